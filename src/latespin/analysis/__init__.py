@@ -1,0 +1,1 @@
+"""The reading of a track: what can be found out about it."""

@@ -1,0 +1,71 @@
+"""The facts of a sound: length, loudness and true peak."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from latespin.dsp.loudness import STEPS_PER_SECOND, Loudness, LoudnessMeter
+from latespin.dsp.truepeak import TruePeakMeter
+from latespin.dsp.types import Audio, decibels
+
+BLOCK_FRAMES = 1 << 17
+DUAL_MONO_LU = 10.0 * float(np.log10(2.0))
+
+
+@dataclass(frozen=True)
+class Facts:
+    """What is known of a finished sound. Levels are −inf where they are not defined (silence).
+
+    loudest_seconds : where the loudest 3 s begin (0 where there are none).
+    """
+
+    frames: int
+    rate: int
+    channels: int
+    loudness: Loudness
+    true_peak_dbtp: float
+    loudest_seconds: float
+
+    @property
+    def seconds(self) -> float:
+        """Length in seconds."""
+        return self.frames / self.rate
+
+    @property
+    def heard_lufs(self) -> float:
+        """Integrated loudness as two loudspeakers play it: a single channel sounds from both."""
+        return self.loudness.integrated_lufs + (DUAL_MONO_LU if self.channels == 1 else 0.0)
+
+
+class FactsGatherer:
+    """Finds the facts of sound that goes by in blocks of any size."""
+
+    def __init__(self, rate: int, channels: int) -> None:
+        self._rate, self._channels, self._frames = rate, channels, 0
+        self._loudness = LoudnessMeter(rate, channels)
+        self._peak = TruePeakMeter(rate, channels)
+
+    def push(self, block: Audio) -> None:
+        """Hear one more block ``[channels, frames]``."""
+        self._frames += block.shape[1]
+        self._loudness.push(block)
+        self._peak.push(block)
+
+    def result(self) -> Facts:
+        """The facts of all that was pushed; nothing may be pushed afterwards."""
+        curve = self._loudness.short_term_curve(every_steps=10)
+        loudest = int(np.argmax(curve)) * 10 / STEPS_PER_SECOND if len(curve) else 0.0
+        return Facts(
+            self._frames, self._rate, self._channels, self._loudness.result(),
+            decibels(self._peak.finish()), loudest,
+        )  # fmt: skip
+
+
+def facts_of(sound: Audio, rate: int) -> Facts:
+    """The facts of a whole sound ``[channels, frames]``."""
+    gatherer = FactsGatherer(rate, sound.shape[0])
+    for start in range(0, sound.shape[1], BLOCK_FRAMES):
+        gatherer.push(sound[:, start : start + BLOCK_FRAMES])
+    return gatherer.result()
+
+

@@ -1,0 +1,274 @@
+"""The command line: the same work without a window."""
+
+import contextlib
+import json
+import math
+import signal
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any, NoReturn
+
+import click
+
+from latespin import __version__
+from latespin.errors import Cancelled, LateSpinError
+from latespin.jobs import Quietly, Work
+from latespin.model.parameters import CEILING, SEMITONES, SPEED, TARGET
+from latespin.model.version import UNTOUCHED, Level, Stages
+
+GIVEN_WRONG, OWN_FAULT, INTERRUPTED = 2, 1, 130
+
+
+def main() -> NoReturn:
+    """Run the command line. Exit codes: 0 done, 2 something given is wrong, 1 our fault, 130 interrupted."""
+    signal.signal(signal.SIGTERM, _interrupt)
+    try:
+        commands.main(standalone_mode=False)
+    except click.ClickException as error:
+        _fail(error.format_message(), GIVEN_WRONG)
+    except (LateSpinError, UnicodeError) as error:
+        _fail(str(error), GIVEN_WRONG)
+    except (click.Abort, KeyboardInterrupt, Cancelled):
+        _fail("Interrupted; nothing was written.", INTERRUPTED)
+    except BrokenPipeError:
+        sys.exit(OWN_FAULT)
+    except MemoryError:
+        _fail("There is not enough memory for this song. Close other programs, or cut the song.", GIVEN_WRONG)
+    sys.exit(0)
+
+
+def _fail(sentence: str, code: int) -> NoReturn:
+    click.echo(f"latespin: {' '.join(sentence.split())}", err=True)
+    sys.exit(code)
+
+
+def _interrupt(*_: object) -> NoReturn:
+    raise KeyboardInterrupt
+
+
+@click.group(context_settings={"help_option_names": ["-h", "--help"]})
+@click.version_option(__version__, prog_name="Late Spin")
+def commands() -> None:
+    """Late Spin: altered versions of whole songs, at a level you can trust."""
+
+
+@commands.command()
+@click.argument("song", type=click.Path(path_type=Path))
+@click.option("--json", "as_json", is_flag=True, help="Print the facts as JSON.")
+def inspect(song: Path, as_json: bool) -> None:
+    """Print length, loudness and true peak of SONG, all channels measured as they are."""
+    from latespin.analysis.facts import facts_of  # noqa: PLC0415 - heavy imports wait until they are needed
+    from latespin.media.track import open_track  # noqa: PLC0415
+
+    with _progress("Reading", as_json) as work:
+        track = open_track(song, work, fold=False)
+    facts = facts_of(track.sound, track.rate)
+    _say_warnings(track.warnings)
+    _print(
+        {
+            "file": str(song),
+            "title": track.title,
+            "duration_s": facts.seconds,
+            "frames": facts.frames,
+            "sample_rate": facts.rate,
+            "channels": facts.channels,
+            "integrated_lufs": facts.loudness.integrated_lufs,
+            "max_momentary_lufs": facts.loudness.max_momentary_lufs,
+            "max_short_term_lufs": facts.loudness.max_short_term_lufs,
+            "lra_lu": facts.loudness.range_lu,
+            "true_peak_dbtp": facts.true_peak_dbtp,
+            "loudest_s": facts.loudest_seconds,
+            "sha256": track.sha256,
+            "warnings": list(track.warnings),
+        },
+        as_json,
+    )
+
+
+class LoudnessOption(click.ParamType):
+    """A number of LUFS, or ``off``."""
+
+    name = "LUFS|off"
+
+    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> float | str:
+        """The number, or the word off."""
+        if isinstance(value, str) and value.lower() == "off":
+            return "off"
+        number = click.FLOAT.convert(value, param, ctx)
+        return _within(number, TARGET.low, TARGET.high, param, ctx, " Use “off” to leave the level untouched.")
+
+
+def _within(
+    value: float, low: float, high: float, param: click.Parameter | None, ctx: click.Context | None, more: str = ""
+) -> float:
+    if not low <= value <= high:
+        raise click.BadParameter(f"{value:g} is out of range; it can be {low:g} to {high:g}.{more}", ctx, param)
+    return value
+
+
+@commands.command()
+@click.argument("song", type=click.Path(path_type=Path))
+@click.argument("out", type=click.Path(path_type=Path))
+@click.option("--recipe", metavar="NAME|FILE.json", help="Start from a shipped recipe or a recipe file.")
+@click.option("--speed", type=click.FloatRange(SPEED.low, SPEED.high), help=SPEED.sentence)
+@click.option("--semitones", type=click.FloatRange(SEMITONES.low, SEMITONES.high), help=SEMITONES.sentence)
+@click.option("--hold-pitch", is_flag=True, help="Keep the pitch where it is; otherwise it follows the speed.")
+@click.option("--loudness", type=LoudnessOption(), help=TARGET.sentence + " “off” leaves the level untouched.")
+@click.option("--ceiling", type=click.FloatRange(CEILING.low, CEILING.high), help=CEILING.sentence)
+@click.option("--depth", type=click.Choice(["16", "24", "float"]), help="Bits of WAV (default float) and FLAC (24).")
+@click.option("--overwrite", is_flag=True, help="Replace OUT if it exists.")
+@click.option("--json", "as_json", is_flag=True, help="Print the facts of the result as JSON.")
+def render(song: Path, out: Path, depth: Any, overwrite: bool, as_json: bool, **asked: Any) -> None:
+    """Write a version of SONG to OUT; its ending says the format: .wav .flac .ogg .opus .mp3."""
+    from latespin.jobs import Share  # noqa: PLC0415
+    from latespin.media.track import open_track  # noqa: PLC0415
+    from latespin.render.export import check_export_target, export  # noqa: PLC0415
+    from latespin.render.reader import Readers  # noqa: PLC0415
+
+    stages = _stages(**asked)
+    with _progress("Rendering", as_json) as work:
+        track = open_track(song, Share(work, 0.0, 0.1))
+        check_export_target(track, out, overwrite=overwrite)
+        result = export(Readers(track), stages, out, Share(work, 0.1, 1.0), depth=depth, overwrite=overwrite)
+    notes = [*track.warnings, *([result.plan.note] if result.plan.note else [])]
+    if result.clipped_samples:
+        notes.append(
+            f"{result.clipped_samples:,} samples were beyond full scale and are clipped in {out.name}. "
+            "Ask for a loudness, or write a .wav in floating point."
+        )
+    _say_warnings(tuple(notes))
+    facts = result.facts
+    _print(
+        {
+            "file": str(out),
+            "frames": facts.frames,
+            "sample_rate": facts.rate,
+            "channels": facts.channels,
+            "length_s": facts.seconds,
+            "integrated_lufs": facts.loudness.integrated_lufs,
+            "true_peak_dbtp": facts.true_peak_dbtp,
+            "gain_db": result.plan.gain_db,
+            "limiter_max_reduction_db": result.plan.reduction_db,
+            "seconds_taken": result.seconds_taken,
+            "notes": notes,
+        },
+        as_json,
+    )
+
+
+def _stages(
+    recipe: str | None,
+    speed: float | None,
+    semitones: float | None,
+    hold_pitch: bool,
+    loudness: float | str | None,
+    ceiling: float | None,
+) -> Stages:
+    """A recipe's stages, or untouched ones, with what was asked for put in."""
+    from msgspec.structs import replace  # noqa: PLC0415
+
+    from latespin.render.recipes import find_recipe  # noqa: PLC0415
+
+    stages = find_recipe(recipe).stages if recipe else UNTOUCHED
+    time, level = stages.time, stages.level
+    if speed is not None:
+        time = replace(time, on=True, speed=speed)
+    if semitones is not None:
+        time = replace(time, on=True, semitones=semitones)
+    if hold_pitch:
+        time = replace(time, pitch="held")
+    if loudness == "off":
+        level = replace(level, on=False)
+    elif loudness is not None:
+        level = replace(level, on=True, target_lufs=float(loudness))
+    if ceiling is not None and loudness != "off":
+        level = replace(level, on=True, ceiling_dbtp=ceiling) if level.on else Level(target_lufs=None, ceiling_dbtp=ceiling)
+    return replace(stages, time=time, level=level)
+
+
+@commands.command()
+@click.option("--json", "as_json", is_flag=True, help="Print them as JSON.")
+def recipes(as_json: bool) -> None:
+    """List the recipes that ship with Late Spin."""
+    from latespin.model.sentence import say_version  # noqa: PLC0415
+    from latespin.render.recipes import shipped_recipes  # noqa: PLC0415
+
+    shipped = shipped_recipes()
+    if as_json:
+        rows = [{"name": r.name, "title": r.title, "summary": r.summary, "does": say_version(r.stages)} for r in shipped]
+        click.echo(json.dumps(rows, ensure_ascii=False, indent=2))
+        return
+    for recipe in shipped:
+        click.echo(f"{recipe.name:16} {recipe.summary}  [{say_version(recipe.stages)}]")
+
+
+@commands.command("open")
+@click.argument("file", type=click.Path(path_type=Path), required=False)
+@click.option("--demo", is_flag=True, help="Open the demo session.")
+def open_window(file: Path | None, demo: bool) -> None:
+    """Open the window, with a song or a session in it."""
+    from latespin.desktop.app import run  # noqa: PLC0415
+
+    code = run(file, demo=demo)
+    if code:
+        sys.exit(code)
+
+
+@commands.command("warm-up", hidden=True)
+def warm_up() -> None:
+    """Compile all kernels into their cache, so that nobody waits for it later."""
+    from latespin.render.warmup import compile_kernels  # noqa: PLC0415
+
+    compile_kernels()
+
+
+class _Bar:
+    """Work shown as a bar on a terminal."""
+
+    def __init__(self, bar: Any) -> None:
+        self._bar, self._shown = bar, 0
+
+    def report(self, fraction: float) -> None:
+        percent = int(100 * fraction)
+        if percent > self._shown:
+            self._bar.update(percent - self._shown)
+            self._shown = percent
+
+    def cancelled(self) -> bool:
+        return False
+
+
+@contextlib.contextmanager
+def _progress(label: str, as_json: bool) -> Iterator[Work]:
+    if as_json or not sys.stderr.isatty():
+        yield Quietly()
+        return
+    with click.progressbar(length=100, label=label, file=sys.stderr) as bar:
+        yield _Bar(bar)
+
+
+def _say_warnings(warnings: tuple[str, ...]) -> None:
+    for warning in warnings:
+        click.echo(f"latespin: {warning}", err=True)
+
+
+def _print(facts: dict[str, Any], as_json: bool) -> None:
+    """JSON with null for what is not defined, or a line for each fact."""
+    plain = {name: _finite(value) for name, value in facts.items()}
+    if as_json:
+        click.echo(json.dumps(plain, ensure_ascii=False))
+        return
+    for name, value in plain.items():
+        if value in ([], ""):
+            continue
+        shown = "–" if value is None else f"{value:.3f}" if isinstance(value, float) else value
+        click.echo(f"{name:26} {'; '.join(shown) if isinstance(shown, list) else shown}")
+
+
+def _finite(value: Any) -> Any:
+    return None if isinstance(value, float) and not math.isfinite(value) else value
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,1 @@
+"""Numerical kernels: arrays in, arrays out. Nothing here knows of versions, files or windows."""

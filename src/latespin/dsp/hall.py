@@ -1,0 +1,340 @@
+"""A hall: a feedback delay network of sixteen lines whose decay time is the one asked for.
+
+* Network with an orthogonal (Hadamard) feedback matrix: J.-M. Jot and A. Chaigne, "Digital delay
+  networks for designing artificial reverberators", 90th AES Convention, 1991; M. R. Schroeder, "Natural
+  sounding artificial reverberation", JAES 10(3), 1962, for the allpass diffusers in front.
+* Decay by frequency: a first-order shelf in each line whose gain in dB is proportional to the line's
+  length, so that all lines decay alike at every frequency (Jot and Chaigne 1991, section 3; shelf made by the
+  bilinear transform).
+* The highs decay sooner. What is then measured over the whole band is worked out beforehand from the
+  integral of all decays, and the time of the lows set so that the broadband T30 (ISO 3382-1) is the
+  time asked for.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numba import njit
+
+from latespin.dsp.types import Audio, Floats, check_audio, check_range
+
+LINES = 16
+HIGHS_DECAY_RATIO = 0.5  # decay time at Nyquist over decay time of the lows
+LOW_CUT_HZ = 70.0  # of the wet sound: rumble in a long decay only muddies
+DIFFUSER_MS = (4.77, 3.59, 12.73, 9.31)
+DIFFUSER_GAIN = 0.62
+MODULATION_MS = 0.12
+PIECE = 64
+SHORTEST_MS, LONGEST_MS, SPREAD = 19.0, 52.0, 2.3
+
+
+@dataclass(frozen=True)
+class HallSettings:
+    """What makes a hall.
+
+    decay_seconds : 0.1 to 20, broadband T30.  size : 0 (closet) to 1 (cathedral).
+    pre_delay_seconds : 0 to 0.5.  tone_hz : 500 to 20000, where the wet sound's highs begin to go.
+    width : 0 (mono) to 1 (as wide as it gets).  amount : 0 (dry, bit for bit) to 1 (wet only), equal power.
+    """
+
+    decay_seconds: float
+    size: float
+    pre_delay_seconds: float
+    tone_hz: float
+    width: float
+    amount: float
+
+    def __post_init__(self) -> None:
+        check_range("decay", self.decay_seconds, 0.1, 20.0, "s")
+        check_range("size", self.size, 0.0, 1.0)
+        check_range("pre-delay", self.pre_delay_seconds, 0.0, 0.5, "s")
+        check_range("tone", self.tone_hz, 500.0, 20_000.0, "Hz")
+        check_range("width", self.width, 0.0, 1.0)
+        check_range("amount", self.amount, 0.0, 1.0)
+
+
+class Hall:
+    """A streaming hall for stereo blocks of any size; no latency.
+
+    start_frame : the place in the song of the first frame to come, which sets the slow modulation, so that
+    a hall begun in the middle (and warmed up for ``warm_up_frames``) sounds as one begun at the start.
+    """
+
+    latency = 0
+
+    def __init__(self, rate: int, settings: HallSettings, start_frame: int = 0) -> None:
+        self._settings = settings
+        delays = line_lengths(rate, settings.size)
+        lows = low_decay_seconds(settings, rate)
+        self._shelves = _shelves(delays, rate, lows, lows * HIGHS_DECAY_RATIO, settings.tone_hz)
+        self._delays = delays
+        pre_delay = round(settings.pre_delay_seconds * rate)
+        self._lines = np.zeros((LINES, _power_of_two(int(delays.max()) + 4096)), np.float32)
+        self._shelf_state = np.zeros((LINES, 2), np.float32)
+        self._input = np.zeros((2, _power_of_two(pre_delay + 4096)), np.float32)
+        self._pre_delay = pre_delay
+        self._filters = _input_filter(settings.tone_hz, rate)
+        self._filter_state = np.zeros((2, 6))
+        lengths = np.array([max(2, round(ms * rate / 1000)) for ms in DIFFUSER_MS])
+        self._diffuser_lengths = np.stack((lengths, np.round(lengths * 1.07).astype(np.int64)))
+        self._diffusers = np.zeros((2, len(DIFFUSER_MS), int(self._diffuser_lengths.max()) + 1), np.float32)
+        self._swing = np.float32(MODULATION_MS * rate / 1000)
+        self._speeds = 2.0 * np.pi * np.linspace(0.31, 0.83, LINES) / rate
+        self._frame = start_frame
+        self._mix = _mix(settings, delays, rate, lows)
+        self._block = int(delays.min()) - int(np.ceil(self._swing)) - 6
+        slowest = lows / 60.0
+        fixed = settings.pre_delay_seconds + float(delays.max() + self._diffuser_lengths.sum()) / rate
+        self.tail_frames = round((fixed + 70.0 * slowest) * rate) if settings.amount > 0.0 else 0
+        self.warm_up_frames = round((fixed + 80.0 * slowest) * rate) if settings.amount > 0.0 else 0
+
+    def process(self, block: Audio) -> Audio:
+        """Hear one more stereo block ``[2, frames]``; returns as many frames."""
+        check_audio(block)
+        out = block.copy()
+        if self._settings.amount == 0.0:
+            return out
+        for start in range(0, block.shape[1], self._block):
+            stop = min(start + self._block, block.shape[1])
+            _diffuse(
+                block[:, start:stop], self._frame, self._input, self._pre_delay, self._filters, self._filter_state,
+                self._diffuser_lengths, self._diffusers, wet := np.empty((2, stop - start), np.float32),
+            )  # fmt: skip
+            taps = np.empty((LINES, stop - start), np.float32)
+            _read_lines(self._lines, self._delays, self._frame, self._speeds, self._swing, taps)
+            _absorb(taps, self._shelves, self._shelf_state)
+            _mix_lines(taps, wet, self._lines, self._frame, self._mix, out[:, start:stop])
+            self._frame += stop - start
+        return out
+
+
+def line_lengths(rate: float, size: float) -> np.ndarray:  # type: ignore[type-arg]
+    """Lengths ``[16]`` in frames, all different primes, spread evenly on a logarithmic scale."""
+    shortest = (SHORTEST_MS + (LONGEST_MS - SHORTEST_MS) * size) * rate / 1000.0
+    wanted = shortest * SPREAD ** (np.arange(LINES) / (LINES - 1))
+    lengths: list[int] = []
+    for length in wanted:
+        n = max(int(length), lengths[-1] + 1 if lengths else 32)
+        while any(n % d == 0 for d in range(2, int(n**0.5) + 1)):
+            n += 1
+        lengths.append(n)
+    order = np.array([0, 11, 5, 14, 2, 9, 7, 12, 4, 15, 1, 10, 6, 13, 3, 8])
+    return np.array(lengths)[order]
+
+
+def low_decay_seconds(settings: HallSettings, rate: float) -> float:
+    """The decay time of the lows at which the broadband T30 is the time asked for.
+
+    The energy decay curve of the whole band is the integral of the decays of all frequencies, each weighted
+    with the energy it starts with; its T30 is read from −5 to −35 dB (ISO 3382-1, reverse integration after
+    M. R. Schroeder, JASA 37, 1965). All times scale together, so one reading gives the factor.
+    """
+    f = np.linspace(20.0, rate / 2.0 - 1.0, 600)
+    shelf_db = _shelf_response_db(f, settings.tone_hz, rate)
+    decay = 1.0 / shelf_db  # relative to the lows
+    energy = _input_energy(f, settings.tone_hz, rate)
+    t = np.linspace(0.0, 1.2, 600)
+    curve = (energy * decay) @ np.exp(-np.log(1e6) * t[None, :] / decay[:, None])
+    level = 10.0 * np.log10(curve / curve[0])
+    span = (level <= -5.0) & (level >= -35.0)
+    slope = np.polyfit(t[span], level[span], 1)[0]
+    return settings.decay_seconds / float(-60.0 / slope)
+
+
+def _shelf_corner(tone_hz: float, rate: float) -> float:
+    return float(np.tan(np.pi * min(tone_hz, 0.45 * rate) / rate))
+
+
+def _shelf_response_db(f: Floats, tone_hz: float, rate: float) -> Floats:
+    """Decay rate at each frequency over the decay rate of the lows, for a line of medium length."""
+    low, high = 10.0 ** (-0.15), 10.0 ** (-0.15 / HIGHS_DECAY_RATIO)
+    corner = _shelf_corner(tone_hz, rate)
+    s = 1j * np.tan(np.pi * f / rate)
+    response = high * (s + corner * np.sqrt(low / high)) / (s + corner * np.sqrt(high / low))
+    return np.asarray(np.log10(np.abs(response)) / np.log10(low))
+
+
+def _shelves(delays: np.ndarray, rate: float, lows: float, highs: float, tone_hz: float) -> Audio:  # type: ignore[type-arg]
+    """First-order shelves ``[16, 3]`` as b0 b1 a1: 60 dB down after ``lows`` and ``highs`` seconds."""
+    low = 10.0 ** (-3.0 * delays / (lows * rate))
+    high = 10.0 ** (-3.0 * delays / (highs * rate))
+    corner = _shelf_corner(tone_hz, rate)
+    zero, pole = corner * np.sqrt(low / high), corner * np.sqrt(high / low)
+    return np.stack(
+        (high * (1 + zero) / (1 + pole), high * (zero - 1) / (1 + pole), (pole - 1) / (1 + pole)), axis=1
+    ).astype(np.float32)
+
+
+def _input_filter(tone_hz: float, rate: float) -> Floats:
+    """Second-order Butterworth low-pass and first-order high-pass: b0 b1 b2 a1 a2 | b0 b1 a1."""
+    k = np.tan(np.pi * min(tone_hz, 0.45 * rate) / rate)
+    norm = 1.0 / (1.0 + np.sqrt(2.0) * k + k * k)
+    low_pass = [k * k * norm, 2 * k * k * norm, k * k * norm, 2 * (k * k - 1) * norm, (1 - np.sqrt(2.0) * k + k * k) * norm]
+    h = np.tan(np.pi * LOW_CUT_HZ / rate)
+    return np.array([*low_pass, 1.0 / (1.0 + h), -1.0 / (1.0 + h), (h - 1.0) / (h + 1.0)])
+
+
+def _input_energy(f: Floats, tone_hz: float, rate: float) -> Floats:
+    """Squared magnitude of the input filter at each frequency."""
+    b0, b1, b2, a1, a2, h0, h1, ha = _input_filter(tone_hz, rate)
+    z = np.exp(-2j * np.pi * f / rate)
+    low_pass = (b0 + b1 * z + b2 * z * z) / (1.0 + a1 * z + a2 * z * z)
+    high_pass = (h0 + h1 * z) / (1.0 + ha * z)
+    return np.asarray(np.abs(low_pass * high_pass) ** 2)
+
+
+def _mix(settings: HallSettings, delays: np.ndarray, rate: float, lows: float) -> Audio:  # type: ignore[type-arg]
+    """Gains: dry, wet mid, wet side. At amount 1 the wet sound has the power of a steady dry one.
+
+    Energy given to lossless mixing returns 1/(1 − g²) times over, g² being the mean loss of a pass.
+    """
+    kept = float(np.mean(10.0 ** (-6.0 * delays / (lows * rate))))
+    wet = np.sqrt((1.0 - kept) / (2.0 * kept)) * np.sin(settings.amount * np.pi / 2.0)
+    wet *= np.sqrt(2.0 / (1.0 + settings.width**2))
+    return np.array([np.cos(settings.amount * np.pi / 2.0), wet, wet * settings.width], np.float32)
+
+
+def _power_of_two(length: int) -> int:
+    return 1 << (length - 1).bit_length()
+
+
+@njit(cache=True, nogil=True)
+def _diffuse(block, frame, memory, pre_delay, c, state, lengths, diffusers, out):  # type: ignore[no-untyped-def]
+    """Pre-delay, tone, low cut, and four Schroeder allpasses for each channel."""
+    mask = memory.shape[1] - 1
+    gain = np.float32(DIFFUSER_GAIN)
+    for channel in range(2):
+        s = state[channel]
+        for n in range(block.shape[1]):
+            memory[channel, (frame + n) & mask] = block[channel, n]
+            x = float(memory[channel, (frame + n - pre_delay) & mask]) + 1e-25
+            y = c[0] * x + s[0]
+            s[0] = c[1] * x - c[3] * y + s[1]
+            s[1] = c[2] * x - c[4] * y
+            z = c[5] * y + s[2]
+            s[2] = c[6] * y - c[7] * z
+            v = np.float32(z)
+            for i in range(lengths.shape[1]):
+                at = (frame + n) % lengths[channel, i]
+                kept = diffusers[channel, i, at]
+                fed = v + gain * kept
+                v = kept - gain * fed
+                diffusers[channel, i, at] = fed
+            out[channel, n] = v
+
+
+@njit(cache=True, nogil=True, fastmath=True)
+def _read_lines(lines, delays, frame, speeds, swing, taps):  # type: ignore[no-untyped-def]
+    """Every other line's length sways a little; read by third-order Lagrange interpolation.
+
+    The sway is a chain of straight pieces between places of the song that are multiples of PIECE.
+    """
+    frames = taps.shape[1]
+    heard = np.empty(PIECE + 3, np.float32)
+    for i in range(lines.shape[0]):
+        if i % 2:
+            _copy_line(lines[i], frame - delays[i], taps[i])
+            continue
+        n = 0
+        while n < frames:
+            piece = (frame + n) // PIECE
+            count = min((piece + 1) * PIECE - frame, frames) - n
+            start = swing * np.sin(speeds[i] * piece * PIECE + 0.7 * i)
+            slope = (swing * np.sin(speeds[i] * (piece + 1) * PIECE + 0.7 * i) - start) / PIECE
+            whole = int(np.floor(start))
+            first = np.float32(start - whole + slope * (frame + n - piece * PIECE))
+            _copy_line(lines[i], frame + n - delays[i] + whole - 1, heard[: count + 3])
+            _lagrange(heard, first, np.float32(slope), taps[i, n : n + count])
+            n += count
+
+
+@njit(cache=True, nogil=True)
+def _copy_line(line, start, out):  # type: ignore[no-untyped-def]
+    """Copy from a ring whose length is a power of two."""
+    at = start & (len(line) - 1)
+    head = min(len(out), len(line) - at)
+    out[:head] = line[at : at + head]
+    out[head:] = line[: len(out) - head]
+
+
+@njit(cache=True, nogil=True, fastmath=True)
+def _lagrange(heard, first, slope, out):  # type: ignore[no-untyped-def]
+    """``out[n]`` is read ``first + n · slope`` beyond ``heard[n + 1]``."""
+    sixth, half = np.float32(1.0 / 6.0), np.float32(0.5)
+    one, two = np.float32(1.0), np.float32(2.0)
+    p, q, r, s = heard[: len(out)], heard[1 : len(out) + 1], heard[2 : len(out) + 2], heard[3 : len(out) + 3]
+    for n in range(len(out)):
+        d = first + np.float32(n) * slope
+        below, above, far = d + one, d - one, d - two
+        out[n] = (
+            (s[n] * below * above - p[n] * above * far) * d * sixth
+            + (q[n] * above - r[n] * d) * below * far * half
+        )
+
+
+@njit(cache=True, nogil=True)
+def _absorb(taps, shelves, state):  # type: ignore[no-untyped-def]
+    """The loss of one pass through each line, in place."""
+    for i in range(taps.shape[0]):
+        b0, b1, a1 = shelves[i]
+        x1, y1 = state[i]
+        line = taps[i]
+        for n in range(len(line)):
+            x = line[n]
+            y1 = b0 * x + b1 * x1 - a1 * y1
+            x1 = x
+            line[n] = y1
+        state[i, 0], state[i, 1] = x1, y1
+
+
+@njit(cache=True, nogil=True, fastmath=True)
+def _mix_lines(taps, wet, lines, frame, mix, out):  # type: ignore[no-untyped-def]
+    """Two outputs with uncorrelated signs, the Hadamard feedback, and the new input."""
+    count, frames = taps.shape
+    left, right = np.zeros(frames, np.float32), np.zeros(frames, np.float32)
+    for i in range(count):
+        line = taps[i]
+        sign_left = np.float32(1.0 if i % 4 < 2 else -1.0)
+        sign_right = np.float32(1.0 if (i // 2 + i) % 4 < 2 else -1.0)
+        for n in range(frames):
+            left[n] += sign_left * line[n]
+            right[n] += sign_right * line[n]
+    half = np.float32(0.5)
+    for n in range(frames):
+        mid, side = mix[1] * half * (left[n] + right[n]), mix[2] * half * (left[n] - right[n])
+        out[0, n] = mix[0] * out[0, n] + mid + side
+        out[1, n] = mix[0] * out[1, n] + mid - side
+    _hadamard(taps)
+    share = np.float32(1.0 / np.sqrt(count / 2))
+    scale = np.float32(1.0 / np.sqrt(count))
+    for i in range(count):
+        source = wet[i % 2]
+        sign = share if i % 3 else -share
+        line = taps[i]
+        for n in range(frames):
+            line[n] = scale * line[n] + sign * source[n]
+        _store_line(lines[i], frame, line)
+
+
+@njit(cache=True, nogil=True)
+def _store_line(line, start, values):  # type: ignore[no-untyped-def]
+    """Copy into a ring whose length is a power of two."""
+    at = start & (len(line) - 1)
+    head = min(len(values), len(line) - at)
+    line[at : at + head] = values[:head]
+    line[: len(values) - head] = values[head:]
+
+
+@njit(cache=True, nogil=True, fastmath=True)
+def _hadamard(rows):  # type: ignore[no-untyped-def]
+    """Fast Walsh-Hadamard transform across the lines, in place, not normalised."""
+    span = 1
+    while span < rows.shape[0]:
+        for first in range(0, rows.shape[0], 2 * span):
+            for i in range(first, first + span):
+                a, b = rows[i], rows[i + span]
+                for n in range(rows.shape[1]):
+                    x, y = a[n], b[n]
+                    a[n] = x + y
+                    b[n] = x - y
+        span *= 2

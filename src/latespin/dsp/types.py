@@ -1,0 +1,39 @@
+"""The array types of the numerical core and the checks at its doors."""
+
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from latespin.errors import OutOfRange
+
+#: Sound: float32, shape ``[channels, frames]``, C-contiguous, full scale ±1.
+Audio = NDArray[np.float32]
+#: Double precision numbers of any shape.
+Floats = NDArray[np.float64]
+#: Complex spectra in single precision.
+Spectra = NDArray[np.complex64]
+
+
+def check_audio(song: NDArray[Any]) -> None:
+    """Raise TypeError or ValueError unless ``song`` is float32 ``[channels, frames]``."""
+    if song.dtype != np.float32:
+        raise TypeError(f"Sound must be float32, not {song.dtype}.")
+    if song.ndim != 2:
+        raise ValueError(f"Sound must have shape [channels, frames], not {song.shape}.")
+
+
+def check_range(name: str, value: float, low: float, high: float, unit: str = "") -> None:
+    """Raise OutOfRange unless ``low <= value <= high`` (NaN is out of range)."""
+    if not low <= value <= high:
+        raise OutOfRange(name, value, low, high, unit)
+
+
+def decibels(ratio: float) -> float:
+    """20·log10 of an amplitude ratio; −inf for zero."""
+    return float(20.0 * np.log10(ratio)) if ratio > 0.0 else float("-inf")
+
+
+def amplitude(level_db: float) -> float:
+    """The amplitude ratio of a level in decibels."""
+    return float(10.0 ** (level_db / 20.0))

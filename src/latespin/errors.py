@@ -1,0 +1,35 @@
+"""Everything Late Spin says when it cannot go on: what happened, where, and what to do about it.
+
+An error carries a sentence for the person at the window or the terminal. Anything that is not a
+:class:`LateSpinError` is a fault of our own.
+"""
+
+
+class LateSpinError(Exception):
+    """Something about what was given, told in one sentence that says what can be done."""
+
+
+class OutOfRange(LateSpinError, ValueError):
+    """A number outside the limits of its parameter.
+
+    value is what came, nearest the closest value that would be accepted.
+    """
+
+    def __init__(self, name: str, value: float, low: float, high: float, unit: str = "") -> None:
+        self.name = name
+        self.value = value
+        self.nearest = min(max(value, low), high) if value == value else low
+        space = " " if unit else ""
+        super().__init__(f"{name} is {value:g}{space}{unit}; it can be {low:g} to {high:g}{space}{unit}.")
+
+
+class Unreadable(LateSpinError):
+    """A file that could not be opened, or is not what it should be."""
+
+
+class Unwritable(LateSpinError):
+    """A file that could not be written; nothing was left behind."""
+
+
+class Cancelled(Exception):
+    """The person asked for the work to stop. Nothing half-done is left."""

@@ -1,0 +1,1 @@
+"""Files: opening and decoding songs, encoding versions, tags, and peaks for drawing."""

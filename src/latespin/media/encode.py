@@ -1,0 +1,138 @@
+"""Encoding finished versions to files, whole or not at all."""
+
+import contextlib
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any, Literal
+
+import numpy as np
+
+from latespin.dsp.dither import quantise
+from latespin.dsp.types import Audio
+from latespin.errors import Unwritable
+from latespin.media.atomic import explain, written_whole
+from latespin.media.tags import Tags, write_tags
+
+Depth = Literal["16", "24", "float"]
+WRITE_FRAMES = 1 << 15  # libsndfile's Vorbis encoder keeps its stack small only with small blocks
+DITHER_SEED = 20_260_815
+
+
+@dataclass(frozen=True)
+class Format:
+    """A kind of file we write. rates : those it can hold, empty for any. quality : the encoder's options."""
+
+    name: str
+    container: str
+    subtypes: dict[str, str]
+    rates: tuple[int, ...] = ()
+    quality: tuple[tuple[str, Any], ...] = ()
+
+    def rate_for(self, rate: int) -> int:
+        """The rate a song of ``rate`` is written at: its own if possible, else 48 kHz."""
+        return rate if not self.rates or rate in self.rates else 48_000
+
+
+_MP3_RATES = (8_000, 11_025, 12_000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000)
+FORMATS: dict[str, Format] = {
+    ".wav": Format("WAV", "WAV", {"float": "FLOAT", "24": "PCM_24", "16": "PCM_16"}),
+    ".flac": Format("FLAC", "FLAC", {"24": "PCM_24", "16": "PCM_16"}),
+    ".ogg": Format("Ogg Vorbis", "OGG", {"": "VORBIS"}, quality=(("compression_level", 0.2),)),
+    ".opus": Format("Opus", "OGG", {"": "OPUS"}, (8_000, 12_000, 16_000, 24_000, 48_000)),
+    ".mp3": Format(
+        "MP3", "MP3", {"": "MPEG_LAYER_III"}, _MP3_RATES, (("bitrate_mode", "VARIABLE"), ("compression_level", 0.1)),
+    ),
+}  # fmt: skip
+
+
+def format_of(path: Path) -> Format:
+    """The format that a file's ending names. Raises Unwritable."""
+    found = FORMATS.get(path.suffix.lower())
+    if found is None:
+        known = ", ".join(FORMATS)
+        raise Unwritable(f"{path.name} has no ending that names a format. Use one of {known}.")
+    return found
+
+
+def encode(
+    target: Path, blocks: Iterable[Audio], *, rate: int, channels: int, depth: Depth | None, tags: Tags, overwrite: bool
+) -> int:
+    """Write blocks ``[channels, frames]`` at ``rate`` to a file whose ending says its format.
+
+    depth : bits of WAV and FLAC; None for the best the format has. Returns how many samples had to be clipped
+    (never any in floating point).  Raises Unwritable; whatever happens, no part of a file is left.
+    """
+    kind = format_of(target)
+    subtype = _subtype(kind, depth, target)
+    written_rate = kind.rate_for(rate)
+    clipped = 0
+    with written_whole(target, overwrite=overwrite) as temporary:
+        with _opened(temporary, target, kind, subtype, written_rate, channels) as file:
+            noise = np.random.default_rng(DITHER_SEED)
+            for block in _resampled(blocks, rate, written_rate, channels):
+                clipped += _write(file, block, subtype, noise)
+        write_tags(temporary, tags)
+    return clipped
+
+
+def _subtype(kind: Format, depth: Depth | None, target: Path) -> str:
+    if depth is None or "" in kind.subtypes:
+        return next(iter(kind.subtypes.values()))
+    if depth not in kind.subtypes:
+        allowed = " or ".join(kind.subtypes)
+        raise Unwritable(f"{target.name}: {kind.name} cannot hold depth {depth}. Use {allowed}.")
+    return kind.subtypes[depth]
+
+
+@contextlib.contextmanager
+def _opened(temporary: Path, target: Path, kind: Format, subtype: str, rate: int, channels: int) -> Iterator[Any]:
+    import soundfile  # noqa: PLC0415 - loads a library that the first window does not wait for
+
+    try:
+        with soundfile.SoundFile(
+            temporary, "w", rate, channels, subtype, format=kind.container, **dict(kind.quality)
+        ) as file:
+            yield file
+    except soundfile.SoundFileError as error:
+        full = _disk_full(temporary)
+        raise Unwritable(explain(full, target) if full else f"{target} could not be written: {error}") from error
+
+
+def _disk_full(path: Path) -> OSError | None:
+    import errno  # noqa: PLC0415
+    import shutil  # noqa: PLC0415
+
+    with contextlib.suppress(OSError):
+        if shutil.disk_usage(path.parent).free < WRITE_FRAMES * 16:
+            return OSError(errno.ENOSPC, "No space left on device")
+    return None
+
+
+def _write(file: Any, block: Audio, subtype: str, noise: np.random.Generator) -> int:
+    """Write a block in small pieces; returns how many samples were clipped."""
+    clipped = 0
+    for start in range(0, block.shape[1], WRITE_FRAMES):
+        part = block[:, start : start + WRITE_FRAMES]
+        if subtype == "FLOAT":
+            file.write(part.T)
+            continue
+        clipped += int(np.count_nonzero(np.abs(part) > 1.0))
+        if subtype.startswith("PCM"):
+            bits = int(subtype.removeprefix("PCM_"))
+            file.write((quantise(part, bits, noise) << (32 - bits)).T)
+        else:
+            file.write(np.clip(part, -1.0, 1.0).T)
+    return clipped
+
+
+def _resampled(blocks: Iterable[Audio], rate: int, written_rate: int, channels: int) -> Iterator[Audio]:
+    if rate == written_rate:
+        yield from blocks
+        return
+    import soxr  # noqa: PLC0415
+
+    stream = soxr.ResampleStream(rate, written_rate, channels, dtype="float32", quality="VHQ")
+    for block in blocks:
+        yield np.ascontiguousarray(stream.resample_chunk(np.ascontiguousarray(block.T)).T)
+    yield np.ascontiguousarray(stream.resample_chunk(np.zeros((0, channels), np.float32), last=True).T)

@@ -1,0 +1,66 @@
+"""Peaks for drawing: a long sound reduced so that a picture of it costs nothing."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from latespin.dsp.types import Audio
+
+BIN_FRAMES = 256
+
+
+@dataclass(frozen=True, eq=False)
+class Peaks:
+    """For every 256 frames the highest absolute sample and the root mean square, over all channels.
+
+    highest, rms : float32 ``[bins]``; frames : length of the sound; rate : frames per second.
+    """
+
+    highest: np.ndarray[tuple[int], np.dtype[np.float32]]
+    rms: np.ndarray[tuple[int], np.dtype[np.float32]]
+    frames: int
+    rate: int
+
+
+class PeakGatherer:
+    """Reduces sound that goes by in blocks of any size."""
+
+    def __init__(self, rate: int) -> None:
+        self._rate = rate
+        self._rest: Audio | None = None
+        self._highest: list[np.ndarray] = []  # type: ignore[type-arg]
+        self._power: list[np.ndarray] = []  # type: ignore[type-arg]
+        self._frames = 0
+
+    def push(self, block: Audio) -> None:
+        """Hear one more block ``[channels, frames]``."""
+        self._frames += block.shape[1]
+        joined = block if self._rest is None else np.concatenate((self._rest, block), axis=1)
+        whole = joined.shape[1] // BIN_FRAMES * BIN_FRAMES
+        if whole:
+            self._reduce(joined[:, :whole])
+        self._rest = joined[:, whole:].copy()
+
+    def result(self) -> Peaks:
+        """The peaks of all that was pushed; a last bin that is not full counts as one."""
+        highest, power = list(self._highest), list(self._power)
+        if self._rest is not None and self._rest.shape[1]:
+            highest.append(np.array([np.abs(self._rest).max()], np.float32))
+            power.append(np.array([np.mean(np.square(self._rest))], np.float32))
+        empty = [np.zeros(0, np.float32)]
+        return Peaks(
+            np.concatenate(highest or empty), np.sqrt(np.concatenate(power or empty)), self._frames, self._rate
+        )
+
+    def _reduce(self, sound: Audio) -> None:
+        bins = sound.reshape(sound.shape[0], -1, BIN_FRAMES)
+        self._highest.append(np.maximum(bins.max(axis=2), -bins.min(axis=2)).max(axis=0))
+        self._power.append(np.einsum("cbn,cbn->b", bins, bins) / (BIN_FRAMES * sound.shape[0]))
+
+
+def find_peaks(sound: Audio, rate: int) -> Peaks:
+    """The peaks of a whole sound ``[channels, frames]``."""
+    gatherer = PeakGatherer(rate)
+    for start in range(0, sound.shape[1], 1 << 18):
+        gatherer.push(sound[:, start : start + (1 << 18)])
+    return gatherer.result()

@@ -1,0 +1,150 @@
+"""Tags: read from any song, carried over to what is written."""
+
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+
+# Our names (those of Vorbis comments), and what ID3 (v2.4) and MP4 call the same thing.
+_ID3 = {
+    "title": "TIT2", "artist": "TPE1", "album": "TALB", "albumartist": "TPE2", "date": "TDRC",
+    "genre": "TCON", "tracknumber": "TRCK", "composer": "TCOM", "isrc": "TSRC",
+}  # fmt: skip
+_MP4 = {
+    "title": "\xa9nam", "artist": "\xa9ART", "album": "\xa9alb", "albumartist": "aART", "date": "\xa9day",
+    "genre": "\xa9gen", "composer": "\xa9wrt", "comment": "\xa9cmt",
+}  # fmt: skip
+_CARRIED = (*_ID3, "comment")
+
+
+@dataclass(frozen=True)
+class Tags:
+    """Text by name (title, artist, album, …), and the cover picture with its MIME type."""
+
+    text: dict[str, tuple[str, ...]] = field(default_factory=dict)
+    cover: bytes = b""
+    cover_type: str = ""
+
+    def first(self, name: str) -> str:
+        """The first value of a name, or empty."""
+        return next(iter(self.text.get(name, ())), "")
+
+    def with_title(self, title: str) -> "Tags":
+        """The same with another title."""
+        return Tags({**self.text, "title": (title,)}, self.cover, self.cover_type)
+
+
+def read_tags(path: Path) -> Tags:
+    """The tags of a song; empty where there are none or they are broken."""
+    import mutagen  # noqa: PLC0415 - loaded when first needed
+    from mutagen.id3 import ID3  # noqa: PLC0415
+    from mutagen.mp4 import MP4Tags  # noqa: PLC0415
+
+    try:
+        file = mutagen.File(path)
+    except Exception:  # noqa: BLE001 - broken tags must never keep a song from opening
+        return _info_tags(path)
+    tags = getattr(file, "tags", None)
+    if tags is None:
+        return _info_tags(path)
+    if isinstance(tags, ID3):
+        return _from_id3(tags)
+    if isinstance(tags, MP4Tags):
+        return _from_mp4(tags)
+    return _from_vorbis(file)
+
+
+def _info_tags(path: Path) -> Tags:
+    """What libsndfile finds (the INFO list of WAV, the name chunks of AIFF)."""
+    import soundfile  # noqa: PLC0415
+
+    try:
+        with soundfile.SoundFile(path) as file:
+            found = file.copy_metadata()
+    except (soundfile.SoundFileError, OSError):
+        return Tags()
+    return Tags({name: (found[name],) for name in _CARRIED if found.get(name)})
+
+
+def _from_id3(tags: Any) -> Tags:
+    text = {name: tuple(str(t) for t in tags[frame].text) for name, frame in _ID3.items() if frame in tags}
+    comments = tags.getall("COMM")
+    if comments:
+        text["comment"] = tuple(str(t) for t in comments[0].text)
+    pictures = tags.getall("APIC")
+    cover = (pictures[0].data, pictures[0].mime) if pictures else (b"", "")
+    return Tags(text, *cover)
+
+
+def _from_mp4(tags: Any) -> Tags:
+    text = {name: tuple(str(t) for t in tags[atom]) for name, atom in _MP4.items() if atom in tags}
+    if "trkn" in tags:
+        text["tracknumber"] = (str(tags["trkn"][0][0]),)
+    if not tags.get("covr"):
+        return Tags(text)
+    cover = tags["covr"][0]
+    return Tags(text, bytes(cover), "image/png" if cover.imageformat == cover.FORMAT_PNG else "image/jpeg")
+
+
+def _from_vorbis(file: Any) -> Tags:
+    import base64  # noqa: PLC0415
+    import binascii  # noqa: PLC0415
+
+    from mutagen.flac import Picture  # noqa: PLC0415
+
+    text = {name: tuple(file.tags[name]) for name in _CARRIED if name in file.tags}
+    pictures = list(getattr(file, "pictures", []))
+    if not pictures and "metadata_block_picture" in file.tags:
+        try:
+            pictures = [Picture(base64.b64decode(file.tags["metadata_block_picture"][0]))]
+        except (binascii.Error, ValueError, EOFError):
+            pictures = []
+    return Tags(text, pictures[0].data, pictures[0].mime) if pictures else Tags(text)
+
+
+def write_tags(path: Path, tags: Tags) -> None:
+    """Write tags into a finished FLAC, Ogg, Opus, MP3 or WAV file."""
+    import mutagen  # noqa: PLC0415
+    from mutagen.mp3 import MP3  # noqa: PLC0415
+    from mutagen.wave import WAVE  # noqa: PLC0415
+
+    if not tags.text and not tags.cover:
+        return
+    file = mutagen.File(path)
+    if isinstance(file, MP3 | WAVE):
+        _to_id3(file, tags)
+    else:
+        _to_vorbis(file, tags)
+    file.save()
+
+
+def _to_id3(file: Any, tags: Tags) -> None:
+    from mutagen import id3  # noqa: PLC0415
+
+    if file.tags is None:
+        file.add_tags()
+    for name, frame in _ID3.items():
+        if name in tags.text:
+            file.tags.add(getattr(id3, frame)(encoding=3, text=list(tags.text[name])))
+    if "comment" in tags.text:
+        file.tags.add(id3.COMM(encoding=3, lang="XXX", desc="", text=list(tags.text["comment"])))
+    if tags.cover:
+        file.tags.add(id3.APIC(encoding=3, mime=tags.cover_type, type=3, desc="", data=tags.cover))
+
+
+def _to_vorbis(file: Any, tags: Tags) -> None:
+    import base64  # noqa: PLC0415
+
+    from mutagen.flac import FLAC, Picture  # noqa: PLC0415
+
+    if file.tags is None:
+        file.add_tags()
+    for name, values in tags.text.items():
+        file.tags[name] = list(values)
+    if not tags.cover:
+        return
+    picture = Picture()
+    picture.type, picture.mime, picture.data = 3, tags.cover_type, tags.cover
+    if isinstance(file, FLAC):
+        file.add_picture(picture)
+    else:
+        file.tags["metadata_block_picture"] = [base64.b64encode(picture.write()).decode("ascii")]

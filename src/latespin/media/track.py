@@ -1,0 +1,80 @@
+"""A track: a song file as it came, decoded. Never modified."""
+
+import hashlib
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from latespin.dsp.types import Audio
+from latespin.errors import Unreadable
+from latespin.jobs import Quietly, Work
+from latespin.media.decode import decode
+from latespin.media.fold import fold_to_stereo
+from latespin.media.tags import Tags, read_tags
+
+LOWEST_RATE, HIGHEST_RATE = 8_000, 192_000
+
+
+@dataclass(frozen=True, eq=False)
+class Track:
+    """Sound ``[1 or 2, frames]`` float32 at ``rate``, with what is known of its file.
+
+    file_channels : how many the file has; more than two were folded. warnings : sentences for the person.
+    """
+
+    path: Path
+    sound: Audio
+    rate: int
+    file_channels: int
+    sha256: str
+    tags: Tags = field(default_factory=Tags)
+    warnings: tuple[str, ...] = ()
+
+    @property
+    def frames(self) -> int:
+        """Length in frames."""
+        return int(self.sound.shape[1])
+
+    @property
+    def seconds(self) -> float:
+        """Length in seconds."""
+        return self.frames / self.rate
+
+    @property
+    def title(self) -> str:
+        """The title in its tags, or the file's name."""
+        return self.tags.first("title") or self.path.stem
+
+
+def open_track(path: Path, work: Work | None = None, *, fold: bool = True) -> Track:
+    """Open any song file. Raises Unreadable with what is wrong and what can be done; Cancelled.
+
+    fold=False keeps all channels, for measuring a file as it is.
+    """
+    work = work or Quietly()
+    decoded = decode(path, work)
+    if not LOWEST_RATE <= decoded.rate <= HIGHEST_RATE:
+        raise Unreadable(
+            f"{path.name} has a sample rate of {decoded.rate:,} Hz; Late Spin opens 8,000 to 192,000 Hz. "
+            "Convert it to 44,100 or 48,000 Hz first."
+        )
+    if decoded.sound.shape[1] == 0:
+        raise Unreadable(f"{path.name} holds no sound: it is 0 frames long. Choose another file.")
+    channels = decoded.sound.shape[0]
+    return Track(
+        path=path,
+        sound=fold_to_stereo(decoded.sound) if fold else decoded.sound,
+        rate=decoded.rate,
+        file_channels=channels,
+        sha256=file_hash(path),
+        tags=read_tags(path),
+        warnings=decoded.warnings,
+    )
+
+
+def file_hash(path: Path) -> str:
+    """SHA-256 of a file's bytes, in hexadecimal. Raises Unreadable."""
+    try:
+        with path.open("rb") as file:
+            return hashlib.file_digest(file, "sha256").hexdigest()
+    except OSError as error:
+        raise Unreadable(f"{path} could not be read: {error.strerror}.") from error

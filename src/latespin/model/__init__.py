@@ -1,0 +1,1 @@
+"""Frozen values: versions, recipes, sessions and the time map. Pure; knows no files and no sound."""

@@ -1,0 +1,96 @@
+"""JSON in and out: recipes and sessions, versioned, exact, and refused in words when they are wrong."""
+
+from typing import TypeVar
+
+import msgspec
+
+from latespin.errors import Unreadable
+from latespin.model.version import Stages, Version
+
+FORMAT_VERSION = 1
+RECIPE_FORMAT = "late-spin recipe"
+SESSION_FORMAT = "late-spin session"
+
+
+class Recipe(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """A version's settings without its track: a starting point to use again."""
+
+    format: str = RECIPE_FORMAT
+    format_version: int = FORMAT_VERSION
+    name: str
+    title: str
+    summary: str = ""
+    stages: Stages = Stages()
+
+
+class TrackReference(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """Where a session's song is and what it is: relative to the session's folder, or absolute."""
+
+    path: str
+    sha256: str
+
+
+class Session(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """Saved work: a track and its versions. chosen is the id of the version being worked on."""
+
+    format: str = SESSION_FORMAT
+    format_version: int = FORMAT_VERSION
+    track: TrackReference | None = None
+    versions: tuple[Version, ...] = ()
+    chosen: str = ""
+
+    def __post_init__(self) -> None:
+        ids = [version.id for version in self.versions]
+        if len(set(ids)) != len(ids):
+            raise ValueError("two versions have the same id")
+
+    def version(self, ident: str) -> Version | None:
+        """The version with this id, if it is there."""
+        return next((version for version in self.versions if version.id == ident), None)
+
+
+Document = TypeVar("Document", Recipe, Session)
+
+
+def to_json(document: Recipe | Session) -> bytes:
+    """Readable JSON, ending with a newline; the same value always gives the same bytes."""
+    return msgspec.json.format(msgspec.json.encode(document), indent=2) + b"\n"
+
+
+def read_recipe(data: bytes, where: str) -> Recipe:
+    """A recipe from its JSON. where names the file in errors. Raises Unreadable."""
+    return _read(data, where, Recipe, RECIPE_FORMAT, "recipe")
+
+
+def read_session(data: bytes, where: str) -> Session:
+    """A session from its JSON. where names the file in errors. Raises Unreadable."""
+    return _read(data, where, Session, SESSION_FORMAT, "session")
+
+
+def _read(data: bytes, where: str, kind: type[Document], expected: str, word: str) -> Document:
+    try:
+        plain = msgspec.json.decode(data)
+    except (msgspec.DecodeError, UnicodeDecodeError) as error:
+        raise Unreadable(f"{where} is not a {word}: it is not JSON ({error}). Choose another file.") from None
+    if not isinstance(plain, dict) or plain.get("format") != expected:
+        raise Unreadable(f"{where} is not a {word}: its format should be “{expected}”. Choose another file.")
+    version = plain.get("format_version")
+    if isinstance(version, int) and version > FORMAT_VERSION:
+        raise Unreadable(
+            f"{where} was saved by a newer Late Spin (format {version}; this one reads up to {FORMAT_VERSION}). "
+            "Update Late Spin to open it."
+        )
+    if version != FORMAT_VERSION:
+        raise Unreadable(f"{where} says format_version {version!r}; a {word} has {FORMAT_VERSION}.")
+    try:
+        return msgspec.json.decode(data, type=kind)
+    except msgspec.ValidationError as error:
+        raise Unreadable(f"{where}: {_explain(error)} Correct the file or choose another.") from None
+
+
+def _explain(error: msgspec.ValidationError) -> str:
+    """``In versions[0].stages.time: speed is 9 ×; it can be …`` from the library's message."""
+    what, _, path = str(error).partition(" - at `")
+    place = path.rstrip("`").removeprefix("$").lstrip(".")
+    sentence = what.rstrip(".") + "."
+    return f"In {place}: {sentence}" if place else sentence

@@ -1,0 +1,131 @@
+"""Every number a person can set, declared once: name, unit, limits, default, step, and one sentence.
+
+Value bars, tooltips, checks of files and the command line are all made from these declarations.
+"""
+
+import math
+from dataclasses import dataclass
+from typing import Any, get_type_hints
+
+import msgspec
+
+from latespin.errors import OutOfRange
+
+
+@dataclass(frozen=True)
+class Parameter:
+    """One number: ``low`` to ``high`` in ``unit``; ``logarithmic`` says how a bar spreads it.
+
+    decimals is how many are shown; step is what an arrow key adds (or multiplies by, logarithmically).
+    """
+
+    label: str
+    unit: str
+    low: float
+    high: float
+    default: float
+    step: float
+    decimals: int
+    sentence: str
+    logarithmic: bool = False
+
+    def check(self, name: str, value: float) -> None:
+        """Raise OutOfRange unless the value is within the limits."""
+        if not (isinstance(value, int | float) and math.isfinite(value) and self.low <= value <= self.high):
+            raise OutOfRange(name, float(value), self.low, self.high, self.unit)
+
+    def clamp(self, value: float) -> float:
+        """The nearest value within the limits."""
+        return min(max(value, self.low), self.high)
+
+    def stepped(self, value: float, steps: float) -> float:
+        """The value ``steps`` arrow keys on, within the limits."""
+        moved = value * self.step**steps if self.logarithmic else value + self.step * steps
+        return self.clamp(round(moved, 6))
+
+    def to_fraction(self, value: float) -> float:
+        """Where a value lies between the limits, 0 to 1, as a bar shows it."""
+        if self.logarithmic:
+            return math.log(value / self.low) / math.log(self.high / self.low)
+        return (value - self.low) / (self.high - self.low)
+
+    def from_fraction(self, fraction: float) -> float:
+        """The value at a place of the bar, rounded to what is shown."""
+        fraction = min(max(fraction, 0.0), 1.0)
+        if self.logarithmic:
+            value = self.low * (self.high / self.low) ** fraction
+        else:
+            value = self.low + (self.high - self.low) * fraction
+        return self.clamp(round(value, self.decimals))
+
+
+class Checked(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """A frozen value whose annotated numbers keep to their parameters, however it is made."""
+
+    def __post_init__(self) -> None:
+        for name, parameter in parameters_of(type(self)).items():
+            value = getattr(self, name)
+            if value is not None:
+                parameter.check(name, value)
+
+
+_DECLARED: dict[type, dict[str, Parameter]] = {}
+
+
+def parameters_of(kind: type[Any]) -> dict[str, Parameter]:
+    """The parameters declared in the annotations of a :class:`Checked` type, by field name."""
+    if kind not in _DECLARED:
+        hints = get_type_hints(kind, include_extras=True)
+        _DECLARED[kind] = {
+            name: extra
+            for name, hint in hints.items()
+            for extra in getattr(hint, "__metadata__", ())
+            if isinstance(extra, Parameter)
+        }
+    return _DECLARED[kind]
+
+
+SPEED = Parameter(
+    "Speed", "×", 0.25, 4.0, 1.0, 1.01, 3,
+    "How fast the version plays: 0.5 takes twice as long as the track.", logarithmic=True,
+)  # fmt: skip
+SEMITONES = Parameter(
+    "Transpose", "st", -24.0, 24.0, 0.0, 0.5, 2,
+    "Moves the pitch up or down on top of what the speed does to it; the length stays.",
+)  # fmt: skip
+HALL_AMOUNT = Parameter(
+    "Amount", "%", 0.0, 100.0, 28.0, 1.0, 0,
+    "How much of what is heard is the room: 0 leaves the song untouched, 100 is the room alone.",
+)  # fmt: skip
+DECAY = Parameter(
+    "Decay", "s", 0.2, 12.0, 3.2, 1.05, 2,
+    "How long the room takes to fall silent (by 60 dB) after the last sound.", logarithmic=True,
+)  # fmt: skip
+SIZE = Parameter(
+    "Size", "%", 0.0, 100.0, 60.0, 1.0, 0,
+    "From a closet to a cathedral: larger rooms sound smoother and answer later.",
+)  # fmt: skip
+PRE_DELAY = Parameter(
+    "Pre-delay", "ms", 0.0, 250.0, 20.0, 1.0, 0,
+    "The pause before the room answers; longer keeps words and drums clear.",
+)  # fmt: skip
+TONE = Parameter(
+    "Tone", "Hz", 1000.0, 16000.0, 6000.0, 1.05, 0,
+    "Where the room's highs begin to fade: lower is darker and softer.", logarithmic=True,
+)  # fmt: skip
+WIDTH = Parameter(
+    "Width", "%", 0.0, 100.0, 100.0, 1.0, 0,
+    "How far the room spreads between left and right; the song itself stays as wide as it is.",
+)  # fmt: skip
+TARGET = Parameter(
+    "Loudness", "LUFS", -40.0, -5.0, -14.0, 0.5, 1,
+    "The integrated loudness the finished version has.",
+)  # fmt: skip
+CEILING = Parameter(
+    "Ceiling", "dBTP", -12.0, 0.0, -1.0, 0.1, 1,
+    "The highest true peak the finished version may reach.",
+)  # fmt: skip
+ALLOWANCE = Parameter(
+    "Limiter allowance", "dB", 0.0, 12.0, 8.0, 0.5, 1,
+    "The most the limiter may take off a peak; where that is not enough the version stays quieter.",
+)  # fmt: skip

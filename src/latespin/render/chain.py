@@ -1,0 +1,83 @@
+"""The chain: a version of a track as a stream of blocks, before Level.
+
+Reader → (one channel becomes two where a stage needs it) → colours → the tail that follows the music.
+"""
+
+import numpy as np
+
+from latespin.dsp.hall import Hall, HallSettings
+from latespin.dsp.types import Audio
+from latespin.model import version as v
+from latespin.render.reader import Reader
+
+END_FADE_SECONDS = 0.03
+WARM_UP_BLOCK = 1 << 15
+
+
+class Chain:
+    """Gives the frames of After in order, in blocks of any size; the result does not depend on the size.
+
+    ``seek`` goes anywhere: the colours are warmed up by the music before that place, so that what is heard
+    equals the whole render within −80 dB.
+    """
+
+    def __init__(self, reader: Reader, stages: v.Stages) -> None:
+        self._reader = reader
+        self._colour = stages.colour
+        self.rate = reader.track.rate
+        self._hall = self._make_hall(0)
+        self.channels = 2 if self._hall else int(reader.track.sound.shape[0])
+        self.music_frames = reader.map.after_frames
+        self.tail_frames = self._hall.tail_frames if self._hall else 0
+        self.frames = self.music_frames + self.tail_frames
+        self.position = 0
+
+    def seek(self, frame: int) -> None:
+        """Make ``frame`` the next one to be read."""
+        self.position = frame
+        if self._hall is None:
+            return
+        start = max(0, frame - self._hall.warm_up_frames)
+        self._hall = self._make_hall(start)
+        while start < frame:
+            stop = min(frame, start + WARM_UP_BLOCK)
+            self._coloured(start, stop - start)
+            start = stop
+
+    def read(self, frames: int) -> Audio:
+        """The next ``[channels, frames]``; fewer at the end of After, none beyond it."""
+        frames = max(0, min(frames, self.frames - self.position))
+        block = self._coloured(self.position, frames)
+        self._fade_end(block)
+        self.position += frames
+        return block
+
+    def _make_hall(self, start: int) -> Hall | None:
+        if not self._colour.hall_heard:
+            return None
+        hall = self._colour.hall
+        settings = HallSettings(
+            decay_seconds=hall.decay_seconds,
+            size=hall.size_percent / 100.0,
+            pre_delay_seconds=hall.pre_delay_ms / 1000.0,
+            tone_hz=hall.tone_hz,
+            width=hall.width_percent / 100.0,
+            amount=hall.amount_percent / 100.0,
+        )
+        return Hall(self.rate, settings, start)
+
+    def _coloured(self, start: int, frames: int) -> Audio:
+        block = self._reader.read(start, frames)
+        if self._hall is None:
+            return block
+        if block.shape[0] == 1:
+            block = np.repeat(block, 2, axis=0)
+        return self._hall.process(block)
+
+    def _fade_end(self, block: Audio) -> None:
+        """Bring the very end of a tail, by then 70 dB down, to nothing."""
+        fade = min(self.tail_frames, round(END_FADE_SECONDS * self.rate))
+        first = self.frames - fade - self.position
+        if fade and first < block.shape[1]:
+            at = np.arange(max(0, first), block.shape[1])
+            block[:, at] *= ((self.frames - self.position - at) / fade).astype(np.float32)

@@ -1,0 +1,26 @@
+"""Runs every kernel once, so that its compiled form lies in the cache."""
+
+from pathlib import Path
+
+import numpy as np
+
+from latespin.jobs import Quietly
+from latespin.media.track import Track
+from latespin.model.version import Colour, Hall, Level, Stages, Time
+from latespin.render.measure import measure
+from latespin.render.reader import Readers
+
+_STAGES = Stages(
+    time=Time(speed=0.9, pitch="held", semitones=1.0),
+    colour=Colour(hall=Hall(on=True, decay_seconds=0.2)),
+    level=Level(target_lufs=-10.0),
+)
+
+
+def compile_kernels() -> None:
+    """Render half a second of noise through every stage, in one channel and in two."""
+    rate = 44_100
+    noise = np.random.default_rng(0).standard_normal((2, rate)).astype(np.float32)
+    for sound in (noise, noise[:1].copy()):
+        track = Track(Path("warm-up"), sound, rate, sound.shape[0], "")
+        measure(Readers(track), _STAGES, Quietly())
