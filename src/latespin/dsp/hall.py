@@ -12,6 +12,7 @@
 """
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numba import njit
@@ -123,22 +124,27 @@ def line_lengths(rate: float, size: float) -> np.ndarray:  # type: ignore[type-a
 
 
 def low_decay_seconds(settings: HallSettings, rate: float) -> float:
-    """The decay time of the lows at which the broadband T30 is the time asked for.
+    """The decay time of the lows at which the broadband T30 is the time asked for."""
+    return settings.decay_seconds / _broadband_t30(settings.tone_hz, rate)
+
+
+@lru_cache(maxsize=64)
+def _broadband_t30(tone_hz: float, rate: float) -> float:
+    """Broadband T30 of a hall whose lows decay in one second; all times scale together.
 
     The energy decay curve of the whole band is the integral of the decays of all frequencies, each weighted
     with the energy it starts with; its T30 is read from −5 to −35 dB (ISO 3382-1, reverse integration after
-    M. R. Schroeder, JASA 37, 1965). All times scale together, so one reading gives the factor.
+    M. R. Schroeder, JASA 37, 1965).
     """
     f = np.linspace(20.0, rate / 2.0 - 1.0, 600)
-    shelf_db = _shelf_response_db(f, settings.tone_hz, rate)
-    decay = 1.0 / shelf_db  # relative to the lows
-    energy = _input_energy(f, settings.tone_hz, rate)
+    decay = 1.0 / _shelf_response_db(f, tone_hz, rate)  # relative to the lows
+    energy = _input_energy(f, tone_hz, rate)
     t = np.linspace(0.0, 1.2, 600)
     curve = (energy * decay) @ np.exp(-np.log(1e6) * t[None, :] / decay[:, None])
     level = 10.0 * np.log10(curve / curve[0])
     span = (level <= -5.0) & (level >= -35.0)
     slope = np.polyfit(t[span], level[span], 1)[0]
-    return settings.decay_seconds / float(-60.0 / slope)
+    return float(-60.0 / slope)
 
 
 def _shelf_corner(tone_hz: float, rate: float) -> float:
@@ -202,7 +208,6 @@ def _power_of_two(length: int) -> int:
 def _diffuse(block, frame, memory, pre_delay, c, state, lengths, diffusers, out):  # type: ignore[no-untyped-def]
     """Pre-delay, tone, low cut, and four Schroeder allpasses for each channel."""
     mask = memory.shape[1] - 1
-    gain = np.float32(DIFFUSER_GAIN)
     for channel in range(2):
         s = state[channel]
         for n in range(block.shape[1]):
@@ -213,14 +218,25 @@ def _diffuse(block, frame, memory, pre_delay, c, state, lengths, diffusers, out)
             s[1] = c[2] * x - c[4] * y
             z = c[5] * y + s[2]
             s[2] = c[6] * y - c[7] * z
-            v = np.float32(z)
-            for i in range(lengths.shape[1]):
-                at = (frame + n) % lengths[channel, i]
-                kept = diffusers[channel, i, at]
-                fed = v + gain * kept
-                v = kept - gain * fed
-                diffusers[channel, i, at] = fed
-            out[channel, n] = v
+            out[channel, n] = z
+        for i in range(lengths.shape[1]):
+            _allpass(out[channel], frame, diffusers[channel, i, : lengths[channel, i]])
+
+
+@njit(cache=True, nogil=True, fastmath=True)
+def _allpass(sound, frame, ring):  # type: ignore[no-untyped-def]
+    """Schroeder's allpass, in place, in runs no longer than its delay, so that each is done all at once."""
+    gain = np.float32(DIFFUSER_GAIN)
+    done = 0
+    while done < len(sound):
+        at = (frame + done) % len(ring)
+        count = min(len(ring) - at, len(sound) - done)
+        part, kept = sound[done : done + count], ring[at : at + count]
+        for n in range(count):
+            fed = part[n] + gain * kept[n]
+            part[n] = kept[n] - gain * fed
+            kept[n] = fed
+        done += count
 
 
 @njit(cache=True, nogil=True, fastmath=True)

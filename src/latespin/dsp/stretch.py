@@ -9,7 +9,7 @@
   that the phase between left and right stays what it was.
 * Own design: phases start afresh at *anchors*, a few seconds apart, put on attacks where there are any.
   They run forwards from one anchor and backwards from the next, and half-way they are led into each
-  other over half a second. Any stretch of the result can thus be made by itself, in any order or in
+  other over a third of a second. Any stretch of the result can thus be made by itself, in any order or in
   parallel, and always comes out the same.
 """
 
@@ -23,8 +23,8 @@ from latespin.dsp.types import Audio, Floats, Spectra, check_audio, check_range
 
 WINDOW_SECONDS = 0.093
 OVERLAP = 4
-ANCHOR_SECONDS = 3.0
-BLEND_FRAMES = 24
+ANCHOR_SECONDS = 2.0
+BLEND_FRAMES = 16
 LOWEST_RATE, HIGHEST_RATE = 1.0 / 64.0, 64.0
 
 
@@ -51,6 +51,7 @@ class Stretcher:
         self.window = max(64, 2 ** round(np.log2(WINDOW_SECONDS * sample_rate)))
         self.hop = self.window // OVERLAP
         self._period = max(4, round(ANCHOR_SECONDS * sample_rate / self.hop))
+        self._anchors: dict[int, int] = {}
         angles = 2.0 * np.pi * np.arange(self.window) / self.window
         self._shape = (0.5 - 0.5 * np.cos(angles)).astype(np.float32)
         self._gain = np.float32(1.0 / (0.375 * OVERLAP))
@@ -61,6 +62,10 @@ class Stretcher:
         half_window = self.window // 2
         first = (start - half_window) // period - 1
         last = (stop + half_window) // period
+        while self._anchor(first + 1) * self.hop + half_window <= start:
+            first += 1
+        while last > first and self._anchor(last) * self.hop - half_window >= stop:
+            last -= 1
         return range(first, last + 1)
 
     def segment(self, number: int) -> Segment:
@@ -78,6 +83,11 @@ class Stretcher:
 
     def _anchor(self, number: int) -> int:
         """The frame at which phases start afresh: the strongest attack in half a period."""
+        if number not in self._anchors:
+            self._anchors[number] = self._strongest_attack(number)
+        return self._anchors[number]
+
+    def _strongest_attack(self, number: int) -> int:
         first = number * self._period
         candidates = np.arange(first, first + self._period // 2)
         centres = np.round(candidates * (self.hop * self._rate)).astype(np.int64)
@@ -157,12 +167,11 @@ def _find_peaks(spectra, owners):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True)
 def _is_peak(power, k):  # type: ignore[no-untyped-def]
-    """Higher than two bins to each side."""
-    here = power[k]
-    for other in range(max(0, k - 2), min(len(power), k + 3)):
-        if power[other] > here or (power[other] == here and other < k):
-            return False
-    return here > 0.0
+    """Higher than two bins to each side; of equal ones the lowest."""
+    here, last = power[k], len(power) - 1
+    if here <= 0.0 or (k > 0 and power[k - 1] >= here) or (k < last and power[k + 1] > here):
+        return False
+    return not ((k > 1 and power[k - 2] >= here) or (k < last - 1 and power[k + 2] > here))
 
 
 @njit(cache=True, nogil=True)

@@ -3,6 +3,8 @@
 Reader → (one channel becomes two where a stage needs it) → colours → the tail that follows the music.
 """
 
+import math
+
 import numpy as np
 
 from latespin.dsp.hall import Hall, HallSettings
@@ -32,12 +34,13 @@ class Chain:
         self.frames = self.music_frames + self.tail_frames
         self.position = 0
 
-    def seek(self, frame: int) -> None:
-        """Make ``frame`` the next one to be read."""
+    def seek(self, frame: int, at_most_seconds: float = math.inf) -> None:
+        """Make ``frame`` the next one to be read, warmed up by ``at_most_seconds`` of the music before it."""
         self.position = frame
         if self._hall is None:
             return
-        start = max(0, frame - self._hall.warm_up_frames)
+        warm_up = min(self._hall.warm_up_frames, at_most_seconds * self.rate)
+        start = max(0, frame - round(warm_up))
         self._hall = self._make_hall(start)
         while start < frame:
             stop = min(frame, start + WARM_UP_BLOCK)

@@ -1,0 +1,411 @@
+"""Playback without a device: one thread renders ahead into a ring, whoever plays takes from it.
+
+A change is heard without stopping: the new programme is rendered from where the playhead is, and as soon as
+a few hundredths of a second of it are ready they replace what lies ahead in the ring, cross-faded in. That is
+done hastily, with a room that is not yet filled all the way; further ahead it is done again thoroughly.
+"""
+
+import threading
+import time
+from collections import deque
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from latespin.dsp.loudness import LoudnessMeter
+from latespin.dsp.truepeak import TruePeakMeter
+from latespin.dsp.types import Audio, decibels
+from latespin.render.programme import Programme, Stream
+
+AHEAD_SECONDS = 0.5
+BLOCK_FRAMES = 4096
+FADE_FRAMES = 1024
+GUARD_FRAMES = 512
+SPLICE_FRAMES = 6144
+QUIET = float("-inf")
+
+
+@dataclass(frozen=True)
+class Meters:
+    """What was just heard: LUFS momentary, short-term, integrated since play, and highest true peak in dBTP."""
+
+    momentary: float = QUIET
+    short_term: float = QUIET
+    integrated: float = QUIET
+    true_peak: float = QUIET
+
+
+@dataclass(frozen=True)
+class _Mark:
+    """From ring frame ``at`` on, ``programme`` plays from its ``frame``."""
+
+    at: int
+    programme: Programme
+    frame: int
+
+
+class Player:
+    """Plays one programme at a time. All methods may be called from any thread and return at once.
+
+    rate : frames per second of everything played.  on_end : called, from the render thread, at the end.
+    """
+
+    def __init__(self, rate: int, on_end: Callable[[], None] = lambda: None) -> None:
+        self.rate = rate
+        self._on_end = on_end
+        self._ring = np.zeros((2, 1 << 17 if rate <= 96_000 else 1 << 19), np.float32)
+        self._lock = threading.Condition()
+        self._read = self._written = 0
+        self._marks: deque[_Mark] = deque()
+        self._playing = self._ended = self._stopping = False
+        self._wanted: Programme | None = None
+        self._jump: int | None = None
+        self._line: _Line | None = None
+        self._heard: deque[Audio] = deque(maxlen=400)
+        self._gain = np.float32(1.0)
+        self.meters = Meters()
+        self.underruns = 0
+        self._asked_at = 0.0
+        self._changed_frame = -1
+        self.change_latencies: deque[float] = deque(maxlen=1000)
+        self._thread = threading.Thread(target=self._run, name="player", daemon=True)
+        self._thread.start()
+
+    # -- asked for by the window ------------------------------------------------------------------------
+
+    def change(self, programme: Programme) -> None:
+        """Hear another programme from the same musical place on."""
+        with self._lock:
+            if programme != (self._wanted or self._current()):
+                self._wanted = programme
+                self._asked_at = time.monotonic()
+                self._lock.notify_all()
+
+    def seek(self, frame: int) -> None:
+        """Go to a frame of the current programme's side."""
+        with self._lock:
+            self._jump = max(0, frame)
+            self._ended = False
+            self._lock.notify_all()
+
+    def play(self) -> None:
+        """Start, or go on; from the start again where the end had been reached."""
+        with self._lock:
+            if self._ended and self._read >= self._written:
+                loop = self._marks[-1].programme.loop if self._marks else None
+                self._jump = loop[0] if loop else 0
+                self._ended = False
+            self._playing = True
+            self._lock.notify_all()
+
+    def pause(self) -> None:
+        """Stop where it is."""
+        with self._lock:
+            self._playing = False
+
+    def set_volume(self, ratio: float) -> None:
+        """How loud it is monitored; changes no file."""
+        self._gain = np.float32(ratio)
+
+    @property
+    def playing(self) -> bool:
+        """Whether sound is being taken."""
+        return self._playing
+
+    def place(self) -> tuple[Programme | None, int]:
+        """The programme being heard and the frame on its side that comes next."""
+        with self._lock:
+            mark = self._mark_at(self._read)
+            if mark is None:
+                return self._wanted, self._jump or 0
+            if self._jump is not None:
+                return mark.programme, self._jump
+            return mark.programme, mark.frame + self._read - mark.at
+
+    def close(self) -> None:
+        """End the render thread; waits for it up to two seconds."""
+        with self._lock:
+            self._stopping = True
+            self._lock.notify_all()
+        self._thread.join(2.0)
+
+    # -- taken by the device ----------------------------------------------------------------------------
+
+    def pull(self, frames: int, *, only_ready: bool = False) -> Audio:
+        """The next ``[2, frames]`` to be played: silence while paused or where nothing is ready.
+
+        only_ready : give fewer frames instead of silence.
+        """
+        with self._lock:
+            ready = min(frames, self._written - self._read) if self._playing and self._jump is None else 0
+            block = self._from_ring(self._read, ready)
+            self._read += ready
+            if ready:
+                self._heard.append(block)
+                if 0 <= self._changed_frame < self._read:
+                    self.change_latencies.append(time.monotonic() - self._asked_at)
+                    self._changed_frame = -1
+            if self._playing and ready < frames:
+                self._ran_dry()
+            self._lock.notify_all()
+        if only_ready or ready == frames:
+            return block * self._gain
+        return np.concatenate((block * self._gain, np.zeros((2, frames - ready), np.float32)), axis=1)
+
+    def _ran_dry(self) -> None:
+        if not self._ended:
+            self.underruns += 1
+        elif self._read >= self._written:
+            self._playing = False
+            threading.Thread(target=self._on_end, daemon=True).start()
+
+    # -- the render thread ------------------------------------------------------------------------------
+
+    def _run(self) -> None:
+        meter = _Meter(self.rate)
+        while True:
+            with self._lock:
+                while not self._stopping and not self._busy():
+                    self._lock.wait(0.25)
+                if self._stopping:
+                    return
+                wanted, jump = self._wanted, self._jump
+                heard = list(self._heard)
+                self._heard.clear()
+            if wanted is not None or jump is not None:
+                self._splice(wanted, jump)
+            elif self._line is not None and not self._ended and self._room() > 0:
+                self._append()
+            elif self._line is not None and self._line.hasty:
+                self._refine()
+            self.meters = meter.hear(heard)
+
+    def _busy(self) -> bool:
+        line = self._line
+        something = line is not None and ((not self._ended and self._room() > 0) or line.hasty)
+        return self._wanted is not None or self._jump is not None or something or bool(self._heard)
+
+    def _room(self) -> int:
+        return int(AHEAD_SECONDS * self.rate) - (self._written - self._read)
+
+    def _append(self) -> None:
+        """Render one more block at the end of what lies ahead."""
+        line = self._line
+        assert line is not None
+        block, marks = line.read(BLOCK_FRAMES, self._written)
+        with self._lock:
+            self._into_ring(self._written, block)
+            self._written += block.shape[1]
+            self._marks.extend(marks)
+            self._forget_old_marks()
+            self._ended = block.shape[1] == 0
+
+    def _splice(self, wanted: Programme | None, jump: int | None) -> None:
+        """Put another programme, or another place, in for what lies ahead."""
+        with self._lock:
+            mark, start = self._mark_at(self._read), self._read
+            old = mark.programme if mark else None
+            programme = wanted or old
+            if programme is None:
+                self._jump = jump
+                return
+            playing = self._playing
+        place = self._entry(programme, old, mark, start, jump)
+        line = _Line(programme, place, hasty=True)
+        block, marks = line.read(SPLICE_FRAMES, start)
+        while not self._swap(start, block, marks, line, wanted, jump, fade=playing and jump is None):
+            more, later = line.read(SPLICE_FRAMES, start + block.shape[1])
+            block, marks = np.concatenate((block, more), axis=1), [*marks, *later]
+
+    def _refine(self) -> None:
+        """Go on from the end of what lies ahead with a line that was warmed up thoroughly."""
+        with self._lock:
+            hasty, end = self._line, self._written
+            start = end - FADE_FRAMES
+            mark = self._mark_at(start)
+            assert hasty is not None
+            hasty.hasty = False
+            if mark is None or self._ended or mark.programme.side == "before" or start < mark.at:
+                return
+        frame = mark.frame + start - mark.at
+        line = _Line(mark.programme, frame, hasty=False)
+        block, marks = line.read(FADE_FRAMES + BLOCK_FRAMES, start)
+        with self._lock:
+            if self._line is hasty and self._written == end and self._read < start and block.shape[1] > FADE_FRAMES:
+                rise = _rise(FADE_FRAMES)
+                block[:, :FADE_FRAMES] = block[:, :FADE_FRAMES] * rise + self._from_ring(start, FADE_FRAMES) * (1.0 - rise)
+                self._into_ring(start, block)
+                self._written = start + block.shape[1]
+                self._marks.extend(_from(marks[1:], start))
+                self._line = line
+
+    def _entry(self, programme: Programme, old: Programme | None, mark: _Mark | None, start: int, jump: int | None) -> int:
+        """The frame of the programme's side at which it comes in."""
+        if jump is not None:
+            frame = float(jump)
+            if old is not None and old.side != programme.side:
+                frame = programme.from_before(old.to_before(frame))
+        elif mark is not None:
+            frame = programme.from_before(mark.programme.to_before(mark.frame + start - mark.at))
+            same = mark.programme.side == programme.side and mark.programme.stages.time == programme.stages.time
+            if same:
+                frame = mark.frame + start - mark.at
+        else:
+            frame = 0.0
+        if programme.loop and not programme.loop[0] <= frame < programme.loop[1]:
+            frame = programme.loop[0]
+        return round(frame)
+
+    def _swap(
+        self, start: int, block: Audio, marks: list[_Mark], line: "_Line", wanted: Programme | None, jump: int | None, *, fade: bool
+    ) -> bool:
+        """Replace what lies ahead by ``block``, which begins at ring frame ``start``; False if it came too late."""
+        with self._lock:
+            if self._jump != jump or (wanted is not None and self._wanted is not wanted):
+                return True  # asked for something else meanwhile: that comes next
+            moved = self._read - start
+            skip = moved + (GUARD_FRAMES if fade else 0)
+            if skip + FADE_FRAMES > block.shape[1] and block.shape[1] and not line.ended:
+                return False
+            skip = min(skip, block.shape[1])
+            at = start + skip
+            new = block[:, skip:].copy()
+            overlap = min(FADE_FRAMES, self._written - at, new.shape[1]) if fade else 0
+            if overlap > 0:
+                rise = _rise(overlap)
+                new[:, :overlap] = new[:, :overlap] * rise + self._from_ring(at, overlap) * (1.0 - rise)
+            self._into_ring(at, new)
+            self._written = at + new.shape[1]
+            self._marks = deque(m for m in self._marks if m.at < at)
+            self._marks.extend(_from(marks, at))
+            self._line, self._ended = line, False
+            self._jump = None
+            if wanted is not None and self._wanted is wanted:
+                self._wanted = None
+                self._changed_frame = at
+            self._lock.notify_all()
+            return True
+
+    # -- the ring (with the lock held) ------------------------------------------------------------------
+
+    def _from_ring(self, start: int, frames: int) -> Audio:
+        at = np.arange(start, start + frames) % self._ring.shape[1]
+        return np.take(self._ring, at, axis=1)
+
+    def _into_ring(self, start: int, block: Audio) -> None:
+        size = self._ring.shape[1]
+        first = start % size
+        head = min(size - first, block.shape[1])
+        self._ring[:, first : first + head] = block[:, :head]
+        self._ring[:, : block.shape[1] - head] = block[:, head:]
+
+    def _mark_at(self, frame: int) -> _Mark | None:
+        found = None
+        for mark in self._marks:
+            if mark.at <= frame:
+                found = mark
+        return found or (self._marks[0] if self._marks else None)
+
+    def _forget_old_marks(self) -> None:
+        while len(self._marks) > 1 and self._marks[1].at <= self._read:
+            self._marks.popleft()
+
+    def _current(self) -> Programme | None:
+        return self._marks[-1].programme if self._marks else None
+
+
+class _Line:
+    """A programme's stream, going round its loop."""
+
+    def __init__(self, programme: Programme, frame: int, *, hasty: bool) -> None:
+        self._programme = programme
+        self.hasty = hasty
+        self._stream: Stream = programme.open()
+        self._stream.seek(frame, hasty=hasty)
+        self._frame = frame
+        self._fresh = True
+        self.ended = False
+
+    def read(self, frames: int, ring_frame: int) -> tuple[Audio, list[_Mark]]:
+        """The next frames, fewer or none at the end, and the marks of where they belong."""
+        marks, parts, have = [], [], 0
+        if self._fresh:
+            marks.append(_Mark(ring_frame, self._programme, self._frame))
+            self._fresh = False
+        while have < frames and not self.ended:
+            loop = self._programme.loop
+            wanted = frames - have if loop is None else min(frames - have, loop[1] - self._frame)
+            block = self._stream.read(max(0, wanted))
+            if loop is not None and wanted <= block.shape[1]:
+                parts.append(block)
+                have += block.shape[1]
+                self._frame += block.shape[1]
+                if self._frame >= loop[1]:
+                    block = self._turn(loop)
+                    marks.append(_Mark(ring_frame + have, self._programme, loop[0]))
+                    self._frame = loop[0] + block.shape[1]
+                    parts.append(block)
+                    have += block.shape[1]
+                continue
+            self.ended = block.shape[1] < wanted
+            parts.append(block)
+            have += block.shape[1]
+            self._frame += block.shape[1]
+        return (np.concatenate(parts, axis=1) if parts else np.zeros((2, 0), np.float32)), marks
+
+    def _turn(self, loop: tuple[int, int]) -> Audio:
+        """The first frames of a new round, with what follows the old one faded out over them."""
+        fade = min(FADE_FRAMES, max(1, (loop[1] - loop[0]) // 2))
+        after = self._stream.read(fade)
+        self._stream.seek(loop[0])
+        head = self._stream.read(fade)
+        rise = _rise(head.shape[1])
+        old = np.zeros_like(head)
+        old[:, : after.shape[1]] = after[:, : head.shape[1]]
+        mixed: Audio = head * rise + old * (1.0 - rise)
+        return mixed
+
+
+class _Meter:
+    """Loudness of what is heard; a pause of half a second begins a new integration."""
+
+    def __init__(self, rate: int) -> None:
+        self._rate = rate
+        self._start()
+
+    def hear(self, blocks: list[Audio]) -> Meters:
+        now = time.monotonic()
+        if blocks and now - self._last > 0.5:
+            self._start()
+        for block in blocks:
+            self._last = now
+            self._loudness.push(block)
+            self._peak.push(block)
+        if not blocks:
+            quiet = now - self._last > 0.5
+            return replace(self._shown, momentary=QUIET, short_term=QUIET) if quiet else self._shown
+        self._shown = Meters(
+            self._loudness.momentary_lufs(), self._loudness.short_term_lufs(),
+            self._loudness.result().integrated_lufs, decibels(self._peak.peak()),
+        )  # fmt: skip
+        return self._shown
+
+    def _start(self) -> None:
+        self._loudness, self._peak = LoudnessMeter(self._rate, 2), TruePeakMeter(self._rate, 2)
+        self._shown, self._last = Meters(), time.monotonic()
+
+
+def _rise(frames: int) -> Audio:
+    """A raised cosine from 0 to 1."""
+    return (0.5 - 0.5 * np.cos(np.pi * (np.arange(frames) + 0.5) / max(1, frames))).astype(np.float32)
+
+
+def _from(marks: list[_Mark], at: int) -> list[_Mark]:
+    """The marks that hold from ring frame ``at`` on, the first of them moved there."""
+    passed = [mark for mark in marks if mark.at <= at]
+    later = [mark for mark in marks if mark.at > at]
+    if passed:
+        last = passed[-1]
+        later.insert(0, _Mark(at, last.programme, last.frame + at - last.at))
+    return later

@@ -1,0 +1,122 @@
+"""What is to be heard: the track as it came or a version, with its level, as a stream that can start anywhere."""
+
+import math
+from dataclasses import dataclass
+from typing import Literal, Protocol
+
+import numpy as np
+
+from latespin.dsp.types import Audio, amplitude
+from latespin.media.track import Track
+from latespin.model.timemap import TimeMap
+from latespin.model.version import Stages
+from latespin.render.chain import Chain
+from latespin.render.level import Leveller, LevelPlan
+from latespin.render.reader import Readers
+
+Side = Literal["before", "after"]
+LIMITER_WARM_UP_SECONDS = 0.6
+HASTY_SECONDS = 1.0  # of a room warmed up before a change is heard
+
+
+class Stream(Protocol):
+    """Stereo blocks in order from wherever ``seek`` last went."""
+
+    def seek(self, frame: int, *, hasty: bool = False) -> None:
+        """Make ``frame`` the next one; hasty: sooner, and not yet exactly as in the whole render."""
+
+    def read(self, frames: int) -> Audio:
+        """The next ``[2, frames]``; fewer at the end, none beyond it."""
+        raise NotImplementedError
+
+
+@dataclass(frozen=True)
+class Programme:
+    """One thing to be heard. Equal programmes sound the same.
+
+    trim_db : what level matching adds on top.  loop : first and last frame on its own side, or None.
+    """
+
+    readers: Readers
+    side: Side
+    stages: Stages
+    plan: LevelPlan
+    trim_db: float = 0.0
+    loop: tuple[int, int] | None = None
+
+    def open(self) -> Stream:
+        """A fresh stream at frame 0."""
+        if self.side == "before":
+            return BeforeStream(self.readers.track, self.trim_db)
+        return AfterStream(self)
+
+    def map(self) -> TimeMap:
+        """The time map between both sides."""
+        return self.readers.reader(self.stages.time).map
+
+    def to_before(self, frame: float) -> float:
+        """The place in Before of a frame on this programme's side."""
+        return frame if self.side == "before" else self.map().before_at(frame)
+
+    def from_before(self, frame: float) -> float:
+        """The frame on this programme's side that plays a place of Before."""
+        return frame if self.side == "before" else self.map().after_at(frame)
+
+
+class BeforeStream:
+    """The track as it came."""
+
+    def __init__(self, track: Track, trim_db: float) -> None:
+        self._sound, self._gain, self._position = track.sound, np.float32(amplitude(trim_db)), 0
+
+    def seek(self, frame: int, *, hasty: bool = False) -> None:  # noqa: ARG002 - always at once and exact
+        """Make ``frame`` the next one."""
+        self._position = frame
+
+    def read(self, frames: int) -> Audio:
+        """The next stereo frames."""
+        block = self._sound[:, self._position : self._position + frames] * self._gain
+        self._position += block.shape[1]
+        return as_stereo(block)
+
+
+class AfterStream:
+    """A version, levelled as its export will be."""
+
+    def __init__(self, programme: Programme) -> None:
+        self._programme = programme
+        self._chain = Chain(programme.readers.reader(programme.stages.time), programme.stages)
+        self._gain = np.float32(amplitude(programme.trim_db))
+        self._leveller = self._fresh()
+        self._held = np.zeros((2, 0), np.float32)
+
+    def seek(self, frame: int, *, hasty: bool = False) -> None:
+        """Make ``frame`` the next one, the colours and the limiter warmed up before it."""
+        self._leveller = self._fresh()
+        early = round(LIMITER_WARM_UP_SECONDS * self._chain.rate) if self._leveller.latency else 0
+        start = max(0, frame - early)
+        self._chain.seek(start, HASTY_SECONDS if hasty else math.inf)
+        self._held = np.zeros((2, 0), np.float32)
+        if frame > start:
+            self.read(frame - start)
+
+    def read(self, frames: int) -> Audio:
+        """The next stereo frames."""
+        parts, have = [self._held], self._held.shape[1]
+        while have < frames and self._chain.position < self._chain.frames:
+            block = self._leveller.process(self._chain.read(frames - have + self._leveller.latency))
+            if self._chain.position >= self._chain.frames:
+                block = np.concatenate((block, self._leveller.finish()), axis=1)
+            parts.append(as_stereo(block) * self._gain)
+            have += block.shape[1]
+        joined = np.concatenate(parts, axis=1)
+        self._held = joined[:, frames:]
+        return joined[:, :frames]
+
+    def _fresh(self) -> Leveller:
+        return Leveller(self._programme.plan, self._chain.rate, self._chain.channels)
+
+
+def as_stereo(block: Audio) -> Audio:
+    """One channel from both loudspeakers; two as they are."""
+    return np.repeat(block, 2, axis=0) if block.shape[0] == 1 else block
