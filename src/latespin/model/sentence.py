@@ -2,7 +2,7 @@
 
 import math
 
-from latespin.model.units import MINUS, number, with_unit
+from latespin.model.units import number, with_unit
 from latespin.model.version import Colour, Level, Stages, Time
 
 OFF = "Off"
@@ -32,7 +32,7 @@ def say_time(time: Time) -> str:
     how = "linked" if time.pitch == "linked" else "held"
     if time.semitones:
         how = "transposed" if how == "held" else "linked, transposed"
-    return f"{speed_text(time.speed)} · {number(shift, 1, signed=True)} st, {how}"
+    return f"{speed_text(time.speed)} · {with_unit(shift, 'st', 1)}, {how}"
 
 
 def say_colour(colour: Colour) -> str:
@@ -42,7 +42,7 @@ def say_colour(colour: Colour) -> str:
     if not colour.hall_heard:
         return AS_IT_WAS
     hall = colour.hall
-    return f"Hall {number(hall.decay_seconds, 1)} s at {number(hall.amount_percent, 0)} %"
+    return f"Hall {with_unit(hall.decay_seconds, 's', 1)} at {with_unit(hall.amount_percent, '%', 0)}"
 
 
 def say_level(level: Level) -> str:
@@ -60,7 +60,7 @@ def say_version(stages: Stages) -> str:
     said = [say_time(stages.time), say_colour(stages.colour), say_level(stages.level)]
     spoken = [text for text in said[:2] if text not in (OFF, AS_IT_WAS)]
     if stages.level.on and stages.level.target_lufs is not None:
-        spoken.append(f"{number(stages.level.target_lufs, 0)} LUFS".replace("-", MINUS))
+        spoken.append(with_unit(stages.level.target_lufs, "LUFS", 0))
     return " · ".join(spoken) if spoken else AS_IT_WAS
 
 

@@ -5,6 +5,7 @@ import re
 
 MINUS = "−"
 NO_VALUE = "–"
+NBSP = "\u00a0"
 
 _FACTORS: dict[str, dict[str, float]] = {
     "×": {"×": 1.0, "x": 1.0, "%": 0.01},
@@ -63,9 +64,9 @@ def number(value: float, decimals: int, *, signed: bool = False) -> str:
 def with_unit(value: float, unit: str, decimals: int) -> str:
     """A number and its unit, a multiplication sign or per cent set close."""
     if unit == "Hz" and value >= 1000.0:
-        return f"{number(value / 1000.0, 1)} kHz"
+        return f"{number(value / 1000.0, 1)}{NBSP}kHz"
     signed = unit == "st"
-    gap = "" if unit == "×" else " "
+    gap = "" if unit == "×" else NBSP
     return f"{number(value, decimals, signed=signed)}{gap}{unit}"
 
 

@@ -99,6 +99,19 @@ def solve_level(sound: Audio, facts: Facts, level: Level, work: Work) -> LevelPl
     return _solve_limited(sound, facts.rate, level, min(gain, most), most, work)
 
 
+def estimate_plan(facts: Facts, level: Level) -> LevelPlan:
+    """A plan from facts alone, exact where no limiter is needed, used until the render has been measured."""
+    loudness = facts.loudness.integrated_lufs
+    if not level.on or not math.isfinite(facts.true_peak_dbtp):
+        return LevelPlan()
+    gain = 0.0 if level.target_lufs is None or not math.isfinite(loudness) else level.target_lufs - loudness
+    if facts.true_peak_dbtp + gain <= level.ceiling_dbtp:
+        return LevelPlan(gain_db=gain)
+    gain = min(gain, level.ceiling_dbtp + level.allowance_db - facts.true_peak_dbtp)
+    excess = facts.true_peak_dbtp + gain - level.ceiling_dbtp
+    return LevelPlan(gain, amplitude(level.ceiling_dbtp), max(0.0, excess))
+
+
 def _solve_limited(sound: Audio, rate: int, level: Level, gain: float, most: float, work: Work) -> LevelPlan:
     ceiling_db = level.ceiling_dbtp
     plan = LevelPlan()

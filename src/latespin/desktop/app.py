@@ -1,0 +1,73 @@
+"""Starting the window."""
+
+import logging
+import os
+import signal
+import sys
+import time
+from importlib import resources
+from pathlib import Path
+
+from PySide6.QtCore import QTimer
+from PySide6.QtWidgets import QApplication
+
+from latespin import __version__
+from latespin.desktop.settings import load_settings
+from latespin.desktop.theme import apply_theme, load_fonts
+from latespin.desktop.window import Window
+
+
+def run(file: Path | None, *, demo: bool = False) -> int:
+    """Show the window, with a song, a session or the demo in it; returns the exit code."""
+    app = make_app()
+    window = Window(load_settings())
+    window.show()
+    QTimer.singleShot(0, window, lambda: _begin(window, demo_session() if demo else file))
+    signal.signal(signal.SIGINT, lambda *_: app.quit())
+    signal.signal(signal.SIGTERM, lambda *_: app.quit())
+    heartbeat = QTimer()
+    heartbeat.start(250)
+    heartbeat.timeout.connect(lambda: None)  # lets Python see signals
+    code = app.exec()
+    window.work.close()
+    if window.playback:
+        window.playback.close()
+    return code
+
+
+def make_app() -> QApplication:
+    """The application object, dressed."""
+    logging.basicConfig(level=logging.WARNING, format="%(asctime)s %(name)s %(levelname)s %(message)s")
+    app = QApplication.instance()
+    if not isinstance(app, QApplication):
+        app = QApplication(sys.argv[:1])
+    app.setApplicationName("Late Spin")
+    app.setApplicationVersion(__version__)
+    app.setDesktopFileName("latespin")
+    load_fonts()
+    apply_theme(app, load_settings().theme)
+    return app
+
+
+def demo_session() -> Path:
+    """The demo session: beside the sources, or in the installed package."""
+    packaged = Path(str(resources.files("latespin"))) / "demo" / "late-session.latespin"
+    beside = Path(__file__).resolve().parents[3] / "demo" / "late-session.latespin"
+    return packaged if packaged.exists() else beside
+
+
+def _begin(window: Window, file: Path | None) -> None:
+    if os.environ.get("LATESPIN_TIMING"):
+        print(f"window painted after {_seconds_since_start():.2f} s", flush=True)  # noqa: T201 - asked for
+        window.document.track_changed.connect(lambda: print(f"playable after {_seconds_since_start():.2f} s", flush=True))  # noqa: T201
+    window.finish_loading()
+    if file is not None:
+        window.open_file(file.resolve())
+
+
+def _seconds_since_start() -> float:
+    """Seconds since this process was started (Linux)."""
+    ticks = int(Path("/proc/self/stat").read_text(encoding="ascii").rsplit(")", 1)[1].split()[19])
+    return time.clock_gettime(time.CLOCK_BOOTTIME) - ticks / os.sysconf("SC_CLK_TCK")
+
+

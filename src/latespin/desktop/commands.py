@@ -1,0 +1,68 @@
+"""The commands of the window as data: menus and keys are built from this list."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from PySide6.QtGui import QAction, QKeySequence
+from PySide6.QtWidgets import QMainWindow, QMenu
+
+
+@dataclass(frozen=True)
+class Command:
+    """An entry of a menu. shortcut : as Qt writes it, several with a bar between. song : needs an opened song."""
+
+    ident: str
+    menu: str
+    title: str
+    shortcut: str = ""
+    song: bool = True
+    separate: bool = False
+    checkable: bool = False
+
+
+COMMANDS = (
+    Command("open", "&File", "&Open song or session …", "Ctrl+O", song=False),
+    Command("save", "&File", "&Save session", "Ctrl+S", separate=True),
+    Command("save_as", "&File", "Save session &as …", "Ctrl+Shift+S"),
+    Command("export", "&File", "&Export …", "Ctrl+E", separate=True),
+    Command("quit", "&File", "&Quit", "Ctrl+Q", song=False, separate=True),
+    Command("undo", "&Edit", "&Undo", "Ctrl+Z"),
+    Command("redo", "&Edit", "&Redo", "Ctrl+Shift+Z|Ctrl+Y"),
+    Command("duplicate", "&Version", "&Duplicate", "Ctrl+D"),
+    Command("rename", "&Version", "&Rename", "F2"),
+    Command("move_up", "&Version", "Move &up", "Ctrl+Up"),
+    Command("move_down", "&Version", "Move do&wn", "Ctrl+Down"),
+    Command("delete", "&Version", "D&elete", "Ctrl+Backspace", separate=True),
+    Command("play", "&Play", "&Play or pause", "Space"),
+    Command("start", "&Play", "To the &start", "Home"),
+    Command("loudest", "&Play", "&Jump to the loudest part", "J"),
+    Command("loop", "&Play", "&Loop the marked range", "L", checkable=True),
+    Command("unmark", "&Play", "&Forget the marked range", "Escape"),
+    Command("side", "&Play", "&Before or After", "B", separate=True),
+    Command("matched", "&Play", "Level-&matched", "M", checkable=True),
+    Command("zoom_in", "V&iew", "Zoom &in", "+|="),
+    Command("zoom_out", "V&iew", "Zoom &out", "-"),
+    Command("zoom_fit", "V&iew", "&Whole song", "0"),
+    Command("evening", "V&iew", "&Evening", song=False, separate=True, checkable=True),
+    Command("daylight", "V&iew", "&Daylight", song=False, checkable=True),
+    Command("about", "&Help", "&About Late Spin", song=False),
+)
+
+
+def build_menus(window: QMainWindow, handlers: dict[str, Callable[[], None]]) -> tuple[dict[str, QAction], dict[str, QMenu]]:
+    """Fill the menu bar; returns the actions by ident and the menus by title."""
+    actions: dict[str, QAction] = {}
+    menus: dict[str, QMenu] = {}
+    for command in COMMANDS:
+        menu = menus.get(command.menu)
+        if menu is None:
+            menu = menus[command.menu] = window.menuBar().addMenu(command.menu)
+        if command.separate:
+            menu.addSeparator()
+        action = QAction(command.title, window)
+        action.setShortcuts([QKeySequence(keys) for keys in command.shortcut.split("|") if keys])
+        action.setCheckable(command.checkable)
+        action.triggered.connect(lambda _=False, call=handlers[command.ident]: call())
+        menu.addAction(action)
+        actions[command.ident] = action
+    return actions, menus

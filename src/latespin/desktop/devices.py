@@ -1,0 +1,102 @@
+"""Where sound goes: the sound card through Qt Multimedia, or the silent device where there is none."""
+
+import logging
+import os
+from collections.abc import Callable
+from typing import Protocol
+
+import numpy as np
+from PySide6.QtCore import QByteArray, QIODevice, QThread
+
+from latespin.render.player import Player
+from latespin.render.silent import SilentDevice
+
+LOG = logging.getLogger(__name__)
+BUFFER_SECONDS = 0.06
+SILENT = "silent"
+
+
+class Device(Protocol):
+    """Something that pulls from a player until it is closed."""
+
+    description: str
+
+    def close(self) -> None:
+        """Stop pulling."""
+
+
+DeviceMaker = Callable[[Player], Device]
+
+
+def open_device(player: Player) -> Device:
+    """The default sound card, or the silent device where there is none or LATESPIN_DEVICE=silent asks for it."""
+    if os.environ.get("LATESPIN_DEVICE") != SILENT:
+        from PySide6.QtMultimedia import QMediaDevices  # noqa: PLC0415 - slow to load, and not needed before
+
+        device = QMediaDevices.defaultAudioOutput()
+        if not device.isNull():
+            return SinkDevice(player, device)
+    return SilentDevice(player)
+
+
+class SinkDevice(QThread):
+    """A sound card. It has a thread of its own, so that a busy window never interrupts the sound."""
+
+    def __init__(self, player: Player, device: "QAudioDevice") -> None:  # type: ignore[name-defined]  # noqa: F821
+        super().__init__()
+        self._player, self._device = player, device
+        self.description = device.description()
+        self.start()
+
+    def run(self) -> None:
+        """Feed the sink until the thread is asked to end."""
+        from PySide6.QtMultimedia import QAudioFormat, QAudioSink  # noqa: PLC0415
+
+        wanted = QAudioFormat()
+        wanted.setSampleRate(self._player.rate)
+        wanted.setChannelCount(2)
+        wanted.setSampleFormat(QAudioFormat.SampleFormat.Float)
+        if not self._device.isFormatSupported(wanted):
+            wanted.setSampleRate(self._device.preferredFormat().sampleRate())
+        source = _Source(self._player, wanted.sampleRate())
+        sink = QAudioSink(self._device, wanted)
+        sink.setBufferSize(int(BUFFER_SECONDS * wanted.sampleRate()) * 8)
+        source.open(QIODevice.OpenModeFlag.ReadOnly)
+        sink.start(source)
+        self.exec()
+        sink.stop()
+        source.close()
+
+    def close(self) -> None:
+        """End the thread; waits up to two seconds."""
+        self.quit()
+        self.wait(2000)
+
+
+class _Source(QIODevice):
+    """What the sink reads from: interleaved float32 stereo, resampled where the card wants another rate."""
+
+    def __init__(self, player: Player, rate: int) -> None:
+        super().__init__()
+        self._player, self._ratio = player, player.rate / rate
+        self._resampler = None
+        if rate != player.rate:
+            import soxr  # noqa: PLC0415
+
+            self._resampler = soxr.ResampleStream(player.rate, rate, 2, dtype="float32")
+
+    def readData(self, most: int) -> bytes:
+        frames = max(1, int(most // 8 * self._ratio))
+        block = np.ascontiguousarray(self._player.pull(frames).T)
+        if self._resampler is not None:
+            block = self._resampler.resample_chunk(block)
+        return block.tobytes()[: most // 8 * 8]
+
+    def writeData(self, data: QByteArray, size: int) -> int:  # noqa: ARG002 - read only
+        return -1
+
+    def bytesAvailable(self) -> int:
+        return 1 << 16
+
+    def isSequential(self) -> bool:
+        return True

@@ -1,0 +1,416 @@
+"""The document: the session being worked on, its undo, the decoded track, and what has been measured of it."""
+
+import math
+import uuid
+from collections import OrderedDict
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from msgspec.structs import replace
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from latespin.desktop.work import Task, WorkQueue
+from latespin.errors import LateSpinError, Unreadable
+from latespin.model.documents import Session, TrackReference, read_session, to_json
+from latespin.model.history import History
+from latespin.model.timemap import TimeMap, compile_time_map
+from latespin.model.version import Stages, Version
+
+if TYPE_CHECKING:  # imported where they are used: the first window does not wait for them
+    from latespin.analysis.facts import Facts
+    from latespin.media.peaks import Peaks
+    from latespin.media.track import Track
+    from latespin.render.level import LevelPlan
+    from latespin.render.measure import Measured
+    from latespin.render.reader import Readers
+
+MEASURE_DELAY_MS = 300
+KEPT_MEASUREMENTS = 24
+FIRST_VERSION = Version(id="first", name="Slowed + reverb")
+
+
+@dataclass(frozen=True)
+class LoadedTrack:
+    """An opened song with all that its pictures and facts need."""
+
+    track: "Track"
+    facts: "Facts"
+    peaks: "Peaks"
+    readers: "Readers"
+
+
+@dataclass(frozen=True)
+class FoundSession:
+    """A session read from its file, and the song it speaks of; song None where it is not there."""
+
+    session: Session
+    path: Path
+    song: Path | None
+    loaded: LoadedTrack | None = None
+
+
+@dataclass
+class _Measurements:
+    """What was measured, for the versions touched last."""
+
+    kept: "OrderedDict[Stages, Measured]" = field(default_factory=OrderedDict)
+
+    def put(self, stages: Stages, measured: "Measured") -> None:
+        self.kept[stages] = measured
+        self.kept.move_to_end(stages)
+        while len(self.kept) > KEPT_MEASUREMENTS:
+            self.kept.popitem(last=False)
+
+    def before_level(self, stages: Stages) -> "Facts | None":
+        """Facts of the sound given to Level, from any version with the same Time and Colour."""
+        for other, measured in reversed(self.kept.items()):
+            if other.time == stages.time and other.colour == stages.colour:
+                return measured.before_level
+        return None
+
+
+class Document(QObject):
+    """Main thread only. Edits replace the session by another value; signals say what to draw anew."""
+
+    session_changed = Signal()
+    track_changed = Signal()
+    measured_changed = Signal()
+    problem = Signal(str)
+    notice = Signal(str)
+    song_wanted = Signal(object)
+    song_differs = Signal(object)
+
+    def __init__(self, work: WorkQueue, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.work = work
+        self.loaded: LoadedTrack | None = None
+        self.path: Path | None = None
+        self._history: History[Session] = History(Session())
+        self._saved = self._history.value
+        self._measurements = _Measurements()
+        self._opening: Task | None = None
+        self._delay = QTimer(self, singleShot=True, interval=MEASURE_DELAY_MS)
+        self._delay.timeout.connect(self._measure_next)
+        self.session_changed.connect(self._want_measuring)
+
+    # -- the session --------------------------------------------------------------------------------------
+
+    @property
+    def session(self) -> Session:
+        """The session as it is now."""
+        return self._history.value
+
+    @property
+    def version(self) -> Version | None:
+        """The version being worked on."""
+        return self.session.version(self.session.chosen)
+
+    @property
+    def stages(self) -> Stages:
+        """The stages of the version being worked on."""
+        return self.version.stages if self.version else Stages()
+
+    @property
+    def modified(self) -> bool:
+        """Whether there is anything that is not in the session's file."""
+        return self.session != self._saved
+
+    def edit_stages(self, label: str, stages: Stages, merge: str = "") -> None:
+        """Change the version being worked on; equal ``merge`` words in a row are one step of undo."""
+        if self.version:
+            self._edit_version(label, replace(self.version, stages=stages), merge)
+
+    def _edit_version(self, label: str, version: Version, merge: str = "") -> None:
+        versions = tuple(version if v.id == version.id else v for v in self.session.versions)
+        self._edit(label, replace(self.session, versions=versions), merge)
+
+    def _edit(self, label: str, session: Session, merge: str = "") -> None:
+        if self._history.edit(label, session, merge):
+            self.session_changed.emit()
+
+    def end_drag(self) -> None:
+        """The next edit is a step of its own."""
+        self._history.seal()
+
+    def choose(self, ident: str) -> None:
+        """Work on another version. Choosing is not a step of undo."""
+        if ident != self.session.chosen and self.session.version(ident):
+            was_modified = self.modified
+            self._history.value = replace(self.session, chosen=ident)
+            if not was_modified:
+                self._saved = self._history.value
+            self._history.seal()
+            self.session_changed.emit()
+
+    def add_version(self, name: str, stages: Stages) -> None:
+        """Add a version after the chosen one and choose it."""
+        self._insert("Add version", Version(id=uuid.uuid4().hex[:8], name=self._free_name(name), stages=stages))
+
+    def duplicate_version(self) -> None:
+        """Add a copy of the chosen version and choose it."""
+        if self.version:
+            name = self._free_name(self.version.name)
+            self._insert("Duplicate version", replace(self.version, id=uuid.uuid4().hex[:8], name=name))
+
+    def _insert(self, label: str, version: Version) -> None:
+        versions = list(self.session.versions)
+        at = next((i + 1 for i, v in enumerate(versions) if v.id == self.session.chosen), len(versions))
+        versions.insert(at, version)
+        self._edit(label, replace(self.session, versions=tuple(versions), chosen=version.id))
+
+    def rename_version(self, ident: str, name: str) -> None:
+        """Give a version another name; an empty one is ignored."""
+        version = self.session.version(ident)
+        if version and name.strip():
+            self._edit_version("Rename version", replace(version, name=name.strip()))
+
+    def delete_version(self, ident: str) -> None:
+        """Take a version off the shelf; undo brings it back."""
+        versions = [v for v in self.session.versions if v.id != ident]
+        if len(versions) == len(self.session.versions):
+            return
+        chosen = self.session.chosen
+        if chosen == ident:
+            at = next(i for i, v in enumerate(self.session.versions) if v.id == ident)
+            chosen = versions[min(at, len(versions) - 1)].id if versions else ""
+        self._edit("Delete version", replace(self.session, versions=tuple(versions), chosen=chosen))
+
+    def move_version(self, ident: str, by: int) -> None:
+        """Move a version up (−1) or down (+1) the shelf."""
+        versions = list(self.session.versions)
+        at = next((i for i, v in enumerate(versions) if v.id == ident), -1)
+        to = at + by
+        if at >= 0 and 0 <= to < len(versions):
+            versions.insert(to, versions.pop(at))
+            self._edit("Move version", replace(self.session, versions=tuple(versions)))
+
+    def _free_name(self, name: str) -> str:
+        taken = {v.name for v in self.session.versions}
+        if name not in taken:
+            return name
+        stem = name.rsplit(" ", 1)[0] if name.rsplit(" ", 1)[-1].isdigit() else name
+        return next(f"{stem} {n}" for n in range(2, 10_000) if f"{stem} {n}" not in taken)
+
+    def undo(self) -> None:
+        """One step back."""
+        self._history.undo()
+        self._mend_choice()
+
+    def redo(self) -> None:
+        """One step forward."""
+        self._history.redo()
+        self._mend_choice()
+
+    def _mend_choice(self) -> None:
+        if self.session.versions and not self.version:
+            self._history.value = replace(self.session, chosen=self.session.versions[0].id)
+        self.session_changed.emit()
+
+    @property
+    def undo_label(self) -> str:
+        """What undo would take back."""
+        return self._history.undo_label()
+
+    @property
+    def redo_label(self) -> str:
+        """What redo would bring again."""
+        return self._history.redo_label()
+
+    # -- opening and saving -------------------------------------------------------------------------------
+
+    def open_song(self, path: Path) -> None:
+        """Open a song in a new session, in the background."""
+        self._submit_opening(path, lambda work: (None, load_track(path, work)))
+
+    def open_session(self, path: Path) -> None:
+        """Open a saved session and its song, in the background."""
+        self._submit_opening(path, lambda work: (find_session(path, work), None))
+
+    def adopt(self, found: FoundSession, song: Path) -> None:
+        """Open a found session with a song chosen by the person."""
+        self._submit_opening(song, lambda work: (None, load_track(song, work)), found)
+
+    def _submit_opening(self, path: Path, function: Any, found: FoundSession | None = None) -> None:
+        if self._opening:
+            self._opening.cancel()
+
+        def done(result: tuple[FoundSession | None, LoadedTrack | None]) -> None:
+            read, loaded = result
+            if read is not None and (read.song is None or read.loaded is None):
+                self.song_wanted.emit(read)
+            elif read is not None and read.loaded and read.session.track and read.loaded.track.sha256 != read.session.track.sha256:
+                self.song_differs.emit(read)
+            elif read is not None and read.loaded:
+                self.begin(read.session, read.path, read.loaded)
+            elif loaded is not None and found is not None:
+                self.begin(found.session, found.path, loaded)
+            elif loaded is not None:
+                self.begin_with_song(loaded)
+
+        self._opening = self.work.submit(
+            Task(f"Opening {path.name}", "open", function, on_done=done, on_failed=self.problem.emit)
+        )
+
+    def begin_with_song(self, loaded: LoadedTrack) -> None:
+        """A new session on a song, with a first version made from the first recipe."""
+        from latespin.render.recipes import find_recipe  # noqa: PLC0415
+
+        version = replace(FIRST_VERSION, stages=find_recipe("slowed-reverb").stages)
+        reference = TrackReference(path=str(loaded.track.path.resolve()), sha256=loaded.track.sha256)
+        self.begin(Session(track=reference, versions=(version,), chosen=version.id), None, loaded)
+
+    def begin(self, session: Session, path: Path | None, loaded: LoadedTrack) -> None:
+        """Take over an opened session and song; where the song has moved or changed, that is something to save."""
+        if session.versions and not session.version(session.chosen):
+            session = replace(session, chosen=session.versions[0].id)
+        self._saved = session
+        reference = TrackReference(path=str(loaded.track.path.resolve()), sha256=loaded.track.sha256)
+        was = resolved(session.track, path.parent) if session.track and path else None
+        if session.track is None or was != Path(reference.path) or session.track.sha256 != reference.sha256:
+            session = replace(session, track=reference)
+        if path is None:
+            self._saved = session
+        self._history = History(session)
+        self.path, self.loaded = path, loaded
+        self._measurements = _Measurements()
+        self.track_changed.emit()
+        self.session_changed.emit()
+        for warning in loaded.track.warnings:
+            self.notice.emit(warning)
+
+    def save(self, path: Path) -> bool:
+        """Write the session; paths of songs beside or below it are kept relative. False where it failed."""
+        from latespin.media.atomic import write_bytes  # noqa: PLC0415
+
+        session = self.session
+        if session.track:
+            song = resolved(session.track, self.path.parent if self.path else Path.cwd())
+            folder = path.resolve().parent
+            kept = str(song.relative_to(folder)) if song.is_relative_to(folder) else str(song)
+            session = replace(session, track=replace(session.track, path=kept))
+        try:
+            write_bytes(path, to_json(session), overwrite=True)
+        except LateSpinError as error:
+            self.problem.emit(str(error))
+            return False
+        self._history.value = session
+        self._saved, self.path = session, path
+        self.session_changed.emit()
+        return True
+
+    # -- what is known of it ------------------------------------------------------------------------------
+
+    def time_map(self, stages: Stages | None = None) -> TimeMap | None:
+        """The time map of a version (the chosen one) of the track."""
+        if self.loaded is None:
+            return None
+        return compile_time_map((stages or self.stages).time, self.loaded.track.frames)
+
+    def measured(self, stages: Stages | None = None) -> "Measured | None":
+        """What was measured of a version (the chosen one), if it has been."""
+        return self._measurements.kept.get(stages or self.stages)
+
+    def plan(self, stages: Stages | None = None) -> "LevelPlan":
+        """What Level does: as measured, or worked out from what is known until it has been measured."""
+        from latespin.render.level import LevelPlan, estimate_plan  # noqa: PLC0415
+
+        stages = stages or self.stages
+        measured = self.measured(stages)
+        if measured:
+            return measured.plan
+        facts = self._measurements.before_level(stages) or self._last_before_level()
+        return estimate_plan(facts, stages.level) if facts else LevelPlan()
+
+    def _last_before_level(self) -> "Facts | None":
+        last = next(reversed(self._measurements.kept.values()), None)
+        return last.before_level if last else (self.loaded.facts if self.loaded else None)
+
+    def heard_lufs(self) -> tuple[float, float]:
+        """Loudness heard of Before and After, measured or expected."""
+        if self.loaded is None:
+            return -math.inf, -math.inf
+        measured = self.measured()
+        if measured:
+            return self.loaded.facts.heard_lufs, measured.facts.heard_lufs
+        facts = self._measurements.before_level(self.stages) or self._last_before_level()
+        return self.loaded.facts.heard_lufs, (facts.heard_lufs if facts else -math.inf) + self.plan().gain_db
+
+    def _want_measuring(self) -> None:
+        for task in self.work.active("measure"):
+            if task.title != str(hash(self.stages)):
+                task.cancel()
+        self._delay.start()
+
+    def _measure_next(self) -> None:
+        """Measure the chosen version; after it what it becomes with a stage switched off; then the others."""
+        if self.loaded is None or self.work.active("measure"):
+            if self.loaded is not None:
+                self._delay.start()
+            return
+        stages = next((s for s in self._to_measure() if s not in self._measurements.kept), None)
+        if stages is None:
+            return
+        readers = self.loaded.readers
+        measurements = self._measurements
+
+        def function(work: Task) -> Any:
+            from latespin.render.measure import measure  # noqa: PLC0415
+
+            return measure(readers, stages, work)
+
+        def done(measured: "Measured") -> None:
+            if measurements is self._measurements:
+                measurements.put(stages, measured)
+                self.measured_changed.emit()
+                self._delay.start(0)
+
+        self.work.submit(
+            Task(str(hash(stages)), "measure", function, on_done=done, on_failed=self.problem.emit, shown=False)
+        )
+
+    def _to_measure(self) -> list[Stages]:
+        if not self.version:
+            return []
+        chosen = self.stages
+        wanted = [chosen]
+        for part in ("time", "colour"):
+            stage = getattr(chosen, part)
+            wanted.append(replace(chosen, **{part: replace(stage, on=not stage.on)}))
+        others = [v.stages for v in self.session.versions if v.id != self.session.chosen]
+        return [*wanted, *others][: KEPT_MEASUREMENTS - 2]
+
+
+def resolved(reference: TrackReference, folder: Path) -> Path:
+    """Where a session's song should be."""
+    path = Path(reference.path)
+    return (path if path.is_absolute() else folder / path).resolve()
+
+
+def load_track(path: Path, work: Task) -> LoadedTrack:
+    """Open, measure and reduce a song (in a worker's thread)."""
+    from latespin.analysis.facts import facts_of  # noqa: PLC0415
+    from latespin.jobs import Share, step  # noqa: PLC0415
+    from latespin.media.peaks import find_peaks  # noqa: PLC0415
+    from latespin.media.track import open_track  # noqa: PLC0415
+    from latespin.render.reader import Readers  # noqa: PLC0415
+
+    track = open_track(path, Share(work, 0.0, 0.8))
+    step(work, 0.8)
+    peaks = find_peaks(track.sound, track.rate)
+    step(work, 0.9)
+    return LoadedTrack(track, facts_of(track.sound, track.rate), peaks, Readers(track))
+
+
+def find_session(path: Path, work: Task) -> FoundSession:
+    """Read a session and open its song if that is where it should be (in a worker's thread)."""
+    try:
+        data = path.read_bytes()
+    except OSError as error:
+        raise Unreadable(f"The session {path} could not be read: {error.strerror}.") from error
+    session = read_session(data, path.name)
+    song = resolved(session.track, path.parent) if session.track else None
+    if song is None or not song.is_file():
+        return FoundSession(session, path, None)
+    return FoundSession(session, path, song, load_track(song, work))
+

@@ -1,0 +1,192 @@
+"""The export dialog: which versions, where to, and as what."""
+
+import re
+from dataclasses import dataclass
+from pathlib import Path
+
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QDialog,
+    QDialogButtonBox,
+    QFileDialog,
+    QFormLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from latespin.desktop.controls import quiet_label
+from latespin.desktop.document import Document
+from latespin.desktop.settings import Settings
+from latespin.desktop.theme import BOLD, font
+from latespin.errors import LateSpinError
+from latespin.media.encode import FORMATS
+from latespin.model.sentence import say_version, title_suffix
+from latespin.model.version import Version
+from latespin.render.export import check_export_target
+
+FORMAT_WORDS = {
+    ".flac": "FLAC: lossless, small", ".wav": "WAV: lossless, opens everywhere", ".mp3": "MP3: small, plays everywhere",
+    ".ogg": "Ogg Vorbis: small, open", ".opus": "Opus: smallest, open",
+}  # fmt: skip
+DEPTH_WORDS = {"16": "16 bit, dithered", "24": "24 bit, dithered", "float": "32 bit floating point"}
+
+
+@dataclass(frozen=True)
+class ExportOrder:
+    """One file to be written."""
+
+    version: Version
+    target: Path
+    depth: str | None
+    overwrite: bool
+
+
+def safe_name(text: str) -> str:
+    """A name that any file system takes."""
+    return re.sub(r'[\\/:*?"<>|\x00-\x1f]+', "-", text).strip(" .")[:120] or "Version"
+
+
+class ExportDialog(QDialog):
+    """Asks; ``orders`` is what was decided."""
+
+    def __init__(self, document: Document, settings: Settings, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        assert document.loaded is not None and document.version is not None
+        self._document, self._settings = document, settings
+        self._track = document.loaded.track
+        self.setWindowTitle("Export")
+        self.setMinimumWidth(620)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(24, 20, 24, 20)
+        column.setSpacing(16)
+        head = QLabel(f"Export “{document.version.name}”")
+        head.setFont(font(18, BOLD))
+        column.addWidget(head)
+        column.addWidget(quiet_label(say_version(document.stages), 13))
+        column.addLayout(self._form())
+        self._title = quiet_label("", 12)
+        self._title.setWordWrap(True)
+        column.addWidget(self._title)
+        self._problem = QLabel()
+        self._problem.setProperty("warning", True)
+        self._problem.setWordWrap(True)
+        column.addWidget(self._problem)
+        self.buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Cancel)
+        self.accept_button = self.buttons.addButton("Export", QDialogButtonBox.ButtonRole.AcceptRole)
+        self.accept_button.setDefault(True)
+        self.buttons.accepted.connect(self.accept)
+        self.buttons.rejected.connect(self.reject)
+        column.addWidget(self.buttons)
+        self._refresh()
+
+    def _form(self) -> QFormLayout:
+        form = QFormLayout()
+        form.setHorizontalSpacing(16)
+        form.setVerticalSpacing(12)
+        self.name = QLineEdit(safe_name(f"{self._track.title} - {self._document.version.name}"))  # type: ignore[union-attr]
+        self.name.textChanged.connect(self._refresh)
+        form.addRow("&File name", self.name)
+        folder = QHBoxLayout()
+        folder.setSpacing(8)
+        kept = self._settings.export_folder
+        self.folder = QLineEdit(kept if kept and Path(kept).is_dir() else str(self._track.path.resolve().parent))
+        self.folder.textChanged.connect(self._refresh)
+        browse = QPushButton("Choose …")
+        browse.clicked.connect(self._browse)
+        folder.addWidget(self.folder, 1)
+        folder.addWidget(browse)
+        label = QLabel("Fol&der")
+        label.setBuddy(self.folder)
+        form.addRow(label, folder)
+        kind = QHBoxLayout()
+        kind.setSpacing(8)
+        self.format = QComboBox()
+        for suffix, words in FORMAT_WORDS.items():
+            self.format.addItem(words, suffix)
+        self.format.setCurrentIndex(max(0, self.format.findData(self._settings.export_suffix)))
+        self.format.currentIndexChanged.connect(self._refresh)
+        self.depth = QComboBox()
+        for depth, words in DEPTH_WORDS.items():
+            self.depth.addItem(words, depth)
+        self.depth.setCurrentIndex(max(0, self.depth.findData(self._settings.export_depth)))
+        self.depth.setAccessibleName("Bits")
+        kind.addWidget(self.format, 1)
+        kind.addWidget(self.depth, 1)
+        label = QLabel("F&ormat")
+        label.setBuddy(self.format)
+        form.addRow(label, kind)
+        count = len(self._document.session.versions)
+        self.every = QCheckBox(f"All {count} versions, each named after itself")
+        self.every.setEnabled(count > 1)
+        self.every.toggled.connect(self._refresh)
+        form.addRow("", self.every)
+        self.overwrite = QCheckBox("Replace files that are already there")
+        self.overwrite.toggled.connect(self._refresh)
+        form.addRow("", self.overwrite)
+        return form
+
+    def _browse(self) -> None:
+        chosen = QFileDialog.getExistingDirectory(self, "Folder for the export", self.folder.text())
+        if chosen:
+            self.folder.setText(chosen)
+
+    @property
+    def suffix(self) -> str:
+        """The ending of the chosen format."""
+        return str(self.format.currentData())
+
+    def orders(self) -> list[ExportOrder]:
+        """The files to be written."""
+        folder = Path(self.folder.text()).expanduser()
+        depth = str(self.depth.currentData()) if self.depth.isEnabled() else None
+        if not self.every.isChecked():
+            assert self._document.version is not None
+            name = safe_name(self.name.text()) + self.suffix
+            return [ExportOrder(self._document.version, folder / name, depth, self.overwrite.isChecked())]
+        orders, taken = [], set()
+        for version in self._document.session.versions:
+            stem = safe_name(f"{self._track.title} - {version.name}")
+            name = next(n for n in (stem, *(f"{stem} {i}" for i in range(2, 1000))) if n.casefold() not in taken)
+            taken.add(name.casefold())
+            orders.append(ExportOrder(version, folder / (name + self.suffix), depth, self.overwrite.isChecked()))
+        return orders
+
+    def _refresh(self) -> None:
+        kinds = FORMATS[self.suffix].subtypes
+        self.depth.setEnabled("" not in kinds)
+        model = self.depth.model()
+        for row in range(self.depth.count()):
+            model.item(row).setEnabled(self.depth.itemData(row) in kinds)  # type: ignore[attr-defined]
+        if self.depth.isEnabled() and self.depth.currentData() not in kinds:
+            self.depth.setCurrentIndex(self.depth.findData("24"))
+        self.name.setEnabled(not self.every.isChecked())
+        suffix = title_suffix(self._document.stages)
+        title = f"{self._track.title} ({suffix})" if suffix else self._track.title
+        self._title.setText(f"Its tags will say “{title}”; artist, album and cover are carried over." if not self.every.isChecked() else "Each file’s tags will say what was done.")
+        problem = self._first_problem()
+        self._problem.setText(problem)
+        self._problem.setVisible(bool(problem))
+        self.accept_button.setEnabled(not problem)
+
+    def _first_problem(self) -> str:
+        if not self.name.text().strip() and not self.every.isChecked():
+            return "Give the file a name."
+        for order in self.orders():
+            try:
+                check_export_target(self._track, order.target, overwrite=order.overwrite)
+            except (LateSpinError, OSError) as error:
+                return str(error)
+        return ""
+
+    def accept(self) -> None:
+        """Remember the choices and close."""
+        self._settings.export_folder = self.folder.text()
+        self._settings.export_suffix = self.suffix
+        if self.depth.isEnabled():
+            self._settings.export_depth = str(self.depth.currentData())
+        super().accept()

@@ -1,0 +1,147 @@
+"""The header: what the song is, and the facts of Before and After side by side. After's can be typed."""
+
+import math
+from dataclasses import dataclass
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+
+from latespin.desktop.controls import quiet_label
+from latespin.desktop.asking import expected_tail
+from latespin.desktop.document import Document
+from latespin.desktop.entry import Entry
+from latespin.desktop.theme import SEMI_BOLD, font, theme
+from latespin.model.sentence import shift_semitones
+from latespin.model.units import NO_VALUE, clock, number
+
+
+@dataclass(frozen=True)
+class Fact:
+    """A column of the table. asked : what typing into After sets; empty where it can only be read."""
+
+    key: str
+    title: str
+    tip: str
+    asked: str = ""
+
+
+FACTS = (
+    Fact("total", "Length", "How long it lasts, a room's tail included.", "Type a length such as 1:30; the speed is set to reach it."),
+    Fact("pitch", "Pitch", "How far the pitch is from the track’s.", "Type semitones or cents; the transposition is set to reach it."),
+    Fact("loudness", "Loudness", "Integrated loudness (ITU-R BS.1770, EBU R 128).", "Type LUFS; the Level stage’s target is set to it."),
+    Fact("range", "Range", "Loudness range (EBU Tech 3342): how far quiet and loud passages lie apart."),
+    Fact("peak", "True peak", "The highest point of the wave between the samples (ITU-R BS.1770).", "Type dBTP; the Level stage’s ceiling is set to it."),
+)  # fmt: skip
+
+
+class Header(QWidget):
+    """Title on the left, the table of facts on the right."""
+
+    asked = Signal(str, str)  # which fact, and what was typed
+
+    def __init__(self, document: Document, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._document = document
+        row = QHBoxLayout(self)
+        row.setContentsMargins(16, 8, 16, 8)
+        row.setSpacing(24)
+        titles = QVBoxLayout()
+        titles.setSpacing(2)
+        self._title, self._artist = QLabel(), quiet_label()
+        self._title.setFont(font(20, SEMI_BOLD))
+        titles.addStretch()
+        titles.addWidget(self._title)
+        titles.addWidget(self._artist)
+        titles.addStretch()
+        row.addLayout(titles, 1)
+        self._table = QWidget()
+        grid = QGridLayout(self._table)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setHorizontalSpacing(12)
+        grid.setVerticalSpacing(0)
+        self._names = [QLabel("Before"), QLabel("After")]
+        for i, name in enumerate(self._names):
+            name.setFont(font(12, SEMI_BOLD))
+            grid.addWidget(name, i + 1, 0)
+        self.before: dict[str, QLabel] = {}
+        self.after: dict[str, Entry] = {}
+        for column, fact in enumerate(FACTS, 1):
+            title = quiet_label(fact.title, 11)
+            title.setContentsMargins(7, 0, 0, 0)
+            grid.addWidget(title, 0, column)
+            before = QLabel(NO_VALUE)
+            before.setFont(font(15, SEMI_BOLD))
+            before.setContentsMargins(7, 0, 0, 0)
+            before.setToolTip(fact.tip)
+            grid.addWidget(before, 1, column)
+            after = Entry(f"After: {fact.title}", f"{fact.tip}\n{fact.asked}".strip(), typable=bool(fact.asked))
+            after.typed.connect(lambda text, key=fact.key: self.asked.emit(key, text))
+            grid.addWidget(after, 2, column)
+            after.setFixedWidth(112)
+            self.before[fact.key], self.after[fact.key] = before, after
+        row.addWidget(self._table)
+        self.restyle()
+        document.track_changed.connect(self.refresh)
+        document.session_changed.connect(self.refresh)
+        document.measured_changed.connect(self.refresh)
+        self.refresh()
+
+    def restyle(self) -> None:
+        """Take the current theme's colours."""
+        t = theme()
+        for label, token in zip(self._names, (t.before, t.after), strict=True):
+            label.setStyleSheet(f"color: {token}")
+        for label in self.before.values():
+            label.setStyleSheet(f"color: {t.before}")
+        for entry in self.after.values():
+            entry.restyle()
+
+    def refresh(self) -> None:
+        """Show what the document knows now."""
+        loaded = self._document.loaded
+        self._table.setVisible(loaded is not None)
+        if loaded is None:
+            self._title.setText("Late Spin")
+            self._artist.setText("Altered versions of whole songs, at a level you can trust")
+            return
+        track = loaded.track
+        self._title.setText(track.title)
+        channels = {1: "mono", 2: "stereo"}.get(track.file_channels, f"{track.file_channels} channels, folded to stereo")
+        about = [track.tags.first("artist"), f"{number(track.rate / 1000, 1)} kHz {channels}", track.path.name]
+        self._artist.setText(" · ".join(part for part in about if part))
+        for key, text in self._texts(loaded.facts, loaded.facts.seconds, 0.0).items():
+            self.before[key].setText(text)
+        self._refresh_after()
+
+    def _refresh_after(self) -> None:
+        document = self._document
+        assert document.loaded is not None
+        shift = shift_semitones(document.stages.time)
+        measured = document.measured()
+        if measured:
+            texts = self._texts(measured.facts, measured.facts.seconds, shift)
+        else:
+            time_map = document.time_map()
+            seconds = (time_map.after_frames if time_map else 0) / document.loaded.track.rate + expected_tail(document)
+            texts = {"total": clock(seconds, 1), "pitch": _pitch(shift), "range": NO_VALUE, "peak": NO_VALUE,
+                     "loudness": f"{number(document.heard_lufs()[1], 1)} LUFS"}  # fmt: skip
+        for key, text in texts.items():
+            self.after[key].show_text(text, settled=measured is not None or key == "pitch")
+
+    def _texts(self, facts: "Facts", seconds: float, shift: float) -> dict[str, str]:  # type: ignore[name-defined]  # noqa: F821
+        loudness = facts.loudness
+        return {
+            "total": clock(seconds, 1),
+            "pitch": _pitch(shift),
+            "loudness": _level(loudness.integrated_lufs, "LUFS"),
+            "range": _level(loudness.range_lu, "LU"),
+            "peak": _level(facts.true_peak_dbtp, "dBTP"),
+        }
+
+
+def _pitch(shift: float) -> str:
+    return f"{number(shift, 2, signed=True)} st" if abs(shift) >= 0.005 else "0 st"
+
+
+def _level(value: float, unit: str) -> str:
+    return f"{number(value, 1)} {unit}" if math.isfinite(value) else NO_VALUE

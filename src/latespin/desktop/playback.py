@@ -1,0 +1,152 @@
+"""Playback for the window: what of the document is heard, from where, and how loud."""
+
+import math
+from dataclasses import replace
+
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from latespin.desktop.document import Document
+from latespin.desktop.devices import Device, DeviceMaker, open_device
+from latespin.render.player import Meters, Player
+from latespin.render.programme import Programme, Side
+
+FRAME_MS = 33
+SHORTEST_LOOP_FRAMES = 2048
+
+
+class Playback(QObject):
+    """Follows the document: a change while playing is heard without stopping.
+
+    place_changed : side and seconds on it.  Loops are kept in seconds of Before, so that they stay at their place.
+    """
+
+    place_changed = Signal(str, float)
+    playing_changed = Signal(bool)
+    meters_changed = Signal(object)
+    device_changed = Signal(str)
+    side_changed = Signal(str)
+
+    def __init__(self, document: Document, maker: DeviceMaker = open_device, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._document, self._maker = document, maker
+        self.player: Player | None = None
+        self.device: Device | None = None
+        self.side: Side = "after"
+        self.matched = True
+        self.loop: tuple[float, float] | None = None
+        self._volume = 1.0
+        self._was_playing = False
+        self._timer = QTimer(self, interval=FRAME_MS)
+        self._timer.timeout.connect(self._look)
+        document.track_changed.connect(self.load)
+        document.session_changed.connect(self.refresh)
+        document.measured_changed.connect(self.refresh)
+
+    # -- asked for --------------------------------------------------------------------------------------------
+
+    def toggle(self) -> None:
+        """Play or pause."""
+        if self.player is None:
+            return
+        if self.player.playing:
+            self.player.pause()
+        else:
+            self.refresh()
+            self.player.play()
+        self._look()
+
+    def seek(self, side: str, seconds: float) -> None:
+        """Go to a place given on either side; the same musical place is heard on the side that plays."""
+        if self.player is None or self._document.loaded is None:
+            return
+        frame = seconds * self.player.rate
+        time_map = self._document.time_map()
+        if side != self.side and time_map is not None:
+            frame = time_map.after_at(frame) if self.side == "after" else time_map.before_at(frame)
+        self.player.seek(round(frame))
+        self.place_changed.emit(self.side, frame / self.player.rate)
+
+    def set_side(self, side: Side) -> None:
+        """Hear Before or After, at the same musical place."""
+        if side != self.side:
+            self.side = side
+            self.refresh()
+            self.side_changed.emit(side)
+
+    def set_matched(self, on: bool) -> None:
+        """Bring Before and After to the loudness of the quieter, so that louder never passes for better."""
+        self.matched = on
+        self.refresh()
+
+    def set_loop(self, loop: tuple[float, float] | None) -> None:
+        """Go round a range (seconds of Before), or not."""
+        self.loop = loop
+        self.refresh()
+
+    def set_volume(self, ratio: float) -> None:
+        """Monitoring volume."""
+        self._volume = ratio
+        if self.player is not None:
+            self.player.set_volume(ratio)
+
+    def refresh(self) -> None:
+        """Have the player play what the document now says."""
+        if self.player is not None and (programme := self.programme()) is not None:
+            self.player.change(programme)
+
+    def programme(self) -> Programme | None:
+        """What is to be heard now."""
+        loaded = self._document.loaded
+        if loaded is None or self._document.version is None:
+            return None
+        before, after = self._document.heard_lufs()
+        quieter = min(before, after)
+        trim = 0.0
+        if self.matched and math.isfinite(quieter):
+            trim = quieter - (before if self.side == "before" else after)
+        stages = self._document.stages
+        programme = Programme(loaded.readers, self.side, stages, self._document.plan(), round(trim, 2))
+        if self.loop is None:
+            return programme
+        start, end = (round(programme.from_before(seconds * loaded.track.rate)) for seconds in self.loop)
+        return replace(programme, loop=(start, end)) if end - start >= SHORTEST_LOOP_FRAMES else programme
+
+    def close(self) -> None:
+        """Stop everything."""
+        self._timer.stop()
+        if self.device is not None:
+            self.device.close()
+        if self.player is not None:
+            self.player.close()
+        self.device = self.player = None
+
+    # -- followed ---------------------------------------------------------------------------------------------
+
+    def load(self) -> None:
+        """Begin anew with the document's track."""
+        self.close()
+        self.loop = None
+        loaded = self._document.loaded
+        if loaded is None:
+            return
+        self.player = Player(loaded.track.rate)
+        self.player.set_volume(self._volume)
+        self.device = self._maker(self.player)
+        self.device_changed.emit(self.device.description)
+        self._timer.start()
+        self.refresh()
+        self.place_changed.emit(self.side, 0.0)
+
+    def _look(self) -> None:
+        player = self.player
+        if player is None:
+            return
+        programme, frame = player.place()
+        if programme is not None:
+            self.place_changed.emit(programme.side, frame / player.rate)
+        if player.playing != self._was_playing:
+            self._was_playing = player.playing
+            self.playing_changed.emit(player.playing)
+        meters: Meters = player.meters
+        self.meters_changed.emit(meters)
+

@@ -1,0 +1,113 @@
+"""The version as a sentence: five stages in a row, each saying what it does now."""
+
+from PySide6.QtCore import QEvent, QRectF, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QHBoxLayout, QWidget
+
+from latespin.desktop.controls import Switch
+from latespin.desktop.theme import BOLD, SEMI_BOLD, STAGE_TITLES, STAGES, colour, font
+from latespin.model.sentence import say_colour, say_level, say_time
+from latespin.model.version import Stages
+
+SWITCHED = ("time", "colour", "level")
+EMPTY = {"moments": "None", "ending": "As the track ends"}
+TIPS = {
+    "time": "Speed and pitch.",
+    "colour": "What the version sounds like: the hall.",
+    "moments": "What happens at a place in the song. Nothing can be placed there yet.",
+    "ending": "How the version finishes. It ends as the track does, and a room’s tail is never cut.",
+    "level": "How loud the finished version is.",
+}
+
+
+class StageCard(QWidget):
+    """One stage. Click or Return opens its bench; the switch takes it out to hear what it does."""
+
+    chosen = Signal(str)
+
+    def __init__(self, name: str, number: int) -> None:
+        super().__init__()
+        self.name = name
+        self.sentence = EMPTY.get(name, "")
+        self.current = False
+        self.setFixedHeight(68)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setToolTip(f"{TIPS[name]}\nPress {number} to open its bench." + (f" Shift+{number} switches it off and on." if name in SWITCHED else ""))
+        title = STAGE_TITLES[name]
+        self.switch = Switch(f"{title} on", name, f"Switch {title} off and on to hear what it does, at the same loudness.", self)
+        self.switch.setVisible(name in SWITCHED)
+
+    def show_sentence(self, sentence: str, *, on: bool, current: bool) -> None:
+        """Say what the stage does."""
+        self.sentence, self.current = sentence, current
+        self.switch.setChecked(on)
+        self.setAccessibleName(f"{STAGE_TITLES[self.name]} stage")
+        self.setAccessibleDescription(sentence)
+        self.update()
+
+    def resizeEvent(self, event: QEvent) -> None:
+        self.switch.move(self.width() - 46, 8)
+        super().resizeEvent(event)  # type: ignore[arg-type]
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton:
+            self.chosen.emit(self.name)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.chosen.emit(self.name)
+        else:
+            super().keyPressEvent(event)
+
+    def event(self, event: QEvent) -> bool:
+        if event.type() in (QEvent.Type.FocusIn, QEvent.Type.FocusOut):
+            self.update()
+        return super().event(event)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        body = QRectF(self.rect()).adjusted(1, 1, -1, 0 if self.current else -5)
+        live = self.switch.isChecked() and self.name in SWITCHED
+        accent = colour(self.name)
+        painter.setPen(QPen(colour("focus"), 2) if self.hasFocus() else QPen(accent if self.current else colour("line"), 1))
+        painter.setBrush(colour("raised") if self.current else colour("panel"))
+        painter.drawRoundedRect(body, 10, 10)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(accent)
+        painter.setOpacity(1.0 if live or self.current else 0.55)
+        painter.drawRoundedRect(QRectF(body.left() + 10, body.top(), body.width() - 20, 3), 1.5, 1.5)
+        painter.setOpacity(1.0)
+        inner = body.adjusted(12, 10, -10, -6)
+        painter.setFont(font(12, BOLD))
+        painter.setPen(accent)
+        painter.drawText(inner, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, STAGE_TITLES[self.name])
+        painter.setFont(font(13, SEMI_BOLD))
+        painter.setPen(colour("ink") if live else colour("ink_soft"))
+        words = painter.fontMetrics().elidedText(self.sentence, Qt.TextElideMode.ElideRight, int(inner.width()))
+        painter.drawText(inner.adjusted(0, 20, 0, 0), Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, words)
+
+
+class StageRow(QWidget):
+    """The five stages in their order."""
+
+    chosen = Signal(str)
+    switched = Signal(str, bool)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 4, 12, 0)
+        row.setSpacing(8)
+        self.cards = {name: StageCard(name, number) for number, name in enumerate(STAGES, 1)}
+        for name, card in self.cards.items():
+            card.chosen.connect(self.chosen)
+            card.switch.clicked.connect(lambda on, n=name: self.switched.emit(n, on))
+            row.addWidget(card, 2 if name in ("moments", "ending") else 3)
+
+    def show_stages(self, stages: Stages, current: str) -> None:
+        """Say what all stages do; ``current`` is the one whose bench is open."""
+        said = {"time": say_time(stages.time), "colour": say_colour(stages.colour), "level": say_level(stages.level)}
+        on = {"time": stages.time.on, "colour": stages.colour.on, "level": stages.level.on}
+        for name, card in self.cards.items():
+            card.show_sentence(said.get(name, EMPTY.get(name, "")), on=on.get(name, True), current=name == current)

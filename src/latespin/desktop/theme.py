@@ -1,0 +1,145 @@
+"""Colours, fonts and the style of everything that Qt draws. Two themes from the same tokens."""
+
+from dataclasses import dataclass
+from importlib import resources
+
+from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
+from PySide6.QtWidgets import QApplication
+
+FAMILY = "Manrope"
+STAGES = ("time", "colour", "moments", "ending", "level")
+STAGE_TITLES = {"time": "Time", "colour": "Colour", "moments": "Moments", "ending": "Ending", "level": "Level"}
+
+
+@dataclass(frozen=True)
+class Theme:
+    """Tokens by what they are for. Text on its ground keeps WCAG AA contrast (tested)."""
+
+    name: str
+    ground: str
+    panel: str
+    raised: str
+    line: str
+    ink: str
+    ink_soft: str
+    before: str
+    after: str
+    focus: str
+    warning: str
+    time: str
+    colour: str
+    moments: str
+    ending: str
+    level: str
+
+    def stage(self, name: str) -> str:
+        """The accent of a stage."""
+        return str(getattr(self, name))
+
+
+EVENING = Theme(
+    "Evening", ground="#1a1120", panel="#241929", raised="#332439", line="#4c3a54", ink="#f7ebda", ink_soft="#bfaebb",
+    before="#a59bc9", after="#f2ab4f", focus="#ffdb9a", warning="#ff9a82",
+    time="#ee8f6c", colour="#cb96e6", moments="#74ccb2", ending="#86b6f0", level="#dcca68",
+)  # fmt: skip
+DAYLIGHT = Theme(
+    "Daylight", ground="#f3eadf", panel="#fcf6ec", raised="#eadfd0", line="#c9b8a5", ink="#2c1c31", ink_soft="#655062",
+    before="#645a92", after="#9c5800", focus="#7a3d00", warning="#a8321a",
+    time="#a9431f", colour="#84409f", moments="#19705a", ending="#285c9e", level="#6f6000",
+)  # fmt: skip
+THEMES = {theme.name: theme for theme in (EVENING, DAYLIGHT)}
+
+_current = [EVENING]
+
+
+def theme() -> Theme:
+    """The theme in use."""
+    return _current[0]
+
+
+def colour(token: str, alpha: float = 1.0) -> QColor:
+    """A token of the current theme as a colour."""
+    made = QColor(getattr(theme(), token))
+    made.setAlphaF(alpha)
+    return made
+
+
+def font(size: int = 13, weight: QFont.Weight = QFont.Weight.Medium) -> QFont:
+    """The application's font at a pixel size, with tabular figures."""
+    made = QFont(FAMILY)
+    made.setPixelSize(size)
+    made.setWeight(weight)
+    made.setFeature(QFont.Tag("tnum"), 1)
+    return made
+
+
+BOLD = QFont.Weight.Bold
+SEMI_BOLD = QFont.Weight.DemiBold
+
+
+def load_fonts() -> None:
+    """Make the shipped fonts known to Qt."""
+    for file in (resources.files("latespin.desktop") / "fonts").iterdir():
+        if file.name.endswith(".ttf"):
+            QFontDatabase.addApplicationFontFromData(file.read_bytes())
+
+
+def apply_theme(app: QApplication, name: str) -> None:
+    """Dress the whole application."""
+    _current[0] = THEMES.get(name, EVENING)
+    t = theme()
+    app.setStyle("Fusion")
+    app.setFont(font())
+    palette = QPalette()
+    roles = QPalette.ColorRole
+    for role, token in (
+        (roles.Window, t.ground), (roles.Base, t.panel), (roles.AlternateBase, t.raised), (roles.Button, t.raised),
+        (roles.WindowText, t.ink), (roles.Text, t.ink), (roles.ButtonText, t.ink), (roles.ToolTipBase, t.raised),
+        (roles.ToolTipText, t.ink), (roles.Highlight, t.after), (roles.HighlightedText, t.ground),
+        (roles.PlaceholderText, t.ink_soft), (roles.Mid, t.line), (roles.Accent, t.after), (roles.Link, t.after),
+    ):  # fmt: skip
+        palette.setColor(role, QColor(token))
+    for role in (roles.WindowText, roles.Text, roles.ButtonText):
+        palette.setColor(QPalette.ColorGroup.Disabled, role, colour("ink_soft", 0.6))
+    app.setPalette(palette)
+    app.setStyleSheet(_sheet(t))
+
+
+def _sheet(t: Theme) -> str:
+    return f"""
+    QWidget {{ color: {t.ink}; }}
+    QMainWindow, QDialog {{ background: {t.ground}; }}
+    QToolTip {{ background: {t.raised}; color: {t.ink}; border: 1px solid {t.line}; padding: 6px; }}
+    QMenuBar {{ background: {t.ground}; padding: 2px 8px; }}
+    QMenuBar::item {{ padding: 4px 10px; border-radius: 6px; background: transparent; }}
+    QMenuBar::item:selected {{ background: {t.raised}; }}
+    QMenu {{ background: {t.panel}; border: 1px solid {t.line}; padding: 6px; }}
+    QMenu::item {{ padding: 6px 28px 6px 14px; border-radius: 6px; }}
+    QMenu::item:selected {{ background: {t.raised}; }}
+    QMenu::item:disabled {{ color: {t.ink_soft}; }}
+    QMenu::separator {{ height: 1px; background: {t.line}; margin: 6px 8px; }}
+    QPushButton, QToolButton {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 8px; padding: 6px 14px; }}
+    QPushButton:hover, QToolButton:hover {{ border-color: {t.ink_soft}; }}
+    QPushButton:pressed, QToolButton:pressed {{ background: {t.line}; }}
+    QPushButton:focus, QToolButton:focus {{ border: 2px solid {t.focus}; padding: 5px 13px; }}
+    QPushButton:disabled, QToolButton:disabled {{ color: {t.ink_soft}; background: {t.panel}; }}
+    QPushButton:default {{ background: {t.after}; color: {t.ground}; border-color: {t.after}; font-weight: 600; }}
+    QToolButton::menu-indicator {{ image: none; }}
+    QLineEdit, QComboBox {{ background: {t.panel}; border: 1px solid {t.line}; border-radius: 8px; padding: 6px 10px;
+        selection-background-color: {t.after}; selection-color: {t.ground}; }}
+    QLineEdit:focus, QComboBox:focus {{ border: 2px solid {t.focus}; padding: 5px 9px; }}
+    QComboBox QAbstractItemView {{ background: {t.panel}; border: 1px solid {t.line}; selection-background-color: {t.raised};
+        selection-color: {t.ink}; }}
+    QCheckBox {{ spacing: 8px; }}
+    QScrollArea {{ border: none; background: transparent; }}
+    QScrollBar:vertical {{ background: transparent; width: 10px; }}
+    QScrollBar:horizontal {{ background: transparent; height: 10px; }}
+    QScrollBar::handle {{ background: {t.line}; border-radius: 4px; min-width: 32px; min-height: 32px; margin: 1px; }}
+    QScrollBar::handle:hover {{ background: {t.ink_soft}; }}
+    QScrollBar::add-line, QScrollBar::sub-line {{ width: 0; height: 0; }}
+    QScrollBar::add-page, QScrollBar::sub-page {{ background: transparent; }}
+    QProgressBar {{ background: {t.raised}; border: none; border-radius: 4px; height: 8px; }}
+    QProgressBar::chunk {{ background: {t.after}; border-radius: 4px; }}
+    QLabel[soft="true"] {{ color: {t.ink_soft}; }}
+    QLabel[warning="true"] {{ color: {t.warning}; }}
+    """

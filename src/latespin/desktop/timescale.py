@@ -1,0 +1,81 @@
+"""Seconds to pixels and back, for both ribbons."""
+
+from dataclasses import dataclass, replace
+
+from latespin.model.units import clock
+
+CLOSEST_PX_PER_SECOND = 2_000.0
+STEPS = (0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 15.0, 30.0, 60.0, 120.0, 300.0, 600.0)
+
+
+@dataclass(frozen=True)
+class TimeScale:
+    """What part of a time line is seen: ``start`` seconds at the left edge, ``seconds`` over ``width`` pixels.
+
+    total : length of the whole in seconds; nothing beyond it is shown.
+    """
+
+    width: float
+    total: float
+    start: float
+    seconds: float
+
+    @classmethod
+    def fitted(cls, width: float, total: float) -> "TimeScale":
+        """Everything at once."""
+        return cls(max(1.0, width), max(0.001, total), 0.0, max(0.001, total))
+
+    @property
+    def px_per_second(self) -> float:
+        """Pixels to a second."""
+        return self.width / self.seconds
+
+    @property
+    def fits(self) -> bool:
+        """Whether all of it is seen."""
+        return self.seconds >= self.total - 1e-9
+
+    def x(self, seconds: float) -> float:
+        """The pixel of a time."""
+        return (seconds - self.start) * self.px_per_second
+
+    def at(self, x: float) -> float:
+        """The time of a pixel, within the whole."""
+        return min(max(self.start + x / self.px_per_second, 0.0), self.total)
+
+    def zoomed(self, factor: float, x: float) -> "TimeScale":
+        """Nearer (factor > 1) or farther, the time at pixel ``x`` staying where it is."""
+        shortest = self.width / CLOSEST_PX_PER_SECOND
+        seconds = min(self.total, max(min(shortest, self.total), self.seconds / factor))
+        held = self.start + x / self.px_per_second
+        return replace(self, seconds=seconds, start=held - x * seconds / self.width)._within()
+
+    def scrolled(self, seconds: float) -> "TimeScale":
+        """Moved along by some seconds."""
+        return replace(self, start=self.start + seconds)._within()
+
+    def resized(self, width: float, total: float) -> "TimeScale":
+        """For another width or length; all stays in view where all was."""
+        if self.fits:
+            return TimeScale.fitted(width, total)
+        kept = min(total, self.seconds * max(1.0, width) / self.width)
+        return TimeScale(max(1.0, width), max(0.001, total), self.start, max(0.001, kept))._within()
+
+    def step(self, least_px: float) -> float:
+        """The finest round step of time that is at least ``least_px`` wide."""
+        return next((step for step in STEPS if step * self.px_per_second >= least_px), STEPS[-1])
+
+    def ticks(self, least_px: float) -> list[float]:
+        """Times of round steps in view."""
+        step = self.step(least_px)
+        first = int(self.start / step)
+        last = int(min(self.total, self.start + self.seconds) / step) + 1
+        return [n * step for n in range(first, last + 1) if self.start - step <= n * step <= self.total]
+
+    def _within(self) -> "TimeScale":
+        return replace(self, start=min(max(0.0, self.start), max(0.0, self.total - self.seconds)))
+
+
+def tick_text(seconds: float, step: float) -> str:
+    """A time under a ruler's tick: tenths only where steps are finer than a second."""
+    return clock(seconds, 1 if step < 1.0 else 0)

@@ -1,0 +1,527 @@
+"""The main window: puts the parts together and answers what they ask for."""
+
+import base64
+from collections.abc import Callable
+from pathlib import Path
+
+from msgspec.structs import replace
+from PySide6.QtCore import QByteArray, Qt, QTimer, QUrl
+from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent
+from PySide6.QtWidgets import QApplication, QFileDialog, QHBoxLayout, QLabel, QMainWindow, QMessageBox, QPushButton, QVBoxLayout, QWidget
+
+from latespin.desktop.asking import solve
+from latespin.desktop.benches import Benches
+from latespin.desktop.commands import COMMANDS, build_menus
+from latespin.desktop.document import Document, FoundSession, resolved
+from latespin.desktop.header import Header
+from latespin.desktop.ribbons import Ribbons
+from latespin.desktop.settings import Settings, save_settings
+from latespin.desktop.shelf import Shelf
+from latespin.desktop.stagerow import SWITCHED, StageRow
+from latespin.desktop.theme import STAGES, apply_theme
+from latespin.desktop.transport import Transport
+from latespin.desktop.work import Task, WorkQueue
+from latespin.desktop.workpanel import WorkPanel
+from latespin.model.version import UNTOUCHED, Stages
+
+SESSION_SUFFIX = ".latespin"
+NOTICE_MS = 12_000
+OPEN_FILTER = (
+    "Songs and sessions (*.wav *.flac *.ogg *.oga *.opus *.mp3 *.aif *.aiff *.caf *.m4a *.aac *.mp4 *.mov *.mkv *.webm *.latespin);;All files (*)"
+)
+
+
+class Notice(QWidget):
+    """One line at the top for what has to be said; goes by itself, or when it is dismissed."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        row = QHBoxLayout(self)
+        row.setContentsMargins(16, 4, 16, 4)
+        self.label = QLabel()
+        self.label.setWordWrap(True)
+        self.label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        close = QPushButton("Dismiss")
+        close.clicked.connect(self.hide)
+        row.addWidget(self.label, 1)
+        row.addWidget(close)
+        self._timer = QTimer(self, singleShot=True, interval=NOTICE_MS)
+        self._timer.timeout.connect(self.hide)
+        self.hide()
+
+    def say(self, text: str, *, problem: bool) -> None:
+        """Show a sentence; problems stay until they are dismissed."""
+        self.label.setText(text)
+        self.label.setProperty("warning", problem)
+        self.label.style().polish(self.label)
+        self._timer.stop()
+        if not problem:
+            self._timer.start()
+        self.show()
+
+
+class Window(QMainWindow):
+    """One session in one window."""
+
+    def __init__(self, settings: Settings, device_maker: object = None) -> None:
+        super().__init__()
+        self.settings = settings
+        self._device_maker = device_maker
+        self.work = WorkQueue(self)
+        self.document = Document(self.work, self)
+        self.playback: "Playback | None" = None  # type: ignore[name-defined]  # noqa: F821, UP037
+        self._bench = "time"
+        self._marked: tuple[float, float] | None = None
+        self._shown_peaks: object = None
+        self._build()
+        self._connect()
+        self.setAcceptDrops(True)
+        self.resize(1280, 800)
+        if settings.geometry:
+            self.restoreGeometry(QByteArray(base64.b64decode(settings.geometry)))
+        self._refresh()
+
+    # -- building -----------------------------------------------------------------------------------------------
+
+    def _build(self) -> None:
+        self.notice = Notice()
+        self.header, self.shelf = Header(self.document), Shelf(self.document)
+        self.ribbons, self.stage_row = Ribbons(), StageRow()
+        self.benches, self.transport = Benches(self.document), Transport()
+        self.panel = WorkPanel(self.work)
+        bench = QVBoxLayout()
+        bench.setContentsMargins(12, 0, 12, 0)
+        bench.addWidget(self.benches)
+        right = QVBoxLayout()
+        right.setContentsMargins(0, 0, 0, 0)
+        right.setSpacing(0)
+        right.addWidget(self.ribbons, 1)
+        right.addWidget(self.stage_row)
+        right.addLayout(bench)
+        middle = QHBoxLayout()
+        middle.setSpacing(0)
+        middle.addWidget(self.shelf)
+        middle.addLayout(right, 1)
+        centre = QWidget()
+        column = QVBoxLayout(centre)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        for widget in (self.notice, self.header):
+            column.addWidget(widget)
+        column.addLayout(middle, 1)
+        column.addWidget(self.panel)
+        column.addWidget(self.transport)
+        self.setCentralWidget(centre)
+        handlers: dict[str, Callable[[], None]] = {command.ident: getattr(self, f"do_{command.ident}") for command in COMMANDS}
+        self.actions_by_name, menus = build_menus(self, handlers)
+        self.recent_menu = menus["&File"].addMenu("Open &recent")
+        menus["&File"].insertMenu(self.actions_by_name["save"], self.recent_menu)
+        self._show_recent()
+
+    def _connect(self) -> None:
+        document, transport = self.document, self.transport
+        document.session_changed.connect(self._refresh)
+        document.measured_changed.connect(self._refresh)
+        document.track_changed.connect(self._show_track)
+        document.problem.connect(lambda text: self.notice.say(text, problem=True))
+        document.notice.connect(lambda text: self.notice.say(text, problem=False))
+        document.song_wanted.connect(self._ask_for_song)
+        document.song_differs.connect(self._ask_about_change)
+        self.header.asked.connect(self._ask_for_result)
+        self.benches.pages["time"].way_typed.connect(self._ask_for_result)  # type: ignore[attr-defined]
+        self.shelf.new_wanted.connect(self._add_version)
+        self.shelf.export_wanted.connect(self.do_export)
+        self.stage_row.chosen.connect(self.open_bench)
+        self.stage_row.switched.connect(self._switch_stage)
+        self.ribbons.seek_wanted.connect(self._seek)
+        self.ribbons.loop_changed.connect(self._mark)
+        transport.play_wanted.connect(self.do_play)
+        transport.start_wanted.connect(self.do_start)
+        transport.loudest_wanted.connect(self.do_loudest)
+        transport.loop_wanted.connect(self._set_looping)
+        transport.side_wanted.connect(self._set_side)
+        transport.matched_wanted.connect(self._set_matched)
+        transport.volume_wanted.connect(self._set_volume)
+
+    def finish_loading(self) -> None:
+        """Load what the first window did not wait for (after it has been painted)."""
+        from latespin.render.recipes import shipped_recipes  # noqa: PLC0415
+
+        self.shelf.offer_recipes([(r.name, r.title, r.summary) for r in shipped_recipes()])
+
+    def _start_playback(self) -> None:
+        from latespin.desktop.devices import open_device  # noqa: PLC0415 - loads the kernels
+        from latespin.desktop.playback import Playback  # noqa: PLC0415
+
+        playback = Playback(self.document, self._device_maker or open_device, self)  # type: ignore[arg-type]
+        self.playback = playback
+        playback.place_changed.connect(self._show_place)
+        playback.playing_changed.connect(self.transport.show_playing)
+        playback.meters_changed.connect(self.transport.meters.show_meters)
+        playback.device_changed.connect(self.transport.show_device)
+        playback.side_changed.connect(self.transport.side.choose)
+        self._set_matched(self.settings.matched)
+        self.transport.volume.setValue(round(self.settings.volume_percent))
+        self._set_volume(self.settings.volume_percent)
+
+    # -- showing ------------------------------------------------------------------------------------------------
+
+    def _show_track(self) -> None:
+        loaded = self.document.loaded
+        if loaded is None:
+            return
+        if self.playback is None:
+            self._start_playback()
+            assert self.playback is not None
+            self.playback.load()
+        self._marked = None
+        self.actions_by_name["loop"].setChecked(False)
+        self.transport.loop.setChecked(False)
+        self._shown_peaks = None
+        self.ribbons.show_track(loaded.peaks, loaded.track.rate)
+        self.settings.remember_file(self.document.path or loaded.track.path)
+        self._show_recent()
+
+    def _refresh(self) -> None:
+        document = self.document
+        loaded = document.loaded
+        self.stage_row.show_stages(document.stages, self._bench)
+        self.stage_row.setEnabled(loaded is not None)
+        self.transport.setEnabled(loaded is not None)
+        for command in COMMANDS:
+            self.actions_by_name[command.ident].setEnabled(not command.song or loaded is not None)
+        self._refresh_undo()
+        self._refresh_title()
+        for name in ("evening", "daylight"):
+            self.actions_by_name[name].setChecked(self.settings.theme.lower() == name)
+        self.actions_by_name["matched"].setChecked(self.settings.matched)
+        time_map = document.time_map()
+        if loaded is not None and time_map is not None:
+            measured = document.measured()
+            gain = 10.0 ** (document.plan().gain_db / 20.0)
+            shown = (time_map, id(measured) if measured else gain)
+            if shown != self._shown_peaks:
+                self._shown_peaks = shown
+                self.ribbons.show_version(time_map, measured.peaks if measured else None, gain)
+
+    def _refresh_undo(self) -> None:
+        for name, word, label in (("undo", "Undo", self.document.undo_label), ("redo", "Redo", self.document.redo_label)):
+            action = self.actions_by_name[name]
+            action.setText(f"&{word} {label}".strip())
+            action.setEnabled(bool(label))
+
+    def _refresh_title(self) -> None:
+        document = self.document
+        name = document.path.stem if document.path else document.loaded.track.title if document.loaded else ""
+        self.setWindowTitle(f"{name}[*] – Late Spin" if name else "Late Spin")
+        self.setWindowModified(document.modified)
+
+    def _show_place(self, side: str, seconds: float) -> None:
+        self.ribbons.set_playhead(side, seconds)
+        time_map, loaded = self.document.time_map(), self.document.loaded
+        if time_map is None or loaded is None:
+            return
+        rate = loaded.track.rate
+        if side == "after":
+            self.transport.show_place(time_map.before_at(seconds * rate) / rate, seconds)
+        else:
+            self.transport.show_place(seconds, time_map.after_at(seconds * rate) / rate)
+
+    def _show_recent(self) -> None:
+        self.recent_menu.clear()
+        for name in self.settings.recent:
+            action = QAction(name.replace("&", "&&"), self.recent_menu)
+            action.triggered.connect(lambda _=False, n=name: self.open_file(Path(n)))
+            self.recent_menu.addAction(action)
+        self.recent_menu.setEnabled(bool(self.settings.recent))
+
+    def open_bench(self, name: str) -> None:
+        """Show a stage's bench."""
+        self._bench = name
+        self.benches.open(name)
+        self.stage_row.show_stages(self.document.stages, name)
+
+    # -- asked for by the parts ---------------------------------------------------------------------------------
+
+    def _ask_for_result(self, asked: str, text: str) -> None:
+        try:
+            self.document.edit_stages(f"Ask for {asked}", solve(self.document, asked, text))
+        except ValueError as error:
+            self.notice.say(str(error), problem=True)
+
+    def _add_version(self, recipe: str) -> None:
+        if not recipe:
+            level = replace(UNTOUCHED.level, on=True)
+            self.document.add_version("As it is", replace(UNTOUCHED, level=level))
+            return
+        from latespin.render.recipes import find_recipe  # noqa: PLC0415
+
+        found = find_recipe(recipe)
+        self.document.add_version(found.title, found.stages)
+
+    def _switch_stage(self, name: str, on: bool) -> None:
+        stages: Stages = self.document.stages
+        stage = replace(getattr(stages, name), on=on)
+        self.document.edit_stages(f"Switch {name} {'on' if on else 'off'}", replace(stages, **{name: stage}))
+
+    def _seek(self, side: str, seconds: float) -> None:
+        if self.playback:
+            self.playback.seek(side, seconds)
+
+    def _mark(self, loop: tuple[float, float] | None) -> None:
+        self._marked = loop
+        self._set_looping(loop is not None)
+
+    def _set_looping(self, on: bool) -> None:
+        on = on and self._marked is not None
+        self.transport.loop.setChecked(on)
+        self.actions_by_name["loop"].setChecked(on)
+        self.ribbons.set_loop(self._marked)
+        if self.playback:
+            self.playback.set_loop(self._marked if on else None)
+
+    def _set_side(self, side: str) -> None:
+        if self.playback:
+            self.playback.set_side(side)  # type: ignore[arg-type]
+
+    def _set_matched(self, on: bool) -> None:
+        self.settings.matched = on
+        self.transport.matched.setChecked(on)
+        self.actions_by_name["matched"].setChecked(on)
+        if self.playback:
+            self.playback.set_matched(on)
+
+    def _set_volume(self, percent: float) -> None:
+        self.settings.volume_percent = percent
+        if self.playback:
+            self.playback.set_volume((percent / 100.0) ** 2)
+
+    # -- commands -----------------------------------------------------------------------------------------------
+
+    def open_file(self, path: Path) -> None:
+        """Open a song or a session, after asking what becomes of unsaved work."""
+        if not self._may_leave():
+            return
+        if path.suffix.lower() == SESSION_SUFFIX:
+            self.document.open_session(path)
+        else:
+            self.document.open_song(path)
+
+    def do_open(self) -> None:
+        folder = str(Path(self.settings.recent[0]).parent) if self.settings.recent else ""
+        name, _ = QFileDialog.getOpenFileName(self, "Open a song or a session", folder, OPEN_FILTER)
+        if name:
+            self.open_file(Path(name))
+
+    def do_save(self) -> None:
+        self.save()
+
+    def do_save_as(self) -> None:
+        self.save(ask=True)
+
+    def save(self, *, ask: bool = False) -> bool:
+        """Save the session, asking for a place where there is none; False where it was not saved."""
+        path = self.document.path
+        if path is None or ask:
+            loaded = self.document.loaded
+            start = str(loaded.track.path.with_suffix(SESSION_SUFFIX)) if loaded else ""
+            name, _ = QFileDialog.getSaveFileName(self, "Save the session", str(path or start), f"Sessions (*{SESSION_SUFFIX})")
+            if not name:
+                return False
+            path = Path(name)
+            if path.suffix.lower() != SESSION_SUFFIX:
+                path = path.with_name(path.name + SESSION_SUFFIX)
+        if self.document.save(path):
+            self.settings.remember_file(path)
+            self._show_recent()
+            self.notice.say(f"Saved {path}", problem=False)
+            return True
+        return False
+
+    def do_export(self) -> None:
+        from latespin.desktop.exportdialog import ExportDialog  # noqa: PLC0415
+
+        if self.document.loaded is None or self.document.version is None:
+            return
+        dialog = ExportDialog(self.document, self.settings, self)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.accepted.connect(lambda: self._export(dialog))
+        dialog.open()
+
+    def _export(self, dialog: object) -> None:
+        from latespin.desktop.exporting import export_task  # noqa: PLC0415
+
+        assert self.document.loaded is not None
+        for order in dialog.orders():  # type: ignore[attr-defined]
+            self.work.submit(export_task(self.document.loaded.readers, order, lambda o=order: self.shelf.mark_exported(o.version)))
+
+    def do_quit(self) -> None:
+        self.close()
+
+    def do_undo(self) -> None:
+        self.document.undo()
+
+    def do_redo(self) -> None:
+        self.document.redo()
+
+    def do_duplicate(self) -> None:
+        self.document.duplicate_version()
+
+    def do_rename(self) -> None:
+        card = self.shelf.cards.get(self.document.session.chosen)
+        if card:
+            card.rename()
+
+    def do_move_up(self) -> None:
+        self.document.move_version(self.document.session.chosen, -1)
+
+    def do_move_down(self) -> None:
+        self.document.move_version(self.document.session.chosen, 1)
+
+    def do_delete(self) -> None:
+        self.document.delete_version(self.document.session.chosen)
+
+    def do_play(self) -> None:
+        if self.playback:
+            self.playback.toggle()
+
+    def do_start(self) -> None:
+        if self.playback:
+            at = self._marked[0] if self._marked and self.transport.loop.isChecked() else 0.0
+            self.playback.seek("before", at)
+
+    def do_loudest(self) -> None:
+        if self.playback and self.document.loaded:
+            self.playback.seek("before", self.document.loaded.facts.loudest_seconds)
+
+    def do_loop(self) -> None:
+        if self._marked is None:
+            self.notice.say("Drag along a ribbon to mark the range to loop.", problem=False)
+        self._set_looping(not self.transport.loop.isChecked())
+
+    def do_unmark(self) -> None:
+        self._mark(None)
+
+    def do_side(self) -> None:
+        if self.playback:
+            self._set_side("before" if self.playback.side == "after" else "after")
+
+    def do_matched(self) -> None:
+        self._set_matched(not self.settings.matched)
+
+    def do_zoom_in(self) -> None:
+        self.ribbons.zoom(1.5)
+
+    def do_zoom_out(self) -> None:
+        self.ribbons.zoom(1.0 / 1.5)
+
+    def do_zoom_fit(self) -> None:
+        self.ribbons.zoom_to_fit()
+
+    def do_evening(self) -> None:
+        self._dress("Evening")
+
+    def do_daylight(self) -> None:
+        self._dress("Daylight")
+
+    def _dress(self, name: str) -> None:
+        self.settings.theme = name
+        app = QApplication.instance()
+        assert isinstance(app, QApplication)
+        apply_theme(app, name)
+        for part in (self.header, self.transport, self.benches.pages["time"].pitch):  # type: ignore[attr-defined]
+            part.restyle()
+        self.shelf.refresh_ribbons()
+        self._refresh()
+        self.update()
+
+    def do_about(self) -> None:
+        from latespin.desktop.about import AboutBox  # noqa: PLC0415
+
+        box = AboutBox(self)
+        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        box.open()
+
+    # -- questions ----------------------------------------------------------------------------------------------
+
+    def _may_leave(self) -> bool:
+        """Whether the session may be replaced or closed: saved, or the person does not mind."""
+        if not self.document.modified:
+            return True
+        answer = QMessageBox.question(
+            self, "Unsaved changes", "This session has changes that are not saved.",
+            QMessageBox.StandardButton.Save | QMessageBox.StandardButton.Discard | QMessageBox.StandardButton.Cancel,
+        )  # fmt: skip
+        if answer == QMessageBox.StandardButton.Save:
+            return self.save()
+        return answer == QMessageBox.StandardButton.Discard
+
+    def _ask_for_song(self, found: FoundSession) -> None:
+        where = resolved(found.session.track, found.path.parent) if found.session.track else None
+        box = QMessageBox(QMessageBox.Icon.Question, "The song is not there", f"The song of {found.path.name} is not where it was:\n{where}\n\nIf it was moved, show where it is now.", parent=self)
+        find = box.addButton("Find the song …", QMessageBox.ButtonRole.AcceptRole)
+        box.addButton(QMessageBox.StandardButton.Cancel)
+        box.exec()
+        if box.clickedButton() is find:
+            name, _ = QFileDialog.getOpenFileName(self, "Find the song", str(found.path.parent), OPEN_FILTER)
+            if name:
+                self.document.adopt(found, Path(name))
+
+    def _ask_about_change(self, found: FoundSession) -> None:
+        assert found.loaded is not None
+        box = QMessageBox(QMessageBox.Icon.Question, "The song has changed", f"{found.loaded.track.path} is not the same file as when {found.path.name} was saved.", parent=self)
+        use = box.addButton("Use it as it is now", QMessageBox.ButtonRole.AcceptRole)
+        other = box.addButton("Find another …", QMessageBox.ButtonRole.ActionRole)
+        box.addButton(QMessageBox.StandardButton.Cancel)
+        box.exec()
+        if box.clickedButton() is use:
+            self.document.begin(found.session, found.path, found.loaded)
+        elif box.clickedButton() is other:
+            self._ask_for_song(found)
+
+    # -- events -------------------------------------------------------------------------------------------------
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Digits open benches; with Shift they switch stages off and on."""
+        number = event.key() - Qt.Key.Key_0
+        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            number = {Qt.Key.Key_Exclam: 1, Qt.Key.Key_At: 2, Qt.Key.Key_NumberSign: 3, Qt.Key.Key_Dollar: 4, Qt.Key.Key_Percent: 5}.get(Qt.Key(event.key()), number)
+        if 1 <= number <= len(STAGES) and self.document.loaded:
+            name = STAGES[number - 1]
+            if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+                if name in SWITCHED:
+                    self._switch_stage(name, not getattr(self.document.stages, name).on)
+            else:
+                self.open_bench(name)
+        else:
+            super().keyPressEvent(event)
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if event.mimeData().hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        files = [Path(url.toLocalFile()) for url in event.mimeData().urls() if QUrl(url).isLocalFile()]
+        if files:
+            event.acceptProposedAction()
+            QTimer.singleShot(0, self, lambda: self.open_file(files[0]))
+        if len(files) > 1:
+            self.notice.say(f"One song at a time: opening {files[0].name}.", problem=False)
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        if not self._may_leave() or not self._may_stop_exports():
+            event.ignore()
+            return
+        self.settings.geometry = base64.b64encode(self.saveGeometry().data()).decode("ascii")
+        save_settings(self.settings)
+        if self.playback:
+            self.playback.close()
+        self.work.close()
+        event.accept()
+
+    def _may_stop_exports(self) -> bool:
+        running = self.work.active("export")
+        if not running:
+            return True
+        text = f"{len(running)} export{'s are' if len(running) > 1 else ' is'} still being written. Stop and leave no file?"
+        return QMessageBox.question(self, "Export is running", text) == QMessageBox.StandardButton.Yes

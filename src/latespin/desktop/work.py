@@ -1,0 +1,146 @@
+"""Work in the background: lanes of tasks, each lane one thread, results brought to the main thread."""
+
+import logging
+import queue
+import threading
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import Any
+
+from PySide6.QtCore import QObject, Qt, QTimer, Signal, Slot
+
+from latespin.errors import Cancelled, LateSpinError
+
+LOG = logging.getLogger(__name__)
+REPORT_MS = 100
+WAIT_SECONDS = 3.0
+
+
+@dataclass(eq=False)
+class Task:
+    """One piece of work. It is the core's ``Work``: its function reports to it and asks it whether to go on.
+
+    state : waiting, running, done, failed or cancelled.  shown : whether the work list names it.
+    """
+
+    title: str
+    lane: str
+    function: Callable[["Task"], Any]
+    on_done: Callable[[Any], None] = lambda _: None
+    on_failed: Callable[[str], None] = lambda _: None
+    shown: bool = True
+    state: str = "waiting"
+    fraction: float = 0.0
+    message: str = ""
+    result: Any = None
+    _stop: threading.Event = field(default_factory=threading.Event)
+
+    def report(self, fraction: float) -> None:
+        """Say how far it is (from the worker's thread)."""
+        self.fraction = fraction
+
+    def cancelled(self) -> bool:
+        """Whether it should stop (from the worker's thread)."""
+        return self._stop.is_set()
+
+    def cancel(self) -> None:
+        """Ask it to stop."""
+        self._stop.set()
+
+    @property
+    def active(self) -> bool:
+        """Whether it is waiting or running."""
+        return self.state in ("waiting", "running")
+
+
+class WorkQueue(QObject):
+    """All background work of a window. Callbacks run in the main thread; a cancelled task calls none."""
+
+    changed = Signal()
+    _ended = Signal(object)
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.tasks: list[Task] = []
+        self._lanes: dict[str, queue.Queue[Task | None]] = {}
+        self._threads: list[threading.Thread] = []
+        self._ended.connect(self._deliver, Qt.ConnectionType.QueuedConnection)
+        self._timer = QTimer(self)
+        self._timer.setInterval(REPORT_MS)
+        self._timer.timeout.connect(self._report)
+
+    def submit(self, task: Task) -> Task:
+        """Put a task at the end of its lane."""
+        self.tasks.append(task)
+        if task.lane not in self._lanes:
+            self._open_lane(task.lane)
+        self._lanes[task.lane].put(task)
+        self._timer.start()
+        self.changed.emit()
+        return task
+
+    def active(self, lane: str = "") -> list[Task]:
+        """Tasks waiting or running, of one lane or of all."""
+        return [task for task in self.tasks if task.active and lane in ("", task.lane)]
+
+    def forget_ended(self) -> None:
+        """Take ended tasks off the list."""
+        self.tasks = [task for task in self.tasks if task.active]
+        self.changed.emit()
+
+    def close(self) -> None:
+        """Cancel everything and wait for the threads, each a few seconds at most."""
+        self._timer.stop()
+        for task in self.active():
+            task.cancel()
+        for lane in self._lanes.values():
+            lane.put(None)
+        for thread in self._threads:
+            thread.join(WAIT_SECONDS)
+
+    def _open_lane(self, name: str) -> None:
+        lane: queue.Queue[Task | None] = queue.Queue()
+        self._lanes[name] = lane
+        thread = threading.Thread(target=self._run, args=(lane,), name=f"work {name}", daemon=True)
+        self._threads.append(thread)
+        thread.start()
+
+    def _run(self, lane: "queue.Queue[Task | None]") -> None:
+        while (task := lane.get()) is not None:
+            self._perform(task)
+            self._ended.emit(task)
+
+    def _perform(self, task: Task) -> None:
+        if task.cancelled():
+            task.state = "cancelled"
+            return
+        task.state = "running"
+        try:
+            task.result = task.function(task)
+            task.state = "cancelled" if task.cancelled() and task.result is None else "done"
+        except Cancelled:
+            task.state = "cancelled"
+        except LateSpinError as error:
+            task.state, task.message = "failed", str(error)
+        except MemoryError:
+            task.state, task.message = "failed", "There is not enough memory for this. Close other programs first."
+        except Exception as error:
+            LOG.exception("Background work failed: %s", task.title)
+            task.state, task.message = "failed", f"Something went wrong in Late Spin itself ({error}). The log has more."
+
+    @Slot(object)
+    def _deliver(self, task: Task) -> None:
+        if task.state == "done":
+            task.fraction = 1.0
+            task.on_done(task.result)
+        elif task.state == "failed":
+            task.on_failed(task.message)
+        task.result = None
+        if not task.shown and task in self.tasks:
+            self.tasks.remove(task)
+        self.changed.emit()
+
+    def _report(self) -> None:
+        if not self.active():
+            self._timer.stop()
+        self.changed.emit()
