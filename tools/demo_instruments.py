@@ -148,4 +148,6 @@ def sung(midi: float, previous: float, duration: float, vowel: str, consonant: s
 
 def _formant_gain(hz: float, vowel: str) -> float:
     centres, levels = VOWELS[vowel]
-    return float(sum(10 ** (db / 20) / (1.0 + ((hz - f) / (60 + 0.06 * f)) ** 2) for f, db in zip(centres, levels, strict=True)))
+    return float(
+        sum(10 ** (db / 20) / (1.0 + ((hz - f) / (60 + 0.06 * f)) ** 2) for f, db in zip(centres, levels, strict=True))
+    )

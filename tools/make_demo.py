@@ -8,11 +8,11 @@ import json
 from dataclasses import dataclass, field
 from pathlib import Path
 
-import demo_instruments as play
 import numpy as np
 import soundfile
-from demo_instruments import RATE, Wave
 
+import demo_instruments as play
+from demo_instruments import RATE, Wave
 from latespin.analysis.facts import facts_of
 from latespin.dsp.hall import Hall, HallSettings
 from latespin.dsp.types import Audio
@@ -142,7 +142,12 @@ def lantern_light() -> Song:
             song.add(play.snare(song.noise), song.time(bar, at) + 0.011, 0.42, 0.08, 0.12)
         for step in range(8):
             swing = 0.08 * (step % 2)
-            song.add(play.hat(song.noise, 60 if step != 7 else 14), song.time(bar, step / 2 + swing), 0.10 + 0.05 * (step % 2 == 0), 0.35)
+            song.add(
+                play.hat(song.noise, 60 if step != 7 else 14),
+                song.time(bar, step / 2 + swing),
+                0.10 + 0.05 * (step % 2 == 0),
+                0.35,
+            )
     verse = [(0.5, 0.5, 64, "u", "t"), (1.0, 0.5, 67, "i", ""), (1.5, 1.0, 69, "a", "s"), (3.0, 0.8, 67, "o", "t"),
              (4.5, 0.5, 64, "e", ""), (5.0, 0.5, 65, "a", "t"), (5.5, 1.8, 64, "o", "")]  # fmt: skip
     chorus = [(0.0, 1.0, 72, "a", "s"), (1.0, 0.5, 71, "e", "t"), (1.5, 0.5, 69, "i", ""), (2.0, 1.8, 72, "o", "t"),
@@ -158,7 +163,12 @@ def eight_wheels() -> Song:
         "eight-wheels-turning.ogg", "Eight Wheels Turning", "Marquee Comet", 124.0, 4, "F major",
         (("intro", 8), ("verse", 12), ("chorus", 12), ("break", 4), ("chorus", 12), ("outro", 4)), 124,
     )  # fmt: skip
-    chords = [chord_notes(53, "add9"), chord_notes(60, "add9"), chord_notes(50, "m7"), chord_notes(58, "maj7")]
+    chords = [
+        chord_notes(53, "add9"),
+        chord_notes(60, "add9"),
+        chord_notes(50, "m7"),
+        chord_notes(58, "maj7"),
+    ]
     beat = song.beat
     quiet = {bar for span in song.span("break") for bar in span}
     choruses = {bar for span in song.span("chorus") for bar in span}
@@ -167,8 +177,20 @@ def eight_wheels() -> Song:
         last = bar == song.bars - 1
         for step in range(1 if last else 8):
             note = notes[(step * 3) % 4] + 12 * (step % 3 == 1)
-            song.add(play.pluck(note + 12, 0.9 * beat, 0.8), song.time(bar, step / 2), 0.11, 0.5 * (-1) ** step, 0.25)
-            song.add(play.pluck(note + 12, 0.7 * beat, 0.5), song.time(bar, step / 2 + 0.75), 0.06, -0.5 * (-1) ** step, 0.3)
+            song.add(
+                play.pluck(note + 12, 0.9 * beat, 0.8),
+                song.time(bar, step / 2),
+                0.11,
+                0.5 * (-1) ** step,
+                0.25,
+            )
+            song.add(
+                play.pluck(note + 12, 0.7 * beat, 0.5),
+                song.time(bar, step / 2 + 0.75),
+                0.06,
+                -0.5 * (-1) ** step,
+                0.3,
+            )
         if bar in choruses or bar in quiet or last:
             for i, note in enumerate(notes):
                 song.add(play.pad(note + 12, 4 * beat, 13.0, 2_600), song.time(bar), 0.08, 0.7 - 0.45 * i, 0.35)
@@ -180,7 +202,11 @@ def eight_wheels() -> Song:
         if bar < 4:
             continue
         for step in range(4):
-            song.add(play.bass(notes[0] - 24 + 12 * (step == 3), 0.42 * beat, bright=0.7), song.time(bar, step + 0.5), 0.34)
+            song.add(
+                play.bass(notes[0] - 24 + 12 * (step == 3), 0.42 * beat, bright=0.7),
+                song.time(bar, step + 0.5),
+                0.34,
+            )
         for at in (1, 3):
             song.add(play.clap(song.noise), song.time(bar, at), 0.36, 0.1, 0.2)
         for step in range(16):
@@ -212,7 +238,13 @@ def blue_floor() -> Song:
         for i in range(6):
             note = notes[(0, 1, 2, 3, 2, 1)[i]] + 12
             late = 0.008 * song.noise.standard_normal()
-            song.add(play.piano(note, 1.4 * beat, 0.5 + 0.2 * (i == 0)), song.time(bar, i / 2) + abs(late), 0.24, -0.3 + 0.15 * i, 0.35)
+            song.add(
+                play.piano(note, 1.4 * beat, 0.5 + 0.2 * (i == 0)),
+                song.time(bar, i / 2) + abs(late),
+                0.24,
+                -0.3 + 0.15 * i,
+                0.35,
+            )
         for i, note in enumerate(notes if bar >= intro.stop - 2 else notes[:2]):
             swell = 0.05 if bar not in choruses else 0.10
             song.add(play.pad(note, 3 * beat, 7.0, 1_000), song.time(bar), swell, 0.75 - 0.5 * i, 0.5)
@@ -265,8 +297,12 @@ def write(song: Song) -> None:
 
 def demo_session(song: Song) -> Session:
     """What the Lanternwheel plays on its late session."""
-    hall = HallStage(on=True, decay_seconds=3.2, amount_percent=28.0, size_percent=65.0, pre_delay_ms=25.0, tone_hz=5500.0)
-    vast = HallStage(on=True, decay_seconds=6.5, amount_percent=42.0, size_percent=90.0, pre_delay_ms=40.0, tone_hz=3800.0)
+    hall = HallStage(
+        on=True, decay_seconds=3.2, amount_percent=28.0, size_percent=65.0, pre_delay_ms=25.0, tone_hz=5500.0
+    )
+    vast = HallStage(
+        on=True, decay_seconds=6.5, amount_percent=42.0, size_percent=90.0, pre_delay_ms=40.0, tone_hz=3800.0
+    )
     versions = (
         Version(id="couples", name="Last couples’ skate", stages=Stages(time=Time(speed=0.85), colour=Colour(hall=hall))),
         Version(id="relay", name="Relay race", stages=Stages(time=Time(speed=1.22), level=Level(target_lufs=-12.0))),

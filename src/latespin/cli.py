@@ -58,8 +58,8 @@ def commands() -> None:
 @click.option("--json", "as_json", is_flag=True, help="Print the facts as JSON.")
 def inspect(song: Path, as_json: bool) -> None:
     """Print length, loudness and true peak of SONG, all channels measured as they are."""
-    from latespin.analysis.facts import facts_of  # noqa: PLC0415 - heavy imports wait until they are needed
-    from latespin.media.track import open_track  # noqa: PLC0415
+    from latespin.analysis.facts import facts_of
+    from latespin.media.track import open_track
 
     with _progress("Reading", as_json) as work:
         track = open_track(song, work, fold=False)
@@ -86,7 +86,7 @@ def inspect(song: Path, as_json: bool) -> None:
     )
 
 
-class LoudnessOption(click.ParamType):
+class LoudnessOption(click.ParamType[Any]):
     """A number of LUFS, or ``off``."""
 
     name = "LUFS|off"
@@ -100,7 +100,12 @@ class LoudnessOption(click.ParamType):
 
 
 def _within(
-    value: float, low: float, high: float, param: click.Parameter | None, ctx: click.Context | None, more: str = ""
+    value: float,
+    low: float,
+    high: float,
+    param: click.Parameter | None,
+    ctx: click.Context | None,
+    more: str = "",
 ) -> float:
     if not low <= value <= high:
         raise click.BadParameter(f"{value:g} is out of range; it can be {low:g} to {high:g}.{more}", ctx, param)
@@ -121,10 +126,10 @@ def _within(
 @click.option("--json", "as_json", is_flag=True, help="Print the facts of the result as JSON.")
 def render(song: Path, out: Path, depth: Any, overwrite: bool, as_json: bool, **asked: Any) -> None:
     """Write a version of SONG to OUT; its ending says the format: .wav .flac .ogg .opus .mp3."""
-    from latespin.jobs import Share  # noqa: PLC0415
-    from latespin.media.track import open_track  # noqa: PLC0415
-    from latespin.render.export import check_export_target, export  # noqa: PLC0415
-    from latespin.render.reader import Readers  # noqa: PLC0415
+    from latespin.jobs import Share
+    from latespin.media.track import open_track
+    from latespin.render.export import check_export_target, export
+    from latespin.render.reader import Readers
 
     stages = _stages(**asked)
     with _progress("Rendering", as_json) as work:
@@ -166,9 +171,9 @@ def _stages(
     ceiling: float | None,
 ) -> Stages:
     """A recipe's stages, or untouched ones, with what was asked for put in."""
-    from msgspec.structs import replace  # noqa: PLC0415
+    from msgspec.structs import replace
 
-    from latespin.render.recipes import find_recipe  # noqa: PLC0415
+    from latespin.render.recipes import find_recipe
 
     stages = find_recipe(recipe).stages if recipe else UNTOUCHED
     time, level = stages.time, stages.level
@@ -183,7 +188,9 @@ def _stages(
     elif loudness is not None:
         level = replace(level, on=True, target_lufs=float(loudness))
     if ceiling is not None and loudness != "off":
-        level = replace(level, on=True, ceiling_dbtp=ceiling) if level.on else Level(target_lufs=None, ceiling_dbtp=ceiling)
+        level = (
+            replace(level, on=True, ceiling_dbtp=ceiling) if level.on else Level(target_lufs=None, ceiling_dbtp=ceiling)
+        )
     return replace(stages, time=time, level=level)
 
 
@@ -191,12 +198,14 @@ def _stages(
 @click.option("--json", "as_json", is_flag=True, help="Print them as JSON.")
 def recipes(as_json: bool) -> None:
     """List the recipes that ship with Late Spin."""
-    from latespin.model.sentence import say_version  # noqa: PLC0415
-    from latespin.render.recipes import shipped_recipes  # noqa: PLC0415
+    from latespin.model.sentence import say_version
+    from latespin.render.recipes import shipped_recipes
 
     shipped = shipped_recipes()
     if as_json:
-        rows = [{"name": r.name, "title": r.title, "summary": r.summary, "does": say_version(r.stages)} for r in shipped]
+        rows = [
+            {"name": r.name, "title": r.title, "summary": r.summary, "does": say_version(r.stages)} for r in shipped
+        ]
         click.echo(json.dumps(rows, ensure_ascii=False, indent=2))
         return
     for recipe in shipped:
@@ -208,7 +217,7 @@ def recipes(as_json: bool) -> None:
 @click.option("--demo", is_flag=True, help="Open the demo session.")
 def open_window(file: Path | None, demo: bool) -> None:
     """Open the window, with a song or a session in it."""
-    from latespin.desktop.app import run  # noqa: PLC0415
+    from latespin.desktop.app import run
 
     code = run(file, demo=demo)
     if code:
@@ -218,7 +227,7 @@ def open_window(file: Path | None, demo: bool) -> None:
 @commands.command("warm-up", hidden=True)
 def warm_up() -> None:
     """Compile all kernels into their cache, so that nobody waits for it later."""
-    from latespin.render.warmup import compile_kernels  # noqa: PLC0415
+    from latespin.render.warmup import compile_kernels
 
     compile_kernels()
 

@@ -67,5 +67,3 @@ def facts_of(sound: Audio, rate: int) -> Facts:
     for start in range(0, sound.shape[1], BLOCK_FRAMES):
         gatherer.push(sound[:, start : start + BLOCK_FRAMES])
     return gatherer.result()
-
-

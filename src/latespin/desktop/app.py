@@ -5,13 +5,13 @@ import os
 import signal
 import sys
 import time
-from importlib import resources
 from pathlib import Path
 
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
 
 from latespin import __version__
+from latespin.demo import demo_session
 from latespin.desktop.settings import load_settings
 from latespin.desktop.theme import apply_theme, load_fonts
 from latespin.desktop.window import Window
@@ -49,25 +49,18 @@ def make_app() -> QApplication:
     return app
 
 
-def demo_session() -> Path:
-    """The demo session: beside the sources, or in the installed package."""
-    packaged = Path(str(resources.files("latespin"))) / "demo" / "late-session.latespin"
-    beside = Path(__file__).resolve().parents[3] / "demo" / "late-session.latespin"
-    return packaged if packaged.exists() else beside
-
-
 def _begin(window: Window, file: Path | None) -> None:
     if os.environ.get("LATESPIN_TIMING"):
-        print(f"window painted after {_seconds_since_start():.2f} s", flush=True)  # noqa: T201 - asked for
-        window.document.track_changed.connect(lambda: print(f"playable after {_seconds_since_start():.2f} s", flush=True))  # noqa: T201
+        _say_when("window painted")
+        window.document.track_changed.connect(lambda: _say_when("playable"))
     window.finish_loading()
     if file is not None:
         window.open_file(file.resolve())
 
 
-def _seconds_since_start() -> float:
-    """Seconds since this process was started (Linux)."""
+def _say_when(what: str) -> None:
+    """Print how long after the process was started (Linux) something is done; for the benchmark."""
     ticks = int(Path("/proc/self/stat").read_text(encoding="ascii").rsplit(")", 1)[1].split()[19])
-    return time.clock_gettime(time.CLOCK_BOOTTIME) - ticks / os.sysconf("SC_CLK_TCK")
-
-
+    seconds = time.clock_gettime(time.CLOCK_BOOTTIME) - ticks / os.sysconf("SC_CLK_TCK")
+    sys.stdout.write(f"{what} after {seconds:.2f} s\n")
+    sys.stdout.flush()

@@ -32,7 +32,9 @@ def solve(document: Document, asked: str, text: str) -> Stages:
         wanted = parse_length(text)
         tail = expected_tail(document) if asked == "total" else 0.0
         if wanted <= tail:
-            raise ValueError(f"The room alone rings for {number(tail, 1)} s. Ask for a longer version, or a shorter decay.")
+            raise ValueError(
+                f"The room alone rings for {number(tail, 1)} s. Ask for a longer version, or a shorter decay."
+            )
         time = replace(time, on=True, speed=_fit(SPEED, seconds / (wanted - tail)))
     return replace(stages, time=time, level=level)
 

@@ -1,12 +1,20 @@
 """The benches: where a stage's values are set."""
 
 from collections.abc import Callable
-from typing import Any
+from typing import Any, ClassVar
 
 from msgspec.structs import replace
 from PySide6.QtCore import QRectF, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QCheckBox, QGridLayout, QHBoxLayout, QLabel, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from latespin.desktop.controls import Choices, Switch, quiet_label
 from latespin.desktop.document import Document
@@ -81,7 +89,10 @@ class TimeBench(Bench):
         self.pitch.chosen.connect(self._choose_pitch)
         pitch.addWidget(self.pitch)
         row.addLayout(pitch, 2)
-        row.addWidget(self.bar(Time, "semitones", lambda s, v: replace(s, time=replace(s.time, on=True, semitones=v))), 3)
+        row.addWidget(
+            self.bar(Time, "semitones", lambda s, v: replace(s, time=replace(s.time, on=True, semitones=v))),
+            3,
+        )
         self.column.addLayout(row)
         self.column.addLayout(self._other_ways())
         self._result = quiet_label("", 13)
@@ -95,9 +106,21 @@ class TimeBench(Bench):
         row.setSpacing(8)
         self.ways: dict[str, Entry] = {}
         for key, title, tip in (
-            ("percent", "Tempo", "The speed as a percentage of the track’s tempo. Type one to set the speed."),
-            ("length", "Music length", "How long the music lasts, without a room’s tail. Type a length such as 1:30 to set the speed."),
-            ("pitch", "Pitch heard", "How far the pitch is from the track’s. Type semitones or cents to set the transposition."),
+            (
+                "percent",
+                "Tempo",
+                "The speed as a percentage of the track’s tempo. Type one to set the speed.",
+            ),
+            (
+                "length",
+                "Music length",
+                "How long the music lasts, without a room’s tail. Type a length such as 1:30 to set the speed.",
+            ),
+            (
+                "pitch",
+                "Pitch heard",
+                "How far the pitch is from the track’s. Type semitones or cents to set the transposition.",
+            ),
         ):
             entry = Entry(title, tip, token="time")
             entry.setFixedWidth(104)
@@ -125,7 +148,11 @@ class TimeBench(Bench):
         self.ways["pitch"].show_text(with_unit(shift, "st", 2))
         if document.loaded:
             self.ways["length"].show_text(clock(document.loaded.facts.seconds / time.speed, 1))
-        self._result.setText(self._words(time, shift) if time.on else "The stage is off: the version plays at the track’s speed and pitch.")
+        self._result.setText(
+            self._words(time, shift)
+            if time.on
+            else "The stage is off: the version plays at the track’s speed and pitch."
+        )
 
     def _words(self, time: Time, shift: float) -> str:
         ratio = f"every frequency is multiplied by {number(2.0 ** (shift / 12.0), 4)}"
@@ -171,7 +198,13 @@ class ColourBench(Bench):
         for field in self.FIELDS:
             self.bars[field].set_value(getattr(hall, field))
         tail = hall.decay_seconds * 70 / 60 + hall.pre_delay_ms / 1000
-        self._says.setText(f"The version rings on for about {number(tail, 1)} s after the music; the tail is never cut." if stages.colour.hall_heard else "Not heard: switch it on and give it an amount." if stages.colour.on else "The stage is off.")
+        self._says.setText(
+            f"The version rings on for about {number(tail, 1)} s after the music; the tail is never cut."
+            if stages.colour.hall_heard
+            else "Not heard: switch it on and give it an amount."
+            if stages.colour.on
+            else "The stage is off."
+        )
 
 
 def _with_hall(stages: Stages, **changes: Any) -> Stages:
@@ -190,7 +223,9 @@ class LevelBench(Bench):
             row.addWidget(self.bar(Level, field, lambda s, v, f=field: _with_level(s, on=True, **{f: v})))
         self.column.addLayout(row)
         self.keep = QCheckBox("Keep the loudness as it is and only hold the ceiling")
-        self.keep.setToolTip("No target: the version is as loud as its stages make it, and true peaks stay below the ceiling.")
+        self.keep.setToolTip(
+            "No target: the version is as loud as its stages make it, and true peaks stay below the ceiling."
+        )
         self.keep.clicked.connect(self._keep_loudness)
         self.column.addWidget(self.keep)
         self._result = QLabel()
@@ -200,7 +235,11 @@ class LevelBench(Bench):
 
     def _keep_loudness(self, on: bool) -> None:
         target = None if on else self.bars["target_lufs"].value
-        self.edited.emit("Level: keep loudness" if on else "Level: loudness", _with_level(self._stages, on=True, target_lufs=target), "")
+        self.edited.emit(
+            "Level: keep loudness" if on else "Level: loudness",
+            _with_level(self._stages, on=True, target_lufs=target),
+            "",
+        )
 
     def show_stages(self, stages: Stages, document: Document) -> None:
         super().show_stages(stages, document)
@@ -222,7 +261,11 @@ class LevelBench(Bench):
         if measured is None:
             return "Measuring the whole version …"
         plan = measured.plan
-        limiter = f"the limiter takes off {number(plan.reduction_db, 1)} dB at most" if plan.reduction_db > 0.05 else "the limiter has nothing to do"
+        limiter = (
+            f"the limiter takes off {number(plan.reduction_db, 1)} dB at most"
+            if plan.reduction_db > 0.05
+            else "the limiter has nothing to do"
+        )
         return f"Gain {number(plan.gain_db, 1, signed=True)} dB; {limiter}. {plan.note}"
 
 
@@ -233,7 +276,7 @@ def _with_level(stages: Stages, **changes: Any) -> Stages:
 class EmptyBench(Bench):
     """A stage that cannot do anything yet, and says so."""
 
-    WORDS = {
+    WORDS: ClassVar = {
         "moments": ("No moments yet", "Tape stops, stutters, reversed words and dips will be placed on the song here. This release cannot place any."),
         "ending": ("The version ends as the track does", "Ring-outs, tape stops and fades will be chosen here. This release has none; a hall’s tail always rings out in full."),
     }  # fmt: skip
@@ -281,5 +324,3 @@ class Benches(QStackedWidget):
         for page in self.pages.values():
             page.setEnabled(enabled)
             page.show_stages(self._document.stages, self._document)
-
-

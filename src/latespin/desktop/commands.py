@@ -49,7 +49,9 @@ COMMANDS = (
 )
 
 
-def build_menus(window: QMainWindow, handlers: dict[str, Callable[[], None]]) -> tuple[dict[str, QAction], dict[str, QMenu]]:
+def build_menus(
+    window: QMainWindow, handlers: dict[str, Callable[[], None]]
+) -> tuple[dict[str, QAction], dict[str, QMenu]]:
     """Fill the menu bar; returns the actions by ident and the menus by title."""
     actions: dict[str, QAction] = {}
     menus: dict[str, QMenu] = {}

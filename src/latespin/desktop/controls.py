@@ -38,14 +38,14 @@ class Switch(QAbstractButton):
 
 
 class Choices(QWidget):
-    """A few words side by side, one of them chosen."""
+    """A few words side by side, one of them chosen. accents : the first one's colour, and the last one's."""
 
     chosen = Signal(str)
 
-    def __init__(self, name: str, choices: dict[str, tuple[str, str]], accent: str, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
+    def __init__(self, name: str, choices: dict[str, tuple[str, str]], *accents: str) -> None:
+        super().__init__()
         self.setAccessibleName(name)
-        self._accent = accent
+        self._accents = accents
         self._buttons: dict[str, QPushButton] = {}
         self._group = QButtonGroup(self)
         row = QHBoxLayout(self)
@@ -67,12 +67,12 @@ class Choices(QWidget):
     def restyle(self) -> None:
         """Take the current theme's colours."""
         t = theme()
-        accent = getattr(t, self._accent)
         self.setStyleSheet(
             f"QPushButton {{ background: {t.panel}; border: 1px solid {t.line}; border-radius: 0; padding: 6px 14px; }}"
             "QPushButton[place='first'] { border-top-left-radius: 8px; border-bottom-left-radius: 8px; }"
             "QPushButton[place='last'] { border-top-right-radius: 8px; border-bottom-right-radius: 8px; border-left: none; }"
-            f"QPushButton:checked {{ background: {accent}; color: {t.ground}; font-weight: 600; }}"
+            f"QPushButton:checked {{ background: {getattr(t, self._accents[0])}; color: {t.ground}; font-weight: 600; }}"
+            f"QPushButton[place='last']:checked {{ background: {getattr(t, self._accents[-1])}; }}"
             f"QPushButton:focus {{ border: 2px solid {t.focus}; padding: 5px 13px; }}"
         )
 

@@ -31,7 +31,7 @@ DeviceMaker = Callable[[Player], Device]
 def open_device(player: Player) -> Device:
     """The default sound card, or the silent device where there is none or LATESPIN_DEVICE=silent asks for it."""
     if os.environ.get("LATESPIN_DEVICE") != SILENT:
-        from PySide6.QtMultimedia import QMediaDevices  # noqa: PLC0415 - slow to load, and not needed before
+        from PySide6.QtMultimedia import QMediaDevices
 
         device = QMediaDevices.defaultAudioOutput()
         if not device.isNull():
@@ -50,7 +50,7 @@ class SinkDevice(QThread):
 
     def run(self) -> None:
         """Feed the sink until the thread is asked to end."""
-        from PySide6.QtMultimedia import QAudioFormat, QAudioSink  # noqa: PLC0415
+        from PySide6.QtMultimedia import QAudioFormat, QAudioSink
 
         wanted = QAudioFormat()
         wanted.setSampleRate(self._player.rate)
@@ -81,7 +81,7 @@ class _Source(QIODevice):
         self._player, self._ratio = player, player.rate / rate
         self._resampler = None
         if rate != player.rate:
-            import soxr  # noqa: PLC0415
+            import soxr
 
             self._resampler = soxr.ResampleStream(player.rate, rate, 2, dtype="float32")
 
@@ -92,7 +92,7 @@ class _Source(QIODevice):
             block = self._resampler.resample_chunk(block)
         return block.tobytes()[: most // 8 * 8]
 
-    def writeData(self, data: QByteArray, size: int) -> int:  # noqa: ARG002 - read only
+    def writeData(self, data: QByteArray, size: int) -> int:
         return -1
 
     def bytesAvailable(self) -> int:

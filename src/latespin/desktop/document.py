@@ -239,7 +239,12 @@ class Document(QObject):
             read, loaded = result
             if read is not None and (read.song is None or read.loaded is None):
                 self.song_wanted.emit(read)
-            elif read is not None and read.loaded and read.session.track and read.loaded.track.sha256 != read.session.track.sha256:
+            elif (
+                read is not None
+                and read.loaded
+                and read.session.track
+                and read.loaded.track.sha256 != read.session.track.sha256
+            ):
                 self.song_differs.emit(read)
             elif read is not None and read.loaded:
                 self.begin(read.session, read.path, read.loaded)
@@ -254,7 +259,7 @@ class Document(QObject):
 
     def begin_with_song(self, loaded: LoadedTrack) -> None:
         """A new session on a song, with a first version made from the first recipe."""
-        from latespin.render.recipes import find_recipe  # noqa: PLC0415
+        from latespin.render.recipes import find_recipe
 
         version = replace(FIRST_VERSION, stages=find_recipe("slowed-reverb").stages)
         reference = TrackReference(path=str(loaded.track.path.resolve()), sha256=loaded.track.sha256)
@@ -281,7 +286,7 @@ class Document(QObject):
 
     def save(self, path: Path) -> bool:
         """Write the session; paths of songs beside or below it are kept relative. False where it failed."""
-        from latespin.media.atomic import write_bytes  # noqa: PLC0415
+        from latespin.media.atomic import write_bytes
 
         session = self.session
         if session.track:
@@ -313,7 +318,7 @@ class Document(QObject):
 
     def plan(self, stages: Stages | None = None) -> "LevelPlan":
         """What Level does: as measured, or worked out from what is known until it has been measured."""
-        from latespin.render.level import LevelPlan, estimate_plan  # noqa: PLC0415
+        from latespin.render.level import LevelPlan, estimate_plan
 
         stages = stages or self.stages
         measured = self.measured(stages)
@@ -355,7 +360,7 @@ class Document(QObject):
         measurements = self._measurements
 
         def function(work: Task) -> Any:
-            from latespin.render.measure import measure  # noqa: PLC0415
+            from latespin.render.measure import measure
 
             return measure(readers, stages, work)
 
@@ -389,11 +394,11 @@ def resolved(reference: TrackReference, folder: Path) -> Path:
 
 def load_track(path: Path, work: Task) -> LoadedTrack:
     """Open, measure and reduce a song (in a worker's thread)."""
-    from latespin.analysis.facts import facts_of  # noqa: PLC0415
-    from latespin.jobs import Share, step  # noqa: PLC0415
-    from latespin.media.peaks import find_peaks  # noqa: PLC0415
-    from latespin.media.track import open_track  # noqa: PLC0415
-    from latespin.render.reader import Readers  # noqa: PLC0415
+    from latespin.analysis.facts import facts_of
+    from latespin.jobs import Share, step
+    from latespin.media.peaks import find_peaks
+    from latespin.media.track import open_track
+    from latespin.render.reader import Readers
 
     track = open_track(path, Share(work, 0.0, 0.8))
     step(work, 0.8)
@@ -413,4 +418,3 @@ def find_session(path: Path, work: Task) -> FoundSession:
     if song is None or not song.is_file():
         return FoundSession(session, path, None)
     return FoundSession(session, path, song, load_track(song, work))
-

@@ -56,7 +56,8 @@ class ExportDialog(QDialog):
 
     def __init__(self, document: Document, settings: Settings, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        assert document.loaded is not None and document.version is not None
+        assert document.loaded is not None
+        assert document.version is not None
         self._document, self._settings = document, settings
         self._track = document.loaded.track
         self.setWindowTitle("Export")
@@ -79,6 +80,7 @@ class ExportDialog(QDialog):
         self.buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Cancel)
         self.accept_button = self.buttons.addButton("Export", QDialogButtonBox.ButtonRole.AcceptRole)
         self.accept_button.setDefault(True)
+        self.buttons.button(QDialogButtonBox.StandardButton.Cancel).setAutoDefault(False)
         self.buttons.accepted.connect(self.accept)
         self.buttons.rejected.connect(self.reject)
         column.addWidget(self.buttons)
@@ -97,6 +99,7 @@ class ExportDialog(QDialog):
         self.folder = QLineEdit(kept if kept and Path(kept).is_dir() else str(self._track.path.resolve().parent))
         self.folder.textChanged.connect(self._refresh)
         browse = QPushButton("Choose …")
+        browse.setAutoDefault(False)
         browse.clicked.connect(self._browse)
         folder.addWidget(self.folder, 1)
         folder.addWidget(browse)
@@ -167,7 +170,11 @@ class ExportDialog(QDialog):
         self.name.setEnabled(not self.every.isChecked())
         suffix = title_suffix(self._document.stages)
         title = f"{self._track.title} ({suffix})" if suffix else self._track.title
-        self._title.setText(f"Its tags will say “{title}”; artist, album and cover are carried over." if not self.every.isChecked() else "Each file’s tags will say what was done.")
+        self._title.setText(
+            f"Its tags will say “{title}”; artist, album and cover are carried over."
+            if not self.every.isChecked()
+            else "Each file’s tags will say what was done."
+        )
         problem = self._first_problem()
         self._problem.setText(problem)
         self._problem.setVisible(bool(problem))

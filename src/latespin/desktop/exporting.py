@@ -19,7 +19,11 @@ def export_task(readers: Readers, order: ExportOrder, on_written: Callable[[], N
 
     def done(result: ExportResult) -> None:
         facts = result.facts
-        said = [f"written to {order.target.parent}", f"{number(facts.loudness.integrated_lufs, 1)} LUFS", f"{number(facts.true_peak_dbtp, 1)} dBTP"]
+        said = [
+            f"written to {order.target.parent}",
+            f"{number(facts.loudness.integrated_lufs, 1)} LUFS",
+            f"{number(facts.true_peak_dbtp, 1)} dBTP",
+        ]
         if result.clipped_samples:
             said.append(f"{result.clipped_samples:,} samples clipped")
         if result.plan.note:

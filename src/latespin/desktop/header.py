@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
-from latespin.desktop.controls import quiet_label
 from latespin.desktop.asking import expected_tail
+from latespin.desktop.controls import quiet_label
 from latespin.desktop.document import Document
 from latespin.desktop.entry import Entry
 from latespin.desktop.theme import SEMI_BOLD, font, theme
@@ -42,6 +42,7 @@ class Header(QWidget):
     def __init__(self, document: Document, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._document = document
+        self.setFixedHeight(84)
         row = QHBoxLayout(self)
         row.setContentsMargins(16, 8, 16, 8)
         row.setSpacing(24)
@@ -106,8 +107,14 @@ class Header(QWidget):
             return
         track = loaded.track
         self._title.setText(track.title)
-        channels = {1: "mono", 2: "stereo"}.get(track.file_channels, f"{track.file_channels} channels, folded to stereo")
-        about = [track.tags.first("artist"), f"{number(track.rate / 1000, 1)} kHz {channels}", track.path.name]
+        channels = {1: "mono", 2: "stereo"}.get(
+            track.file_channels, f"{track.file_channels} channels, folded to stereo"
+        )
+        about = [
+            track.tags.first("artist"),
+            f"{number(track.rate / 1000, 1)} kHz {channels}",
+            track.path.name,
+        ]
         self._artist.setText(" · ".join(part for part in about if part))
         for key, text in self._texts(loaded.facts, loaded.facts.seconds, 0.0).items():
             self.before[key].setText(text)

@@ -5,8 +5,8 @@ from dataclasses import replace
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from latespin.desktop.document import Document
 from latespin.desktop.devices import Device, DeviceMaker, open_device
+from latespin.desktop.document import Document
 from latespin.render.player import Meters, Player
 from latespin.render.programme import Programme, Side
 
@@ -149,4 +149,3 @@ class Playback(QObject):
             self.playing_changed.emit(player.playing)
         meters: Meters = player.meters
         self.meters_changed.emit(meters)
-

@@ -15,7 +15,9 @@ SHAPE = 0.8  # heights grow a little quicker than amplitudes, so that quiet pass
 ENVELOPE_ALPHA, CORE_ALPHA = 0.42, 0.95
 
 
-def ribbon_image(peaks: "Peaks", scale: TimeScale, width: int, height: int, colour: QColor, strength: float = 1.0) -> QImage:
+def ribbon_image(
+    peaks: "Peaks", scale: TimeScale, width: int, height: int, colour: QColor, strength: float = 1.0
+) -> QImage:
     """A picture of what ``scale`` shows of ``peaks``, ``width`` × ``height`` pixels, transparent outside.
 
     strength : 0 to 1, how solid it is (less while it is only expected, not yet measured).
@@ -59,7 +61,7 @@ def _columns(peaks: "Peaks", scale: TimeScale, width: int) -> tuple[np.ndarray, 
 
 def expected_peaks(before: "Peaks", time_map: TimeMap, gain: float) -> "Peaks":
     """What After's peaks will roughly be: Before's, moved along the time map, with a gain."""
-    from latespin.media.peaks import BIN_FRAMES, Peaks  # noqa: PLC0415
+    from latespin.media.peaks import BIN_FRAMES, Peaks
 
     bins = max(1, -(-time_map.after_frames // BIN_FRAMES))
     middles = (np.arange(bins) + 0.5) * BIN_FRAMES
@@ -68,4 +70,9 @@ def expected_peaks(before: "Peaks", time_map: TimeMap, gain: float) -> "Peaks":
         inside = (middles >= span.after_start) & (middles < span.after_stop)
         source[inside] = span.before_start + (middles[inside] - span.after_start) * span.speed
     at = np.clip((source / BIN_FRAMES).astype(np.int64), 0, len(before.highest) - 1)
-    return Peaks(before.highest[at] * np.float32(gain), before.rms[at] * np.float32(gain), time_map.after_frames, before.rate)
+    return Peaks(
+        before.highest[at] * np.float32(gain),
+        before.rms[at] * np.float32(gain),
+        time_map.after_frames,
+        before.rate,
+    )

@@ -178,7 +178,9 @@ class Ribbons(QWidget):
                 self._move_grip(side, x)
             elif abs(x - start) > DRAG_PX:
                 self.loop = self._range(side, start, x)
-        self.setCursor(Qt.CursorShape.SizeHorCursor if self._grip_at(event.position()) is not None else Qt.CursorShape.ArrowCursor)
+        self.setCursor(
+            Qt.CursorShape.SizeHorCursor if self._grip_at(event.position()) is not None else Qt.CursorShape.ArrowCursor
+        )
         self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
@@ -203,7 +205,9 @@ class Ribbons(QWidget):
         return "before" if y < bands.threads.center().y() else "after"
 
     def _to_before(self, side: str, seconds: float) -> float:
-        return seconds if side == "before" or self._map is None else self._map.before_at(seconds * self._rate) / self._rate
+        return (
+            seconds if side == "before" or self._map is None else self._map.before_at(seconds * self._rate) / self._rate
+        )
 
     def _to_after(self, seconds: float) -> float:
         return seconds if self._map is None else self._map.after_at(seconds * self._rate) / self._rate
@@ -240,27 +244,16 @@ class Ribbons(QWidget):
         painter.fillRect(self.rect(), colour("ground"))
         bands = self._bands()
         if self._before is None or self._map is None or self._after is None:
-            self._paint_empty(painter)
             return
         painter.translate(MARGIN, 0)
         self._paint_rulers(painter, bands)
-        self._paint_loop(painter, bands)
+        painter.setClipRect(QRectF(-1, 0, self.scale.width + 2, self.height()))
         self._paint_ribbon(painter, bands.before, "before", self._before, 1.0)
         self._paint_ribbon(painter, bands.after, "after", self._after, 1.0 if self._measured else 0.5)
+        self._paint_loop(painter, bands)
         self._paint_threads(painter, bands)
         self._paint_playhead(painter, bands)
         self._paint_hover(painter, bands)
-
-    def _paint_empty(self, painter: QPainter) -> None:
-        painter.setPen(QPen(colour("line"), 2, Qt.PenStyle.DashLine))
-        painter.drawRoundedRect(QRectF(self.rect()).adjusted(16, 16, -16, -16), 16, 16)
-        painter.setPen(colour("ink"))
-        painter.setFont(font(22, SEMI_BOLD))
-        middle = self.rect().adjusted(0, 0, 0, -20)
-        painter.drawText(middle, Qt.AlignmentFlag.AlignCenter, "Drop a song here")
-        painter.setPen(colour("ink_soft"))
-        painter.setFont(font(14))
-        painter.drawText(middle.adjusted(0, 64, 0, 0), Qt.AlignmentFlag.AlignCenter, "or press Ctrl+O to choose one. Sound and video files are welcome.")
 
     def _paint_rulers(self, painter: QPainter, bands: Bands) -> None:
         step = self.scale.step(72)
@@ -392,7 +385,11 @@ class Ribbons(QWidget):
         before = self._to_before(side, seconds)
         after = seconds if side == "after" else self._to_after(before)
         tail = self._map is not None and after * self._rate > self._map.after_frames + 1
-        text = f"After {clock(after, 2)} · the room rings on" if tail else f"Before {clock(before, 2)}   →   After {clock(after, 2)}"
+        text = (
+            f"After {clock(after, 2)} · the room rings on"
+            if tail
+            else f"Before {clock(before, 2)}   →   After {clock(after, 2)}"
+        )
         painter.setPen(QPen(colour("focus"), 1.2))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         if not tail:

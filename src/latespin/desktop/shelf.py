@@ -3,7 +3,16 @@
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, QPoint, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QAction, QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
+from PySide6.QtGui import (
+    QAction,
+    QContextMenuEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPixmap,
+)
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from latespin.desktop.controls import icon, quiet_label
@@ -47,7 +56,9 @@ class VersionCard(QWidget):
         self.version, self.current, self.exported = version, current, exported
         self.setAccessibleName(f"Version {version.name}")
         self.setAccessibleDescription(say_version(version.stages))
-        self.setToolTip(f"{version.name}: {say_version(version.stages)}\nClick to work on it, F2 to rename, right-click for more.")
+        self.setToolTip(
+            f"{version.name}: {say_version(version.stages)}\nClick to work on it, F2 to rename, right-click for more."
+        )
         self.update()
 
     def show_ribbon(self, peaks: "Peaks | None", longest: float, strength: float) -> None:
@@ -106,7 +117,12 @@ class VersionCard(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         body = QRectF(self.rect()).adjusted(1, 1, -1, -1)
         focus = self.hasFocus()
-        painter.setPen(QPen(colour("focus") if focus else colour("after") if self.current else colour("line"), 2 if focus else 1))
+        painter.setPen(
+            QPen(
+                colour("focus") if focus else colour("after") if self.current else colour("line"),
+                2 if focus else 1,
+            )
+        )
         painter.setBrush(colour("raised") if self.current else colour("panel"))
         painter.drawRoundedRect(body, 10, 10)
         inner = body.adjusted(11, 9, -11, -8)
@@ -212,7 +228,10 @@ class Shelf(QWidget):
             return
         shown: dict[str, tuple[Peaks, float]] = {}
         for version in self._document.session.versions:
-            measured, time_map = self._document.measured(version.stages), self._document.time_map(version.stages)
+            measured, time_map = (
+                self._document.measured(version.stages),
+                self._document.time_map(version.stages),
+            )
             assert time_map is not None
             if measured:
                 shown[version.id] = (measured.peaks, 1.0)

@@ -32,9 +32,17 @@ class StageCard(QWidget):
         self.current = False
         self.setFixedHeight(68)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setToolTip(f"{TIPS[name]}\nPress {number} to open its bench." + (f" Shift+{number} switches it off and on." if name in SWITCHED else ""))
+        self.setToolTip(
+            f"{TIPS[name]}\nPress {number} to open its bench."
+            + (f" Shift+{number} switches it off and on." if name in SWITCHED else "")
+        )
         title = STAGE_TITLES[name]
-        self.switch = Switch(f"{title} on", name, f"Switch {title} off and on to hear what it does, at the same loudness.", self)
+        self.switch = Switch(
+            f"{title} on",
+            name,
+            f"Switch {title} off and on to hear what it does, at the same loudness.",
+            self,
+        )
         self.switch.setVisible(name in SWITCHED)
 
     def show_sentence(self, sentence: str, *, on: bool, current: bool) -> None:
@@ -70,7 +78,9 @@ class StageCard(QWidget):
         body = QRectF(self.rect()).adjusted(1, 1, -1, 0 if self.current else -5)
         live = self.switch.isChecked() and self.name in SWITCHED
         accent = colour(self.name)
-        painter.setPen(QPen(colour("focus"), 2) if self.hasFocus() else QPen(accent if self.current else colour("line"), 1))
+        painter.setPen(
+            QPen(colour("focus"), 2) if self.hasFocus() else QPen(accent if self.current else colour("line"), 1)
+        )
         painter.setBrush(colour("raised") if self.current else colour("panel"))
         painter.drawRoundedRect(body, 10, 10)
         painter.setPen(Qt.PenStyle.NoPen)
@@ -107,7 +117,11 @@ class StageRow(QWidget):
 
     def show_stages(self, stages: Stages, current: str) -> None:
         """Say what all stages do; ``current`` is the one whose bench is open."""
-        said = {"time": say_time(stages.time), "colour": say_colour(stages.colour), "level": say_level(stages.level)}
+        said = {
+            "time": say_time(stages.time),
+            "colour": say_colour(stages.colour),
+            "level": say_level(stages.level),
+        }
         on = {"time": stages.time.on, "colour": stages.colour.on, "level": stages.level.on}
         for name, card in self.cards.items():
             card.show_sentence(said.get(name, EMPTY.get(name, "")), on=on.get(name, True), current=name == current)

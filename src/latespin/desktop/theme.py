@@ -8,7 +8,13 @@ from PySide6.QtWidgets import QApplication
 
 FAMILY = "Manrope"
 STAGES = ("time", "colour", "moments", "ending", "level")
-STAGE_TITLES = {"time": "Time", "colour": "Colour", "moments": "Moments", "ending": "Ending", "level": "Level"}
+STAGE_TITLES = {
+    "time": "Time",
+    "colour": "Colour",
+    "moments": "Moments",
+    "ending": "Ending",
+    "level": "Level",
+}
 
 
 @dataclass(frozen=True)
@@ -130,7 +136,13 @@ def _sheet(t: Theme) -> str:
     QLineEdit:focus, QComboBox:focus {{ border: 2px solid {t.focus}; padding: 5px 9px; }}
     QComboBox QAbstractItemView {{ background: {t.panel}; border: 1px solid {t.line}; selection-background-color: {t.raised};
         selection-color: {t.ink}; }}
+    QComboBox::drop-down {{ border: none; width: 24px; }}
     QCheckBox {{ spacing: 8px; }}
+    QCheckBox::indicator {{ width: 16px; height: 16px; border: 1px solid {t.ink_soft}; border-radius: 4px; background: {t.panel}; }}
+    QCheckBox::indicator:checked {{ background: {t.after}; border-color: {t.after}; image: none; }}
+    QCheckBox::indicator:focus {{ border: 2px solid {t.focus}; }}
+    QCheckBox::indicator:disabled {{ border-color: {t.line}; }}
+    QCheckBox:disabled {{ color: {t.ink_soft}; }}
     QScrollArea {{ border: none; background: transparent; }}
     QScrollBar:vertical {{ background: transparent; width: 10px; }}
     QScrollBar:horizontal {{ background: transparent; height: 10px; }}

@@ -48,18 +48,18 @@ class TimeScale:
         shortest = self.width / CLOSEST_PX_PER_SECOND
         seconds = min(self.total, max(min(shortest, self.total), self.seconds / factor))
         held = self.start + x / self.px_per_second
-        return replace(self, seconds=seconds, start=held - x * seconds / self.width)._within()
+        return replace(self, seconds=seconds).starting(held - x * seconds / self.width)
 
     def scrolled(self, seconds: float) -> "TimeScale":
         """Moved along by some seconds."""
-        return replace(self, start=self.start + seconds)._within()
+        return self.starting(self.start + seconds)
 
     def resized(self, width: float, total: float) -> "TimeScale":
         """For another width or length; all stays in view where all was."""
         if self.fits:
             return TimeScale.fitted(width, total)
         kept = min(total, self.seconds * max(1.0, width) / self.width)
-        return TimeScale(max(1.0, width), max(0.001, total), self.start, max(0.001, kept))._within()
+        return TimeScale(max(1.0, width), max(0.001, total), 0.0, max(0.001, kept)).starting(self.start)
 
     def step(self, least_px: float) -> float:
         """The finest round step of time that is at least ``least_px`` wide."""
@@ -72,8 +72,9 @@ class TimeScale:
         last = int(min(self.total, self.start + self.seconds) / step) + 1
         return [n * step for n in range(first, last + 1) if self.start - step <= n * step <= self.total]
 
-    def _within(self) -> "TimeScale":
-        return replace(self, start=min(max(0.0, self.start), max(0.0, self.total - self.seconds)))
+    def starting(self, seconds: float) -> "TimeScale":
+        """With this time at the left edge, as far as there is something to show."""
+        return replace(self, start=min(max(0.0, seconds), max(0.0, self.total - self.seconds)))
 
 
 def tick_text(seconds: float, step: float) -> str:

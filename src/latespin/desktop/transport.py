@@ -21,7 +21,9 @@ class MeterView(QWidget):
         self._meters: object | None = None
         self.setFixedSize(QSize(248, 48))
         self.setAccessibleName("Meters")
-        self.setToolTip("What is heard now: momentary (400 ms) and short-term (3 s) loudness as bars;\nintegrated loudness since play was pressed and the highest true peak as numbers.")
+        self.setToolTip(
+            "What is heard now: momentary (400 ms) and short-term (3 s) loudness as bars;\nintegrated loudness since play was pressed and the highest true peak as numbers."
+        )
 
     def show_meters(self, meters: object) -> None:
         """Show what the player measured."""
@@ -32,7 +34,9 @@ class MeterView(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        values = [getattr(self._meters, name, -math.inf) for name in ("momentary", "short_term", "integrated", "true_peak")]
+        values = [
+            getattr(self._meters, name, -math.inf) for name in ("momentary", "short_term", "integrated", "true_peak")
+        ]
         for row, (title, value) in enumerate(zip(("M", "S"), values[:2], strict=True)):
             top = 4 + 22 * row
             painter.setFont(font(11))
@@ -40,14 +44,22 @@ class MeterView(QWidget):
             painter.drawText(QRectF(0, top, 14, 18), Qt.AlignmentFlag.AlignVCenter, title)
             self._paint_bar(painter, QRectF(18, top + 5, 84, 8), value)
             painter.setPen(colour("ink"))
-            painter.drawText(QRectF(104, top, 36, 18), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, number(value, 1))
+            painter.drawText(
+                QRectF(104, top, 36, 18),
+                Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
+                number(value, 1),
+            )
         for row, (title, value, unit) in enumerate((("I", values[2], "LUFS"), ("TP", values[3], "dBTP"))):
             top = 4 + 22 * row
             painter.setPen(colour("ink_soft"))
             painter.drawText(QRectF(154, top, 20, 18), Qt.AlignmentFlag.AlignVCenter, title)
             high = row == 1 and value > 0.0
             painter.setPen(colour("warning") if high else colour("ink"))
-            painter.drawText(QRectF(172, top, 36, 18), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, number(value, 1))
+            painter.drawText(
+                QRectF(172, top, 36, 18),
+                Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
+                number(value, 1),
+            )
             painter.setPen(colour("ink_soft"))
             painter.drawText(QRectF(212, top, 36, 18), Qt.AlignmentFlag.AlignVCenter, unit)
 
@@ -78,13 +90,22 @@ class Transport(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(16, 8, 16, 8)
         row.setSpacing(8)
-        self.start = self._button("start", "To the start", "Go to the start, or to the start of the loop (Home).", self.start_wanted.emit)
+        self.start = self._button(
+            "start",
+            "To the start",
+            "Go to the start, or to the start of the loop (Home).",
+            self.start_wanted.emit,
+        )
         self.play = self._button("play", "Play", "Play or pause (Space).", self.play_wanted.emit)
         self.play.setFixedSize(52, 44)
-        self.loop = self._button("loop", "Loop", "Go round the range marked on a ribbon; drag along one to mark it (L).", None)
+        self.loop = self._button(
+            "loop", "Loop", "Go round the range marked on a ribbon; drag along one to mark it (L).", None
+        )
         self.loop.setCheckable(True)
         self.loop.clicked.connect(self.loop_wanted)
-        self.loudest = self._button("loudest", "Loudest part", "Jump to the loudest part of the song (J).", self.loudest_wanted.emit)
+        self.loudest = self._button(
+            "loudest", "Loudest part", "Jump to the loudest part of the song (J).", self.loudest_wanted.emit
+        )
         for button in (self.start, self.play, self.loop, self.loudest):
             row.addWidget(button)
         row.addSpacing(8)
@@ -96,6 +117,7 @@ class Transport(QWidget):
                 "before": ("Before", "Hear the track as it came, at the same musical place (B)."),
                 "after": ("After", "Hear the version, at the same musical place (B)."),
             },
+            "before",
             "after",
         )
         self.side.choose("after")
@@ -104,7 +126,9 @@ class Transport(QWidget):
         self.matched = QPushButton("Level-matched")
         self.matched.setCheckable(True)
         self.matched.setChecked(True)
-        self.matched.setToolTip("Bring Before and After to the loudness of the quieter one while listening (M),\nso that louder never passes for better. Files are not changed by it.")
+        self.matched.setToolTip(
+            "Bring Before and After to the loudness of the quieter one while listening (M),\nso that louder never passes for better. Files are not changed by it."
+        )
         self.matched.clicked.connect(self.matched_wanted)
         row.addWidget(self.matched)
         row.addStretch()
@@ -167,12 +191,16 @@ class Transport(QWidget):
         self._after_clock.setStyleSheet(f"color: {t.after}")
         toggles = f"QPushButton {{ padding: 6px 12px; }} QPushButton:checked {{ border: 1px solid {t.focus}; background: {t.raised}; color: {t.focus}; }}"
         self.matched.setStyleSheet(toggles + f" QPushButton:!checked {{ background: {t.panel}; color: {t.ink_soft}; }}")
-        self.loop.setStyleSheet(f"QPushButton {{ padding: 0; }} QPushButton:checked {{ border: 2px solid {t.focus}; background: {t.line}; }}")
+        self.loop.setStyleSheet(
+            f"QPushButton {{ padding: 0; }} QPushButton:checked {{ border: 2px solid {t.focus}; background: {t.line}; }}"
+        )
         for button in (self.start, self.play, self.loudest):
             button.setStyleSheet("padding: 0;")
             button.setIcon(icon(button.property("icon_name")))
         self.loop.setIcon(icon("loop"))
-        self.play.setStyleSheet(f"QPushButton {{ padding: 0; background: {t.after}; border-color: {t.after}; border-radius: 12px; }} QPushButton:focus {{ border: 2px solid {t.ink}; }} QPushButton:disabled {{ background: {t.raised}; border-color: {t.line}; }}")
+        self.play.setStyleSheet(
+            f"QPushButton {{ padding: 0; background: {t.after}; border-color: {t.after}; border-radius: 12px; }} QPushButton:focus {{ border: 2px solid {t.ink}; }} QPushButton:disabled {{ background: {t.raised}; border-color: {t.line}; }}"
+        )
         self.play.setIcon(icon("play", "ground"))
         self.side.restyle()
         self.volume.setStyleSheet(

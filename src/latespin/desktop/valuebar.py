@@ -1,7 +1,16 @@
 """A value bar: a labelled number with a fill, dragged, typed, wheeled or stepped."""
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QWheelEvent
+from PySide6.QtGui import (
+    QFocusEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import QLineEdit, QSizePolicy, QToolTip, QWidget
 
 from latespin.desktop.theme import SEMI_BOLD, colour, font
@@ -35,7 +44,9 @@ class ValueBar(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setMinimumWidth(132)
-        self.setToolTip(f"{parameter.sentence}\n{self._limits()} Drag, wheel, arrow keys, or Return to type; double-click for {with_unit(parameter.default, parameter.unit, parameter.decimals)}.")
+        self.setToolTip(
+            f"{parameter.sentence}\n{self._limits()} Drag, wheel, arrow keys, or Return to type; double-click for {with_unit(parameter.default, parameter.unit, parameter.decimals)}."
+        )
         self._editor = QLineEdit(self)
         self._editor.setFont(font(15, SEMI_BOLD))
         self._editor.hide()
@@ -115,7 +126,14 @@ class ValueBar(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         keys = Qt.Key
-        steps = {keys.Key_Right: 1, keys.Key_Up: 1, keys.Key_Left: -1, keys.Key_Down: -1, keys.Key_PageUp: 10, keys.Key_PageDown: -10}
+        steps = {
+            keys.Key_Right: 1,
+            keys.Key_Up: 1,
+            keys.Key_Left: -1,
+            keys.Key_Down: -1,
+            keys.Key_PageUp: 10,
+            keys.Key_PageDown: -10,
+        }
         if event.key() in steps:
             fine = FINE if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0
             self._take(self.parameter.stepped(self._value, fine * steps[event.key()]))
@@ -201,20 +219,41 @@ class ValueBar(QWidget):
         self._paint_fill(painter, body, live)
         painter.setFont(font(11))
         painter.setPen(colour("ink_soft"))
-        painter.drawText(body.adjusted(10, 4, -10, 0), Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop, self.parameter.label)
+        painter.drawText(
+            body.adjusted(10, 4, -10, 0),
+            Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop,
+            self.parameter.label,
+        )
         painter.setFont(font(15, SEMI_BOLD))
         painter.setPen(colour("ink") if live else colour("ink_soft"))
-        painter.drawText(body.adjusted(10, 16, -10, -8), Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, self._text())
+        painter.drawText(
+            body.adjusted(10, 16, -10, -8),
+            Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter,
+            self._text(),
+        )
 
     def _paint_fill(self, painter: QPainter, body: QRectF, live: bool) -> None:
         """A line along the bottom from the default, or the lower end, to the value."""
         left, right, y = body.left() + 10, body.right() - 10, body.bottom() - 6
         painter.setPen(QPen(colour("line"), 3, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
         painter.drawLine(QPointF(left, y), QPointF(right, y))
-        origin = self.parameter.to_fraction(1.0 if self.parameter.unit == "×" else 0.0 if self.parameter.low < 0 < self.parameter.high else self.parameter.low)
+        origin = self.parameter.to_fraction(
+            1.0
+            if self.parameter.unit == "×"
+            else 0.0
+            if self.parameter.low < 0 < self.parameter.high
+            else self.parameter.low
+        )
         place = self.parameter.to_fraction(self._value)
         a, b = sorted((left + origin * (right - left), left + place * (right - left)))
-        painter.setPen(QPen(colour(self._accent) if live else colour("ink_soft"), 3, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+        painter.setPen(
+            QPen(
+                colour(self._accent) if live else colour("ink_soft"),
+                3,
+                Qt.PenStyle.SolidLine,
+                Qt.PenCapStyle.RoundCap,
+            )
+        )
         painter.drawLine(QPointF(a, y), QPointF(b, y))
         painter.setBrush(colour(self._accent) if live else colour("ink_soft"))
         painter.setPen(Qt.PenStyle.NoPen)

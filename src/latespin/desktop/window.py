@@ -7,8 +7,19 @@ from pathlib import Path
 from msgspec.structs import replace
 from PySide6.QtCore import QByteArray, Qt, QTimer, QUrl
 from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent
-from PySide6.QtWidgets import QApplication, QFileDialog, QHBoxLayout, QLabel, QMainWindow, QMessageBox, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QApplication,
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QMainWindow,
+    QMessageBox,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
+from latespin.demo import demo_session
 from latespin.desktop.asking import solve
 from latespin.desktop.benches import Benches
 from latespin.desktop.commands import COMMANDS, build_menus
@@ -20,15 +31,14 @@ from latespin.desktop.shelf import Shelf
 from latespin.desktop.stagerow import SWITCHED, StageRow
 from latespin.desktop.theme import STAGES, apply_theme
 from latespin.desktop.transport import Transport
-from latespin.desktop.work import Task, WorkQueue
+from latespin.desktop.welcome import Welcome
+from latespin.desktop.work import WorkQueue
 from latespin.desktop.workpanel import WorkPanel
 from latespin.model.version import UNTOUCHED, Stages
 
 SESSION_SUFFIX = ".latespin"
 NOTICE_MS = 12_000
-OPEN_FILTER = (
-    "Songs and sessions (*.wav *.flac *.ogg *.oga *.opus *.mp3 *.aif *.aiff *.caf *.m4a *.aac *.mp4 *.mov *.mkv *.webm *.latespin);;All files (*)"
-)
+OPEN_FILTER = "Songs and sessions (*.wav *.flac *.ogg *.oga *.opus *.mp3 *.aif *.aiff *.caf *.m4a *.aac *.mp4 *.mov *.mkv *.webm *.latespin);;All files (*)"
 
 
 class Notice(QWidget):
@@ -99,20 +109,27 @@ class Window(QMainWindow):
         right.addWidget(self.stage_row)
         right.addLayout(bench)
         middle = QHBoxLayout()
+        middle.setContentsMargins(0, 0, 0, 0)
         middle.setSpacing(0)
         middle.addWidget(self.shelf)
         middle.addLayout(right, 1)
+        self.workspace = QWidget()
+        self.workspace.setLayout(middle)
+        self.welcome = Welcome()
         centre = QWidget()
         column = QVBoxLayout(centre)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         for widget in (self.notice, self.header):
             column.addWidget(widget)
-        column.addLayout(middle, 1)
+        column.addWidget(self.welcome, 1)
+        column.addWidget(self.workspace, 1)
         column.addWidget(self.panel)
         column.addWidget(self.transport)
         self.setCentralWidget(centre)
-        handlers: dict[str, Callable[[], None]] = {command.ident: getattr(self, f"do_{command.ident}") for command in COMMANDS}
+        handlers: dict[str, Callable[[], None]] = {
+            command.ident: getattr(self, f"do_{command.ident}") for command in COMMANDS
+        }
         self.actions_by_name, menus = build_menus(self, handlers)
         self.recent_menu = menus["&File"].addMenu("Open &recent")
         menus["&File"].insertMenu(self.actions_by_name["save"], self.recent_menu)
@@ -120,6 +137,10 @@ class Window(QMainWindow):
 
     def _connect(self) -> None:
         document, transport = self.document, self.transport
+        self.welcome.open_wanted.connect(self.do_open)
+        self.welcome.demo_wanted.connect(lambda: self.open_file(demo_session()))
+        self.welcome.recent_wanted.connect(lambda name: self.open_file(Path(name)))
+        self.work.changed.connect(self._show_opening)
         document.session_changed.connect(self._refresh)
         document.measured_changed.connect(self._refresh)
         document.track_changed.connect(self._show_track)
@@ -145,13 +166,13 @@ class Window(QMainWindow):
 
     def finish_loading(self) -> None:
         """Load what the first window did not wait for (after it has been painted)."""
-        from latespin.render.recipes import shipped_recipes  # noqa: PLC0415
+        from latespin.render.recipes import shipped_recipes
 
         self.shelf.offer_recipes([(r.name, r.title, r.summary) for r in shipped_recipes()])
 
     def _start_playback(self) -> None:
-        from latespin.desktop.devices import open_device  # noqa: PLC0415 - loads the kernels
-        from latespin.desktop.playback import Playback  # noqa: PLC0415
+        from latespin.desktop.devices import open_device
+        from latespin.desktop.playback import Playback
 
         playback = Playback(self.document, self._device_maker or open_device, self)  # type: ignore[arg-type]
         self.playback = playback
@@ -186,7 +207,8 @@ class Window(QMainWindow):
         document = self.document
         loaded = document.loaded
         self.stage_row.show_stages(document.stages, self._bench)
-        self.stage_row.setEnabled(loaded is not None)
+        self.workspace.setVisible(loaded is not None)
+        self.welcome.setVisible(loaded is None)
         self.transport.setEnabled(loaded is not None)
         for command in COMMANDS:
             self.actions_by_name[command.ident].setEnabled(not command.song or loaded is not None)
@@ -204,8 +226,16 @@ class Window(QMainWindow):
                 self._shown_peaks = shown
                 self.ribbons.show_version(time_map, measured.peaks if measured else None, gain)
 
+    def _show_opening(self) -> None:
+        if self.document.loaded is None:
+            opening = self.work.active("open")
+            self.welcome.show_state(self.settings.recent, f"{opening[-1].title} …" if opening else "")
+
     def _refresh_undo(self) -> None:
-        for name, word, label in (("undo", "Undo", self.document.undo_label), ("redo", "Redo", self.document.redo_label)):
+        for name, word, label in (
+            ("undo", "Undo", self.document.undo_label),
+            ("redo", "Redo", self.document.redo_label),
+        ):
             action = self.actions_by_name[name]
             action.setText(f"&{word} {label}".strip())
             action.setEnabled(bool(label))
@@ -234,6 +264,7 @@ class Window(QMainWindow):
             action.triggered.connect(lambda _=False, n=name: self.open_file(Path(n)))
             self.recent_menu.addAction(action)
         self.recent_menu.setEnabled(bool(self.settings.recent))
+        self._show_opening()
 
     def open_bench(self, name: str) -> None:
         """Show a stage's bench."""
@@ -254,7 +285,7 @@ class Window(QMainWindow):
             level = replace(UNTOUCHED.level, on=True)
             self.document.add_version("As it is", replace(UNTOUCHED, level=level))
             return
-        from latespin.render.recipes import find_recipe  # noqa: PLC0415
+        from latespin.render.recipes import find_recipe
 
         found = find_recipe(recipe)
         self.document.add_version(found.title, found.stages)
@@ -325,7 +356,9 @@ class Window(QMainWindow):
         if path is None or ask:
             loaded = self.document.loaded
             start = str(loaded.track.path.with_suffix(SESSION_SUFFIX)) if loaded else ""
-            name, _ = QFileDialog.getSaveFileName(self, "Save the session", str(path or start), f"Sessions (*{SESSION_SUFFIX})")
+            name, _ = QFileDialog.getSaveFileName(
+                self, "Save the session", str(path or start), f"Sessions (*{SESSION_SUFFIX})"
+            )
             if not name:
                 return False
             path = Path(name)
@@ -339,7 +372,7 @@ class Window(QMainWindow):
         return False
 
     def do_export(self) -> None:
-        from latespin.desktop.exportdialog import ExportDialog  # noqa: PLC0415
+        from latespin.desktop.exportdialog import ExportDialog
 
         if self.document.loaded is None or self.document.version is None:
             return
@@ -349,11 +382,13 @@ class Window(QMainWindow):
         dialog.open()
 
     def _export(self, dialog: object) -> None:
-        from latespin.desktop.exporting import export_task  # noqa: PLC0415
+        from latespin.desktop.exporting import export_task
 
         assert self.document.loaded is not None
         for order in dialog.orders():  # type: ignore[attr-defined]
-            self.work.submit(export_task(self.document.loaded.readers, order, lambda o=order: self.shelf.mark_exported(o.version)))
+            self.work.submit(
+                export_task(self.document.loaded.readers, order, lambda o=order: self.shelf.mark_exported(o.version))
+            )
 
     def do_quit(self) -> None:
         self.close()
@@ -436,7 +471,7 @@ class Window(QMainWindow):
         self.update()
 
     def do_about(self) -> None:
-        from latespin.desktop.about import AboutBox  # noqa: PLC0415
+        from latespin.desktop.about import AboutBox
 
         box = AboutBox(self)
         box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
@@ -458,7 +493,12 @@ class Window(QMainWindow):
 
     def _ask_for_song(self, found: FoundSession) -> None:
         where = resolved(found.session.track, found.path.parent) if found.session.track else None
-        box = QMessageBox(QMessageBox.Icon.Question, "The song is not there", f"The song of {found.path.name} is not where it was:\n{where}\n\nIf it was moved, show where it is now.", parent=self)
+        box = QMessageBox(
+            QMessageBox.Icon.Question,
+            "The song is not there",
+            f"The song of {found.path.name} is not where it was:\n{where}\n\nIf it was moved, show where it is now.",
+            parent=self,
+        )
         find = box.addButton("Find the song …", QMessageBox.ButtonRole.AcceptRole)
         box.addButton(QMessageBox.StandardButton.Cancel)
         box.exec()
@@ -469,7 +509,12 @@ class Window(QMainWindow):
 
     def _ask_about_change(self, found: FoundSession) -> None:
         assert found.loaded is not None
-        box = QMessageBox(QMessageBox.Icon.Question, "The song has changed", f"{found.loaded.track.path} is not the same file as when {found.path.name} was saved.", parent=self)
+        box = QMessageBox(
+            QMessageBox.Icon.Question,
+            "The song has changed",
+            f"{found.loaded.track.path} is not the same file as when {found.path.name} was saved.",
+            parent=self,
+        )
         use = box.addButton("Use it as it is now", QMessageBox.ButtonRole.AcceptRole)
         other = box.addButton("Find another …", QMessageBox.ButtonRole.ActionRole)
         box.addButton(QMessageBox.StandardButton.Cancel)
@@ -485,7 +530,13 @@ class Window(QMainWindow):
         """Digits open benches; with Shift they switch stages off and on."""
         number = event.key() - Qt.Key.Key_0
         if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
-            number = {Qt.Key.Key_Exclam: 1, Qt.Key.Key_At: 2, Qt.Key.Key_NumberSign: 3, Qt.Key.Key_Dollar: 4, Qt.Key.Key_Percent: 5}.get(Qt.Key(event.key()), number)
+            number = {
+                Qt.Key.Key_Exclam: 1,
+                Qt.Key.Key_At: 2,
+                Qt.Key.Key_NumberSign: 3,
+                Qt.Key.Key_Dollar: 4,
+                Qt.Key.Key_Percent: 5,
+            }.get(Qt.Key(event.key()), number)
         if 1 <= number <= len(STAGES) and self.document.loaded:
             name = STAGES[number - 1]
             if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:

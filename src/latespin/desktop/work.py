@@ -123,10 +123,16 @@ class WorkQueue(QObject):
         except LateSpinError as error:
             task.state, task.message = "failed", str(error)
         except MemoryError:
-            task.state, task.message = "failed", "There is not enough memory for this. Close other programs first."
+            task.state, task.message = (
+                "failed",
+                "There is not enough memory for this. Close other programs first.",
+            )
         except Exception as error:
             LOG.exception("Background work failed: %s", task.title)
-            task.state, task.message = "failed", f"Something went wrong in Late Spin itself ({error}). The log has more."
+            task.state, task.message = (
+                "failed",
+                f"Something went wrong in Late Spin itself ({error}). The log has more.",
+            )
 
     @Slot(object)
     def _deliver(self, task: Task) -> None:

@@ -73,7 +73,11 @@ class WorkPanel(QWidget):
 
     def refresh(self) -> None:
         """Show the last few tasks."""
-        shown = [t for t in self._queue.tasks if t.shown and not (t.lane == "open" and t.state in ("done", "cancelled", "failed"))]
+        shown = [
+            t
+            for t in self._queue.tasks
+            if t.shown and not (t.lane == "open" and t.state in ("done", "cancelled", "failed"))
+        ]
         shown = shown[-self.MOST :]
         for key in [k for k in self.rows if k not in {id(t) for t in shown}]:
             row = self.rows.pop(key)

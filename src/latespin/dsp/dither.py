@@ -20,4 +20,4 @@ def quantise(block: Audio, bits: int, noise: np.random.Generator) -> NDArray[np.
     scaled = block.astype(np.float64) * full
     dither = noise.random(block.shape) - noise.random(block.shape)
     dither[block == 0.0] = 0.0
-    return np.clip(np.round(scaled + dither), -full, full - 1).astype(np.int32)
+    return np.asarray(np.clip(np.round(scaled + dither), -full, full - 1), dtype=np.int32)

@@ -109,7 +109,7 @@ class Hall:
         return out
 
 
-def line_lengths(rate: float, size: float) -> np.ndarray:  # type: ignore[type-arg]
+def line_lengths(rate: float, size: float) -> np.ndarray:
     """Lengths ``[16]`` in frames, all different primes, spread evenly on a logarithmic scale."""
     shortest = (SHORTEST_MS + (LONGEST_MS - SHORTEST_MS) * size) * rate / 1000.0
     wanted = shortest * SPREAD ** (np.arange(LINES) / (LINES - 1))
@@ -119,8 +119,8 @@ def line_lengths(rate: float, size: float) -> np.ndarray:  # type: ignore[type-a
         while any(n % d == 0 for d in range(2, int(n**0.5) + 1)):
             n += 1
         lengths.append(n)
-    order = np.array([0, 11, 5, 14, 2, 9, 7, 12, 4, 15, 1, 10, 6, 13, 3, 8])
-    return np.array(lengths)[order]
+    order = [0, 11, 5, 14, 2, 9, 7, 12, 4, 15, 1, 10, 6, 13, 3, 8]
+    return np.array([lengths[i] for i in order])
 
 
 def low_decay_seconds(settings: HallSettings, rate: float) -> float:
@@ -160,7 +160,7 @@ def _shelf_response_db(f: Floats, tone_hz: float, rate: float) -> Floats:
     return np.asarray(np.log10(np.abs(response)) / np.log10(low))
 
 
-def _shelves(delays: np.ndarray, rate: float, lows: float, highs: float, tone_hz: float) -> Audio:  # type: ignore[type-arg]
+def _shelves(delays: np.ndarray, rate: float, lows: float, highs: float, tone_hz: float) -> Audio:
     """First-order shelves ``[16, 3]`` as b0 b1 a1: 60 dB down after ``lows`` and ``highs`` seconds."""
     low = 10.0 ** (-3.0 * delays / (lows * rate))
     high = 10.0 ** (-3.0 * delays / (highs * rate))
@@ -175,7 +175,13 @@ def _input_filter(tone_hz: float, rate: float) -> Floats:
     """Second-order Butterworth low-pass and first-order high-pass: b0 b1 b2 a1 a2 | b0 b1 a1."""
     k = np.tan(np.pi * min(tone_hz, 0.45 * rate) / rate)
     norm = 1.0 / (1.0 + np.sqrt(2.0) * k + k * k)
-    low_pass = [k * k * norm, 2 * k * k * norm, k * k * norm, 2 * (k * k - 1) * norm, (1 - np.sqrt(2.0) * k + k * k) * norm]
+    low_pass = [
+        k * k * norm,
+        2 * k * k * norm,
+        k * k * norm,
+        2 * (k * k - 1) * norm,
+        (1 - np.sqrt(2.0) * k + k * k) * norm,
+    ]
     h = np.tan(np.pi * LOW_CUT_HZ / rate)
     return np.array([*low_pass, 1.0 / (1.0 + h), -1.0 / (1.0 + h), (h - 1.0) / (h + 1.0)])
 
@@ -189,7 +195,7 @@ def _input_energy(f: Floats, tone_hz: float, rate: float) -> Floats:
     return np.asarray(np.abs(low_pass * high_pass) ** 2)
 
 
-def _mix(settings: HallSettings, delays: np.ndarray, rate: float, lows: float) -> Audio:  # type: ignore[type-arg]
+def _mix(settings: HallSettings, delays: np.ndarray, rate: float, lows: float) -> Audio:
     """Gains: dry, wet mid, wet side. At amount 1 the wet sound has the power of a steady dry one.
 
     Energy given to lossless mixing returns 1/(1 − g²) times over, g² being the mean loss of a pass.
@@ -282,10 +288,9 @@ def _lagrange(heard, first, slope, out):  # type: ignore[no-untyped-def]
     for n in range(len(out)):
         d = first + np.float32(n) * slope
         below, above, far = d + one, d - one, d - two
-        out[n] = (
-            (s[n] * below * above - p[n] * above * far) * d * sixth
-            + (q[n] * above - r[n] * d) * below * far * half
-        )
+        out[n] = (s[n] * below * above - p[n] * above * far) * d * sixth + (
+            q[n] * above - r[n] * d
+        ) * below * far * half
 
 
 @njit(cache=True, nogil=True)

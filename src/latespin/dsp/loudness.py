@@ -74,7 +74,7 @@ class LoudnessMeter:
 
     def _windows(self, steps: int) -> Floats:
         total = self._energy.totals()
-        return np.maximum(total[steps:] - total[:-steps], 0.0) / (steps / STEPS_PER_SECOND)
+        return np.asarray(np.maximum(total[steps:] - total[:-steps], 0.0) / (steps / STEPS_PER_SECOND))
 
     def _last(self, steps: int) -> float:
         total = self._energy.totals()
@@ -117,7 +117,7 @@ def _gate(mean_squares: Floats, relative_lu: float) -> Floats:
     audible = mean_squares[mean_squares > _mean_square(ABSOLUTE_GATE_LUFS)]
     if len(audible) == 0:
         return audible
-    return audible[audible > audible.mean() * 10.0 ** (relative_lu / 10.0)]
+    return np.asarray(audible[audible > audible.mean() * 10.0 ** (relative_lu / 10.0)])
 
 
 def _mean_square(lufs: float) -> float:

@@ -93,7 +93,7 @@ class Stretcher:
         centres = np.round(candidates * (self.hop * self._rate)).astype(np.int64)
         return int(candidates[np.argmax(self._attacks(centres))])
 
-    def _attacks(self, centres: np.ndarray) -> Floats:  # type: ignore[type-arg]
+    def _attacks(self, centres: np.ndarray) -> Floats:
         """How much more treble energy there is just after each place than just before it."""
         low, high = int(centres[0]) - self.hop, int(centres[-1]) + self.hop
         part = _excerpt(self._song, low, high - low + 1)
@@ -103,7 +103,7 @@ class Stretcher:
         after = energy[np.minimum(at + reach, len(energy) - 1)] - energy[at]
         return np.asarray(after - (energy[at] - energy[at - reach]))
 
-    def _spectra(self, centres: np.ndarray) -> Spectra:  # type: ignore[type-arg]
+    def _spectra(self, centres: np.ndarray) -> Spectra:
         """Windowed spectra ``[frames, channels, bins]`` around the given source frames."""
         half = self.window // 2
         low = int(centres[0]) - half
@@ -112,8 +112,7 @@ class Stretcher:
         for grain, centre in zip(grains, centres, strict=True):
             start = int(centre) - half - low
             np.multiply(part[:, start : start + self.window], self._shape, out=grain)
-        spectra: Spectra = scipy.fft.rfft(grains, axis=-1, overwrite_x=True)
-        return spectra
+        return np.asarray(scipy.fft.rfft(grains, axis=-1, overwrite_x=True), dtype=np.complex64)
 
 
 def _excerpt(song: Audio, start: int, frames: int) -> Audio:

@@ -67,7 +67,7 @@ Decoding = tuple[int, int, list[Audio], bool]
 
 
 def _with_sndfile(path: Path, work: Work) -> Decoding:
-    import soundfile  # noqa: PLC0415 - loads a library that the first window does not wait for
+    import soundfile
 
     try:
         file = soundfile.SoundFile(path)
@@ -88,7 +88,7 @@ def _with_sndfile(path: Path, work: Work) -> Decoding:
 
 
 def _with_av(path: Path, work: Work, first_failure: str) -> Decoding:
-    import av  # noqa: PLC0415 - likewise
+    import av
 
     try:
         container = av.open(str(path))
@@ -117,7 +117,7 @@ def _with_av(path: Path, work: Work, first_failure: str) -> Decoding:
 
 def _av_blocks(container: "av.container.InputContainer", stream: "av.AudioStream") -> Iterator[tuple[Audio, float]]:  # type: ignore[name-defined]  # noqa: F821
     """Blocks ``[channels, frames]`` and the second each begins at."""
-    import av  # noqa: PLC0415 - likewise
+    import av
 
     resampler = av.AudioResampler(format="fltp", layout=stream.layout, rate=stream.rate)
     for frame in container.decode(stream):

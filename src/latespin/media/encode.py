@@ -56,7 +56,14 @@ def format_of(path: Path) -> Format:
 
 
 def encode(
-    target: Path, blocks: Iterable[Audio], *, rate: int, channels: int, depth: Depth | None, tags: Tags, overwrite: bool
+    target: Path,
+    blocks: Iterable[Audio],
+    *,
+    rate: int,
+    channels: int,
+    depth: Depth | None,
+    tags: Tags,
+    overwrite: bool,
 ) -> int:
     """Write blocks ``[channels, frames]`` at ``rate`` to a file whose ending says its format.
 
@@ -87,7 +94,7 @@ def _subtype(kind: Format, depth: Depth | None, target: Path) -> str:
 
 @contextlib.contextmanager
 def _opened(temporary: Path, target: Path, kind: Format, subtype: str, rate: int, channels: int) -> Iterator[Any]:
-    import soundfile  # noqa: PLC0415 - loads a library that the first window does not wait for
+    import soundfile
 
     try:
         with soundfile.SoundFile(
@@ -100,8 +107,8 @@ def _opened(temporary: Path, target: Path, kind: Format, subtype: str, rate: int
 
 
 def _disk_full(path: Path) -> OSError | None:
-    import errno  # noqa: PLC0415
-    import shutil  # noqa: PLC0415
+    import errno
+    import shutil
 
     with contextlib.suppress(OSError):
         if shutil.disk_usage(path.parent).free < WRITE_FRAMES * 16:
@@ -130,7 +137,7 @@ def _resampled(blocks: Iterable[Audio], rate: int, written_rate: int, channels: 
     if rate == written_rate:
         yield from blocks
         return
-    import soxr  # noqa: PLC0415
+    import soxr
 
     stream = soxr.ResampleStream(rate, written_rate, channels, dtype="float32", quality="VHQ")
     for block in blocks:

@@ -28,8 +28,8 @@ class PeakGatherer:
     def __init__(self, rate: int) -> None:
         self._rate = rate
         self._rest: Audio | None = None
-        self._highest: list[np.ndarray] = []  # type: ignore[type-arg]
-        self._power: list[np.ndarray] = []  # type: ignore[type-arg]
+        self._highest: list[np.ndarray] = []
+        self._power: list[np.ndarray] = []
         self._frames = 0
 
     def push(self, block: Audio) -> None:
@@ -49,7 +49,10 @@ class PeakGatherer:
             power.append(np.array([np.mean(np.square(self._rest))], np.float32))
         empty = [np.zeros(0, np.float32)]
         return Peaks(
-            np.concatenate(highest or empty), np.sqrt(np.concatenate(power or empty)), self._frames, self._rate
+            np.concatenate(highest or empty),
+            np.sqrt(np.concatenate(power or empty)),
+            self._frames,
+            self._rate,
         )
 
     def _reduce(self, sound: Audio) -> None:

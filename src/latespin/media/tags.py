@@ -35,13 +35,13 @@ class Tags:
 
 def read_tags(path: Path) -> Tags:
     """The tags of a song; empty where there are none or they are broken."""
-    import mutagen  # noqa: PLC0415 - loaded when first needed
-    from mutagen.id3 import ID3  # noqa: PLC0415
-    from mutagen.mp4 import MP4Tags  # noqa: PLC0415
+    import mutagen
+    from mutagen.id3 import ID3
+    from mutagen.mp4 import MP4Tags
 
     try:
         file = mutagen.File(path)
-    except Exception:  # noqa: BLE001 - broken tags must never keep a song from opening
+    except Exception:
         return _info_tags(path)
     tags = getattr(file, "tags", None)
     if tags is None:
@@ -55,7 +55,7 @@ def read_tags(path: Path) -> Tags:
 
 def _info_tags(path: Path) -> Tags:
     """What libsndfile finds (the INFO list of WAV, the name chunks of AIFF)."""
-    import soundfile  # noqa: PLC0415
+    import soundfile
 
     try:
         with soundfile.SoundFile(path) as file:
@@ -86,10 +86,10 @@ def _from_mp4(tags: Any) -> Tags:
 
 
 def _from_vorbis(file: Any) -> Tags:
-    import base64  # noqa: PLC0415
-    import binascii  # noqa: PLC0415
+    import base64
+    import binascii
 
-    from mutagen.flac import Picture  # noqa: PLC0415
+    from mutagen.flac import Picture
 
     text = {name: tuple(file.tags[name]) for name in _CARRIED if name in file.tags}
     pictures = list(getattr(file, "pictures", []))
@@ -103,9 +103,9 @@ def _from_vorbis(file: Any) -> Tags:
 
 def write_tags(path: Path, tags: Tags) -> None:
     """Write tags into a finished FLAC, Ogg, Opus, MP3 or WAV file."""
-    import mutagen  # noqa: PLC0415
-    from mutagen.mp3 import MP3  # noqa: PLC0415
-    from mutagen.wave import WAVE  # noqa: PLC0415
+    import mutagen
+    from mutagen.mp3 import MP3
+    from mutagen.wave import WAVE
 
     if not tags.text and not tags.cover:
         return
@@ -118,7 +118,7 @@ def write_tags(path: Path, tags: Tags) -> None:
 
 
 def _to_id3(file: Any, tags: Tags) -> None:
-    from mutagen import id3  # noqa: PLC0415
+    from mutagen import id3
 
     if file.tags is None:
         file.add_tags()
@@ -132,9 +132,9 @@ def _to_id3(file: Any, tags: Tags) -> None:
 
 
 def _to_vorbis(file: Any, tags: Tags) -> None:
-    import base64  # noqa: PLC0415
+    import base64
 
-    from mutagen.flac import FLAC, Picture  # noqa: PLC0415
+    from mutagen.flac import FLAC, Picture
 
     if file.tags is None:
         file.add_tags()

@@ -2,7 +2,7 @@
 
 import math
 
-from latespin.model.units import number, with_unit
+from latespin.model.units import with_unit
 from latespin.model.version import Colour, Level, Stages, Time
 
 OFF = "Off"

@@ -9,7 +9,15 @@ NBSP = "\u00a0"
 
 _FACTORS: dict[str, dict[str, float]] = {
     "×": {"×": 1.0, "x": 1.0, "%": 0.01},
-    "st": {"st": 1.0, "semitone": 1.0, "semitones": 1.0, "ct": 0.01, "cent": 0.01, "cents": 0.01, "oct": 12.0},
+    "st": {
+        "st": 1.0,
+        "semitone": 1.0,
+        "semitones": 1.0,
+        "ct": 0.01,
+        "cent": 0.01,
+        "cents": 0.01,
+        "oct": 12.0,
+    },
     "s": {"s": 1.0, "sec": 1.0, "ms": 0.001, "min": 60.0},
     "ms": {"ms": 1.0, "s": 1000.0, "sec": 1000.0},
     "Hz": {"hz": 1.0, "khz": 1000.0, "k": 1000.0},

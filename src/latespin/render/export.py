@@ -32,7 +32,13 @@ class ExportResult:
 
 
 def export(
-    readers: Readers, stages: Stages, target: Path, work: Work, *, depth: Depth | None = None, overwrite: bool = False
+    readers: Readers,
+    stages: Stages,
+    target: Path,
+    work: Work,
+    *,
+    depth: Depth | None = None,
+    overwrite: bool = False,
 ) -> ExportResult:
     """Render a version and write it to ``target``, whose ending names the format.
 

@@ -234,13 +234,17 @@ class Player:
         with self._lock:
             if self._line is hasty and self._written == end and self._read < start and block.shape[1] > FADE_FRAMES:
                 rise = _rise(FADE_FRAMES)
-                block[:, :FADE_FRAMES] = block[:, :FADE_FRAMES] * rise + self._from_ring(start, FADE_FRAMES) * (1.0 - rise)
+                block[:, :FADE_FRAMES] = block[:, :FADE_FRAMES] * rise + self._from_ring(start, FADE_FRAMES) * (
+                    1.0 - rise
+                )
                 self._into_ring(start, block)
                 self._written = start + block.shape[1]
                 self._marks.extend(_from(marks[1:], start))
                 self._line = line
 
-    def _entry(self, programme: Programme, old: Programme | None, mark: _Mark | None, start: int, jump: int | None) -> int:
+    def _entry(
+        self, programme: Programme, old: Programme | None, mark: _Mark | None, start: int, jump: int | None
+    ) -> int:
         """The frame of the programme's side at which it comes in."""
         if jump is not None:
             frame = float(jump)
@@ -258,7 +262,15 @@ class Player:
         return round(frame)
 
     def _swap(
-        self, start: int, block: Audio, marks: list[_Mark], line: "_Line", wanted: Programme | None, jump: int | None, *, fade: bool
+        self,
+        start: int,
+        block: Audio,
+        marks: list[_Mark],
+        line: "_Line",
+        wanted: Programme | None,
+        jump: int | None,
+        *,
+        fade: bool,
     ) -> bool:
         """Replace what lies ahead by ``block``, which begins at ring frame ``start``; False if it came too late."""
         with self._lock:
@@ -372,6 +384,7 @@ class _Meter:
 
     def __init__(self, rate: int) -> None:
         self._rate = rate
+        self._shown, self._last = Meters(), 0.0
         self._start()
 
     def hear(self, blocks: list[Audio]) -> Meters:
