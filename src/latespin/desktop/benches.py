@@ -314,6 +314,11 @@ class Benches(QStackedWidget):
         document.measured_changed.connect(self.refresh)
         self.refresh()
 
+    def restyle(self) -> None:
+        """Take the current theme's colours."""
+        for part in (*self.findChildren(Choices), *self.findChildren(Entry)):
+            part.restyle()
+
     def open(self, name: str) -> None:
         """Show a stage's bench."""
         self.setCurrentWidget(self.pages[name])

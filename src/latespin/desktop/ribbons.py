@@ -251,6 +251,8 @@ class Ribbons(QWidget):
         self._paint_ribbon(painter, bands.before, "before", self._before, 1.0)
         self._paint_ribbon(painter, bands.after, "after", self._after, 1.0 if self._measured else 0.5)
         self._paint_loop(painter, bands)
+        self._paint_name(painter, bands.before, "before")
+        self._paint_name(painter, bands.after, "after")
         self._paint_threads(painter, bands)
         self._paint_playhead(painter, bands)
         self._paint_hover(painter, bands)
@@ -282,7 +284,6 @@ class Ribbons(QWidget):
             painter.setBrush(colour("panel"))
             painter.drawRoundedRect(bed, 8, 8)
             painter.drawPixmap(QPointF(0, band.top()), self._picture(token, peaks, band, strength))
-        self._paint_name(painter, band, token)
 
     def _paint_name(self, painter: QPainter, band: QRectF, token: str) -> None:
         painter.setFont(font(12, BOLD))

@@ -170,7 +170,6 @@ class Shelf(QWidget):
         area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         column.addWidget(area, 1)
         self.new_button = QPushButton("New version")
-        self.new_button.setIcon(icon("add"))
         self.new_button.setToolTip("Add a version that starts from a recipe, or from the track as it is.")
         self.duplicate_button = QPushButton("Duplicate")
         self.duplicate_button.setToolTip("Add a copy of the chosen version (Ctrl+D).")
@@ -186,7 +185,12 @@ class Shelf(QWidget):
             button.setStyleSheet("padding: 6px 6px;")
         document.session_changed.connect(self.refresh)
         document.measured_changed.connect(self.refresh_ribbons)
+        self.restyle()
         self.refresh()
+
+    def restyle(self) -> None:
+        """Take the current theme's colours."""
+        self.new_button.setIcon(icon("add"))
 
     def offer_recipes(self, recipes: list[tuple[str, str, str]]) -> None:
         """Fill the menu of the new-version button with (name, title, summary)."""

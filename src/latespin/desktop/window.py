@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
     QMainWindow,
     QMessageBox,
     QPushButton,
+    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
@@ -122,8 +123,10 @@ class Window(QMainWindow):
         column.setSpacing(0)
         for widget in (self.notice, self.header):
             column.addWidget(widget)
-        column.addWidget(self.welcome, 1)
-        column.addWidget(self.workspace, 1)
+        self.pages = QStackedWidget()
+        for page in (self.welcome, self.workspace):
+            self.pages.addWidget(page)
+        column.addWidget(self.pages, 1)
         column.addWidget(self.panel)
         column.addWidget(self.transport)
         self.setCentralWidget(centre)
@@ -207,8 +210,7 @@ class Window(QMainWindow):
         document = self.document
         loaded = document.loaded
         self.stage_row.show_stages(document.stages, self._bench)
-        self.workspace.setVisible(loaded is not None)
-        self.welcome.setVisible(loaded is None)
+        self.pages.setCurrentWidget(self.welcome if loaded is None else self.workspace)
         self.transport.setEnabled(loaded is not None)
         for command in COMMANDS:
             self.actions_by_name[command.ident].setEnabled(not command.song or loaded is not None)
@@ -464,7 +466,7 @@ class Window(QMainWindow):
         app = QApplication.instance()
         assert isinstance(app, QApplication)
         apply_theme(app, name)
-        for part in (self.header, self.transport, self.benches.pages["time"].pitch):  # type: ignore[attr-defined]
+        for part in (self.header, self.shelf, self.transport, self.benches):
             part.restyle()
         self.shelf.refresh_ribbons()
         self._refresh()

@@ -9,8 +9,8 @@
   that the phase between left and right stays what it was.
 * Own design: phases start afresh at *anchors*, a few seconds apart, put on attacks where there are any.
   They run forwards from one anchor and backwards from the next, and half-way they are led into each
-  other over a third of a second. Any stretch of the result can thus be made by itself, in any order or in
-  parallel, and always comes out the same.
+  other over a third of a second, lower partials over longer. Any stretch of the result can thus be made
+  by itself, in any order or in parallel, and always comes out the same.
 """
 
 from dataclasses import dataclass
@@ -23,8 +23,10 @@ from latespin.dsp.types import Audio, Floats, Spectra, check_audio, check_range
 
 WINDOW_SECONDS = 0.093
 OVERLAP = 4
-ANCHOR_SECONDS = 2.0
-BLEND_FRAMES = 16
+ANCHOR_SECONDS = 4.0
+ANCHOR_SEARCH = 4  # the part of that in which the anchor may lie
+SHORTEST_BLEND = 16  # frames
+BLEND_FRAME_BINS = 1154  # frames × bin: at most 3 cents of detuning while phases are led into each other
 LOWEST_RATE, HIGHEST_RATE = 1.0 / 64.0, 64.0
 
 
@@ -82,14 +84,14 @@ class Stretcher:
         return Segment(first * self.hop - self.window // 2, out)
 
     def _anchor(self, number: int) -> int:
-        """The frame at which phases start afresh: the strongest attack in half a period."""
+        """The frame at which phases start afresh: the strongest attack in a quarter of a period."""
         if number not in self._anchors:
             self._anchors[number] = self._strongest_attack(number)
         return self._anchors[number]
 
     def _strongest_attack(self, number: int) -> int:
         first = number * self._period
-        candidates = np.arange(first, first + self._period // 2)
+        candidates = np.arange(first, first + self._period // ANCHOR_SEARCH)
         centres = np.round(candidates * (self.hop * self._rate)).astype(np.int64)
         return int(candidates[np.argmax(self._attacks(centres))])
 
@@ -130,11 +132,9 @@ def _rotate(now: Spectra, before: Spectra) -> Spectra:
     _find_peaks(now, owners)
     forward = np.ones((frames, bins), np.complex64)
     backward = np.ones((frames, bins), np.complex64)
-    blend = min(BLEND_FRAMES, max(1, frames - 2))
-    start = (frames - blend) // 2
-    _forwards(now, before, owners, forward, start + blend)
-    _backwards(now, before, owners, backward, start)
-    _meet(forward, backward, start, blend)
+    _forwards(now, before, owners, forward)
+    _backwards(now, before, owners, backward)
+    _meet(forward, backward)
     _turn(now, forward)
     return now
 
@@ -194,10 +194,10 @@ def _advance(late, early, k):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True)
-def _forwards(now, before, owners, turns, stop):  # type: ignore[no-untyped-def]
+def _forwards(now, before, owners, turns):  # type: ignore[no-untyped-def]
     """Laroche and Dolson's propagation: a peak's phase grows by what it grew in one hop of the source."""
     bins = now.shape[2]
-    for m in range(1, stop):
+    for m in range(1, now.shape[0]):
         for k in range(bins):
             if owners[m, k] == k:
                 re, im = _advance(now[m - 1], before[m], k)
@@ -207,10 +207,10 @@ def _forwards(now, before, owners, turns, stop):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True)
-def _backwards(now, before, owners, turns, start):  # type: ignore[no-untyped-def]
-    """The same from the last frame down to ``start``."""
+def _backwards(now, before, owners, turns):  # type: ignore[no-untyped-def]
+    """The same from the last frame down to the first."""
     bins = now.shape[2]
-    for m in range(now.shape[0] - 2, start - 1, -1):
+    for m in range(now.shape[0] - 2, -1, -1):
         for k in range(bins):
             if owners[m, k] == k:
                 re, im = _advance(before[m + 1], now[m], k)
@@ -220,11 +220,17 @@ def _backwards(now, before, owners, turns, start):  # type: ignore[no-untyped-de
 
 
 @njit(cache=True, nogil=True)
-def _meet(forward, backward, start, blend):  # type: ignore[no-untyped-def]
-    """Lead the forward angles into the backward ones over ``blend`` frames, bin by bin; result in ``forward``."""
+def _meet(forward, backward):  # type: ignore[no-untyped-def]
+    """Lead the forward angles into the backward ones, bin by bin; result in ``forward``.
+
+    What lies between them is at most half a turn. It is spread over more frames the lower the bin is, so
+    that no partial is detuned by more than a few cents on the way.
+    """
     frames, bins = forward.shape
-    middle = start + blend // 2
     for k in range(bins):
+        blend = max(1, min(frames - 2, max(SHORTEST_BLEND, BLEND_FRAME_BINS // (k + 1))))
+        start = (frames - blend) // 2
+        middle = start + blend // 2
         for side in (-1, 1):
             gap = np.angle(backward[middle, k] * np.conj(forward[middle, k]))
             m = middle if side == 1 else middle - 1

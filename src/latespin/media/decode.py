@@ -1,5 +1,6 @@
 """Decoding: libsndfile where it knows the format, FFmpeg's libraries (PyAV) for everything else."""
 
+import contextlib
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
@@ -12,6 +13,7 @@ from latespin.jobs import Work, step
 from latespin.media.completeness import bytes_missing
 
 BLOCK_FRAMES = 1 << 18
+SMALL_BLOCK_FRAMES = 1024
 
 
 @dataclass(frozen=True)
@@ -83,8 +85,21 @@ def _with_sndfile(path: Path, work: Work) -> Decoding:
                 done += len(block)
                 step(work, done / max(promised, done))
         except soundfile.SoundFileError:
+            blocks += _what_is_left(path, done)
             return int(file.samplerate), promised, blocks, True
         return int(file.samplerate), promised, blocks, False
+
+
+def _what_is_left(path: Path, done: int) -> list[Audio]:
+    """The sound from frame ``done`` to where decoding fails, in small blocks, since a failed block is lost."""
+    import soundfile  # noqa: PLC0415
+
+    blocks: list[Audio] = []
+    with contextlib.suppress(soundfile.SoundFileError), soundfile.SoundFile(path) as file:
+        file.seek(done)
+        while len(block := file.read(SMALL_BLOCK_FRAMES, dtype="float32", always_2d=True)):
+            blocks.append(np.ascontiguousarray(block.T))
+    return blocks
 
 
 def _with_av(path: Path, work: Work, first_failure: str) -> Decoding:

@@ -276,8 +276,8 @@ class Player:
         with self._lock:
             if self._jump != jump or (wanted is not None and self._wanted is not wanted):
                 return True  # asked for something else meanwhile: that comes next
-            moved = self._read - start
-            skip = moved + (GUARD_FRAMES if fade else 0)
+            guarded = self._read + (GUARD_FRAMES if fade else 0)
+            skip = max(self._read, min(guarded, self._written)) - start
             if skip + FADE_FRAMES > block.shape[1] and block.shape[1] and not line.ended:
                 return False
             skip = min(skip, block.shape[1])

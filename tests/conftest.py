@@ -1,0 +1,71 @@
+"""What all tests share: the demo songs, made-up signals, and settings that are never the user's."""
+
+import json
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import settings
+
+from latespin.demo import demo_folder
+from latespin.dsp.types import Audio
+from latespin.media.track import Track, open_track
+
+settings.register_profile("ours", deadline=None, max_examples=25, derandomize=True)
+settings.load_profile("ours")
+
+
+@pytest.fixture(autouse=True)
+def _own_settings(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("LATESPIN_CONFIG", str(tmp_path / "config"))
+    monkeypatch.setenv("LATESPIN_DEVICE", "silent")
+
+
+@pytest.fixture(scope="session")
+def lantern() -> Track:
+    """A whole demo song."""
+    return open_track(demo_folder() / "lantern-light.ogg")
+
+
+@pytest.fixture(scope="session")
+def truth() -> list[dict[str, object]]:
+    """What is known of the demo songs."""
+    return json.loads((demo_folder() / "truth.json").read_text(encoding="utf-8"))
+
+
+def sine(hz: float, seconds: float, rate: int = 44_100, level: float = 0.5, channels: int = 2) -> Audio:
+    """A steady tone, the same in all channels."""
+    wave = level * np.sin(2 * np.pi * hz * np.arange(round(seconds * rate)) / rate)
+    return np.tile(wave, (channels, 1)).astype(np.float32)
+
+
+def noise(seconds: float, rate: int = 44_100, level: float = 0.2, seed: int = 1) -> Audio:
+    """Two independent channels of white noise."""
+    return (level * np.random.default_rng(seed).standard_normal((2, round(seconds * rate)))).astype(np.float32)
+
+
+def track_of(sound: Audio, rate: int = 44_100) -> Track:
+    """A track that has no file."""
+    return Track(Path("made-up.wav"), sound, rate, sound.shape[0], "0" * 64)
+
+
+def frequency(sound: Audio, rate: int, near: float) -> float:
+    """The frequency of a steady tone, from the turn of its phase over the middle half; good to 0.001 cent."""
+    channel = sound[0].astype(np.float64)
+    middle = channel[len(channel) // 4 : 3 * len(channel) // 4]
+    n = np.arange(len(middle))
+    turned = middle * np.exp(-2j * np.pi * near * n / rate)
+    half = len(middle) // 2
+    window = np.hanning(half)
+    early, late = (turned[:half] * window).sum(), (turned[half : 2 * half] * window).sum()
+    return near + float(np.angle(late * np.conj(early))) / (2 * np.pi * half / rate)
+
+
+def cents(measured: float, wanted: float) -> float:
+    """How far apart two frequencies are."""
+    return 1200.0 * float(np.log2(measured / wanted))
+
+
+def level_db(sound: Audio) -> float:
+    """Root mean square in dB."""
+    return 10.0 * float(np.log10(np.mean(np.square(sound, dtype=np.float64)) + 1e-30))

@@ -1,0 +1,174 @@
+"""The command line as it is used: a process, its output, its exit code, and the files it leaves."""
+
+import json
+import os
+import signal
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+import numpy as np
+import pytest
+import soundfile
+
+from latespin.demo import demo_folder
+from latespin.model.documents import Recipe, to_json
+from latespin.model.version import Stages, Time
+from tests.conftest import cents, frequency, noise, sine
+
+SONG = demo_folder() / "slow-door-blue-floor.ogg"
+RATE = 44_100
+
+
+def latespin(*words: object, **more: object) -> subprocess.CompletedProcess[str]:
+    """Run the command."""
+    return subprocess.run(
+        [sys.executable, "-m", "latespin.cli", *map(str, words)], capture_output=True, text=True, check=False, **more
+    )  # type: ignore[call-overload]
+
+
+def facts(done: subprocess.CompletedProcess[str]) -> dict:
+    """The JSON of a command that went well."""
+    assert done.returncode == 0, done.stderr
+    return json.loads(done.stdout)
+
+
+@pytest.fixture
+def tone(tmp_path: Path) -> Path:
+    """A tone of 1 kHz, three seconds."""
+    path = tmp_path / "tone.wav"
+    soundfile.write(path, sine(1000, 3.0, level=0.25).T, RATE, subtype="FLOAT")
+    return path
+
+
+def test_inspect_prints_the_facts_of_a_whole_song() -> None:
+    found = facts(latespin("inspect", SONG, "--json"))
+    assert found["sample_rate"] == RATE
+    assert found["channels"] == 2
+    assert found["frames"] == pytest.approx(found["duration_s"] * RATE)
+    assert found["integrated_lufs"] == pytest.approx(-10.0, abs=0.3)
+    assert found["max_momentary_lufs"] > found["max_short_term_lufs"] > found["integrated_lufs"]
+    assert found["title"] == "Slow Door, Blue Floor"
+
+
+def test_inspect_gives_null_for_what_is_not_defined(tmp_path: Path) -> None:
+    soundfile.write(tmp_path / "silence.wav", np.zeros((RATE, 2)), RATE)
+    found = facts(latespin("inspect", tmp_path / "silence.wav", "--json"))
+    assert found["integrated_lufs"] is found["true_peak_dbtp"] is None
+
+
+@pytest.mark.parametrize(
+    ("options", "hz", "length"),
+    [(["--speed", 0.8], 800, 3.75), (["--speed", 0.8, "--hold-pitch"], 1000, 3.75), (["--semitones", 2], 1122.462, 3.0),
+     (["--speed", 1.25, "--semitones", -3.8631371], 1000, 2.4)],
+)  # fmt: skip
+def test_render_changes_time_and_pitch_and_nothing_else(tone: Path, options: list, hz: float, length: float) -> None:
+    out = tone.with_name("out.wav")
+    said = facts(latespin("render", tone, out, *options, "--json"))
+    sound, rate = soundfile.read(out, dtype="float32", always_2d=True)
+    assert said["frames"] == len(sound) == round(length * RATE)
+    assert said["gain_db"] == said["limiter_max_reduction_db"] == 0.0
+    stretched = hz / 1000 != 1 / (length / 3)
+    assert abs(cents(frequency(sound.T, rate, hz), hz)) < (1.0 if stretched else 0.01)
+    assert np.abs(sound[RATE:-RATE]).max() == pytest.approx(0.25, abs=0.01)
+
+
+def test_with_no_options_a_song_comes_out_bit_for_bit(tmp_path: Path) -> None:
+    loud = 1.7 * noise(1.0, level=0.6)
+    soundfile.write(tmp_path / "loud.wav", loud.T, RATE, subtype="FLOAT")
+    facts(latespin("render", tmp_path / "loud.wav", tmp_path / "same.wav", "--loudness", "off", "--json"))
+    assert np.array_equal(soundfile.read(tmp_path / "same.wav", dtype="float32")[0].T, loud)
+
+
+def test_a_recipe_gives_a_slow_song_in_a_hall_at_its_loudness(tmp_path: Path) -> None:
+    out = tmp_path / "slow.flac"
+    said = facts(
+        latespin("render", SONG, out, "--recipe", "slowed-reverb", "--loudness", "-16", "--ceiling", "-2", "--json")
+    )
+    measured = facts(latespin("inspect", out, "--json"))
+    assert measured["integrated_lufs"] == pytest.approx(-16.0, abs=0.1)
+    assert measured["true_peak_dbtp"] <= -1.95
+    assert measured["frames"] == said["frames"]
+    assert said["length_s"] > soundfile.info(SONG).duration / 0.85 + 3.0, "the tail is there"
+    assert measured["title"] == "Slow Door, Blue Floor (slowed + reverb)"
+    assert list(tmp_path.iterdir()) == [out]
+
+
+def test_a_recipe_from_a_file_and_options_on_top(tone: Path) -> None:
+    recipe = tone.with_name("mine.json")
+    recipe.write_bytes(to_json(Recipe(name="mine", title="Mine", stages=Stages(time=Time(speed=0.5)))))
+    said = facts(latespin("render", tone, tone.with_name("o.wav"), "--recipe", recipe, "--loudness", "off", "--json"))
+    assert said["frames"] == 6 * RATE
+    said = facts(
+        latespin(
+            "render", tone, tone.with_name("o2.wav"), "--recipe", recipe, "--speed", "2", "--loudness", "-20", "--json"
+        )
+    )
+    assert said["frames"] == round(1.5 * RATE)
+    assert said["integrated_lufs"] == pytest.approx(-20, abs=0.1)
+
+
+def test_recipes_are_listed() -> None:
+    assert {r["name"] for r in json.loads(latespin("recipes", "--json").stdout)} >= {"slowed-reverb", "sped-up"}
+    assert "slowed-reverb" in latespin("recipes").stdout
+
+
+def wrong_calls(folder: Path, tone: Path) -> list[tuple[list[object], str]]:
+    """Calls that are wrong, and a word that the one line on stderr must hold."""
+    (folder / "text.wav").write_text("no song")
+    (folder / "there.wav").write_bytes(b"kept")
+    (folder / "bad.json").write_text(
+        '{"format": "late-spin recipe", "format_version": 1, "name": "x", "title": "x", "stages": {"time": {"speed": 44}}}'
+    )
+    return [
+        (["inspect", folder / "none.wav"], "none.wav"),
+        (["inspect", folder / "text.wav"], "text.wav"),
+        (["inspect", folder], "folder"),
+        (["render", tone, folder / "there.wav"], "already exists"),
+        (["render", tone, tone, "--overwrite"], "song itself"),
+        (["render", tone, folder / "no" / "out.wav"], "does not exist"),
+        (["render", tone, folder / "out.xyz"], "ending"),
+        (["render", tone, folder / "out.wav", "--speed", "9"], "--speed"),
+        (["render", tone, folder / "out.wav", "--speed", "quick"], "--speed"),
+        (["render", tone, folder / "out.wav", "--loudness", "loud"], "--loudness"),
+        (["render", tone, folder / "out.wav", "--loudness", "3"], "off"),
+        (["render", tone, folder / "out.wav", "--recipe", "none"], "slowed-reverb"),
+        (["render", tone, folder / "out.wav", "--recipe", folder / "bad.json"], "stages.time: speed is 44"),
+        (["render", tone, folder / "out.flac", "--depth", "float"], "cannot hold"),
+        (["render", tone], "OUT"),
+        (["dance"], "dance"),
+    ]
+
+
+def test_what_is_wrong_is_said_in_one_line_with_exit_code_2(tmp_path: Path, tone: Path) -> None:
+    before = {p: p.read_bytes() for p in tmp_path.iterdir()}
+    for words, hint in wrong_calls(tmp_path, tone):
+        done = latespin(*words)
+        assert done.returncode == 2, words
+        assert hint in done.stderr, words
+        assert done.stderr.count("\n") == 1, done.stderr
+        assert "Traceback" not in done.stderr
+    assert (tmp_path / "there.wav").read_bytes() == b"kept"
+    assert not (tmp_path / "out.wav").exists()
+    assert before.items() <= {p: p.read_bytes() for p in tmp_path.iterdir()}.items()
+
+
+@pytest.mark.parametrize("stop", [signal.SIGINT, signal.SIGTERM])
+def test_an_interrupted_render_leaves_nothing(tmp_path: Path, stop: signal.Signals) -> None:
+    song = tmp_path / "long.wav"
+    soundfile.write(song, np.tile(noise(10), 12).T, RATE)
+    out = tmp_path / "out"
+    out.mkdir()
+    process = subprocess.Popen(
+        [sys.executable, "-m", "latespin.cli", "render", str(song), str(out / "long.mp3"), "--speed", "0.5", "--hold-pitch"],
+        stderr=subprocess.PIPE, text=True, env={**os.environ, "PYTHONUNBUFFERED": "1"},
+    )  # fmt: skip
+    deadline = time.monotonic() + 60
+    while not list(out.iterdir()) and process.poll() is None and time.monotonic() < deadline:
+        time.sleep(0.02)
+    process.send_signal(stop)
+    _, said = process.communicate(timeout=30)
+    assert process.returncode == 130
+    assert not list(out.iterdir())
+    assert "Interrupted" in said

@@ -1,0 +1,282 @@
+"""Opening and writing files: every format, broken ones, tags, and writing whole or not at all."""
+
+import errno
+import os
+import stat
+from pathlib import Path
+
+import av
+import mutagen
+import numpy as np
+import pytest
+import soundfile
+
+from latespin.errors import Cancelled, Unreadable, Unwritable
+from latespin.jobs import Quietly
+from latespin.media import encode as encoding
+from latespin.media.atomic import written_whole
+from latespin.media.encode import FORMATS, encode
+from latespin.media.fold import fold_to_stereo
+from latespin.media.peaks import BIN_FRAMES, PeakGatherer, find_peaks
+from latespin.media.tags import Tags, read_tags
+from latespin.media.track import Track, open_track
+from tests.conftest import cents, frequency, level_db, noise, sine
+
+RATE = 44_100
+TAGS = Tags({"title": ("Paper Moon Skate",), "artist": ("The Paper Moths",), "album": ("Late",), "date": ("2026",), "tracknumber": ("3",)},
+            b"\x89PNG made up", "image/png")  # fmt: skip
+
+
+def write(path: Path, sound: np.ndarray, rate: int = RATE, **more: object) -> Path:
+    """Write a file as somebody else would."""
+    soundfile.write(path, sound.T, rate, **more)
+    return path
+
+
+def encode_with_av(path: Path, codec: str, sound: np.ndarray, rate: int = RATE) -> Path:
+    """A file of a kind that libsndfile does not know."""
+    with av.open(str(path), "w") as container:
+        stream = container.add_stream(codec, rate=rate)
+        stream.layout = "stereo"
+        frame = av.AudioFrame.from_ndarray(np.ascontiguousarray(sound), format="fltp", layout="stereo")
+        frame.rate = rate
+        fifo = av.AudioFifo()
+        fifo.write(frame)
+        for part in fifo.read_many(stream.frame_size or 1024, partial=True):
+            container.mux(stream.encode(part))
+        container.mux(stream.encode(None))
+    return path
+
+
+@pytest.mark.parametrize("suffix", FORMATS)
+@pytest.mark.parametrize("rate", [44_100, 48_000])
+def test_what_is_written_opens_again_with_its_sound_and_tags(tmp_path: Path, suffix: str, rate: int) -> None:
+    sound = sine(1000, 2.0, rate)
+    target = tmp_path / f"version{suffix}"
+    clipped = encode(
+        target, [sound[:, :9000], sound[:, 9000:]], rate=rate, channels=2, depth=None, tags=TAGS, overwrite=False
+    )
+    track = open_track(target)
+    assert clipped == 0
+    assert track.rate == (48_000 if suffix == ".opus" else rate)
+    assert abs(cents(frequency(track.sound, track.rate, 1000), 1000)) < 0.1
+    assert level_db(track.sound[:, 4000:-4000]) == pytest.approx(level_db(sound), abs=0.2)
+    assert track.seconds == pytest.approx(2.0, abs=0.06 if suffix == ".mp3" else 0.001)
+    assert {name: track.tags.first(name) for name in TAGS.text} == {
+        name: values[0] for name, values in TAGS.text.items()
+    }
+    assert track.tags.cover == TAGS.cover
+    assert list(tmp_path.iterdir()) == [target]
+    assert stat.S_IMODE(target.stat().st_mode) == 0o666 & ~_umask()
+
+
+def _umask() -> int:
+    mask = os.umask(0)
+    os.umask(mask)
+    return mask
+
+
+@pytest.mark.parametrize(
+    ("suffix", "depth", "floor"),
+    [(".wav", "16", -90), (".wav", "24", -135), (".wav", "float", -200), (".flac", "16", -90), (".flac", "24", -135)],
+)
+def test_bit_depths_cost_no_more_than_they_must(tmp_path: Path, suffix: str, depth: str, floor: float) -> None:
+    sound = noise(0.5)
+    encode(tmp_path / f"v{suffix}", [sound], rate=RATE, channels=2, depth=depth, tags=Tags(), overwrite=False)  # type: ignore[arg-type]
+    assert level_db(open_track(tmp_path / f"v{suffix}").sound - sound) < floor
+
+
+@pytest.mark.parametrize(
+    ("name", "subtype"), [("a.aiff", "PCM_16"), ("a.caf", "PCM_24"), ("a.wav", "ULAW"), ("a.wav", "DOUBLE")]
+)
+def test_other_formats_open(tmp_path: Path, name: str, subtype: str) -> None:
+    track = open_track(write(tmp_path / name, sine(500, 1.0), subtype=subtype))
+    assert track.frames == RATE
+    assert abs(cents(frequency(track.sound, RATE, 500), 500)) < 0.5
+    assert not track.warnings
+
+
+@pytest.mark.parametrize(
+    ("name", "codec", "rate"),
+    [
+        ("song.m4a", "aac", 44_100),
+        ("song.webm", "libopus", 48_000),
+        ("film.mp4", "aac", 48_000),
+        ("bare.aac", "aac", 44_100),
+    ],
+)
+def test_what_libsndfile_does_not_know_opens_too(tmp_path: Path, name: str, codec: str, rate: int) -> None:
+    track = open_track(encode_with_av(tmp_path / name, codec, sine(700, 2.0, rate), rate))
+    assert track.rate == rate
+    assert track.seconds == pytest.approx(2.0, abs=0.06)
+    assert abs(cents(frequency(track.sound, rate, 700), 700)) < 0.2
+
+
+@pytest.mark.parametrize("rate", [8_000, 11_025, 96_000, 192_000])
+def test_all_sample_rates_open(tmp_path: Path, rate: int) -> None:
+    assert open_track(write(tmp_path / "r.wav", sine(300, 0.5, rate), rate)).rate == rate
+
+
+def test_more_channels_are_folded_by_the_itu_levels() -> None:
+    six = np.eye(6, dtype=np.float32)
+    folded = fold_to_stereo(six)
+    share = np.sqrt(0.5)
+    assert folded == pytest.approx(np.array([[1, 0, share, 0, share, 0], [0, 1, share, 0, 0, share]]), abs=1e-6)
+    for channels in (3, 4, 5, 7, 8, 10):
+        assert fold_to_stereo(np.ones((channels, 4), np.float32)).shape == (2, 4)
+
+
+def broken(folder: Path) -> dict[str, Path]:
+    """Files that cannot be opened, by what is wrong with them."""
+    paths = {name: folder / f"{name}.wav" for name in ("text", "empty", "nothing", "slow", "fast", "secret")}
+    paths["text"].write_bytes(b"This is no song at all.\n" * 200)
+    paths["empty"].write_bytes(b"")
+    write(paths["nothing"], np.zeros((2, 0)))
+    write(paths["slow"], sine(100, 0.2, 4_000), 4_000)
+    write(paths["fast"], sine(100, 0.2, 200_000), 200_000)
+    paths["missing"], paths["folder"] = folder / "none.wav", folder
+    return paths
+
+
+WORDS = {
+    "text": "not a sound",
+    "empty": "empty",
+    "nothing": "no sound",
+    "slow": "4,000 Hz",
+    "fast": "200,000 Hz",
+    "missing": "does not exist",
+    "folder": "is a folder",
+}
+
+
+@pytest.mark.parametrize("what", WORDS)
+def test_broken_files_are_refused_in_words(tmp_path: Path, what: str) -> None:
+    with pytest.raises(Unreadable, match=WORDS[what]):
+        open_track(broken(tmp_path)[what])
+
+
+def test_a_file_without_permission_is_refused_in_words(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    path = write(tmp_path / "secret.wav", sine(100, 0.1))
+
+    def refuse(*_: object, **__: object) -> None:
+        raise PermissionError(errno.EACCES, "Permission denied")
+
+    monkeypatch.setattr(Path, "open", refuse)  # root may read everything, so the refusal is played
+    with pytest.raises(Unreadable, match="permission"):
+        open_track(path)
+
+
+@pytest.mark.parametrize("suffix", [".wav", ".flac", ".ogg", ".opus", ".aiff", ".mp3"])
+def test_a_file_that_is_cut_off_opens_as_far_as_it_goes(tmp_path: Path, suffix: str) -> None:
+    whole = tmp_path / f"whole{suffix}"
+    if suffix == ".aiff":
+        write(whole, noise(4))
+    else:
+        encode(whole, [noise(4)], rate=RATE, channels=2, depth=None, tags=Tags(), overwrite=False)
+    cut = tmp_path / f"cut{suffix}"
+    cut.write_bytes(whole.read_bytes()[: int(whole.stat().st_size * 0.6)])
+    track = open_track(cut)
+    assert 1.0 < track.seconds < 3.5
+    assert any("cut off" in warning for warning in track.warnings)
+    assert not open_track(whole).warnings
+
+
+def test_samples_that_are_not_numbers_are_silenced_and_counted(tmp_path: Path) -> None:
+    sound = noise(0.2)
+    sound[0, 10], sound[1, 20], sound[1, 21] = np.nan, np.inf, -np.inf
+    track = open_track(write(tmp_path / "bad.wav", sound, subtype="FLOAT"))
+    assert np.isfinite(track.sound).all()
+    assert "3 samples" in track.warnings[0]
+
+
+def test_one_sample_is_a_song(tmp_path: Path) -> None:
+    assert open_track(write(tmp_path / "one.wav", np.full((1, 1), 0.5))).frames == 1
+
+
+def failing(error: Exception) -> object:
+    """Blocks that end in an error."""
+    yield noise(0.5)
+    raise error
+
+
+@pytest.mark.parametrize(
+    "error", [Cancelled(), OSError(errno.ENOSPC, "No space left on device"), RuntimeError("a fault of ours")]
+)
+def test_a_failed_export_leaves_nothing_and_touches_nothing(tmp_path: Path, error: Exception) -> None:
+    kept = tmp_path / "kept.wav"
+    kept.write_bytes(b"precious")
+    for target, overwrite in ((tmp_path / "new.wav", False), (kept, True)):
+        with pytest.raises((type(error), Unwritable)):
+            encode(target, failing(error), rate=RATE, channels=2, depth=None, tags=TAGS, overwrite=overwrite)  # type: ignore[arg-type]
+    assert [p.name for p in tmp_path.iterdir()] == ["kept.wav"]
+    assert kept.read_bytes() == b"precious"
+
+
+def test_a_full_disk_is_said_to_be_full(tmp_path: Path) -> None:
+    with pytest.raises(Unwritable, match="no room left"), written_whole(tmp_path / "a.wav", overwrite=False):
+        raise OSError(errno.ENOSPC, "No space left on device")
+
+
+@pytest.mark.skipif(not Path("/dev/full").exists(), reason="needs a device that is always full")
+def test_a_disk_that_fills_up_while_encoding_is_said_to_be_full(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    real = soundfile.SoundFile
+    monkeypatch.setattr(soundfile, "SoundFile", lambda path, *a, **k: real("/dev/full", *a, **k))
+    monkeypatch.setattr(encoding, "_disk_full", lambda _: OSError(errno.ENOSPC, "full"))
+    with pytest.raises(Unwritable, match="no room left"):
+        encode(tmp_path / "a.wav", [noise(3)], rate=RATE, channels=2, depth=None, tags=Tags(), overwrite=False)
+    assert not list(tmp_path.iterdir())
+
+
+def test_targets_that_cannot_be_are_refused_in_words(tmp_path: Path) -> None:
+    (tmp_path / "there.flac").write_bytes(b"x")
+    for target, words in (
+        (tmp_path / "there.flac", "already exists"),
+        (tmp_path / "no" / "a.wav", "does not exist"),
+        (tmp_path / "a.doc", "ending"),
+    ):
+        with pytest.raises(Unwritable, match=words):
+            encode(target, [noise(0.1)], rate=RATE, channels=2, depth=None, tags=Tags(), overwrite=False)
+    with pytest.raises(Unwritable, match="cannot hold depth float"):
+        encode(tmp_path / "a.flac", [noise(0.1)], rate=RATE, channels=2, depth="float", tags=Tags(), overwrite=False)
+
+
+def test_clipped_samples_are_counted_and_float_never_clips(tmp_path: Path) -> None:
+    loud = np.full((2, 1000), 1.5, np.float32)
+    assert encode(tmp_path / "a.flac", [loud], rate=RATE, channels=2, depth=None, tags=Tags(), overwrite=False) == 2000
+    assert encode(tmp_path / "a.wav", [loud], rate=RATE, channels=2, depth="float", tags=Tags(), overwrite=False) == 0
+    assert open_track(tmp_path / "a.wav").sound.max() == 1.5
+
+
+def test_tags_of_mp4_and_broken_tags(tmp_path: Path) -> None:
+    path = encode_with_av(tmp_path / "t.m4a", "aac", sine(500, 1.0))
+    file = mutagen.File(path)
+    file["\xa9nam"], file["\xa9ART"] = "Round Again", "Marquee Comet"
+    file.save()
+    assert read_tags(path).text == {"title": ("Round Again",), "artist": ("Marquee Comet",)} | {
+        k: v for k, v in read_tags(path).text.items() if k not in ("title", "artist")
+    }
+    (tmp_path / "junk.mp3").write_bytes(b"ID3\x04\x00\x00\x7f\x7f\x7f\x7fjunk")
+    assert read_tags(tmp_path / "junk.mp3") == Tags()
+
+
+def test_peaks_are_those_of_the_sound_however_it_is_cut(lantern: Track) -> None:
+    sound = lantern.sound[:, :100_000]
+    whole, gatherer = find_peaks(sound, RATE), PeakGatherer(RATE)
+    for start in range(0, 100_000, 777):
+        gatherer.push(sound[:, start : start + 777])
+    pieces = gatherer.result()
+    assert np.array_equal(whole.highest, pieces.highest)
+    assert pieces.rms == pytest.approx(whole.rms, rel=1e-5)
+    assert whole.highest[3] == np.abs(sound[:, 3 * BIN_FRAMES : 4 * BIN_FRAMES]).max()
+    assert len(whole.highest) == -(-100_000 // BIN_FRAMES)
+
+
+def test_opening_can_be_cancelled(tmp_path: Path) -> None:
+    class Impatient(Quietly):
+        def cancelled(self) -> bool:
+            return True
+
+    with pytest.raises(Cancelled):
+        open_track(write(tmp_path / "long.wav", noise(10)), Impatient())

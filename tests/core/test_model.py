@@ -1,0 +1,171 @@
+"""Versions, documents, units and sentences: pure values."""
+
+import re
+import subprocess
+import sys
+
+import msgspec
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from msgspec.structs import replace
+
+from latespin.errors import OutOfRange, Unreadable
+from latespin.model.documents import Recipe, Session, TrackReference, read_recipe, read_session, to_json
+from latespin.model.history import History
+from latespin.model.parameters import DECAY, SPEED, Parameter, parameters_of
+from latespin.model.sentence import say_version, title_suffix
+from latespin.model.units import clock, number, parse_length, parse_value, with_unit
+from latespin.model.version import UNTOUCHED, Colour, Hall, Level, Stages, Time, Version
+from latespin.render.recipes import find_recipe, shipped_recipes
+
+
+def values(kind: type) -> st.SearchStrategy:
+    """Any value of a stage whose numbers lie within their limits."""
+    fields = {name: st.floats(p.low, p.high, allow_nan=False) for name, p in parameters_of(kind).items()}
+    return st.builds(kind, on=st.booleans(), **fields)
+
+
+STAGES = st.builds(
+    Stages, time=values(Time), colour=st.builds(Colour, on=st.booleans(), hall=values(Hall)), level=values(Level)
+)
+
+
+@given(stages=st.lists(STAGES, max_size=3))
+def test_a_session_comes_back_exactly(stages: list[Stages]) -> None:
+    versions = tuple(Version(id=str(i), name=f"Version {i} “é”", stages=s) for i, s in enumerate(stages))
+    session = Session(track=TrackReference(path="songs/a.flac", sha256="ab"), versions=versions, chosen="0")
+    assert read_session(to_json(session), "s") == session
+    assert to_json(read_session(to_json(session), "s")) == to_json(session)
+
+
+def test_every_declared_parameter_guards_its_field() -> None:
+    kinds = (Time, Hall, Level)
+    assert sum(len(parameters_of(kind)) for kind in kinds) == 11
+    for kind in kinds:
+        for name, p in parameters_of(kind).items():
+            assert p.low <= p.default <= p.high
+            assert p.sentence.endswith(".")
+            for wrong in (p.low - 0.01 * (p.high - p.low), p.high + 0.01 * (p.high - p.low), float("nan")):
+                with pytest.raises(OutOfRange, match=name):
+                    kind(**{name: wrong})
+
+
+GOOD = msgspec.json.decode(to_json(Recipe(name="a", title="A")))
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"format": "something else"}, "format should be"),
+        ({"format_version": 2}, "newer Late Spin"),
+        ({"format_version": "1"}, "format_version"),
+        ({"surprise": 1}, "unknown field `surprise`"),
+        ({"stages": {"time": {"speed": 9}}}, "stages.time: speed is 9"),
+        ({"stages": {"time": {"pitch": "sideways"}}}, "stages.time.pitch"),
+        ({"stages": {"colour": {"hall": {"decay_seconds": "long"}}}}, "stages.colour.hall.decay_seconds"),
+        ({"name": None}, "name"),
+    ],
+)
+def test_documents_that_are_wrong_are_refused_by_the_name_of_the_field(change: dict, words: str) -> None:
+    with pytest.raises(Unreadable, match=re.escape(words)) as caught:
+        read_recipe(msgspec.json.encode({**GOOD, **change}), "mine.json")
+    assert "mine.json" in str(caught.value)
+
+
+@pytest.mark.parametrize("data", [b"", b"{", b"[1, 2]", b"\xff\xfe", b"null", b'"text"'])
+def test_what_is_no_document_is_refused(data: bytes) -> None:
+    for read in (read_recipe, read_session):
+        with pytest.raises(Unreadable, match="is not a"):
+            read(data, "file.json")
+
+
+def test_two_versions_may_not_share_an_id() -> None:
+    twice = Session(versions=(Version(id="a", name="x"),))
+    data = msgspec.json.encode(msgspec.to_builtins(twice) | {"versions": [msgspec.to_builtins(twice.versions[0])] * 2})
+    with pytest.raises(Unreadable, match="same id"):
+        read_session(data, "s")
+
+
+def test_shipped_recipes_do_what_their_names_say() -> None:
+    assert {r.name for r in shipped_recipes()} >= {"slowed-reverb", "sped-up"}
+    assert find_recipe("slowed-reverb").stages.time.speed < 1
+    assert find_recipe("slowed-reverb").stages.colour.hall_heard
+    assert find_recipe("sped-up").stages.time.speed > 1
+    with pytest.raises(Unreadable, match="slowed-reverb, sped-up"):
+        find_recipe("underwater-disco")
+
+
+@pytest.mark.parametrize(
+    ("text", "unit", "value"),
+    [("0.85", "×", 0.85), ("85 %", "×", 0.85), ("−3", "st", -3), ("-350ct", "st", -3.5), ("1 oct", "st", 12), ("120 ms", "s", 0.12),
+     ("1,5 s", "ms", 1500), ("5.5 kHz", "Hz", 5500), ("-14 LUFS", "LUFS", -14), ("-1dbtp", "dBTP", -1), ("+2", "dB", 2)],
+)  # fmt: skip
+def test_typed_values_are_understood(text: str, unit: str, value: float) -> None:
+    assert parse_value(text, unit) == pytest.approx(value)
+
+
+@pytest.mark.parametrize(("text", "unit"), [("", "s"), ("fast", "×"), ("3 Hz", "s"), ("1.2.3", "st"), ("1 2", "s")])
+def test_what_is_not_understood_is_said(text: str, unit: str) -> None:
+    with pytest.raises(ValueError, match=r"Type one|Use"):
+        parse_value(text, unit)
+
+
+def test_lengths_and_numbers_read_as_people_write_them() -> None:
+    assert [parse_length(t) for t in ("1:30", "1:02:03.5", "90", "90 s", "2 min")] == [90, 3723.5, 90, 90, 120]
+    assert [clock(89.96, 1), clock(3723), clock(0.05, 2), clock(59.97, 1)] == ["1:30.0", "1:02:03", "0:00.05", "1:00.0"]
+    assert [number(-0.04, 1), number(-2.81, 1), number(float("-inf"), 1), number(0.0, 1, signed=True)] == [
+        "0.0",
+        "−2.8",
+        "–",
+        "0.0",
+    ]
+    assert with_unit(5500, "Hz", 0) == "5.5\u00a0kHz"
+
+
+@given(fraction=st.floats(0, 1), p=st.sampled_from([SPEED, DECAY, Parameter("x", "dB", -3, 7, 0, 1, 6, "s.")]))
+def test_a_bar_goes_from_place_to_value_and_back(fraction: float, p: Parameter) -> None:
+    value = p.from_fraction(fraction)
+    assert p.low <= value <= p.high
+    assert p.to_fraction(value) == pytest.approx(fraction, abs=0.01)
+    assert p.low <= p.stepped(value, 3) <= p.high
+
+
+def test_versions_read_as_sentences() -> None:
+    said = say_version(find_recipe("slowed-reverb").stages).replace("\u00a0", " ")
+    assert said == "0.85× · −2.8 st, linked · Hall 3.2 s at 28 % · −14 LUFS"
+    assert say_version(UNTOUCHED) == "As it was"
+    assert title_suffix(find_recipe("slowed-reverb").stages) == "slowed + reverb"
+    assert title_suffix(find_recipe("sped-up").stages) == "sped up"
+    assert title_suffix(UNTOUCHED) == ""
+    held = Stages(time=Time(speed=0.8, pitch="held"))
+    assert "pitch held" in say_version(held)
+    assert "pitch held" not in say_version(replace(held, time=replace(held.time, on=False)))
+
+
+def test_undo_is_former_values_and_a_drag_is_one_step() -> None:
+    history = History(0)
+    for value in (1, 2, 3):
+        history.edit("Speed", value, merge="speed")
+    history.seal()
+    assert not history.edit("Speed", 3, merge="speed")
+    history.edit("Speed", 4, merge="speed")
+    history.undo()
+    assert (history.value, history.undo_label(), history.redo_label()) == (3, "Speed", "Speed")
+    history.undo()
+    history.undo()
+    assert history.value == 0
+    history.redo()
+    assert history.value == 3
+    history.edit("Other", 9)
+    assert history.redo_label() == ""
+
+
+def test_the_core_loads_without_qt_and_the_window_without_kernels() -> None:
+    code = "import pkgutil, importlib, sys, latespin.{0} as c\nfor m in pkgutil.walk_packages(c.__path__, 'latespin.{0}.'): importlib.import_module(m.name)\nprint([m for m in sys.modules if m.startswith('PySide6')])"
+    for package in ("dsp", "analysis", "model", "media", "render"):
+        out = subprocess.run([sys.executable, "-c", code.format(package)], capture_output=True, text=True, check=True)
+        assert out.stdout.strip() == "[]"
+    code = "import sys, latespin.desktop.app; print([m for m in ('numba', 'scipy', 'av', 'soundfile', 'PySide6.QtMultimedia') if m in sys.modules])"
+    out = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    assert out.stdout.strip() == "[]", "the first window would wait for these"

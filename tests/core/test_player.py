@@ -1,0 +1,156 @@
+"""Playback on the silent device: what was played is listened to."""
+
+import time
+from collections.abc import Callable, Iterator
+
+import numpy as np
+import pytest
+
+from latespin.media.track import Track
+from latespin.model.version import Colour, Hall, Stages, Time
+from latespin.render.level import LevelPlan
+from latespin.render.player import Player
+from latespin.render.programme import Programme
+from latespin.render.reader import Readers
+from latespin.render.silent import SilentDevice
+from tests.conftest import frequency, level_db, sine, track_of
+
+RATE = 44_100
+TONE = track_of(sine(1000, 30.0, level=0.25))
+
+
+@pytest.fixture
+def player() -> Iterator[Player]:
+    """A player that is closed afterwards."""
+    made = Player(RATE)
+    yield made
+    made.close()
+
+
+def until(condition: Callable[[], bool], seconds: float = 20.0) -> None:
+    """Wait for a state."""
+    end = time.monotonic() + seconds
+    while not condition():
+        assert time.monotonic() < end, "it never came to that"
+        time.sleep(0.005)
+
+
+def programme(track: Track = TONE, side: str = "after", speed: float = 1.0, **more: object) -> Programme:
+    """A plain programme at some speed."""
+    stages = Stages(time=Time(speed=speed), colour=more.pop("colour", Colour()))  # type: ignore[arg-type]
+    return Programme(Readers(track), side, stages, LevelPlan(), **more)  # type: ignore[arg-type]
+
+
+def listen(device: SilentDevice, seconds: float) -> np.ndarray:
+    """Wait until so much has been played anew; returns it."""
+    device.forget()
+    until(lambda: device.played().shape[1] >= seconds * RATE)
+    return device.played()
+
+
+def test_what_is_played_is_the_version(player: Player) -> None:
+    device = SilentDevice(player, pace=4.0)
+    player.change(programme(speed=0.8))
+    player.play()
+    assert frequency(listen(device, 1.0), RATE, 800) == pytest.approx(800, abs=0.05)
+    player.pause()
+    device.close()
+
+
+def test_a_change_is_heard_at_the_same_musical_place_without_a_click(player: Player) -> None:
+    device = SilentDevice(player, pace=2.0)
+    player.change(programme(speed=0.8))
+    player.play()
+    listen(device, 0.5)
+    device.forget()
+    before_place = programme(speed=0.8).to_before(player.place()[1])
+    player.change(programme(speed=1.25))
+    until(lambda: player.place()[0] is not None and player.place()[0].stages.time.speed == 1.25)
+    until(lambda: len(player.change_latencies) >= 2)
+    now, frame = player.place()
+    assert now is not None
+    moved = (now.to_before(frame) - before_place) / RATE
+    assert 0.0 <= moved < 2.0
+    until(lambda: device.played().shape[1] > 2 * RATE)
+    played = device.played()
+    assert frequency(played[:, -RATE:], RATE, 1250) == pytest.approx(1250, abs=0.1)
+    assert np.abs(np.diff(played)).max() < 1.05 * 0.25 * 2 * np.pi * 1250 / RATE + 0.01, "no step beyond the tone's own"
+    device.close()
+
+
+def test_before_and_after_swap_at_the_same_place(player: Player) -> None:
+    device = SilentDevice(player, pace=2.0)
+    player.change(programme(speed=0.5))
+    player.seek(10 * RATE)
+    player.play()
+    assert frequency(listen(device, 0.5), RATE, 500) == pytest.approx(500, abs=0.1)
+    player.change(programme(side="before", speed=0.5, trim_db=-6.0))
+    until(lambda: player.place()[0] is not None and player.place()[0].side == "before")
+    _, frame = player.place()
+    assert 4.9 * RATE < frame < 8 * RATE
+    heard = listen(device, 1.0)[:, -RATE // 2 :]
+    assert frequency(heard, RATE, 1000) == pytest.approx(1000, abs=0.1)
+    assert level_db(heard) == pytest.approx(level_db(TONE.sound) - 6.0, abs=0.1)
+    device.close()
+
+
+def test_a_loop_goes_round_without_clicks(player: Player) -> None:
+    device = SilentDevice(player, pace=0)
+    player.change(programme(loop=(RATE, RATE + 13_000)))
+    player.play()
+    played = listen(device, 2.0)
+    assert RATE <= player.place()[1] < RATE + 13_000 + 1024
+    assert np.abs(np.diff(played)).max() < 0.25 * 2 * np.pi * 1000 / RATE * 1.3
+    device.close()
+
+
+def test_the_end_stops_playback_and_play_begins_again(player: Player) -> None:
+    short = track_of(sine(500, 0.6))
+    device = SilentDevice(player, pace=0)
+    player.change(programme(short))
+    player.play()
+    until(lambda: not player.playing)
+    assert device.played().shape[1] == short.frames
+    device.forget()
+    player.play()
+    until(lambda: device.played().shape[1] > 4000)
+    assert np.abs(device.played()[:, :4000] - short.sound[:, :4000]).max() < 1e-6
+    device.close()
+
+
+def test_pausing_is_silent_and_keeps_the_place(player: Player) -> None:
+    player.change(programme())
+    player.play()
+    until(lambda: np.abs(player.pull(512)).max() > 0.1)
+    player.pause()
+    place = player.place()
+    assert not player.pull(512).any()
+    assert player.place() == place
+    assert player.pull(100, only_ready=True).shape == (2, 0)
+
+
+def test_a_hasty_change_becomes_the_thorough_one(player: Player, lantern: Track) -> None:
+    colour = Colour(hall=Hall(on=True, decay_seconds=4.0, amount_percent=60.0))
+    wanted = programme(lantern, speed=0.9, colour=colour)
+    device = SilentDevice(player, pace=1.0)
+    player.change(wanted)
+    player.seek(20 * RATE)
+    player.play()
+    until(lambda: device.played().shape[1] > 1.5 * RATE)
+    device.close()
+    _, frame = player.place()
+    heard = device.played()[:, -8192:]
+    stream = wanted.open()
+    stream.seek(frame - 8192)
+    assert level_db(heard - stream.read(8192)) < -75.0
+
+
+def test_meters_follow_what_is_heard(player: Player) -> None:
+    device = SilentDevice(player, pace=4.0)
+    player.change(programme())
+    player.play()
+    listen(device, 5.0)
+    until(lambda: player.meters.integrated > -60)
+    assert player.meters.integrated == pytest.approx(-12.04, abs=0.1)
+    assert player.meters.true_peak == pytest.approx(-12.04, abs=0.1)
+    device.close()

@@ -1,0 +1,144 @@
+"""Varispeed, stretch, transposition and the time map, measured."""
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from latespin.dsp.stretch import Stretcher
+from latespin.dsp.varispeed import read_at
+from latespin.errors import OutOfRange
+from latespin.media.track import Track
+from latespin.model.timemap import compile_time_map
+from latespin.model.version import Stages, Time
+from latespin.render.chain import Chain
+from latespin.render.reader import Reader
+from tests.conftest import cents, frequency, level_db, noise, sine, track_of
+
+SPEEDS = (0.25, 0.5, 0.8, 0.97, 1.25, 2.0, 4.0)
+
+
+def read(track: Track, time: Time) -> np.ndarray:
+    """All of After's music."""
+    reader = Reader(track, time)
+    return reader.read(0, reader.map.after_frames)
+
+
+@pytest.mark.parametrize("speed", SPEEDS)
+@pytest.mark.parametrize("rate", [44_100, 48_000])
+def test_varispeed_moves_a_tone_by_the_speed_and_keeps_its_level(speed: float, rate: int) -> None:
+    out = read(track_of(sine(1000, 6, rate), rate), Time(speed=speed))
+    assert out.shape[1] == round(6 * rate / speed)
+    assert abs(cents(frequency(out, rate, 1000 * speed), 1000 * speed)) < 0.01
+    middle = out[:, out.shape[1] // 4 : 3 * out.shape[1] // 4]
+    assert level_db(middle) == pytest.approx(level_db(sine(1000, 1)), abs=0.01)
+
+
+@pytest.mark.parametrize("speed", [0.8, 1.25])
+def test_varispeed_adds_nothing_above_minus_100_db(speed: float) -> None:
+    rate = 44_100
+    out = read(track_of(sine(9000, 4, rate)), Time(speed=speed))[0]
+    part = out[len(out) // 4 : 3 * len(out) // 4].astype(np.float64)
+    spectrum = np.abs(np.fft.rfft(part * np.blackman(len(part)) ** 2))
+    at = round(9000 * speed * len(part) / rate)
+    spectrum[at - 12 : at + 13], highest = 0.0, spectrum.max()
+    assert 20 * np.log10(spectrum.max() / highest) < -100
+
+
+def test_going_faster_folds_nothing_back() -> None:
+    out = read(track_of(sine(15_000, 4, 44_100)), Time(speed=2.0))  # would land on 30 kHz
+    assert level_db(out[:, 10_000:-10_000]) < -100
+
+
+def test_speed_one_is_the_song_itself(lantern: Track) -> None:
+    for time in (Time(), Time(speed=1.0, pitch="held"), Time(on=False, speed=0.5)):
+        assert np.array_equal(read(lantern, time), lantern.sound)
+
+
+@pytest.mark.parametrize(
+    ("speed", "semitones"), [(0.8, 0.0), (1.3, 0.0), (0.6, 0.0), (1.0, 3.0), (0.85, -2.0), (1.0, -7.0)]
+)
+@pytest.mark.parametrize("hz", [110.0, 1234.5])
+def test_a_stretch_keeps_the_pitch_it_should_have(speed: float, semitones: float, hz: float) -> None:
+    time = Time(speed=speed, pitch="held", semitones=semitones)
+    out = read(track_of(sine(hz, 8)), time)
+    wanted = hz * 2 ** (semitones / 12)
+    assert out.shape[1] == round(8 * 44_100 / speed)
+    assert abs(cents(frequency(out, 44_100, wanted), wanted)) < (2.5 if hz < 200 else 0.5)
+    middle = out[0, 44_100:-44_100]
+    envelope = np.sqrt(np.convolve(middle.astype(np.float64) ** 2, np.ones(8820) / 8820, "valid"))
+    assert 20 * np.log10(envelope.max() / envelope.min()) < 0.5, "no dips where phases start afresh"
+    assert level_db(middle) == pytest.approx(level_db(sine(hz, 1)), abs=0.3)
+
+
+def test_transposing_back_what_linking_did_equals_holding() -> None:
+    assert Time(speed=0.8, semitones=12 * np.log2(1 / 0.8)).pitch_ratio == pytest.approx(1.0)
+    assert Time(speed=0.8, pitch="held").pitch_ratio == 1.0
+    assert Time(speed=1.25, semitones=12).pitch_ratio == pytest.approx(2.5)
+
+
+def test_a_stretch_keeps_the_phase_between_left_and_right() -> None:
+    tone = sine(440, 6)
+    tone[1] = 0.3 * np.sin(2 * np.pi * 440 * np.arange(tone.shape[1]) / 44_100 + 1.0)
+    out = read(track_of(tone), Time(speed=0.8, pitch="held"))[:, 44_100:-44_100].astype(np.float64)
+    turn = np.exp(-2j * np.pi * 440 * np.arange(out.shape[1]) / 44_100)
+    left, right = (np.convolve(channel * turn, np.hanning(4410), "valid")[::441] for channel in out)
+    assert np.angle(right * np.conj(left)) == pytest.approx(1.0, abs=0.02)
+
+
+def test_attacks_stay_where_the_time_map_puts_them() -> None:
+    clicks = np.zeros((2, 44_100 * 6), np.float32)
+    places = np.arange(1, 6) * 44_100
+    clicks[:, places] = 1.0
+    track, time = track_of(clicks + noise(6, level=1e-4)), Time(speed=0.75, pitch="held")
+    out, time_map = np.abs(read(track, time)[0]), compile_time_map(time, track.frames)
+    for place in places:
+        wanted = round(time_map.after_at(place))
+        near = out[wanted - 3000 : wanted + 3000].astype(np.float64) ** 2
+        centre = float((near * np.arange(6000)).sum() / near.sum()) - 3000
+        assert abs(centre) / 44_100 < 0.015
+
+
+_SONG = track_of(noise(4.2))
+_TIMES = {"linked": Time(speed=0.9), "held": Time(speed=0.9, pitch="held", semitones=1.0)}
+_WHOLE = {name: read(_SONG, time) for name, time in _TIMES.items()}
+
+
+@given(start=st.integers(-50_000, 250_000), frames=st.integers(0, 30_000), name=st.sampled_from(sorted(_TIMES)))
+def test_a_reader_gives_the_same_wherever_it_starts(start: int, frames: int, name: str) -> None:
+    part = Reader(_SONG, _TIMES[name]).read(start, frames)
+    wanted = np.zeros((2, frames), np.float32)
+    first, last = max(0, start), min(start + frames, _WHOLE[name].shape[1])
+    if first < last:
+        wanted[:, first - start : last - start] = _WHOLE[name][:, first:last]
+    assert np.abs(part - wanted).max(initial=0.0) < 1e-5
+
+
+@given(speed=st.floats(0.25, 4.0), frames=st.integers(1, 10_000_000), place=st.floats(0.0, 1.0))
+def test_the_time_map_goes_there_and_back(speed: float, frames: int, place: float) -> None:
+    time_map = compile_time_map(Time(speed=speed), frames)
+    assert time_map.after_frames == max(1, round(frames / speed))
+    before = place * frames
+    assert time_map.before_at(time_map.after_at(before)) == pytest.approx(before, abs=max(1e-3, 2 * speed))
+    assert 0 <= time_map.before_at(place * time_map.after_frames) <= frames
+
+
+@pytest.mark.parametrize("frames", [1, 2, 100, 5000])
+@pytest.mark.parametrize("time", [Time(speed=0.5), Time(speed=1.7, pitch="held"), Time(speed=1.0, semitones=-5.0)])
+def test_very_short_sounds_keep_their_promised_length(frames: int, time: Time) -> None:
+    chain = Chain(Reader(track_of(np.full((1, frames), 0.5, np.float32), 8000), time), Stages(time=time))
+    block = chain.read(10**6)
+    assert block.shape == (1, max(1, round(frames / time.speed)))
+    assert np.isfinite(block).all()
+
+
+def test_inputs_are_checked_and_left_alone() -> None:
+    song = noise(0.5)
+    kept = song.copy()
+    read_at(song, 0.0, 0.7, 1000)
+    Stretcher(song, 44_100, 0.7).segment(0)
+    assert np.array_equal(song, kept)
+    with pytest.raises(OutOfRange, match="speed is 100"):
+        read_at(song, 0.0, 100.0, 10)
+    with pytest.raises(TypeError, match="float32"):
+        read_at(song.astype(np.float64), 0.0, 1.0, 10)
