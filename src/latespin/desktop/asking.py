@@ -30,7 +30,7 @@ def solve(document: Document, asked: str, text: str) -> Stages:
         time = replace(time, on=True, speed=_fit(SPEED, parse_value(text, "%") / 100.0))
     else:
         wanted = parse_length(text)
-        tail = expected_tail(document) if asked == "total" else 0.0
+        tail = tail_seconds(document) if asked == "total" else 0.0
         if wanted <= tail:
             raise ValueError(
                 f"The room alone rings for {number(tail, 1)} s. Ask for a longer version, or a shorter decay."
@@ -39,14 +39,13 @@ def solve(document: Document, asked: str, text: str) -> Stages:
     return replace(stages, time=time, level=level)
 
 
-def expected_tail(document: Document) -> float:
+def tail_seconds(document: Document) -> float:
     """How long the chosen version rings on after its music, seconds."""
+    from latespin.render.chain import tail_frames  # noqa: PLC0415 - loads the kernels, which an opened song has done
+
     assert document.loaded is not None
-    measured, time_map = document.measured(), document.time_map()
-    if measured and time_map:
-        return (measured.facts.frames - time_map.after_frames) / document.loaded.track.rate
-    hall = document.stages.colour.hall
-    return hall.decay_seconds * 70.0 / 60.0 + hall.pre_delay_ms / 1000.0 if document.stages.colour.hall_heard else 0.0
+    rate = document.loaded.track.rate
+    return tail_frames(document.stages.colour, rate) / rate
 
 
 def _fit(parameter: Parameter, value: float) -> float:

@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from latespin.desktop.asking import tail_seconds
 from latespin.desktop.controls import Choices, Switch, quiet_label
 from latespin.desktop.document import Document
 from latespin.desktop.entry import Entry
@@ -197,14 +198,15 @@ class ColourBench(Bench):
         self.switch.setChecked(hall.on)
         for field in self.FIELDS:
             self.bars[field].set_value(getattr(hall, field))
-        tail = hall.decay_seconds * 70 / 60 + hall.pre_delay_ms / 1000
-        self._says.setText(
-            f"The version rings on for about {number(tail, 1)} s after the music; the tail is never cut."
-            if stages.colour.hall_heard
-            else "Not heard: switch it on and give it an amount."
-            if stages.colour.on
-            else "The stage is off."
-        )
+        self._says.setText(self._words(stages, document))
+
+    def _words(self, stages: Stages, document: Document) -> str:
+        if not stages.colour.on:
+            return "The stage is off."
+        if not stages.colour.hall_heard:
+            return "Not heard: switch it on and give it an amount."
+        tail = number(tail_seconds(document), 1) if document.loaded else "a few"
+        return f"The version rings on for {tail} s after the music; the tail is never cut."
 
 
 def _with_hall(stages: Stages, **changes: Any) -> Stages:

@@ -304,6 +304,10 @@ class Document(QObject):
         self.session_changed.emit()
         return True
 
+    def forget_changes(self) -> None:
+        """Take the session as it is for saved."""
+        self._saved = self.session
+
     # -- what is known of it ------------------------------------------------------------------------------
 
     def time_map(self, stages: Stages | None = None) -> TimeMap | None:

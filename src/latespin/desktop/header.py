@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
-from latespin.desktop.asking import expected_tail
+from latespin.desktop.asking import tail_seconds
 from latespin.desktop.controls import quiet_label
 from latespin.desktop.document import Document
 from latespin.desktop.entry import Entry
@@ -129,11 +129,11 @@ class Header(QWidget):
             texts = self._texts(measured.facts, measured.facts.seconds, shift)
         else:
             time_map = document.time_map()
-            seconds = (time_map.after_frames if time_map else 0) / document.loaded.track.rate + expected_tail(document)
+            seconds = (time_map.after_frames if time_map else 0) / document.loaded.track.rate + tail_seconds(document)
             texts = {"total": clock(seconds, 1), "pitch": _pitch(shift), "range": NO_VALUE, "peak": NO_VALUE,
                      "loudness": f"{number(document.heard_lufs()[1], 1)} LUFS"}  # fmt: skip
         for key, text in texts.items():
-            self.after[key].show_text(text, settled=measured is not None or key == "pitch")
+            self.after[key].show_text(text, settled=measured is not None or key in ("pitch", "total"))
 
     def _texts(self, facts: "Facts", seconds: float, shift: float) -> dict[str, str]:  # type: ignore[name-defined]  # noqa: F821
         loudness = facts.loudness

@@ -81,7 +81,7 @@ class VersionCard(QWidget):
         self._line.selectAll()
 
     def _finish_rename(self) -> None:
-        if self._line.isVisible():
+        if not self._line.isHidden():
             self._line.hide()
             self.renamed.emit(self.version.id, self._line.text())
 
@@ -101,7 +101,7 @@ class VersionCard(QWidget):
             self.chosen.emit(self.version.id)
         elif event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             self.moved.emit(-1 if event.key() == Qt.Key.Key_Up else 1)
-        elif event.key() == Qt.Key.Key_Escape and self._line.isVisible():
+        elif event.key() == Qt.Key.Key_Escape and not self._line.isHidden():
             self._line.setText("")
             self._line.hide()
         else:

@@ -26,6 +26,7 @@ DIFFUSER_MS = (4.77, 3.59, 12.73, 9.31)
 DIFFUSER_GAIN = 0.62
 MODULATION_MS = 0.12
 PIECE = 64
+TAIL_DB, WARM_UP_DB = 70.0, 80.0
 SHORTEST_MS, LONGEST_MS, SPREAD = 19.0, 52.0, 2.3
 
 
@@ -84,10 +85,8 @@ class Hall:
         self._frame = start_frame
         self._mix = _mix(settings, delays, rate, lows)
         self._block = int(delays.min()) - int(np.ceil(self._swing)) - 6
-        slowest = lows / 60.0
-        fixed = settings.pre_delay_seconds + float(delays.max() + self._diffuser_lengths.sum()) / rate
-        self.tail_frames = round((fixed + 70.0 * slowest) * rate) if settings.amount > 0.0 else 0
-        self.warm_up_frames = round((fixed + 80.0 * slowest) * rate) if settings.amount > 0.0 else 0
+        self.tail_frames = fall_frames(rate, settings, TAIL_DB)
+        self.warm_up_frames = fall_frames(rate, settings, WARM_UP_DB)
 
     def process(self, block: Audio) -> Audio:
         """Hear one more stereo block ``[2, frames]``; returns as many frames."""
@@ -107,6 +106,15 @@ class Hall:
             _mix_lines(taps, wet, self._lines, self._frame, self._mix, out[:, start:stop])
             self._frame += stop - start
         return out
+
+
+def fall_frames(rate: int, settings: HallSettings, fall_db: float) -> int:
+    """How long the slowest part of the wet sound takes to fall by ``fall_db``; 0 where nothing of it is heard."""
+    if settings.amount == 0.0:
+        return 0
+    longest = float(line_lengths(rate, settings.size).max()) / rate + 1.07 * sum(DIFFUSER_MS) / 1000.0
+    decay = low_decay_seconds(settings, rate) * fall_db / 60.0
+    return round((settings.pre_delay_seconds + 2.0 * longest + decay) * rate)
 
 
 def line_lengths(rate: float, size: float) -> np.ndarray:

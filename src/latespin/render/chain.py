@@ -7,13 +7,31 @@ import math
 
 import numpy as np
 
-from latespin.dsp.hall import Hall, HallSettings
+from latespin.dsp.hall import TAIL_DB, Hall, HallSettings, fall_frames
 from latespin.dsp.types import Audio
 from latespin.model import version as v
 from latespin.render.reader import Reader
 
 END_FADE_SECONDS = 0.03
 WARM_UP_BLOCK = 1 << 15
+
+
+def hall_settings(colour: v.Colour) -> HallSettings:
+    """What the hall of a Colour stage asks of the kernel."""
+    hall = colour.hall
+    return HallSettings(
+        decay_seconds=hall.decay_seconds,
+        size=hall.size_percent / 100.0,
+        pre_delay_seconds=hall.pre_delay_ms / 1000.0,
+        tone_hz=hall.tone_hz,
+        width=hall.width_percent / 100.0,
+        amount=hall.amount_percent / 100.0,
+    )
+
+
+def tail_frames(colour: v.Colour, rate: int) -> int:
+    """How long a version rings on after its music, frames."""
+    return fall_frames(rate, hall_settings(colour), TAIL_DB) if colour.hall_heard else 0
 
 
 class Chain:
@@ -30,7 +48,7 @@ class Chain:
         self._hall = self._make_hall(0)
         self.channels = 2 if self._hall else int(reader.track.sound.shape[0])
         self.music_frames = reader.map.after_frames
-        self.tail_frames = self._hall.tail_frames if self._hall else 0
+        self.tail_frames = tail_frames(self._colour, self.rate)
         self.frames = self.music_frames + self.tail_frames
         self.position = 0
 
@@ -58,16 +76,7 @@ class Chain:
     def _make_hall(self, start: int) -> Hall | None:
         if not self._colour.hall_heard:
             return None
-        hall = self._colour.hall
-        settings = HallSettings(
-            decay_seconds=hall.decay_seconds,
-            size=hall.size_percent / 100.0,
-            pre_delay_seconds=hall.pre_delay_ms / 1000.0,
-            tone_hz=hall.tone_hz,
-            width=hall.width_percent / 100.0,
-            amount=hall.amount_percent / 100.0,
-        )
-        return Hall(self.rate, settings, start)
+        return Hall(self.rate, hall_settings(self._colour), start)
 
     def _coloured(self, start: int, frames: int) -> Audio:
         block = self._reader.read(start, frames)

@@ -1,0 +1,79 @@
+"""The real window, offscreen, on the silent device."""
+
+import threading
+from collections.abc import Callable, Iterator
+
+import numpy as np
+import pytest
+from PySide6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+
+from latespin.demo import demo_session
+from latespin.desktop.app import make_app
+from latespin.desktop.settings import Settings
+from latespin.desktop.window import Window
+from latespin.render.player import Player
+from latespin.render.silent import SilentDevice
+
+WAIT_MS = 20_000
+
+
+@pytest.fixture(scope="session")
+def qapp() -> QApplication:
+    """The application, dressed as for a person."""
+    return make_app()
+
+
+class Devices:
+    """Makes silent devices and keeps hold of the last."""
+
+    def __init__(self) -> None:
+        self.last: SilentDevice | None = None
+
+    def __call__(self, player: Player) -> SilentDevice:
+        self.last = SilentDevice(player, pace=2.0, remember_seconds=120.0)
+        return self.last
+
+    def listen(self, qtbot: QtBot, seconds: float) -> np.ndarray:
+        """What is played from now on, so many seconds of it."""
+        assert self.last is not None
+        device = self.last
+        device.forget()
+        wait(qtbot, lambda: device.played().shape[1] >= seconds * 44_100)
+        return device.played()
+
+
+def wait(qtbot: QtBot, condition: Callable[[], object]) -> None:
+    """Until a state is reached."""
+    qtbot.waitUntil(lambda: bool(condition()), timeout=WAIT_MS)
+
+
+@pytest.fixture
+def devices() -> Devices:
+    """Where the window's sound goes."""
+    return Devices()
+
+
+@pytest.fixture
+def window(qtbot: QtBot, qapp: QApplication, devices: Devices) -> Iterator[Window]:
+    """An empty window, closed afterwards without questions; nothing of it may stay behind."""
+    made = Window(Settings(), devices)
+    made.show()
+    made.finish_loading()
+    qtbot.waitExposed(made)
+    yield made
+    made.document.forget_changes()
+    for task in made.work.active():
+        task.cancel()
+    assert made.close()
+    made.deleteLater()
+    left = [t.name for t in threading.enumerate() if t.name.startswith(("player", "silent", "work"))]
+    assert not left, f"threads left behind: {left}"
+
+
+@pytest.fixture
+def demo(window: Window, qtbot: QtBot) -> Window:
+    """The window with the demo session in it, measured."""
+    window.open_file(demo_session())
+    wait(qtbot, lambda: window.document.measured())
+    return window

@@ -1,0 +1,336 @@
+"""The whole way through the window: open, change, hear, compare, export, save, undo."""
+
+from pathlib import Path
+
+import numpy as np
+import pytest
+import soundfile
+from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtGui import QDropEvent
+from PySide6.QtWidgets import QFileDialog, QMessageBox
+from pytestqt.qtbot import QtBot
+
+from latespin.analysis.facts import facts_of
+from latespin.demo import demo_folder, demo_session
+from latespin.desktop.exportdialog import ExportDialog
+from latespin.desktop.valuebar import ValueBar
+from latespin.desktop.window import Window
+from latespin.media.track import open_track
+from latespin.model.documents import read_session
+from tests.conftest import frequency, level_db, noise, sine
+from tests.window.conftest import Devices, wait
+
+RATE = 44_100
+
+
+def type_into(qtbot: QtBot, bar: ValueBar, text: str) -> None:
+    """Type a value as a person does."""
+    bar.setFocus()
+    qtbot.keyClick(bar, Qt.Key.Key_Return)
+    editor = bar.findChild(type(bar._editor))
+    editor.selectAll()
+    qtbot.keyClicks(editor, text)
+    qtbot.keyClick(editor, Qt.Key.Key_Return)
+
+
+def drop(window: Window, path: Path) -> None:
+    """Drop a file on the window."""
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(path))])
+    window.dropEvent(
+        QDropEvent(
+            QPointF(10, 10), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+        )
+    )
+
+
+def export_dialog(window: Window) -> ExportDialog:
+    """The open export dialog."""
+    return next(child for child in window.findChildren(ExportDialog) if child.isVisible())
+
+
+def test_from_a_dropped_tone_to_a_measured_file(window: Window, qtbot: QtBot, devices: Devices, tmp_path: Path) -> None:
+    song = tmp_path / "tone.wav"
+    soundfile.write(song, sine(1000, 20.0, level=0.5).T, RATE)
+    drop(window, song)
+    wait(qtbot, lambda: window.document.measured())
+    qtbot.keyClick(window, Qt.Key.Key_2)
+    qtbot.mouseClick(window.benches.pages["colour"].switch, Qt.MouseButton.LeftButton)  # type: ignore[attr-defined]
+    assert not window.document.stages.colour.hall.on
+    qtbot.keyClick(window, Qt.Key.Key_1)
+    type_into(qtbot, window.benches.pages["time"].bars["speed"], "80 %")
+    assert window.document.stages.time.speed == pytest.approx(0.8)
+    assert window.header.after["pitch"].text() == "−3.86 st"
+    wait(qtbot, lambda: window.header.after["total"].text() == "0:25.0")
+    wait(qtbot, lambda: window.document.measured())
+
+    qtbot.keyClick(window, Qt.Key.Key_Space)
+    heard = devices.listen(qtbot, 1.0)
+    assert frequency(heard, RATE, 800) == pytest.approx(800, abs=0.1)
+    assert facts_of(heard, RATE).loudness.integrated_lufs == pytest.approx(-14.0, abs=0.1)
+    qtbot.keyClick(window, Qt.Key.Key_B)
+    wait(qtbot, lambda: window.playback.player.place()[0].side == "before")  # type: ignore[union-attr]
+    heard = devices.listen(qtbot, 1.0)[:, -RATE // 2 :]
+    assert frequency(heard, RATE, 1000) == pytest.approx(1000, abs=0.2)
+    assert facts_of(heard, RATE).loudness.integrated_lufs == pytest.approx(-14.0, abs=0.15), "level-matched"
+    qtbot.keyClick(window, Qt.Key.Key_M)
+    qtbot.keyClick(window, Qt.Key.Key_Space)
+    wait(qtbot, lambda: not window.playback.player.playing)  # type: ignore[union-attr]
+
+    window.actions_by_name["export"].trigger()
+    dialog = export_dialog(window)
+    dialog.folder.setText(str(tmp_path))
+    dialog.name.setText("slow tone")
+    qtbot.mouseClick(dialog.accept_button, Qt.MouseButton.LeftButton)
+    target = tmp_path / "slow tone.flac"
+    wait(qtbot, target.exists)
+    wait(qtbot, lambda: not window.work.active("export"))
+    made = open_track(target)
+    assert made.frames == 25 * RATE
+    assert frequency(made.sound, RATE, 800) == pytest.approx(800, abs=0.01)
+    assert facts_of(made.sound, RATE).loudness.integrated_lufs == pytest.approx(-14.0, abs=0.05)
+    assert "exported" in next(iter(window.shelf.cards.values())).exported
+    assert "−14.0 LUFS" in next(iter(window.panel.rows.values())).task.message
+
+
+def test_the_demo_shows_its_facts_and_its_picture(demo: Window, qtbot: QtBot) -> None:
+    assert demo.header.before["loudness"].text() in ("−10.0 LUFS", "−10.1 LUFS")
+    assert demo.header.after["loudness"].text() == "−14.0 LUFS"
+    assert demo.header.before["total"].text() == "1:38.2"
+    assert [card.version.name for card in demo.shelf.cards.values()] == [
+        "Last couples’ skate",
+        "Relay race",
+        "Quiet hour",
+    ]
+    picture = demo.ribbons.grab().toImage()
+    colours = {
+        picture.pixelColor(x, y).name() for x in range(40, picture.width(), 7) for y in range(30, picture.height(), 5)
+    }
+    assert len(colours) > 50, "ribbons and threads are drawn"
+    assert demo.stage_row.cards["moments"].sentence == "None"
+
+
+def test_a_change_while_playing_is_heard_without_stopping(demo: Window, qtbot: QtBot, devices: Devices) -> None:
+    demo.do_loudest()
+    demo.do_play()
+    devices.listen(qtbot, 0.3)
+    player = demo.playback.player  # type: ignore[union-attr]
+    player.change_latencies.clear()
+    bar = demo.benches.pages["time"].bars["speed"]
+    for _ in range(5):
+        qtbot.keyClick(bar, Qt.Key.Key_Right)
+        wait(qtbot, lambda: player.place()[0].stages == demo.document.stages)
+    wait(qtbot, lambda: player.change_latencies)
+    assert player.playing
+    assert demo.document.stages.time.speed == pytest.approx(0.85 * 1.01**5, abs=1e-3)
+    assert level_db(devices.listen(qtbot, 0.5)) > -40
+
+
+def test_stages_switch_off_and_on_and_stay_level_matched(demo: Window, qtbot: QtBot) -> None:
+    card = demo.stage_row.cards["colour"]
+    qtbot.mouseClick(card.switch, Qt.MouseButton.LeftButton)
+    assert not demo.document.stages.colour.on
+    assert card.sentence == "Off"
+    wait(qtbot, lambda: demo.document.measured())
+    assert demo.header.after["loudness"].text() == "−14.0 LUFS"
+    before, after = demo.document.heard_lufs()
+    assert demo.playback.programme().trim_db == pytest.approx(min(before, after) - after, abs=0.01)  # type: ignore[union-attr]
+    qtbot.keyClick(demo, Qt.Key.Key_1, Qt.KeyboardModifier.ShiftModifier)
+    assert not demo.document.stages.time.on
+    demo.do_undo()
+    demo.do_undo()
+    assert demo.document.stages.time.on
+    assert demo.document.stages.colour.on
+
+
+def test_a_drag_is_one_step_of_undo(demo: Window, qtbot: QtBot) -> None:
+    demo.open_bench("colour")
+    bar = demo.benches.pages["colour"].bars["amount_percent"]
+    was = bar.value
+    qtbot.mousePress(bar, Qt.MouseButton.LeftButton, pos=QPoint(60, 20))
+    for x in range(64, 140, 8):
+        qtbot.mouseMove(bar, QPoint(x, 20))
+    qtbot.mouseRelease(bar, Qt.MouseButton.LeftButton, pos=QPoint(136, 20))
+    assert bar.value > was + 10
+    assert demo.document.stages.colour.hall.amount_percent == bar.value
+    assert "amount" in demo.actions_by_name["undo"].text()
+    demo.do_undo()
+    assert bar.value == was
+    assert not demo.document.modified
+    demo.do_redo()
+    assert bar.value > was + 10
+    qtbot.mouseDClick(bar, Qt.MouseButton.LeftButton)
+    assert bar.value == bar.parameter.default
+
+
+def test_facts_of_after_can_be_asked_for(demo: Window, qtbot: QtBot) -> None:
+    for key, text in (("loudness", "-16"), ("peak", "-2"), ("total", "2:10"), ("pitch", "-2 st")):
+        demo.header.after[key].typed.emit(text)
+    stages = demo.document.stages
+    assert stages.level.target_lufs == -16
+    assert stages.level.ceiling_dbtp == -2
+    wait(qtbot, lambda: demo.document.measured())
+    assert demo.header.after["total"].text() in ("2:10.0", "2:09.9")
+    assert demo.header.after["pitch"].text() == "−2.00 st"
+    demo.header.after["total"].typed.emit("0:02")
+    assert "rings" in demo.notice.label.text()
+    demo.header.after["loudness"].typed.emit("very")
+    assert "not a number" in demo.notice.label.text()
+    assert demo.document.stages == stages
+
+
+def test_versions_are_added_copied_renamed_moved_and_deleted(demo: Window, qtbot: QtBot) -> None:
+    demo.shelf.menu.actions()[1].trigger()
+    assert demo.document.version.name == "Sped up"  # type: ignore[union-attr]
+    demo.do_duplicate()
+    assert demo.document.version.name == "Sped up 2"  # type: ignore[union-attr]
+    demo.do_rename()
+    card = demo.shelf.cards[demo.document.session.chosen]
+    card._line.setText("Freeze game")
+    qtbot.keyClick(card._line, Qt.Key.Key_Return)
+    assert demo.document.version.name == "Freeze game"  # type: ignore[union-attr]
+    demo.do_move_up()
+    names = [v.name for v in demo.document.session.versions]
+    assert names.index("Freeze game") == names.index("Sped up") - 1
+    qtbot.mouseClick(demo.shelf.cards["relay"], Qt.MouseButton.LeftButton)
+    assert demo.document.session.chosen == "relay"
+    assert demo.benches.pages["time"].bars["speed"].value == pytest.approx(1.22)
+    demo.do_delete()
+    assert "relay" not in demo.shelf.cards
+    demo.do_undo()
+    assert "relay" in demo.shelf.cards
+
+
+def test_pointing_at_the_ribbons_seeks_loops_and_zooms(demo: Window, qtbot: QtBot) -> None:
+    ribbons, player = demo.ribbons, demo.playback.player  # type: ignore[union-attr]
+    bands = ribbons._bands()
+    x = round(ribbons.scale.x(40.0)) + 12
+    qtbot.mouseClick(ribbons, Qt.MouseButton.LeftButton, pos=QPoint(x, int(bands.before.center().y())))
+    wait(qtbot, lambda: abs(player.place()[1] / RATE * 0.85 - 40.0) < 0.3)
+    y = int(bands.after.center().y())
+    qtbot.mousePress(ribbons, Qt.MouseButton.LeftButton, pos=QPoint(200, y))
+    for end in (230, 300, 400):
+        qtbot.mouseMove(ribbons, QPoint(end, y))
+    qtbot.mouseRelease(ribbons, Qt.MouseButton.LeftButton, pos=QPoint(400, y))
+    assert demo.transport.loop.isChecked()
+    programme = demo.playback.programme()  # type: ignore[union-attr]
+    assert programme.loop[0] / RATE == pytest.approx(ribbons.scale.at(188), abs=0.2)
+    assert programme.loop[1] / RATE == pytest.approx(ribbons.scale.at(388), abs=0.2)
+    demo.do_unmark()
+    assert demo.playback.programme().loop is None  # type: ignore[union-attr]
+    held = ribbons.scale.at(300)
+    ribbons.zoom(4.0, 300)
+    assert ribbons.scale.at(300) == pytest.approx(held)
+    demo.do_zoom_fit()
+    assert ribbons.scale.fits
+
+
+def test_a_session_is_saved_and_opens_again(
+    demo: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    demo.header.after["loudness"].typed.emit("-17")
+    assert demo.isWindowModified()
+    target = tmp_path / "mine.latespin"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(target.with_suffix("")), ""))
+    assert demo.save(ask=True)
+    assert not demo.isWindowModified()
+    saved = read_session(target.read_bytes(), "mine")
+    assert saved.versions[0].stages.level.target_lufs == -17
+    assert saved.track is not None
+    assert Path(saved.track.path) == (demo_folder() / "lantern-light.ogg").resolve()
+    demo.open_file(target)
+    wait(qtbot, lambda: demo.document.path == target)
+    assert demo.document.stages.level.target_lufs == -17
+    assert str(target) in demo.settings.recent
+
+
+def test_a_moved_song_is_found_again_and_a_changed_one_noticed(
+    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    session = tmp_path / "late-session.latespin"
+    session.write_bytes(demo_session().read_bytes())
+    asked: list[object] = []
+    window.document.song_wanted.disconnect()
+    window.document.song_wanted.connect(asked.append)
+    window.open_file(session)
+    wait(qtbot, lambda: asked)
+    window.document.adopt(asked[0], demo_folder() / "lantern-light.ogg")  # type: ignore[arg-type]
+    wait(qtbot, lambda: window.document.loaded)
+    assert window.document.modified, "where the song is now has to be saved"
+    window.document.forget_changes()
+    soundfile.write(tmp_path / "lantern-light.ogg", noise(2.0).T, RATE)
+    answers: list[str] = []
+    monkeypatch.setattr(QMessageBox, "exec", lambda box: answers.append(box.text()))
+    monkeypatch.setattr(QMessageBox, "clickedButton", lambda box: box.buttons()[0])
+    window.open_file(session)
+    wait(qtbot, lambda: answers)
+    assert "not the same file" in answers[0]
+
+
+def test_broken_files_say_what_is_wrong_and_nothing_is_lost(demo: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    kept = demo.document.session
+    (tmp_path / "words.mp3").write_text("no song")
+    (tmp_path / "empty.wav").write_bytes(b"")
+    (tmp_path / "newer.latespin").write_text('{"format": "late-spin session", "format_version": 99}')
+    (tmp_path / "odd.latespin").write_text('{"format": "late-spin session", "format_version": 1, "mood": "late"}')
+    for name, words in (
+        ("words.mp3", "not a sound"),
+        ("empty.wav", "empty"),
+        ("newer.latespin", "newer"),
+        ("odd.latespin", "mood"),
+    ):
+        demo.notice.hide()
+        demo.open_file(tmp_path / name)
+        wait(qtbot, demo.notice.isVisible)
+        assert words in demo.notice.label.text()
+        assert demo.document.session == kept
+
+
+def test_unsaved_work_is_asked_about(demo: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
+    demo.do_duplicate()
+    monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Cancel)
+    assert not demo.close()
+    demo.open_file(demo_folder() / "eight-wheels-turning.ogg")
+    assert demo.document.loaded.track.title == "Lantern Light"  # type: ignore[union-attr]
+
+
+def test_export_refuses_what_cannot_be_and_is_cancelled_without_a_trace(
+    demo: Window, qtbot: QtBot, tmp_path: Path
+) -> None:
+    demo.do_export()
+    dialog = export_dialog(demo)
+    dialog.folder.setText(str(tmp_path / "none"))
+    assert "does not exist" in dialog._problem.text()
+    assert not dialog.accept_button.isEnabled()
+    dialog.folder.setText(str(tmp_path))
+    dialog.every.setChecked(True)
+    dialog.format.setCurrentIndex(dialog.format.findData(".mp3"))
+    assert not dialog.depth.isEnabled()
+    assert len({order.target for order in dialog.orders()}) == 3
+    dialog.accept()
+    assert len(demo.work.active("export")) == 3
+    wait(qtbot, lambda: any(t.fraction > 0 for t in demo.work.active("export")))
+    for row in list(demo.panel.rows.values()):
+        qtbot.mouseClick(row.button, Qt.MouseButton.LeftButton)
+    wait(qtbot, lambda: not demo.work.active("export"))
+    assert not list(tmp_path.glob("*.mp3"))
+    assert not [p for p in tmp_path.iterdir() if p.name.startswith(".")]
+
+
+def test_keys_open_benches_and_plain_letters_stay_text_in_a_field(demo: Window, qtbot: QtBot) -> None:
+    for key, name in (
+        (Qt.Key.Key_2, "colour"),
+        (Qt.Key.Key_4, "ending"),
+        (Qt.Key.Key_5, "level"),
+        (Qt.Key.Key_1, "time"),
+    ):
+        qtbot.keyClick(demo, key)
+        assert demo.benches.currentWidget() is demo.benches.pages[name]
+    demo.do_rename()
+    line = demo.shelf.cards[demo.document.session.chosen]._line
+    side = demo.playback.side  # type: ignore[union-attr]
+    qtbot.keyClicks(line, "Blue job 5")
+    assert line.text() == "Blue job 5"
+    assert demo.playback.side == side  # type: ignore[union-attr]
+    assert demo.benches.currentWidget() is demo.benches.pages["time"]
+    assert np.isfinite(demo.document.heard_lufs()).all()
