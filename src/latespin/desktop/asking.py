@@ -41,7 +41,7 @@ def solve(document: Document, asked: str, text: str) -> Stages:
 
 def tail_seconds(document: Document) -> float:
     """How long the chosen version rings on after its music, seconds."""
-    from latespin.render.chain import tail_frames  # noqa: PLC0415 - loads the kernels, which an opened song has done
+    from latespin.render.chain import tail_frames
 
     assert document.loaded is not None
     rate = document.loaded.track.rate

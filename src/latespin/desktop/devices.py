@@ -28,15 +28,18 @@ class Device(Protocol):
 DeviceMaker = Callable[[Player], Device]
 
 
-def open_device(player: Player) -> Device:
-    """The default sound card, or the silent device where there is none or LATESPIN_DEVICE=silent asks for it."""
+def find_output() -> DeviceMaker:
+    """How to open the default sound card, or the silent device where there is none or LATESPIN_DEVICE=silent.
+
+    Slow, since it loads Qt Multimedia and asks the system: not for the main thread.
+    """
     if os.environ.get("LATESPIN_DEVICE") != SILENT:
         from PySide6.QtMultimedia import QMediaDevices
 
         device = QMediaDevices.defaultAudioOutput()
         if not device.isNull():
-            return SinkDevice(player, device)
-    return SilentDevice(player)
+            return lambda player: SinkDevice(player, device)
+    return SilentDevice
 
 
 class SinkDevice(QThread):

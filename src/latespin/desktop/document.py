@@ -396,6 +396,16 @@ def resolved(reference: TrackReference, folder: Path) -> Path:
     return (path if path.is_absolute() else folder / path).resolve()
 
 
+def load_kernels() -> None:
+    """Load what opening and playing a song need, in a worker's thread, before anybody waits for it."""
+    import numpy as np
+
+    import latespin.render.player
+    from latespin.analysis.facts import facts_of
+
+    facts_of(np.zeros((2, 1 << 15), np.float32), 44_100)
+
+
 def load_track(path: Path, work: Task) -> LoadedTrack:
     """Open, measure and reduce a song (in a worker's thread)."""
     from latespin.analysis.facts import facts_of
@@ -404,6 +414,7 @@ def load_track(path: Path, work: Task) -> LoadedTrack:
     from latespin.media.track import open_track
     from latespin.render.reader import Readers
 
+    load_kernels()
     track = open_track(path, Share(work, 0.0, 0.8))
     step(work, 0.8)
     peaks = find_peaks(track.sound, track.rate)

@@ -5,8 +5,9 @@ from dataclasses import replace
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from latespin.desktop.devices import Device, DeviceMaker, open_device
+from latespin.desktop.devices import Device, DeviceMaker, find_output
 from latespin.desktop.document import Document
+from latespin.desktop.work import Task
 from latespin.render.player import Meters, Player
 from latespin.render.programme import Programme, Side
 
@@ -26,7 +27,7 @@ class Playback(QObject):
     device_changed = Signal(str)
     side_changed = Signal(str)
 
-    def __init__(self, document: Document, maker: DeviceMaker = open_device, parent: QObject | None = None) -> None:
+    def __init__(self, document: Document, maker: DeviceMaker | None = None, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._document, self._maker = document, maker
         self.player: Player | None = None
@@ -131,11 +132,26 @@ class Playback(QObject):
             return
         self.player = Player(loaded.track.rate)
         self.player.set_volume(self._volume)
-        self.device = self._maker(self.player)
-        self.device_changed.emit(self.device.description)
+        self._connect_device()
         self._timer.start()
         self.refresh()
         self.place_changed.emit(self.side, 0.0)
+
+    def _connect_device(self) -> None:
+        """Open a device for the player; which one there is, is found out in the background the first time."""
+        if self._maker is None:
+            task = Task(
+                "Looking for a sound device", "device", lambda _: find_output(), on_done=self._found, shown=False
+            )
+            self._document.work.submit(task)
+        elif self.player is not None:
+            self.device = self._maker(self.player)
+            self.device_changed.emit(self.device.description)
+
+    def _found(self, maker: DeviceMaker) -> None:
+        self._maker = maker
+        if self.device is None:
+            self._connect_device()
 
     def _look(self) -> None:
         player = self.player

@@ -24,7 +24,7 @@ from latespin.demo import demo_session
 from latespin.desktop.asking import solve
 from latespin.desktop.benches import Benches
 from latespin.desktop.commands import COMMANDS, build_menus
-from latespin.desktop.document import Document, FoundSession, resolved
+from latespin.desktop.document import Document, FoundSession, load_kernels, resolved
 from latespin.desktop.header import Header
 from latespin.desktop.ribbons import Ribbons
 from latespin.desktop.settings import Settings, save_settings
@@ -33,7 +33,7 @@ from latespin.desktop.stagerow import SWITCHED, StageRow
 from latespin.desktop.theme import STAGES, apply_theme
 from latespin.desktop.transport import Transport
 from latespin.desktop.welcome import Welcome
-from latespin.desktop.work import WorkQueue
+from latespin.desktop.work import Task, WorkQueue
 from latespin.desktop.workpanel import WorkPanel
 from latespin.model.version import UNTOUCHED, Stages
 
@@ -172,12 +172,12 @@ class Window(QMainWindow):
         from latespin.render.recipes import shipped_recipes
 
         self.shelf.offer_recipes([(r.name, r.title, r.summary) for r in shipped_recipes()])
+        self.work.submit(Task("Loading", "open", lambda _: load_kernels(), shown=False))
 
     def _start_playback(self) -> None:
-        from latespin.desktop.devices import open_device
         from latespin.desktop.playback import Playback
 
-        playback = Playback(self.document, self._device_maker or open_device, self)  # type: ignore[arg-type]
+        playback = Playback(self.document, self._device_maker, self)  # type: ignore[arg-type]
         self.playback = playback
         playback.place_changed.connect(self._show_place)
         playback.playing_changed.connect(self.transport.show_playing)
@@ -230,7 +230,7 @@ class Window(QMainWindow):
 
     def _show_opening(self) -> None:
         if self.document.loaded is None:
-            opening = self.work.active("open")
+            opening = [task for task in self.work.active("open") if task.shown]
             self.welcome.show_state(self.settings.recent, f"{opening[-1].title} …" if opening else "")
 
     def _refresh_undo(self) -> None:

@@ -92,7 +92,7 @@ def _with_sndfile(path: Path, work: Work) -> Decoding:
 
 def _what_is_left(path: Path, done: int) -> list[Audio]:
     """The sound from frame ``done`` to where decoding fails, in small blocks, since a failed block is lost."""
-    import soundfile  # noqa: PLC0415
+    import soundfile
 
     blocks: list[Audio] = []
     with contextlib.suppress(soundfile.SoundFileError), soundfile.SoundFile(path) as file:
