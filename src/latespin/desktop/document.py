@@ -400,7 +400,7 @@ def load_kernels() -> None:
     """Load what opening and playing a song need, in a worker's thread, before anybody waits for it."""
     import numpy as np
 
-    import latespin.render.player
+    import latespin.render.player  # noqa: F401 - loading it is the point
     from latespin.analysis.facts import facts_of
 
     facts_of(np.zeros((2, 1 << 15), np.float32), 44_100)
