@@ -115,7 +115,8 @@ def estimate_plan(facts: Facts, level: Level) -> LevelPlan:
 def _solve_limited(sound: Audio, rate: int, level: Level, gain: float, most: float, work: Work) -> LevelPlan:
     ceiling_db = level.ceiling_dbtp
     plan = LevelPlan()
-    missed = 0.0
+    missed, slope = 0.0, 1.0
+    tried: list[tuple[float, float]] = []
     for round_number in range(ROUNDS):
         step(work, round_number / ROUNDS)
         plan, reached, peak = _try(sound, rate, gain, ceiling_db, work)
@@ -126,7 +127,9 @@ def _solve_limited(sound: Audio, rate: int, level: Level, gain: float, most: flo
             break
         if excess > PEAK_TOLERANCE_DB:
             ceiling_db -= excess
-        gain = min(most, gain + missed)
+        tried.append((gain, reached))
+        slope = _slope(tried, slope)
+        gain = min(most, gain + missed / slope)
     note = ""
     if missed > 0.1 and level.target_lufs is not None:
         note = (
@@ -137,6 +140,14 @@ def _solve_limited(sound: Audio, rate: int, level: Level, gain: float, most: flo
     elif level.target_lufs is None and plan.reduction_db > level.allowance_db + 0.05:
         note = f"The limiter takes off {number(plan.reduction_db, 1)} dB to hold the ceiling."
     return LevelPlan(plan.gain_db, plan.ceiling, plan.reduction_db, note)
+
+
+def _slope(tried: list[tuple[float, float]], otherwise: float) -> float:
+    """How much louder the result gets for a decibel of gain: less than one where the limiter works."""
+    if len(tried) < 2 or abs(tried[-1][0] - tried[-2][0]) < 1e-6:
+        return otherwise
+    (g0, l0), (g1, l1) = tried[-2:]
+    return min(1.0, max(0.2, (l1 - l0) / (g1 - g0)))
 
 
 def _try(sound: Audio, rate: int, gain: float, ceiling_db: float, work: Work) -> tuple[LevelPlan, float, float]:
