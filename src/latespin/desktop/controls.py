@@ -1,14 +1,14 @@
 """Small controls of our own: a switch, a row of choices, drawn icons, quiet labels."""
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QIcon, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap
+from PySide6.QtGui import QIcon, QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap
 from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QLabel, QPushButton, QWidget
 
 from latespin.desktop.theme import colour, font, theme
 
 
 class Switch(QAbstractButton):
-    """On or off. Space or click."""
+    """On or off: click, or Return when it has the focus."""
 
     def __init__(self, name: str, accent: str, tip: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -21,6 +21,12 @@ class Switch(QAbstractButton):
 
     def sizeHint(self) -> QSize:
         return QSize(40, 24)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.click()
+        else:
+            super().keyPressEvent(event)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

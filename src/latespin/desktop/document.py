@@ -90,6 +90,7 @@ class Document(QObject):
         self._saved = self._history.value
         self._measurements = _Measurements()
         self._opening: Task | None = None
+        self._measuring: tuple[Stages, Task] | None = None
         self._delay = QTimer(self, singleShot=True, interval=MEASURE_DELAY_MS)
         self._delay.timeout.connect(self._measure_next)
         self.session_changed.connect(self._want_measuring)
@@ -346,9 +347,8 @@ class Document(QObject):
         return self.loaded.facts.heard_lufs, (facts.heard_lufs if facts else -math.inf) + self.plan().gain_db
 
     def _want_measuring(self) -> None:
-        for task in self.work.active("measure"):
-            if task.title != str(hash(self.stages)):
-                task.cancel()
+        if self._measuring and self._measuring[0] != self.stages:
+            self._measuring[1].cancel()
         self._delay.start()
 
     def _measure_next(self) -> None:
@@ -374,20 +374,27 @@ class Document(QObject):
                 self.measured_changed.emit()
                 self._delay.start(0)
 
-        self.work.submit(
-            Task(str(hash(stages)), "measure", function, on_done=done, on_failed=self.problem.emit, shown=False)
-        )
+        task = Task("Measuring", "measure", function, on_done=done, on_failed=self.problem.emit, shown=False)
+        self._measuring = (stages, self.work.submit(task))
 
     def _to_measure(self) -> list[Stages]:
         if not self.version:
             return []
-        chosen = self.stages
-        wanted = [chosen]
+        others = [v.stages for v in self.session.versions if v.id != self.session.chosen]
+        return [self.stages, *self.with_a_stage_switched(), *others][: KEPT_MEASUREMENTS - 2]
+
+    def with_a_stage_switched(self) -> list[Stages]:
+        """What the chosen version becomes when Time or Colour is switched off, or on again."""
+        chosen, found = self.stages, []
         for part in ("time", "colour"):
             stage = getattr(chosen, part)
-            wanted.append(replace(chosen, **{part: replace(stage, on=not stage.on)}))
-        others = [v.stages for v in self.session.versions if v.id != self.session.chosen]
-        return [*wanted, *others][: KEPT_MEASUREMENTS - 2]
+            found.append(replace(chosen, **{part: replace(stage, on=not stage.on)}))
+        return found
+
+    def quietest_lufs(self) -> float:
+        """The least loudness heard of Before, After, and After with a stage switched."""
+        switched = [m.facts.heard_lufs for s in self.with_a_stage_switched() if (m := self.measured(s))]
+        return min(*self.heard_lufs(), *switched)
 
 
 def resolved(reference: TrackReference, folder: Path) -> Path:

@@ -3,11 +3,13 @@
 import math
 from dataclasses import replace
 
+from msgspec import structs
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from latespin.desktop.devices import Device, DeviceMaker, find_output
 from latespin.desktop.document import Document
 from latespin.desktop.work import Task
+from latespin.model.version import Stages
 from latespin.render.player import Meters, Player
 from latespin.render.programme import Programme, Side
 
@@ -37,6 +39,8 @@ class Playback(QObject):
         self.loop: tuple[float, float] | None = None
         self._volume = 1.0
         self._was_playing = False
+        self._unswitched: Stages | None = None
+        self._quietest = math.inf
         self._timer = QTimer(self, interval=FRAME_MS)
         self._timer.timeout.connect(self._look)
         document.track_changed.connect(self.load)
@@ -100,17 +104,25 @@ class Playback(QObject):
         loaded = self._document.loaded
         if loaded is None or self._document.version is None:
             return None
-        before, after = self._document.heard_lufs()
-        quieter = min(before, after)
-        trim = 0.0
-        if self.matched and math.isfinite(quieter):
-            trim = quieter - (before if self.side == "before" else after)
+        trim = self._trim_db() if self.matched else 0.0
         stages = self._document.stages
         programme = Programme(loaded.readers, self.side, stages, self._document.plan(), round(trim, 2))
         if self.loop is None:
             return programme
         start, end = (round(programme.from_before(seconds * loaded.track.rate)) for seconds in self.loop)
         return replace(programme, loop=(start, end)) if end - start >= SHORTEST_LOOP_FRAMES else programme
+
+    def _trim_db(self) -> float:
+        """What brings the side that is heard to the quietest of all that may be compared with it.
+
+        The quietest is kept while stages are only switched, so that they compare with each other too.
+        """
+        before, after = self._document.heard_lufs()
+        unswitched = _all_on(self._document.stages)
+        if unswitched != self._unswitched:
+            self._unswitched, self._quietest = unswitched, math.inf
+        self._quietest = min(self._quietest, self._document.quietest_lufs())
+        return self._quietest - (before if self.side == "before" else after) if math.isfinite(self._quietest) else 0.0
 
     def close(self) -> None:
         """Stop everything."""
@@ -165,3 +177,13 @@ class Playback(QObject):
             self.playing_changed.emit(player.playing)
         meters: Meters = player.meters
         self.meters_changed.emit(meters)
+
+
+def _all_on(stages: Stages) -> Stages:
+    """The same values with every stage switched on."""
+    return structs.replace(
+        stages,
+        time=structs.replace(stages.time, on=True),
+        colour=structs.replace(stages.colour, on=True),
+        level=structs.replace(stages.level, on=True),
+    )

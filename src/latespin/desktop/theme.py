@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from importlib import resources
+from pathlib import Path
 
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PySide6.QtWidgets import QApplication
@@ -112,6 +113,8 @@ def apply_theme(app: QApplication, name: str) -> None:
 
 
 def _sheet(t: Theme) -> str:
+    icons = (Path(__file__).parent / "icons").as_posix()
+    tick = "dark" if t is EVENING else "light"
     return f"""
     QWidget {{ color: {t.ink}; }}
     QMainWindow, QDialog {{ background: {t.ground}; }}
@@ -136,10 +139,11 @@ def _sheet(t: Theme) -> str:
     QLineEdit:focus, QComboBox:focus {{ border: 2px solid {t.focus}; padding: 5px 9px; }}
     QComboBox QAbstractItemView {{ background: {t.panel}; border: 1px solid {t.line}; selection-background-color: {t.raised};
         selection-color: {t.ink}; }}
-    QComboBox::drop-down {{ border: none; width: 24px; }}
+    QComboBox::drop-down {{ border: none; width: 28px; }}
+    QComboBox::down-arrow {{ image: url({icons}/chevron.svg); width: 12px; height: 12px; }}
     QCheckBox {{ spacing: 8px; }}
     QCheckBox::indicator {{ width: 16px; height: 16px; border: 1px solid {t.ink_soft}; border-radius: 4px; background: {t.panel}; }}
-    QCheckBox::indicator:checked {{ background: {t.after}; border-color: {t.after}; image: none; }}
+    QCheckBox::indicator:checked {{ background: {t.after}; border-color: {t.after}; image: url({icons}/tick-{tick}.svg); }}
     QCheckBox::indicator:focus {{ border: 2px solid {t.focus}; }}
     QCheckBox::indicator:disabled {{ border-color: {t.line}; }}
     QCheckBox:disabled {{ color: {t.ink_soft}; }}

@@ -8,6 +8,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import QByteArray, Qt, QTimer, QUrl
 from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent
 from PySide6.QtWidgets import (
+    QAbstractButton,
     QApplication,
     QFileDialog,
     QHBoxLayout,
@@ -529,7 +530,11 @@ class Window(QMainWindow):
     # -- events -------------------------------------------------------------------------------------------------
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Digits open benches; with Shift they switch stages off and on."""
+        """Return presses the button that has the focus; digits open benches, with Shift they switch stages off and on."""
+        focused = self.focusWidget()
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and isinstance(focused, QAbstractButton):
+            focused.click()
+            return
         number = event.key() - Qt.Key.Key_0
         if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
             number = {

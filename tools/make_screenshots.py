@@ -1,0 +1,118 @@
+"""Takes the pictures in ``docs/screenshots`` anew from the demo session.
+
+Run ``.venv/bin/python tools/make_screenshots.py``; each view is one function below.
+"""
+
+import os
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ["LATESPIN_CONFIG"] = tempfile.mkdtemp(prefix="late-spin-pictures-")
+
+from PySide6.QtWidgets import QApplication, QWidget
+
+from latespin.demo import demo_session
+from latespin.desktop.app import make_app
+from latespin.desktop.settings import Settings
+from latespin.desktop.window import Window
+from latespin.render.silent import SilentDevice
+
+TARGET = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
+
+
+class Studio:
+    """A window and the means to wait and to take pictures."""
+
+    def __init__(self) -> None:
+        self.app = make_app()
+        self.window = Window(Settings(), lambda player: SilentDevice(player))
+        self.window.resize(1280, 800)
+        self.window.show()
+        self.window.finish_loading()
+
+    def wait(self, condition: Callable[[], object], seconds: float = 90.0) -> None:
+        """Until something is so."""
+        end = time.monotonic() + seconds
+        while not condition() and time.monotonic() < end:
+            self.app.processEvents()
+            time.sleep(0.01)
+
+    def pause(self, seconds: float) -> None:
+        """Let the window live for a while."""
+        end = time.monotonic() + seconds
+        self.wait(lambda: time.monotonic() > end)
+
+    def take(self, name: str, widget: QWidget | None = None) -> None:
+        """Save a picture."""
+        (widget or self.window).grab().save(str(TARGET / f"{name}.png"))
+        print(name)
+
+
+def main() -> None:
+    """Every main view once."""
+    TARGET.mkdir(parents=True, exist_ok=True)
+    studio = Studio()
+    window = studio.window
+    studio.pause(0.5)
+    window.setFocus()
+    studio.pause(0.1)
+    studio.take("empty")
+    window.open_file(demo_session())
+    studio.wait(lambda: window.document.measured())
+    studio.wait(lambda: all(window.document.measured(v.stages) for v in window.document.session.versions))
+    window.do_loudest()
+    window.do_play()
+    studio.pause(3.5)
+    studio.take("time")
+    window.open_bench("colour")
+    window.ribbons.set_loop((20.0, 35.0))
+    studio.pause(0.3)
+    studio.take("colour")
+    window.document.choose("relay")
+    window.open_bench("level")
+    window.ribbons.set_loop(None)
+    studio.pause(0.6)
+    studio.take("level")
+    window.document.choose("couples")
+    export(studio)
+    window.do_daylight()
+    window.open_bench("time")
+    studio.pause(0.5)
+    studio.take("daylight")
+    window.do_about()
+    studio.pause(0.3)
+    about = QApplication.activeModalWidget()
+    if about is not None:
+        studio.take("about", about)
+        about.close()
+    window.document.forget_changes()
+    window.close()
+
+
+def export(studio: Studio) -> None:
+    """The export dialog, and an export on its way."""
+    window = studio.window
+    folder = Path(tempfile.gettempdir()) / "lanternwheel"
+    folder.mkdir(exist_ok=True)
+    window.do_export()
+    studio.pause(0.3)
+    dialog = QApplication.activeModalWidget()
+    assert dialog is not None
+    dialog.folder.setText(str(folder))
+    dialog.every.setChecked(True)
+    studio.pause(0.1)
+    studio.take("export", dialog)
+    dialog.overwrite.setChecked(True)
+    dialog.accept()
+    studio.wait(lambda: any(task.fraction > 0.4 for task in window.work.active("export")))
+    studio.pause(0.2)
+    studio.take("exporting")
+    studio.wait(lambda: not window.work.active("export"))
+    window.work.forget_ended()
+
+
+if __name__ == "__main__":
+    main()
