@@ -152,3 +152,14 @@ def test_dither_keeps_the_mean_below_a_step_and_silence_silent(bits: int) -> Non
     assert whole.std() == pytest.approx(0.5, abs=0.02)  # variances: 1/6 of the dither, 1/12 of quantising
     assert not quantise(np.zeros((2, 100), np.float32), bits, np.random.default_rng(1)).any()
     assert quantise(np.array([[2.0, -2.0]], np.float32), 16, np.random.default_rng(1)).tolist() == [[32767, -32768]]
+
+
+def test_a_gain_that_moves_a_tail_below_the_gate_is_allowed_for() -> None:
+    tone = np.concatenate(
+        (sine(440, 5.0, level=0.25), np.geomspace(0.25, 1e-4, RATE * 6) * sine(440, 6.0, level=1.0)), axis=1
+    )
+    sound = tone.astype(np.float32)
+    for target in (-40.0, -20.0):
+        plan = solve_level(sound, facts_of(sound, RATE), Level(target_lufs=target), Quietly())
+        finished = np.concatenate(list(levelled(sound, plan, RATE)), axis=1)
+        assert facts_of(finished, RATE).loudness.integrated_lufs == pytest.approx(target, abs=0.005)

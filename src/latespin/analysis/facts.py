@@ -1,6 +1,6 @@
 """The facts of a sound: length, loudness and true peak."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -35,6 +35,10 @@ class Facts:
     def heard_lufs(self) -> float:
         """Integrated loudness as two loudspeakers play it: a single channel sounds from both."""
         return self.loudness.integrated_lufs + (DUAL_MONO_LU if self.channels == 1 else 0.0)
+
+    def with_gain(self, gain_db: float) -> "Facts":
+        """The facts of the same sound louder by a gain."""
+        return replace(self, loudness=self.loudness.with_gain(gain_db), true_peak_dbtp=self.true_peak_dbtp + gain_db)
 
 
 class FactsGatherer:

@@ -7,7 +7,7 @@ import sys
 import time
 from pathlib import Path
 
-from PySide6.QtCore import QTimer
+from PySide6.QtCore import QLoggingCategory, QTimer
 from PySide6.QtWidgets import QApplication
 
 from latespin import __version__
@@ -44,6 +44,8 @@ def make_app() -> QApplication:
     app.setApplicationName("Late Spin")
     app.setApplicationVersion(__version__)
     app.setDesktopFileName("latespin")
+    # Which codecs and drivers Qt Multimedia finds is of no use to anybody here; it only plays.
+    QLoggingCategory.setFilterRules("qt.multimedia.*=false")
     load_fonts()
     apply_theme(app, load_settings().theme)
     return app

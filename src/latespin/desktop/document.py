@@ -1,6 +1,7 @@
 """The document: the session being worked on, its undo, the decoded track, and what has been measured of it."""
 
 import math
+import threading
 import uuid
 from collections import OrderedDict
 from dataclasses import dataclass, field
@@ -10,6 +11,7 @@ from typing import TYPE_CHECKING, Any
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, QTimer, Signal
 
+from latespin.demo import demo_session
 from latespin.desktop.work import Task, WorkQueue
 from latespin.errors import LateSpinError, Unreadable
 from latespin.model.documents import Session, TrackReference, read_session, to_json
@@ -248,7 +250,8 @@ class Document(QObject):
             ):
                 self.song_differs.emit(read)
             elif read is not None and read.loaded:
-                self.begin(read.session, read.path, read.loaded)
+                demo = read.path.resolve() == demo_session().resolve()  # a starting point, not to be saved over
+                self.begin(read.session, None if demo else read.path, read.loaded)
             elif loaded is not None and found is not None:
                 self.begin(found.session, found.path, loaded)
             elif loaded is not None:
@@ -403,26 +406,36 @@ def resolved(reference: TrackReference, folder: Path) -> Path:
     return (path if path.is_absolute() else folder / path).resolve()
 
 
+_LOADING = threading.Lock()
+_LOADED: list[bool] = []
+
+
 def load_kernels() -> None:
     """Load what opening and playing a song need, in a worker's thread, before anybody waits for it."""
-    import numpy as np
+    with _LOADING:
+        if _LOADED:
+            return
+        import numpy as np
 
-    import latespin.render.player  # noqa: F401 - loading it is the point
-    from latespin.analysis.facts import facts_of
+        import latespin.desktop.playback
+        import latespin.render.recipes  # noqa: F401 - loading them is the point
+        from latespin.analysis.facts import facts_of
 
-    facts_of(np.zeros((2, 1 << 15), np.float32), 44_100)
+        facts_of(np.zeros((2, 1 << 15), np.float32), 44_100)
+        _LOADED.append(True)
 
 
 def load_track(path: Path, work: Task) -> LoadedTrack:
     """Open, measure and reduce a song (in a worker's thread)."""
-    from latespin.analysis.facts import facts_of
     from latespin.jobs import Share, step
-    from latespin.media.peaks import find_peaks
     from latespin.media.track import open_track
+
+    track = open_track(path, Share(work, 0.0, 0.8))
+    load_kernels()
+    from latespin.analysis.facts import facts_of
+    from latespin.media.peaks import find_peaks
     from latespin.render.reader import Readers
 
-    load_kernels()
-    track = open_track(path, Share(work, 0.0, 0.8))
     step(work, 0.8)
     peaks = find_peaks(track.sound, track.rate)
     step(work, 0.9)

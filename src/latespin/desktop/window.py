@@ -173,7 +173,7 @@ class Window(QMainWindow):
         from latespin.render.recipes import shipped_recipes
 
         self.shelf.offer_recipes([(r.name, r.title, r.summary) for r in shipped_recipes()])
-        self.work.submit(Task("Loading", "open", lambda _: load_kernels(), shown=False))
+        self.work.submit(Task("Loading", "load", lambda _: load_kernels(), shown=False))
 
     def _start_playback(self) -> None:
         from latespin.desktop.playback import Playback

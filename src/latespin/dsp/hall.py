@@ -144,10 +144,10 @@ def _broadband_t30(tone_hz: float, rate: float) -> float:
     with the energy it starts with; its T30 is read from −5 to −35 dB (ISO 3382-1, reverse integration after
     M. R. Schroeder, JASA 37, 1965).
     """
-    f = np.linspace(20.0, rate / 2.0 - 1.0, 600)
+    f = np.linspace(20.0, rate / 2.0 - 1.0, 240)
     decay = 1.0 / _shelf_response_db(f, tone_hz, rate)  # relative to the lows
     energy = _input_energy(f, tone_hz, rate)
-    t = np.linspace(0.0, 1.2, 600)
+    t = np.linspace(0.0, 1.2, 240)
     curve = (energy * decay) @ np.exp(-np.log(1e6) * t[None, :] / decay[:, None])
     level = 10.0 * np.log10(curve / curve[0])
     span = (level <= -5.0) & (level >= -35.0)

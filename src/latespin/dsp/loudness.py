@@ -6,7 +6,7 @@ looked for at steps of 10 ms at no extra cost.
 """
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 
@@ -28,12 +28,28 @@ class Loudness:
     """The loudness of a whole piece. Levels are −inf where nothing passes the gate.
 
     integrated_lufs, max_momentary_lufs, max_short_term_lufs : LUFS; range_lu : LU, 0 if undefined.
+    blocks, windows : the mean squares of all 400 ms blocks and 3 s windows behind them.
     """
 
     integrated_lufs: float
     max_momentary_lufs: float
     max_short_term_lufs: float
     range_lu: float
+    blocks: Floats = field(repr=False, compare=False)
+    windows: Floats = field(repr=False, compare=False)
+
+    def integrated_with_gain(self, gain_db: float) -> float:
+        """Integrated loudness of the same piece louder by a gain; what passes the absolute gate may change."""
+        return gated_loudness(self.blocks * 10.0 ** (gain_db / 10.0))
+
+    def with_gain(self, gain_db: float) -> "Loudness":
+        """The loudness of the same piece louder by a gain; what passes the absolute gate may change."""
+        power = 10.0 ** (gain_db / 10.0)
+        blocks, windows = self.blocks * power, self.windows * power
+        return Loudness(
+            gated_loudness(blocks), self.max_momentary_lufs + gain_db, self.max_short_term_lufs + gain_db,
+            loudness_range(windows), blocks, windows,
+        )  # fmt: skip
 
 
 class LoudnessMeter:
@@ -65,11 +81,14 @@ class LoudnessMeter:
         """The loudness of all that was pushed so far."""
         momentary = self._windows(MOMENTARY_STEPS)
         short_term = self._windows(SHORT_TERM_STEPS)
+        blocks, windows = momentary[::GATING_HOP_STEPS], short_term[::GATING_HOP_STEPS]
         return Loudness(
-            integrated_lufs=gated_loudness(momentary[::GATING_HOP_STEPS]),
+            integrated_lufs=gated_loudness(blocks),
             max_momentary_lufs=_peak_lufs(momentary),
             max_short_term_lufs=_peak_lufs(short_term),
-            range_lu=loudness_range(short_term[::GATING_HOP_STEPS]),
+            range_lu=loudness_range(windows),
+            blocks=blocks,
+            windows=windows,
         )
 
     def _windows(self, steps: int) -> Floats:

@@ -92,7 +92,7 @@ def solve_level(sound: Audio, facts: Facts, level: Level, work: Work) -> LevelPl
     silent = not math.isfinite(loudness)
     if level.target_lufs is not None and silent:
         return LevelPlan(note="The loudness of this sound is not defined (silence, or too short); Level left it alone.")
-    gain = 0.0 if level.target_lufs is None else level.target_lufs - loudness
+    gain = 0.0 if level.target_lufs is None else _gain_to(level.target_lufs, facts)
     if facts.true_peak_dbtp + gain <= level.ceiling_dbtp:
         return LevelPlan(gain_db=gain)
     most = level.ceiling_dbtp + level.allowance_db - facts.true_peak_dbtp
@@ -104,12 +104,23 @@ def estimate_plan(facts: Facts, level: Level) -> LevelPlan:
     loudness = facts.loudness.integrated_lufs
     if not level.on or not math.isfinite(facts.true_peak_dbtp):
         return LevelPlan()
-    gain = 0.0 if level.target_lufs is None or not math.isfinite(loudness) else level.target_lufs - loudness
+    gain = 0.0 if level.target_lufs is None or not math.isfinite(loudness) else _gain_to(level.target_lufs, facts)
     if facts.true_peak_dbtp + gain <= level.ceiling_dbtp:
         return LevelPlan(gain_db=gain)
     gain = min(gain, level.ceiling_dbtp + level.allowance_db - facts.true_peak_dbtp)
     excess = facts.true_peak_dbtp + gain - level.ceiling_dbtp
     return LevelPlan(gain, amplitude(level.ceiling_dbtp), max(0.0, excess))
+
+
+def _gain_to(target_lufs: float, facts: Facts) -> float:
+    """The gain that brings a sound to a loudness, with what passes the absolute gate on the way."""
+    gain = target_lufs - facts.loudness.integrated_lufs
+    for _ in range(ROUNDS):
+        missed = target_lufs - facts.loudness.integrated_with_gain(gain)
+        if not math.isfinite(missed) or abs(missed) < 1e-3:
+            break
+        gain += missed
+    return gain
 
 
 def _solve_limited(sound: Audio, rate: int, level: Level, gain: float, most: float, work: Work) -> LevelPlan:

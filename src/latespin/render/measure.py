@@ -6,7 +6,6 @@ from dataclasses import dataclass
 import numpy as np
 
 from latespin.analysis.facts import Facts, FactsGatherer
-from latespin.dsp.loudness import Loudness
 from latespin.dsp.types import Audio
 from latespin.jobs import Share, Work, step
 from latespin.media.peaks import PeakGatherer, Peaks
@@ -58,26 +57,13 @@ def measure(readers: Readers, stages: Stages, work: Work) -> Measured:
     if plan.ceiling is None:
         for start in range(0, sound.shape[1], BLOCK_FRAMES):
             peaks.push(sound[:, start : start + BLOCK_FRAMES] * np.float32(10.0 ** (plan.gain_db / 20.0)))
-        return Measured(facts, shifted(facts, plan.gain_db), plan, peaks.result())
+        return Measured(facts, facts.with_gain(plan.gain_db), plan, peaks.result())
     finished = FactsGatherer(facts.rate, facts.channels)
     for block in levelled(sound, plan, facts.rate):
         step(work, 0.97)
         finished.push(block)
         peaks.push(block)
     return Measured(facts, finished.result(), plan, peaks.result())
-
-
-def shifted(facts: Facts, gain_db: float) -> Facts:
-    """The facts of the same sound with a gain: no gate moves far enough to matter below 100 dB."""
-    loudness = facts.loudness
-    return Facts(
-        facts.frames, facts.rate, facts.channels,
-        Loudness(
-            loudness.integrated_lufs + gain_db, loudness.max_momentary_lufs + gain_db,
-            loudness.max_short_term_lufs + gain_db, loudness.range_lu,
-        ),
-        facts.true_peak_dbtp + gain_db, facts.loudest_seconds,
-    )  # fmt: skip
 
 
 def _room_for(channels: int, frames: int) -> Audio:
