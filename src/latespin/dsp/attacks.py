@@ -22,6 +22,7 @@ AVERAGE_SECONDS = 0.25
 LEAST_FLUX = 0.10  # mean rise over all bins in log10 units, above the local average
 REACH_SECONDS = 0.012
 FINE_SECONDS = 0.0007
+BLOCK_SECONDS, CONTEXT_SECONDS = 4.0, 0.4
 
 
 @dataclass(frozen=True)
@@ -30,6 +31,35 @@ class Attacks:
 
     frames: np.ndarray
     strengths: Floats
+
+
+class AttackMap:
+    """The attacks of a whole song, found block by block where they are asked for, and kept.
+
+    May be used from several threads at once.
+    """
+
+    def __init__(self, song: Audio, rate: float) -> None:
+        self._song, self._rate = song, rate
+        self._block = max(1, round(BLOCK_SECONDS * rate))
+        self._found: dict[int, Attacks] = {}
+
+    def between(self, start: float, stop: float) -> Attacks:
+        """The attacks of all blocks that reach into ``start`` to ``stop`` (frames of the song)."""
+        blocks = [self._in_block(b) for b in range(int(start // self._block), int(stop // self._block) + 1)]
+        return Attacks(np.concatenate([b.frames for b in blocks]), np.concatenate([b.strengths for b in blocks]))
+
+    def _in_block(self, block: int) -> Attacks:
+        """The attacks of one block, judged with a little of its neighbours."""
+        if block not in self._found:
+            context = round(CONTEXT_SECONDS * self._rate)
+            start = block * self._block
+            low, high = max(0, start - context), min(self._song.shape[1], start + self._block + context)
+            found = find_attacks(self._song[:, low : max(low, high)], self._rate)
+            frames = found.frames + low
+            kept = (frames >= start) & (frames < start + self._block)
+            self._found[block] = Attacks(frames[kept], found.strengths[kept])
+        return self._found[block]
 
 
 def find_attacks(sound: Audio, rate: float) -> Attacks:

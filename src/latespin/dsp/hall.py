@@ -117,8 +117,9 @@ def fall_frames(rate: int, settings: HallSettings, fall_db: float) -> int:
     return round((settings.pre_delay_seconds + 2.0 * longest + decay) * rate)
 
 
+@lru_cache(maxsize=64)
 def line_lengths(rate: float, size: float) -> np.ndarray:
-    """Lengths ``[16]`` in frames, all different primes, spread evenly on a logarithmic scale."""
+    """Lengths ``[16]`` in frames, all different primes, spread evenly on a logarithmic scale. Not to be changed."""
     shortest = (SHORTEST_MS + (LONGEST_MS - SHORTEST_MS) * size) * rate / 1000.0
     wanted = shortest * SPREAD ** (np.arange(LINES) / (LINES - 1))
     lengths: list[int] = []
@@ -128,7 +129,9 @@ def line_lengths(rate: float, size: float) -> np.ndarray:
             n += 1
         lengths.append(n)
     order = [0, 11, 5, 14, 2, 9, 7, 12, 4, 15, 1, 10, 6, 13, 3, 8]
-    return np.array([lengths[i] for i in order])
+    result = np.array([lengths[i] for i in order])
+    result.setflags(write=False)
+    return result
 
 
 def low_decay_seconds(settings: HallSettings, rate: float) -> float:

@@ -42,7 +42,7 @@ class Chain:
     """
 
     def __init__(self, reader: Reader, stages: v.Stages) -> None:
-        self._reader = reader
+        self._reader = self._source = reader
         self._colour = stages.colour
         self.rate = reader.track.rate
         self._hall = self._make_hall(0)
@@ -53,8 +53,15 @@ class Chain:
         self.position = 0
 
     def seek(self, frame: int, at_most_seconds: float = math.inf) -> None:
-        """Make ``frame`` the next one to be read, warmed up by ``at_most_seconds`` of the music before it."""
+        """Make ``frame`` the next one to be read, warmed up by ``at_most_seconds`` of the music before it.
+
+        With a limit, what is stretched is read hastily, too.
+        """
         self.position = frame
+        self._source = self._reader
+        if math.isfinite(at_most_seconds):
+            early = round((at_most_seconds + 1.0) * self.rate)
+            self._source = self._reader.hasty(max(0, frame - early), 2 * early)
         if self._hall is None:
             return
         warm_up = min(self._hall.warm_up_frames, at_most_seconds * self.rate)
@@ -79,7 +86,7 @@ class Chain:
         return Hall(self.rate, hall_settings(self._colour), start)
 
     def _coloured(self, start: int, frames: int) -> Audio:
-        block = self._reader.read(start, frames)
+        block = self._source.read(start, frames)
         if self._hall is None:
             return block
         if block.shape[0] == 1:

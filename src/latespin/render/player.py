@@ -23,6 +23,7 @@ BLOCK_FRAMES = 4096
 FADE_FRAMES = 1024
 GUARD_FRAMES = 512
 SPLICE_FRAMES = 6144
+QUIET_SECONDS = 0.6  # without a change, after which a hasty line is replaced by a thorough one
 QUIET = float("-inf")
 
 
@@ -177,14 +178,17 @@ class Player:
                 self._splice(wanted, jump)
             elif self._line is not None and not self._ended and self._room() > 0:
                 self._append()
-            elif self._line is not None and self._line.hasty:
+            elif self._may_refine():
                 self._refine()
             self.meters = meter.hear(heard)
 
     def _busy(self) -> bool:
-        line = self._line
-        something = line is not None and ((not self._ended and self._room() > 0) or line.hasty)
+        something = (self._line is not None and not self._ended and self._room() > 0) or self._may_refine()
         return self._wanted is not None or self._jump is not None or something or bool(self._heard)
+
+    def _may_refine(self) -> bool:
+        """Whether there is a hasty line, and nothing has been changed for a while."""
+        return self._line is not None and self._line.hasty and time.monotonic() - self._asked_at > QUIET_SECONDS
 
     def _room(self) -> int:
         return int(AHEAD_SECONDS * self.rate) - (self._written - self._read)

@@ -15,7 +15,7 @@ from latespin.render.level import Leveller, LevelPlan
 from latespin.render.reader import Readers
 
 Side = Literal["before", "after"]
-LIMITER_WARM_UP_SECONDS = 0.6
+LIMITER_WARM_UP_SECONDS, HASTY_LIMITER_SECONDS = 0.6, 0.15
 HASTY_SECONDS = 1.0  # of a room warmed up before a change is heard
 
 
@@ -93,7 +93,8 @@ class AfterStream:
     def seek(self, frame: int, *, hasty: bool = False) -> None:
         """Make ``frame`` the next one, the colours and the limiter warmed up before it."""
         self._leveller = self._fresh()
-        early = round(LIMITER_WARM_UP_SECONDS * self._chain.rate) if self._leveller.latency else 0
+        warm_up = HASTY_LIMITER_SECONDS if hasty else LIMITER_WARM_UP_SECONDS
+        early = round(warm_up * self._chain.rate) if self._leveller.latency else 0
         start = max(0, frame - early)
         self._chain.seek(start, HASTY_SECONDS if hasty else math.inf)
         self._held = np.zeros((2, 0), np.float32)

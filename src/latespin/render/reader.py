@@ -2,11 +2,13 @@
 
 import threading
 from collections import OrderedDict
-from concurrent.futures import ThreadPoolExecutor
+from collections.abc import Callable
+from concurrent.futures import Future, ThreadPoolExecutor
 
 import numpy as np
 
-from latespin.dsp.stretch import Segment, Stretcher
+from latespin.dsp.attacks import AttackMap
+from latespin.dsp.stretch import Rush, Segment, Stretcher
 from latespin.dsp.types import Audio
 from latespin.dsp.varispeed import reach, read_at
 from latespin.media.track import Track
@@ -20,16 +22,25 @@ _WORKERS = 2
 class Reader:
     """Reads any stretch of After's music, in any order and from any thread, always the same.
 
-    What was stretched is kept (up to 320 MB, the longest unused goes first), so that colours can be changed
+    What was stretched is kept (up to 320 MB, the oldest goes first), so that colours can be changed
     without doing it again; varispeed is quicker than keeping it.
     """
 
-    def __init__(self, track: Track, time: Time) -> None:
+    def __init__(
+        self,
+        track: Track,
+        time: Time,
+        attacks: AttackMap | None = None,
+        stretched: "dict[Span, _StretchedSpan | _RushedSpan] | None" = None,
+    ) -> None:
         self.track = track
         self.map: TimeMap = compile_time_map(time, track.frames)
-        self._stretched = {
-            span: _StretchedSpan(track, span) for span in self.map.spans if span.pitch_ratio != span.speed
-        }
+        self._time = time
+        self._stretched: dict[Span, _StretchedSpan | _RushedSpan] = stretched or {}
+        if stretched is None:
+            attacks = attacks or AttackMap(track.sound, track.rate)
+            held = [span for span in self.map.spans if span.pitch_ratio != span.speed]
+            self._stretched = {span: _StretchedSpan(track, span, attacks) for span in held}
 
     def read(self, start: int, frames: int) -> Audio:
         """After frames ``start`` to ``start + frames``, ``[channels, frames]``; silence outside the music."""
@@ -40,6 +51,16 @@ class Reader:
                 out[:, first - start : last - start] = self._read_span(span, first, last - first)
         return out
 
+    def hasty(self, start: int, frames: int) -> "Reader":
+        """A reader for one stream that reads in order from about ``start`` and has to begin at once.
+
+        This one where what ``frames`` need has been stretched already; else what is stretched sounds as good, but
+        is not phase by phase what this reader gives.
+        """
+        if all(span.has(start, frames) for span in self._stretched.values()):
+            return self
+        return Reader(self.track, self._time, stretched={s: span.rushed() for s, span in self._stretched.items()})
+
     def _read_span(self, span: Span, start: int, frames: int) -> Audio:
         if span in self._stretched:
             return self._stretched[span].read(start, frames)
@@ -49,27 +70,32 @@ class Reader:
 class _StretchedSpan:
     """A span whose pitch does not follow its speed: stretched first, then read at the pitch's ratio."""
 
-    def __init__(self, track: Track, span: Span) -> None:
+    def __init__(self, track: Track, span: Span, attacks: AttackMap) -> None:
         self._span = span
-        sound = track.sound[:, int(span.before_start) :]
-        self._channels = sound.shape[0]
-        self._stretcher = Stretcher(sound, track.rate, span.speed / span.pitch_ratio)
+        self._stretcher = Stretcher(track.sound, track.rate, span.speed / span.pitch_ratio, attacks)
+        self._origin = round(span.before_start / self._stretcher.rate)
         self._kept: OrderedDict[int, Segment] = OrderedDict()
+        self._coming: dict[int, Future[Segment]] = {}
         self._bytes = 0
         self._lock = threading.Lock()
 
+    def rushed(self) -> "_RushedSpan":
+        """The same for one stream that has to begin at once."""
+        return _RushedSpan(self._span, self._stretcher, self._origin)
+
+    def has(self, start: int, frames: int) -> bool:
+        """Whether all of a stretch of After is kept."""
+        first, last = (
+            self._origin + (n - self._span.after_start) * self._span.pitch_ratio for n in (start, start + frames)
+        )
+        return all(number in self._kept for number in self._stretcher.segments(int(first), int(last)))
+
     def read(self, start: int, frames: int) -> Audio:
-        position = (start - self._span.after_start) * self._span.pitch_ratio
-        if self._span.pitch_ratio == 1.0:
-            return self._assemble(int(position), frames)
-        margin = reach(self._span.pitch_ratio) + 2
-        first = int(np.floor(position)) - margin
-        length = int(np.ceil(frames * self._span.pitch_ratio)) + 2 * margin + 2
-        return read_at(self._assemble(first, length), position - first, self._span.pitch_ratio, frames)
+        return _at_pitch(self._span, self._origin, start, frames, self._assemble)
 
     def _assemble(self, start: int, frames: int) -> Audio:
         """The stretched sound from ``start`` on, added up from its segments."""
-        out = np.zeros((self._channels, frames), np.float32)
+        out = np.zeros((self._stretcher.channels, frames), np.float32)
         for segment in self._segments(self._stretcher.segments(start, start + frames)):
             first = max(start, segment.start)
             last = min(start + frames, segment.start + segment.sound.shape[1])
@@ -78,25 +104,76 @@ class _StretchedSpan:
         return out
 
     def _segments(self, numbers: range) -> list[Segment]:
-        missing = [number for number in numbers if number not in self._kept]
-        if len(missing) > 1:
-            made = dict(zip(missing, _pool().map(self._stretcher.segment, missing), strict=True))
-        else:
-            made = {number: self._stretcher.segment(number) for number in missing}
-        return [self._keep(number, made) for number in numbers]
-
-    def _keep(self, number: int, made: dict[int, Segment]) -> Segment:
+        """Segments, made where they are missing, two at once; the one after them is begun already."""
         with self._lock:
-            segment = self._kept.get(number)
-            if segment is None:
-                segment = made.get(number) or self._stretcher.segment(number)
-                self._kept[number] = segment
-                self._bytes += segment.sound.nbytes
-            self._kept.move_to_end(number)
+            made = {number: self._kept.get(number) or self._begin(number) for number in numbers}
+            if numbers.stop not in self._kept:
+                self._begin(numbers.stop)
+        return [segment if isinstance(segment, Segment) else segment.result() for segment in made.values()]
+
+    def _begin(self, number: int) -> "Future[Segment]":
+        """Have a segment made in the background, once (with the lock held)."""
+        if number not in self._coming:
+            self._coming[number] = _pool().submit(self._make, number)
+        return self._coming[number]
+
+    def _make(self, number: int) -> Segment:
+        try:
+            segment = self._stretcher.segment(number)
+        finally:
+            with self._lock:
+                self._coming.pop(number, None)
+        with self._lock:
+            self._kept[number] = segment
+            self._bytes += segment.sound.nbytes
             while self._bytes > CACHE_BYTES and len(self._kept) > 1:
                 _, oldest = self._kept.popitem(last=False)
                 self._bytes -= oldest.sound.nbytes
-            return segment
+        return segment
+
+
+class _RushedSpan:
+    """The same span read in order by one stream, from wherever it begins."""
+
+    def __init__(self, span: Span, stretcher: Stretcher, origin: int) -> None:
+        self._span, self._stretcher, self._origin = span, stretcher, origin
+        self._rush: Rush | None = None
+        self._kept = np.zeros((stretcher.channels, 0), np.float32)
+        self._start = 0
+
+    def rushed(self) -> "_RushedSpan":
+        """Another one."""
+        return _RushedSpan(self._span, self._stretcher, self._origin)
+
+    def has(self, start: int, frames: int) -> bool:  # noqa: ARG002 - its stream has only begun
+        """Nothing is kept."""
+        return False
+
+    def read(self, start: int, frames: int) -> Audio:
+        return _at_pitch(self._span, self._origin, start, frames, self._assemble)
+
+    def _assemble(self, start: int, frames: int) -> Audio:
+        """The stretched sound from ``start`` on; what was read before ``start`` is forgotten."""
+        end = self._start + self._kept.shape[1]
+        if self._rush is None or not self._start <= start <= end:
+            self._rush = self._stretcher.rush(start)
+            self._kept, self._start, end = self._kept[:, :0], start, start
+        if start + frames > end:
+            self._kept = np.concatenate((self._kept, self._rush.read(start + frames - end)), axis=1)
+        self._kept = self._kept[:, start - self._start :]
+        self._start = start
+        return self._kept[:, :frames]
+
+
+def _at_pitch(span: Span, origin: int, start: int, frames: int, assemble: Callable[[int, int], Audio]) -> Audio:
+    """After frames of a span from the sound that ``assemble`` gives, read at the span's pitch ratio."""
+    position = origin + (start - span.after_start) * span.pitch_ratio
+    if span.pitch_ratio == 1.0:
+        return assemble(int(position), frames)
+    margin = reach(span.pitch_ratio) + 2
+    first = int(np.floor(position)) - margin
+    length = int(np.ceil(frames * span.pitch_ratio)) + 2 * margin + 2
+    return read_at(assemble(first, length), position - first, span.pitch_ratio, frames)
 
 
 _POOL: list[ThreadPoolExecutor] = []
@@ -118,6 +195,7 @@ class Readers:
 
     def __init__(self, track: Track) -> None:
         self.track = track
+        self._attacks = AttackMap(track.sound, track.rate)
         self._lock = threading.Lock()
         self._readers: OrderedDict[Time, Reader] = OrderedDict()
 
@@ -126,7 +204,7 @@ class Readers:
         key = time if time.on else Time()
         with self._lock:
             if key not in self._readers:
-                self._readers[key] = Reader(self.track, key)
+                self._readers[key] = Reader(self.track, key, self._attacks)
             self._readers.move_to_end(key)
             while len(self._readers) > self.LIMIT:
                 self._readers.popitem(last=False)
