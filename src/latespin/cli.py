@@ -15,6 +15,7 @@ from latespin import __version__
 from latespin.errors import Cancelled, LateSpinError
 from latespin.jobs import Quietly, Work
 from latespin.model.parameters import CEILING, SEMITONES, SPEED, TARGET
+from latespin.model.units import clock
 from latespin.model.version import UNTOUCHED, Level, Stages
 
 GIVEN_WRONG, OWN_FAULT, INTERRUPTED = 2, 1, 130
@@ -112,11 +113,32 @@ def _within(
     return value
 
 
+class LengthOption(click.ParamType[Any]):
+    """A length as people write it."""
+
+    name = "M:SS[.mmm]"
+
+    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> float:
+        """Seconds above zero."""
+        from latespin.model.units import parse_length
+
+        try:
+            seconds = parse_length(value) if isinstance(value, str) else float(value)
+        except ValueError as error:
+            raise click.BadParameter(str(error), ctx, param) from None
+        if seconds <= 0.0:
+            raise click.BadParameter("a length must be above zero, such as 3:30.", ctx, param)
+        return seconds
+
+
 @commands.command()
 @click.argument("song", type=click.Path(path_type=Path))
 @click.argument("out", type=click.Path(path_type=Path))
 @click.option("--recipe", metavar="NAME|FILE.json", help="Start from a shipped recipe or a recipe file.")
 @click.option("--speed", type=click.FloatRange(SPEED.low, SPEED.high), help=SPEED.sentence)
+@click.option(
+    "--length", type=LengthOption(), help="How long the music lasts, instead of a speed; a room's tail comes on top."
+)
 @click.option("--semitones", type=click.FloatRange(SEMITONES.low, SEMITONES.high), help=SEMITONES.sentence)
 @click.option("--hold-pitch", is_flag=True, help="Keep the pitch where it is; otherwise it follows the speed.")
 @click.option("--loudness", type=LoudnessOption(), help=TARGET.sentence + " “off” leaves the level untouched.")
@@ -124,17 +146,23 @@ def _within(
 @click.option("--depth", type=click.Choice(["16", "24", "float"]), help="Bits of WAV (default float) and FLAC (24).")
 @click.option("--overwrite", is_flag=True, help="Replace OUT if it exists.")
 @click.option("--json", "as_json", is_flag=True, help="Print the facts of the result as JSON.")
-def render(song: Path, out: Path, depth: Any, overwrite: bool, as_json: bool, **asked: Any) -> None:
+def render(
+    song: Path, out: Path, length: float | None, depth: Any, overwrite: bool, as_json: bool, **asked: Any
+) -> None:
     """Write a version of SONG to OUT; its ending says the format: .wav .flac .ogg .opus .mp3."""
     from latespin.jobs import Share
     from latespin.media.track import open_track
     from latespin.render.export import check_export_target, export
     from latespin.render.reader import Readers
 
+    if length is not None and asked["speed"] is not None:
+        raise click.UsageError("--speed and --length are one value; give one of them.")
     stages = _stages(**asked)
     with _progress("Rendering", as_json) as work:
         track = open_track(song, Share(work, 0.0, 0.1))
         check_export_target(track, out, overwrite=overwrite)
+        if length is not None:
+            stages = _fitted(stages, track.seconds, length)
         result = export(Readers(track), stages, out, Share(work, 0.1, 1.0), depth=depth, overwrite=overwrite)
     notes = [*track.warnings, *([result.plan.note] if result.plan.note else [])]
     if result.clipped_samples:
@@ -192,6 +220,17 @@ def _stages(
             replace(level, on=True, ceiling_dbtp=ceiling) if level.on else Level(target_lufs=None, ceiling_dbtp=ceiling)
         )
     return replace(stages, time=time, level=level)
+
+
+def _fitted(stages: Stages, seconds: float, length: float) -> Stages:
+    """The stages with the speed at which ``seconds`` of music last ``length``."""
+    from msgspec.structs import replace
+
+    speed = seconds / length
+    if not SPEED.low <= speed <= SPEED.high:
+        shortest, longest = clock(seconds / SPEED.high, 1), clock(seconds / SPEED.low, 1)
+        raise click.UsageError(f"--length {clock(length, 1)} is out of reach; it can be {shortest} to {longest}.")
+    return replace(stages, time=replace(stages.time, on=True, speed=speed))
 
 
 @commands.command()

@@ -109,6 +109,21 @@ def test_a_recipe_from_a_file_and_options_on_top(tone: Path) -> None:
     assert said["integrated_lufs"] == pytest.approx(-20, abs=0.1)
 
 
+def test_a_length_is_reached_to_the_frame(tone: Path) -> None:
+    out = tone.with_name("fit.wav")
+    assert facts(latespin("render", tone, out, "--length", "0:04.321", "--hold-pitch", "--json"))["frames"] == round(
+        4.321 * RATE
+    )
+    for words, hint in (
+        (["--length", "1:00"], "0:00.8 to 0:12.0"),
+        (["--length", "soon"], "1:30"),
+        (["--length", "4", "--speed", "1"], "one of them"),
+    ):
+        done = latespin("render", tone, out, *words, "--overwrite")
+        assert done.returncode == 2
+        assert hint in done.stderr
+
+
 def test_recipes_are_listed() -> None:
     assert {r["name"] for r in json.loads(latespin("recipes", "--json").stdout)} >= {"slowed-reverb", "sped-up"}
     assert "slowed-reverb" in latespin("recipes").stdout
