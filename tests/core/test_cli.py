@@ -132,6 +132,7 @@ def test_recipes_are_listed() -> None:
 def wrong_calls(folder: Path, tone: Path) -> list[tuple[list[object], str]]:
     """Calls that are wrong, and a word that the one line on stderr must hold."""
     (folder / "text.wav").write_text("no song")
+    (folder / "text.mp3").write_text("no song either, but a long text, " * 99)
     (folder / "there.wav").write_bytes(b"kept")
     (folder / "bad.json").write_text(
         '{"format": "late-spin recipe", "format_version": 1, "name": "x", "title": "x", "stages": {"time": {"speed": 44}}}'
@@ -140,6 +141,7 @@ def wrong_calls(folder: Path, tone: Path) -> list[tuple[list[object], str]]:
         (["inspect", folder / "none.wav"], "none.wav"),
         (["inspect", folder / "text.wav"], "text.wav"),
         (["inspect", folder], "folder"),
+        (["inspect", folder / "text.mp3"], "text.mp3 is not a sound"),
         (["render", tone, folder / "there.wav"], "already exists"),
         (["render", tone, tone, "--overwrite"], "song itself"),
         (["render", tone, folder / "no" / "out.wav"], "does not exist"),

@@ -129,6 +129,8 @@ def test_more_channels_are_folded_by_the_itu_levels() -> None:
 def broken(folder: Path) -> dict[str, Path]:
     """Files that cannot be opened, by what is wrong with them."""
     paths = {name: folder / f"{name}.wav" for name in ("text", "empty", "nothing", "slow", "fast", "secret")}
+    paths["dice"] = folder / "dice.flac"
+    paths["dice"].write_bytes(np.random.default_rng(1).bytes(60_000))
     paths["text"].write_bytes(b"This is no song at all.\n" * 200)
     paths["empty"].write_bytes(b"")
     write(paths["nothing"], np.zeros((2, 0)))
@@ -139,6 +141,7 @@ def broken(folder: Path) -> dict[str, Path]:
 
 
 WORDS = {
+    "dice": "not a sound",
     "text": "not a sound",
     "empty": "empty",
     "nothing": "no sound",

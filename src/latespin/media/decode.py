@@ -1,6 +1,8 @@
 """Decoding: libsndfile where it knows the format, FFmpeg's libraries (PyAV) for everything else."""
 
 import contextlib
+import os
+import threading
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
@@ -14,6 +16,7 @@ from latespin.media.completeness import bytes_missing
 
 BLOCK_FRAMES = 1 << 18
 SMALL_BLOCK_FRAMES = 1024
+_STREAM = threading.Lock()
 
 
 @dataclass(frozen=True)
@@ -29,9 +32,10 @@ def decode(path: Path, work: Work) -> Decoded:
     """Decode a whole file. Raises Unreadable, Cancelled."""
     _check_readable(path)
     try:
-        rate, promised, blocks, cut = _with_sndfile(path, work)
-    except _NotOurs as first:
-        rate, promised, blocks, cut = _with_av(path, work, str(first))
+        with _quiet_decoder(path):
+            rate, promised, blocks, cut = _with_sndfile(path, work)
+    except _NotOurs:
+        rate, promised, blocks, cut = _with_av(path, work)
     sound = np.concatenate(blocks, axis=1) if blocks else np.zeros((1, 0), np.float32)
     warnings = []
     missing = bytes_missing(path)
@@ -43,6 +47,22 @@ def decode(path: Path, work: Work) -> Decoded:
     if bad:
         warnings.append(f"{path.name} holds {bad:,} samples that are not numbers; they are played as silence.")
     return Decoded(np.ascontiguousarray(sound), rate, tuple(warnings))
+
+
+@contextlib.contextmanager
+def _quiet_decoder(path: Path) -> Iterator[None]:
+    """WORKAROUND: libsndfile's MP3 decoder writes notes straight to the error stream; they are sent nowhere."""
+    if path.suffix.lower() not in (".mp3", ".mp2", ".mpga"):
+        yield
+        return
+    with _STREAM, Path(os.devnull).open("wb") as nowhere:
+        kept = os.dup(2)
+        os.dup2(nowhere.fileno(), 2)
+        try:
+            yield
+        finally:
+            os.dup2(kept, 2)
+            os.close(kept)
 
 
 class _NotOurs(Exception):
@@ -102,13 +122,13 @@ def _what_is_left(path: Path, done: int) -> list[Audio]:
     return blocks
 
 
-def _with_av(path: Path, work: Work, first_failure: str) -> Decoding:
+def _with_av(path: Path, work: Work) -> Decoding:
     import av
 
     try:
         container = av.open(str(path))
     except (av.FFmpegError, OSError, ValueError):
-        raise Unreadable(f"{path.name} is not a sound or video file that can be read ({first_failure})") from None
+        raise Unreadable(f"{path.name} is not a sound or video file that can be read. Choose another file.") from None
     with container:
         if not container.streams.audio:
             raise Unreadable(f"{path.name} holds no sound. Choose a file with a sound track.")
@@ -125,7 +145,7 @@ def _with_av(path: Path, work: Work, first_failure: str) -> Decoding:
             raise
         except (av.FFmpegError, OSError, ValueError):
             cut = True
-        if cut and not blocks:
+        if not blocks and (cut or rate == 0):
             raise Unreadable(f"{path.name} is not a sound file that can be read: nothing in it could be decoded.")
         return rate, round(seconds * rate) if cut else 0, blocks, cut
 
