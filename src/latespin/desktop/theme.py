@@ -51,7 +51,7 @@ EVENING = Theme(
 )  # fmt: skip
 DAYLIGHT = Theme(
     "Daylight", ground="#f3eadf", panel="#fcf6ec", raised="#eadfd0", line="#c9b8a5", ink="#2c1c31", ink_soft="#655062",
-    before="#645a92", after="#9c5800", focus="#7a3d00", warning="#a8321a",
+    before="#645a92", after="#8f5000", focus="#7a3d00", warning="#a8321a",
     time="#a9431f", colour="#84409f", moments="#19705a", ending="#285c9e", level="#6f6000",
 )  # fmt: skip
 THEMES = {theme.name: theme for theme in (EVENING, DAYLIGHT)}
