@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QEvent, QPoint, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QAction,
     QContextMenuEvent,
@@ -27,6 +27,8 @@ if TYPE_CHECKING:
     from latespin.media.peaks import Peaks
 
 CARD = QSize(200, 108)
+CHECK_PX = 20
+EXPORTED, CHANGED = "exported", "changed since export"
 
 
 class VersionCard(QWidget):
@@ -56,8 +58,9 @@ class VersionCard(QWidget):
         self.version, self.current, self.exported = version, current, exported
         self.setAccessibleName(f"Version {version.name}")
         self.setAccessibleDescription(say_version(version.stages))
+        state = f"\nIts file: {exported}." if exported else ""
         self.setToolTip(
-            f"{version.name}: {say_version(version.stages)}\nClick to work on it, F2 to rename, right-click for more."
+            f"{version.name}: {say_version(version.stages)}{state}\nClick to work on it, F2 to rename, right-click for more."
         )
         self.update()
 
@@ -128,8 +131,8 @@ class VersionCard(QWidget):
         inner = body.adjusted(11, 9, -11, -8)
         painter.setFont(font(14, SEMI_BOLD))
         painter.setPen(colour("ink"))
-        metrics = painter.fontMetrics()
-        name = metrics.elidedText(self.version.name, Qt.TextElideMode.ElideRight, int(inner.width()))
+        room = inner.width() - (CHECK_PX if self.exported else 0)
+        name = painter.fontMetrics().elidedText(self.version.name, Qt.TextElideMode.ElideRight, int(room))
         painter.drawText(inner, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, name)
         painter.setFont(font(11))
         painter.setPen(colour("ink_soft"))
@@ -138,8 +141,17 @@ class VersionCard(QWidget):
         if self._picture is not None:
             painter.drawPixmap(int(inner.left()), int(inner.bottom() - 28), self._picture)
         if self.exported:
-            painter.setPen(colour("ink_soft"))
-            painter.drawText(inner, Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignRight, self.exported)
+            self._paint_mark(painter, inner.right() - 12, inner.top() + 9)
+
+    def _paint_mark(self, painter: QPainter, x: float, y: float) -> None:
+        """A tick where its file is up to date, a dot where it is not any more."""
+        if self.exported == EXPORTED:
+            painter.setPen(QPen(colour("ink_soft"), 2, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+            painter.drawPolyline([QPointF(x, y), QPointF(x + 4, y + 4), QPointF(x + 11, y - 5)])
+        else:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(colour("warning"))
+            painter.drawEllipse(QPointF(x + 6, y), 4, 4)
 
 
 class Shelf(QWidget):
@@ -221,7 +233,7 @@ class Shelf(QWidget):
             if self._rows.indexOf(card) != place:
                 self._rows.insertWidget(place, card)
             saved = self.exported.get(version.id)
-            state = "" if saved is None else "exported" if saved == version.stages else "changed since export"
+            state = "" if saved is None else EXPORTED if saved == version.stages else CHANGED
             card.show_version(version, current=version.id == session.chosen, exported=state)
         self.refresh_ribbons()
 

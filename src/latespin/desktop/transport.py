@@ -87,6 +87,7 @@ class Transport(QWidget):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setFixedHeight(72)
+        self._playing = False
         row = QHBoxLayout(self)
         row.setContentsMargins(16, 8, 16, 8)
         row.setSpacing(8)
@@ -201,7 +202,7 @@ class Transport(QWidget):
         self.play.setStyleSheet(
             f"QPushButton {{ padding: 0; background: {t.after}; border-color: {t.after}; border-radius: 12px; }} QPushButton:focus {{ border: 2px solid {t.ink}; }} QPushButton:disabled {{ background: {t.raised}; border-color: {t.line}; }}"
         )
-        self.play.setIcon(icon("play", "ground"))
+        self.show_playing(self._playing)
         self.side.restyle()
         self.volume.setStyleSheet(
             f"QSlider::groove:horizontal {{ height: 4px; background: {t.line}; border-radius: 2px; }}"
@@ -212,6 +213,7 @@ class Transport(QWidget):
 
     def show_playing(self, on: bool) -> None:
         """Show whether it plays."""
+        self._playing = on
         self.play.setIcon(icon("pause" if on else "play", "ground"))
         self.play.setAccessibleName("Pause" if on else "Play")
 
