@@ -84,12 +84,11 @@ def test_from_a_dropped_tone_to_a_measured_file(window: Window, qtbot: QtBot, de
     qtbot.mouseClick(dialog.accept_button, Qt.MouseButton.LeftButton)
     target = tmp_path / "slow tone.flac"
     wait(qtbot, target.exists)
-    wait(qtbot, lambda: not window.work.active("export"))
+    wait(qtbot, lambda: next(iter(window.shelf.cards.values())).exported == "exported")
     made = open_track(target)
     assert made.frames == 25 * RATE
     assert frequency(made.sound, RATE, 800) == pytest.approx(800, abs=0.01)
     assert facts_of(made.sound, RATE).loudness.integrated_lufs == pytest.approx(-14.0, abs=0.05)
-    assert "exported" in next(iter(window.shelf.cards.values())).exported
     assert "−14.0 LUFS" in next(iter(window.panel.rows.values())).task.message
 
 
