@@ -258,6 +258,28 @@ def test_a_session_is_saved_and_opens_again(
     assert str(target) in demo.settings.recent
 
 
+def test_a_song_beside_its_session_stays_found_through_saving_elsewhere_and_undo(
+    window: Window, qtbot: QtBot, tmp_path: Path
+) -> None:
+    (tmp_path / "a").mkdir()
+    (tmp_path / "b").mkdir()
+    song = tmp_path / "a" / "tone.wav"
+    soundfile.write(song, sine(500, 2.0).T, RATE)
+    window.open_file(song)
+    wait(qtbot, lambda: window.document.loaded)
+    window.header.after["loudness"].typed.emit("-15")
+    assert window.document.save(tmp_path / "a" / "one.latespin")
+    assert read_session((tmp_path / "a" / "one.latespin").read_bytes(), "one").track.path == "tone.wav"  # type: ignore[union-attr]
+    window.header.after["loudness"].typed.emit("-16")
+    window.do_undo()
+    window.do_undo()
+    assert window.document.save(tmp_path / "b" / "two.latespin")
+    assert read_session((tmp_path / "b" / "two.latespin").read_bytes(), "two").track.path == str(song)  # type: ignore[union-attr]
+    window.open_file(tmp_path / "a" / "one.latespin")
+    wait(qtbot, lambda: window.document.path == tmp_path / "a" / "one.latespin")
+    assert not window.document.modified
+
+
 def test_a_moved_song_is_found_again_and_a_changed_one_noticed(
     window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:

@@ -273,14 +273,15 @@ class Document(QObject):
         """Take over an opened session and song; where the song has moved or changed, that is something to save."""
         if session.versions and not session.version(session.chosen):
             session = replace(session, chosen=session.versions[0].id)
-        self._saved = session
         reference = TrackReference(path=str(loaded.track.path.resolve()), sha256=loaded.track.sha256)
-        was = resolved(session.track, path.parent) if session.track and path else None
-        if session.track is None or was != Path(reference.path) or session.track.sha256 != reference.sha256:
-            session = replace(session, track=reference)
-        if path is None:
-            self._saved = session
-        self._history = History(session)
+        kept = session.track
+        as_saved = path is None or (
+            kept is not None and resolved(kept, path.parent) == Path(reference.path) and kept.sha256 == reference.sha256
+        )
+        # In memory the path is absolute, so that no step of undo depends on where the session was saved last.
+        opened = replace(session, track=reference)
+        self._saved = opened if as_saved else session
+        self._history = History(opened)
         self.path, self.loaded = path, loaded
         self._measurements = _Measurements()
         self.track_changed.emit()
@@ -292,19 +293,17 @@ class Document(QObject):
         """Write the session; paths of songs beside or below it are kept relative. False where it failed."""
         from latespin.media.atomic import write_bytes
 
-        session = self.session
-        if session.track:
-            song = resolved(session.track, self.path.parent if self.path else Path.cwd())
-            folder = path.resolve().parent
+        written = self.session
+        if written.track:
+            song, folder = Path(written.track.path), path.resolve().parent
             kept = str(song.relative_to(folder)) if song.is_relative_to(folder) else str(song)
-            session = replace(session, track=replace(session.track, path=kept))
+            written = replace(written, track=replace(written.track, path=kept))
         try:
-            write_bytes(path, to_json(session), overwrite=True)
+            write_bytes(path, to_json(written), overwrite=True)
         except LateSpinError as error:
             self.problem.emit(str(error))
             return False
-        self._history.value = session
-        self._saved, self.path = session, path
+        self._saved, self.path = self.session, path
         self.session_changed.emit()
         return True
 
