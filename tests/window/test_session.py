@@ -90,6 +90,11 @@ def test_from_a_dropped_tone_to_a_measured_file(window: Window, qtbot: QtBot, de
     assert frequency(made.sound, RATE, 800) == pytest.approx(800, abs=0.01)
     assert facts_of(made.sound, RATE).loudness.integrated_lufs == pytest.approx(-14.0, abs=0.05)
     assert "−14.0 LUFS" in next(iter(window.panel.rows.values())).task.message
+    loaded = window.document.loaded
+    window.document.forget_changes()
+    window.open_file(target)
+    wait(qtbot, lambda: window.document.loaded is not loaded)
+    assert not next(iter(window.shelf.cards.values())).exported, "another song's version has no file yet"
 
 
 def test_the_demo_shows_its_facts_and_its_picture(demo: Window, qtbot: QtBot) -> None:

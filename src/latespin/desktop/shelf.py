@@ -195,6 +195,7 @@ class Shelf(QWidget):
         column.addLayout(buttons)
         for button in (self.new_button, self.duplicate_button):
             button.setStyleSheet("padding: 6px 6px;")
+        document.track_changed.connect(self.exported.clear)  # of the session before; ids may come again
         document.session_changed.connect(self.refresh)
         document.measured_changed.connect(self.refresh_ribbons)
         self.restyle()
