@@ -8,7 +8,6 @@ done hastily, with a room that is not yet filled all the way; further ahead it i
 import threading
 import time
 from collections import deque
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -49,12 +48,11 @@ class _Mark:
 class Player:
     """Plays one programme at a time. All methods may be called from any thread and return at once.
 
-    rate : frames per second of everything played.  on_end : called, from the render thread, at the end.
+    rate : frames per second of everything played. At the end ``playing`` becomes False.
     """
 
-    def __init__(self, rate: int, on_end: Callable[[], None] = lambda: None) -> None:
+    def __init__(self, rate: int) -> None:
         self.rate = rate
-        self._on_end = on_end
         self._ring = np.zeros((2, 1 << 17 if rate <= 96_000 else 1 << 19), np.float32)
         self._lock = threading.Condition()
         self._read = self._written = 0
@@ -159,7 +157,6 @@ class Player:
             self.underruns += 1
         elif self._read >= self._written:
             self._playing = False
-            threading.Thread(target=self._on_end, daemon=True).start()
 
     # -- the render thread ------------------------------------------------------------------------------
 
