@@ -234,10 +234,7 @@ class Player:
         block, marks = line.read(FADE_FRAMES + BLOCK_FRAMES, start)
         with self._lock:
             if self._line is hasty and self._written == end and self._read < start and block.shape[1] > FADE_FRAMES:
-                rise = _rise(FADE_FRAMES)
-                block[:, :FADE_FRAMES] = block[:, :FADE_FRAMES] * rise + self._from_ring(start, FADE_FRAMES) * (
-                    1.0 - rise
-                )
+                block[:, :FADE_FRAMES] = _crossfade(self._from_ring(start, FADE_FRAMES), block[:, :FADE_FRAMES])
                 self._into_ring(start, block)
                 self._written = start + block.shape[1]
                 self._marks.extend(_from(marks[1:], start))
@@ -286,8 +283,7 @@ class Player:
             new = block[:, skip:].copy()
             overlap = min(FADE_FRAMES, self._written - at, new.shape[1]) if fade else 0
             if overlap > 0:
-                rise = _rise(overlap)
-                new[:, :overlap] = new[:, :overlap] * rise + self._from_ring(at, overlap) * (1.0 - rise)
+                new[:, :overlap] = _crossfade(self._from_ring(at, overlap), new[:, :overlap])
             self._into_ring(at, new)
             self._written = at + new.shape[1]
             self._marks = deque(m for m in self._marks if m.at < at)
@@ -373,11 +369,9 @@ class _Line:
         after = self._stream.read(fade)
         self._stream.seek(loop[0])
         head = self._stream.read(fade)
-        rise = _rise(head.shape[1])
         old = np.zeros_like(head)
         old[:, : after.shape[1]] = after[:, : head.shape[1]]
-        mixed: Audio = head * rise + old * (1.0 - rise)
-        return mixed
+        return _crossfade(old, head)
 
 
 class _Meter:
@@ -410,9 +404,12 @@ class _Meter:
         self._shown, self._last = Meters(), time.monotonic()
 
 
-def _rise(frames: int) -> Audio:
-    """A raised cosine from 0 to 1."""
-    return (0.5 - 0.5 * np.cos(np.pi * (np.arange(frames) + 0.5) / max(1, frames))).astype(np.float32)
+def _crossfade(old: Audio, new: Audio) -> Audio:
+    """From one sound to another of the same length along a raised cosine."""
+    frames = new.shape[1]
+    rise = (0.5 - 0.5 * np.cos(np.pi * (np.arange(frames) + 0.5) / max(1, frames))).astype(np.float32)
+    mixed: Audio = new * rise + old * (1.0 - rise)
+    return mixed
 
 
 def _from(marks: list[_Mark], at: int) -> list[_Mark]:
