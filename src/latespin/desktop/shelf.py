@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QAction,
     QContextMenuEvent,
@@ -109,11 +109,6 @@ class VersionCard(QWidget):
             self._line.hide()
         else:
             super().keyPressEvent(event)
-
-    def event(self, event: QEvent) -> bool:
-        if event.type() in (QEvent.Type.FocusIn, QEvent.Type.FocusOut):
-            self.update()
-        return super().event(event)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

@@ -67,11 +67,6 @@ class StageCard(QWidget):
         else:
             super().keyPressEvent(event)
 
-    def event(self, event: QEvent) -> bool:
-        if event.type() in (QEvent.Type.FocusIn, QEvent.Type.FocusOut):
-            self.update()
-        return super().event(event)
-
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)

@@ -2,7 +2,6 @@
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
-    QFocusEvent,
     QKeyEvent,
     QMouseEvent,
     QPainter,
@@ -195,14 +194,6 @@ class ValueBar(QWidget):
         self._hovered = False
         self.update()
         super().leaveEvent(event)
-
-    def focusInEvent(self, event: QFocusEvent) -> None:
-        self.update()
-        super().focusInEvent(event)
-
-    def focusOutEvent(self, event: QFocusEvent) -> None:
-        self.update()
-        super().focusOutEvent(event)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         self._editor.setGeometry(self.rect().adjusted(4, 18, -4, -2))
