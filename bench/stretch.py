@@ -1,10 +1,12 @@
-"""How good the stretch is: signals with a computed right answer at five length ratios.
+"""How good the stretch is: signals with a computed right answer at five length ratios and four shifts.
 
 Figures: rise of attacks, pre-echo, stutter, place of hits, tempo drift, pitch and flutter of steady partials, a sweep,
-the phase between channels, the crest of a voice, and speed.
+the phase between channels, the crest of a voice, and speed. ``--character NAME`` for another than the full mix.
 """
 
+import sys
 import time
+from pathlib import Path
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,17 +19,24 @@ from latespin.render.reader import Reader
 from stretch_signals import RATE, Wave
 
 RATIOS = (0.67, 0.8, 1.25, 1.5, 2.0)
+SHIFTS = (-5.0, -3.0, 4.0, 7.0)
+CHARACTER = sys.argv[sys.argv.index("--character") + 1] if "--character" in sys.argv else "full-mix"
 SECONDS = 12.0
 
 
 def stretched(sound: NDArray[np.float32], length_ratio: float) -> NDArray[np.float64]:
     """The sound made ``length_ratio`` times as long, pitch held."""
-    from pathlib import Path
+    return changed(sound, Time(speed=1 / length_ratio, pitch="held", character=CHARACTER))  # type: ignore[arg-type]
 
-    reader = Reader(
-        Track(Path("bench"), np.ascontiguousarray(sound), RATE, len(sound), ""),
-        Time(speed=1 / length_ratio, pitch="held"),
-    )
+
+def shifted(sound: NDArray[np.float32], semitones: float) -> NDArray[np.float64]:
+    """The sound transposed, its length kept."""
+    return changed(sound, Time(pitch="held", semitones=semitones, character=CHARACTER))  # type: ignore[arg-type]
+
+
+def changed(sound: NDArray[np.float32], time: Time) -> NDArray[np.float64]:
+    """A version of the sound."""
+    reader = Reader(Track(Path("bench"), np.ascontiguousarray(sound), RATE, len(sound), ""), time)
     return reader.read(0, reader.map.after_frames).astype(np.float64)
 
 
@@ -68,12 +77,21 @@ def attack_figures(out: Wave, truth: Wave, hits: list[tuple[int, int]]) -> dict[
     return found
 
 
-def partial_figures(out: Wave) -> tuple[list[float], list[float]]:
+def drift_ppm(length_ratio: float) -> float:
+    """By how many millionths clicks of a minute's length come apart from where they should be."""
+    seconds = 60.0
+    out = np.abs(stretched(mono(signals.ticks(seconds)), length_ratio)[0])
+    due = np.arange(2, int(2 * seconds) - 1) * signals.TICK * length_ratio
+    found = [round(at) - 2000 + int(np.argmax(out[round(at) - 2000 : round(at) + 2000])) for at in due]
+    return abs(float(np.polyfit(due, found, 1)[0]) - 1.0) * 1e6
+
+
+def partial_figures(out: Wave, pitch_ratio: float = 1.0) -> tuple[list[float], list[float]]:
     """Pitch error, cents, and flutter, dB, of each partial of the chord."""
     middle = out[RATE:-RATE]
     n = np.arange(len(middle))
     pitch, flutter = [], []
-    for f in signals.CHORD:
+    for f in signals.CHORD * pitch_ratio:
         turned = middle * np.exp(-2j * np.pi * f * n / RATE)
         low = sosfiltfilt(butter(2, 8, fs=RATE, output="sos"), turned)[RATE // 4 : -RATE // 4]
         drift = np.polyfit(np.arange(len(low)), np.unwrap(np.angle(low)), 1)[0] * RATE / (2 * np.pi)
@@ -108,6 +126,44 @@ def crest(wave: Wave) -> float:
 
 def main() -> None:
     stretched(mono(signals.chord(1.0)), 1.1)
+    table("length ratio", RATIOS, stretch_rows())
+    table("shift, semitones", SHIFTS, shift_rows())
+
+
+def table(title: str, columns: tuple[float, ...], rows: dict[str, list[float]]) -> None:
+    """Print a row for each figure, and the mean."""
+    print(f"{title:44}" + "".join(f"{c:9}" for c in columns) + f"{'mean':>9}")
+    for name, values in rows.items():
+        print(f"{name:44}" + "".join(f"{v:9.2f}" for v in values) + f"{np.mean(values):9.2f}")
+    print()
+
+
+def shift_rows() -> dict[str, list[float]]:
+    """The figures of transposing."""
+    rows: dict[str, list[float]] = {}
+    source, hits = signals.percussion(SECONDS, 1.0)
+    voice = signals.voice(SECONDS)
+    for semitones in SHIFTS:
+        found = attack_figures(shifted(mono(source), semitones)[0], source, hits)
+        pitch, flutter = partial_figures(shifted(mono(signals.chord(SECONDS)), semitones)[0], 2.0 ** (semitones / 12.0))
+        out = shifted(mono(voice), semitones)[0]
+        for name, value in (
+            ("attack rise 10-90 %, median, ms", np.median(found["rise"])),
+            ("pre-echo, median, dB", np.median(found["pre-echo"])),
+            ("pre-echo, 90th percentile, dB", np.quantile(found["pre-echo"], 0.9)),
+            ("place of hits, 95th percentile, ms", np.quantile(np.abs(found["place"]), 0.95)),
+            ("pitch of partials, median, cents", np.median(pitch)),
+            ("pitch of partials, worst, cents", max(pitch)),
+            ("flutter of partials, mean, dB", np.mean(flutter)),
+            ("flutter of partials, worst, dB", max(flutter)),
+            ("crest loss of the voice, dB", crest(voice) - crest(out)),
+        ):
+            rows.setdefault(name, []).append(float(value))
+    return rows
+
+
+def stretch_rows() -> dict[str, list[float]]:
+    """The figures of stretching."""
     rows: dict[str, list[float]] = {}
 
     def note(name: str, value: float) -> None:
@@ -123,6 +179,7 @@ def main() -> None:
         note("pre-echo, 90th percentile, dB", float(np.quantile(found["pre-echo"], 0.9)))
         note("stutter above truth, dB", float(np.median(found["stutter"])))
         note("place of hits, 95th percentile, ms", float(np.quantile(np.abs(found["place"]), 0.95)))
+        note("tempo drift, ppm", drift_ppm(ratio))
         pitch, flutter = partial_figures(stretched(mono(signals.chord(SECONDS)), ratio)[0])
         note("pitch of partials, median, cents", float(np.median(pitch)))
         note("pitch of partials, worst, cents", max(pitch))
@@ -139,9 +196,7 @@ def main() -> None:
     began = time.process_time()
     stretched(field, 1.25)
     note("seconds of stereo made per CPU second", 1.25 * 3 * SECONDS / (time.process_time() - began))
-    print(f"{'length ratio':44}" + "".join(f"{r:9}" for r in RATIOS) + f"{'mean':>9}")
-    for name, values in rows.items():
-        print(f"{name:44}" + "".join(f"{v:9.2f}" for v in values) + f"{np.mean(values):9.2f}")
+    return rows
 
 
 if __name__ == "__main__":

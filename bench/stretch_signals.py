@@ -10,8 +10,8 @@ RATE = 44_100
 Wave = NDArray[np.float64]
 
 
-def _band(wave: Wave, low: float, high: float) -> Wave:
-    return np.asarray(sosfilt(butter(2, (low, high), "bandpass", fs=RATE, output="sos"), wave))
+def _band(wave: Wave, low: float, high: float, order: int = 2) -> Wave:
+    return np.asarray(sosfilt(butter(order, (low, high), "bandpass", fs=RATE, output="sos"), wave))
 
 
 def _click(_: np.random.Generator) -> Wave:
@@ -85,10 +85,20 @@ def voice(seconds: float) -> Wave:
 
 
 def stereo_field(seconds: float) -> NDArray[np.float32]:
-    """Noise bursts and tones hard left and hard right, and a centred noisy tone in both channels."""
+    """Noise and tones hard left and hard right, and a centred noisy tone in both channels, each in a band of its own."""
     noise = np.random.default_rng(3)
     t = np.arange(round(seconds * RATE)) / RATE
-    left = 0.1 * np.sin(2 * np.pi * 311 * t) + 0.05 * _band(noise.standard_normal(len(t)), 3000, 6000)
-    right = 0.1 * np.sin(2 * np.pi * 407 * t) + 0.05 * _band(noise.standard_normal(len(t)), 7000, 9000)
-    centre = 0.2 * np.sin(2 * np.pi * 880 * t) + 0.1 * _band(noise.standard_normal(len(t)), 1200, 2200)
+    left = 0.1 * np.sin(2 * np.pi * 311 * t) + 0.05 * _band(noise.standard_normal(len(t)), 4000, 6000, 8)
+    right = 0.1 * np.sin(2 * np.pi * 407 * t) + 0.05 * _band(noise.standard_normal(len(t)), 7000, 9000, 8)
+    centre = 0.2 * np.sin(2 * np.pi * 880 * t) + 0.1 * _band(noise.standard_normal(len(t)), 1200, 2200, 8)
     return np.stack((left + centre, right + centre)).astype(np.float32)
+
+
+def ticks(seconds: float) -> Wave:
+    """A click every half second."""
+    out = np.zeros(round(seconds * RATE))
+    out[TICK::TICK] = 0.9
+    return out
+
+
+TICK = RATE // 2

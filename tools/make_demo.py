@@ -20,6 +20,7 @@ from latespin.jobs import Quietly
 from latespin.media.tags import Tags, write_tags
 from latespin.media.track import file_hash
 from latespin.model.documents import Session, TrackReference, to_json
+from latespin.model.grid import Grid
 from latespin.model.version import Colour, Level, Stages, Time, Version
 from latespin.model.version import Hall as HallStage
 from latespin.render.level import levelled, solve_level
@@ -312,7 +313,8 @@ def demo_session(song: Song) -> Session:
         ),
     )  # fmt: skip
     reference = TrackReference(path=song.file, sha256=file_hash(DEMO / song.file))
-    return Session(track=reference, versions=versions, chosen="couples")
+    grid = Grid(bpm=song.bpm, first_beat_seconds=song.lead_in, beats_per_bar=song.metre)
+    return Session(track=reference, grid=grid, versions=versions, chosen="couples")
 
 
 def main() -> None:

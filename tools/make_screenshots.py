@@ -12,12 +12,14 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ["LATESPIN_CONFIG"] = tempfile.mkdtemp(prefix="late-spin-pictures-")
 
+from msgspec.structs import replace
 from PySide6.QtWidgets import QApplication, QWidget
 
 from latespin.demo import demo_session
 from latespin.desktop.app import make_app
 from latespin.desktop.settings import Settings
 from latespin.desktop.window import Window
+from latespin.model.curve import CurvePoint
 from latespin.render.silent import SilentDevice
 
 TARGET = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
@@ -67,6 +69,7 @@ def main() -> None:
     window.do_play()
     studio.pause(3.5)
     studio.take("time")
+    pages_of_time(studio)
     window.open_bench("colour")
     window.ribbons.set_loop((20.0, 35.0))
     studio.pause(0.3)
@@ -90,6 +93,31 @@ def main() -> None:
         about.close()
     window.document.forget_changes()
     window.close()
+
+
+def pages_of_time(studio: Studio) -> None:
+    """The other pages of the Time bench, on a version of their own."""
+    window, document = studio.window, studio.window.document
+    document.duplicate_version()
+    curve = (
+        CurvePoint(place=0.0, speed=0.85),
+        CurvePoint(place=0.35, speed=1.0, shape="smooth"),
+        CurvePoint(place=0.8, speed=1.25),
+    )
+    for page, changes in (
+        ("character", {"pitch": "held", "character": "voice", "formants": "kept", "semitones": 2.0}),
+        ("curve", {"curve": curve, "semitones": 0.0, "character": "full-mix"}),
+        ("halftime", {"curve": (), "halftime": "2bar", "speed": 0.95}),
+    ):
+        time_stage = replace(document.stages.time, **changes)
+        document.edit_stages("Time", replace(document.stages, time=time_stage))
+        window.benches.time.open_page(page)
+        studio.wait(lambda: document.measured())
+        studio.pause(0.5)
+        studio.take(page)
+    document.delete_version(document.session.chosen)
+    document.choose("couples")
+    window.benches.time.open_page("speed")
 
 
 def export(studio: Studio) -> None:

@@ -7,16 +7,30 @@ import signal
 import sys
 from collections.abc import Iterator
 from pathlib import Path
-from typing import Any, NoReturn
+from typing import Any, NoReturn, get_args
 
 import click
 
 from latespin import __version__
+from latespin.cli_options import LengthOption, LoudnessOption, SpeedCurveOption
 from latespin.errors import Cancelled, LateSpinError
 from latespin.jobs import Quietly, Work
-from latespin.model.parameters import CEILING, SEMITONES, SPEED, TARGET
+from latespin.model.curve import Curve
+from latespin.model.grid import Grid
+from latespin.model.parameters import (
+    BEATS_PER_BAR,
+    BPM,
+    CEILING,
+    FIRST_BEAT,
+    FORMANT_SEMITONES,
+    SEMITONES,
+    SMEAR_SPEED,
+    SPEED,
+    TARGET,
+)
+from latespin.model.timemap import fitted_speed
 from latespin.model.units import clock
-from latespin.model.version import UNTOUCHED, Level, Stages
+from latespin.model.version import HALFTIME_BARS, UNTOUCHED, CharacterName, Level, Stages, Time, speed_limits
 
 GIVEN_WRONG, OWN_FAULT, INTERRUPTED = 2, 1, 130
 
@@ -87,59 +101,48 @@ def inspect(song: Path, as_json: bool) -> None:
     )
 
 
-class LoudnessOption(click.ParamType[Any]):
-    """A number of LUFS, or ``off``."""
-
-    name = "LUFS|off"
-
-    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> float | str:
-        """The number, or the word off."""
-        if isinstance(value, str) and value.lower() == "off":
-            return "off"
-        number = click.FLOAT.convert(value, param, ctx)
-        return _within(number, TARGET.low, TARGET.high, param, ctx, " Use “off” to leave the level untouched.")
-
-
-def _within(
-    value: float,
-    low: float,
-    high: float,
-    param: click.Parameter | None,
-    ctx: click.Context | None,
-    more: str = "",
-) -> float:
-    if not low <= value <= high:
-        raise click.BadParameter(f"{value:g} is out of range; it can be {low:g} to {high:g}.{more}", ctx, param)
-    return value
-
-
-class LengthOption(click.ParamType[Any]):
-    """A length as people write it."""
-
-    name = "M:SS[.mmm]"
-
-    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> float:
-        """Seconds above zero."""
-        from latespin.model.units import parse_length
-
-        try:
-            seconds = parse_length(value) if isinstance(value, str) else float(value)
-        except ValueError as error:
-            raise click.BadParameter(str(error), ctx, param) from None
-        if seconds <= 0.0:
-            raise click.BadParameter("a length must be above zero, such as 3:30.", ctx, param)
-        return seconds
-
-
 @commands.command()
 @click.argument("song", type=click.Path(path_type=Path))
 @click.argument("out", type=click.Path(path_type=Path))
 @click.option("--recipe", metavar="NAME|FILE.json", help="Start from a shipped recipe or a recipe file.")
-@click.option("--speed", type=click.FloatRange(SPEED.low, SPEED.high), help=SPEED.sentence)
+@click.option(
+    "--speed",
+    type=click.FloatRange(SMEAR_SPEED.low, SMEAR_SPEED.high),
+    help=SPEED.sentence + " Below 0.25 with --character smear --hold-pitch.",
+)
 @click.option(
     "--length", type=LengthOption(), help="How long the music lasts, instead of a speed; a room's tail comes on top."
 )
 @click.option("--semitones", type=click.FloatRange(SEMITONES.low, SEMITONES.high), help=SEMITONES.sentence)
+@click.option(
+    "--bpm",
+    type=click.FloatRange(BPM.low * SPEED.low, BPM.high * SPEED.high),
+    help="The tempo wanted, instead of a speed; needs --source-bpm.",
+)
+@click.option("--source-bpm", type=click.FloatRange(BPM.low, BPM.high), help=BPM.sentence)
+@click.option(
+    "--first-beat",
+    type=click.FloatRange(FIRST_BEAT.low, FIRST_BEAT.high),
+    default=0.0,
+    help=FIRST_BEAT.sentence + " Seconds.",
+)
+@click.option("--beats-per-bar", type=click.IntRange(1, 12), default=4, help=BEATS_PER_BAR.sentence)
+@click.option(
+    "--speed-curve",
+    type=SpeedCurveOption(),
+    help="Speeds along the song: 0=0.9,0.4=1.0,1=1.15; 0 is its start, 1 its end.",
+)
+@click.option("--character", type=click.Choice(list(get_args(CharacterName))), help="What stretching keeps best.")
+@click.option("--keep-formants", is_flag=True, help="Keep the colour of voices where it is when the pitch moves.")
+@click.option(
+    "--formants", type=click.FloatRange(FORMANT_SEMITONES.low, FORMANT_SEMITONES.high), help=FORMANT_SEMITONES.sentence
+)
+@click.option(
+    "--halftime",
+    type=click.Choice(["song", *HALFTIME_BARS]),
+    help="Half speed: the whole song, or the first half of each 1, 2 or 4 bars over all of them, which needs --source-bpm.",
+)
+@click.option("--octave-down", is_flag=True, help="Let the pitch go down an octave with --halftime.")
 @click.option("--hold-pitch", is_flag=True, help="Keep the pitch where it is; otherwise it follows the speed.")
 @click.option("--loudness", type=LoudnessOption(), help=TARGET.sentence + " “off” leaves the level untouched.")
 @click.option("--ceiling", type=click.FloatRange(CEILING.low, CEILING.high), help=CEILING.sentence)
@@ -147,7 +150,17 @@ class LengthOption(click.ParamType[Any]):
 @click.option("--overwrite", is_flag=True, help="Replace OUT if it exists.")
 @click.option("--json", "as_json", is_flag=True, help="Print the facts of the result as JSON.")
 def render(
-    song: Path, out: Path, length: float | None, depth: Any, overwrite: bool, as_json: bool, **asked: Any
+    song: Path,
+    out: Path,
+    length: float | None,
+    bpm: float | None,
+    source_bpm: float | None,
+    first_beat: float,
+    beats_per_bar: int,
+    depth: Any,
+    overwrite: bool,
+    as_json: bool,
+    **asked: Any,
 ) -> None:
     """Write a version of SONG to OUT; its ending says the format: .wav .flac .ogg .opus .mp3."""
     from latespin.jobs import Share
@@ -155,15 +168,17 @@ def render(
     from latespin.render.export import check_export_target, export
     from latespin.render.reader import Readers
 
-    if length is not None and asked["speed"] is not None:
-        raise click.UsageError("--speed and --length are one value; give one of them.")
+    _check_together(length, bpm, source_bpm, asked)
+    if bpm is not None and source_bpm is not None:
+        asked["speed"] = _speed_for(bpm, source_bpm)
     stages = _stages(**asked)
+    grid = Grid(bpm=source_bpm, first_beat_seconds=first_beat, beats_per_bar=beats_per_bar) if source_bpm else None
     with _progress("Rendering", as_json) as work:
         track = open_track(song, Share(work, 0.0, 0.1))
         check_export_target(track, out, overwrite=overwrite)
         if length is not None:
-            stages = _fitted(stages, track.seconds, length)
-        result = export(Readers(track), stages, out, Share(work, 0.1, 1.0), depth=depth, overwrite=overwrite)
+            stages = _fitted(stages, track, length)
+        result = export(Readers(track, grid), stages, out, Share(work, 0.1, 1.0), depth=depth, overwrite=overwrite)
     notes = [*track.warnings, *([result.plan.note] if result.plan.note else [])]
     if result.clipped_samples:
         notes.append(
@@ -190,27 +205,36 @@ def render(
     )
 
 
-def _stages(
-    recipe: str | None,
-    speed: float | None,
-    semitones: float | None,
-    hold_pitch: bool,
-    loudness: float | str | None,
-    ceiling: float | None,
-) -> Stages:
+def _check_together(length: float | None, bpm: float | None, source_bpm: float | None, asked: dict[str, Any]) -> None:
+    """Refuse options that contradict each other, or that lack another."""
+    given = [name for name, value in (("--speed", asked["speed"]), ("--length", length), ("--bpm", bpm)) if value]
+    if len(given) > 1:
+        raise click.UsageError(f"{' and '.join(given)} are one value; give one of them.")
+    needs = "--bpm" if bpm else f"--halftime {asked['halftime']}" if asked["halftime"] in HALFTIME_BARS else ""
+    if needs and source_bpm is None:
+        raise click.UsageError(f"{needs} needs the track’s tempo: add --source-bpm, {BPM.low:g} to {BPM.high:g}.")
+    if asked["octave_down"] and not asked["halftime"]:
+        raise click.UsageError("--octave-down goes with --halftime; use --semitones -12 to move the pitch alone.")
+
+
+def _speed_for(bpm: float, source_bpm: float) -> float:
+    speed = bpm / source_bpm
+    if not SPEED.low <= speed <= SPEED.high:
+        slowest, quickest = source_bpm * SPEED.low, source_bpm * SPEED.high
+        raise click.UsageError(
+            f"--bpm {bpm:g} is out of reach; from {source_bpm:g} it can be {slowest:g} to {quickest:g}."
+        )
+    return speed
+
+
+def _stages(recipe: str | None, loudness: float | str | None, ceiling: float | None, **time_asked: Any) -> Stages:
     """A recipe's stages, or untouched ones, with what was asked for put in."""
     from msgspec.structs import replace
 
     from latespin.render.recipes import find_recipe
 
     stages = find_recipe(recipe).stages if recipe else UNTOUCHED
-    time, level = stages.time, stages.level
-    if speed is not None:
-        time = replace(time, on=True, speed=speed)
-    if semitones is not None:
-        time = replace(time, on=True, semitones=semitones)
-    if hold_pitch:
-        time = replace(time, pitch="held")
+    time, level = _time(stages.time, **time_asked), stages.level
     if loudness == "off":
         level = replace(level, on=False)
     elif loudness is not None:
@@ -222,13 +246,39 @@ def _stages(
     return replace(stages, time=time, level=level)
 
 
-def _fitted(stages: Stages, seconds: float, length: float) -> Stages:
-    """The stages with the speed at which ``seconds`` of music last ``length``."""
+def _time(
+    time: Time,
+    speed_curve: Curve | None,
+    hold_pitch: bool,
+    keep_formants: bool,
+    formants: float | None,
+    octave_down: bool,
+    **values: Any,
+) -> Time:
+    """A Time stage with what was asked for put in."""
     from msgspec.structs import replace
 
-    speed = seconds / length
-    if not SPEED.low <= speed <= SPEED.high:
-        shortest, longest = clock(seconds / SPEED.high, 1), clock(seconds / SPEED.low, 1)
+    changes = {name: value for name, value in values.items() if value is not None}
+    if speed_curve is not None:
+        changes = {"speed": 1.0, **changes, "curve": speed_curve}
+    if hold_pitch:
+        changes["pitch"] = "held"
+    if keep_formants:
+        changes["formants"] = "kept"
+    if formants is not None:
+        changes["formant_semitones"] = formants
+    if octave_down:
+        changes["octave_down"] = True
+    return replace(time, on=True, **changes) if changes else time
+
+
+def _fitted(stages: Stages, track: "Track", length: float) -> Stages:  # type: ignore[name-defined]  # noqa: F821
+    """The stages with the speed at which the track's music lasts ``length``."""
+    from msgspec.structs import replace
+
+    speed, limits = fitted_speed(stages.time, track.frames, length * track.rate), speed_limits(stages.time)
+    if not limits.low <= speed <= limits.high:
+        shortest, longest = (clock(length * speed / limit, 1) for limit in (limits.high, limits.low))
         raise click.UsageError(f"--length {clock(length, 1)} is out of reach; it can be {shortest} to {longest}.")
     return replace(stages, time=replace(stages.time, on=True, speed=speed))
 

@@ -23,6 +23,10 @@ class OutOfRange(LateSpinError, ValueError):
         super().__init__(f"{name} is {value:g}{space}{unit}; it can be {low:g} to {high:g}{space}{unit}.")
 
 
+class Unusable(LateSpinError, ValueError):
+    """Values that do not go together."""
+
+
 class Unreadable(LateSpinError):
     """A file that could not be opened, or is not what it should be."""
 

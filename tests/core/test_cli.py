@@ -6,12 +6,14 @@ import signal
 import subprocess
 import sys
 import time
+from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
 import pytest
 import soundfile
 
+from latespin.cli import main
 from latespin.demo import demo_folder
 from latespin.model.documents import Recipe, to_json
 from latespin.model.version import Stages, Time
@@ -26,6 +28,22 @@ def latespin(*words: object, **more: object) -> subprocess.CompletedProcess[str]
     return subprocess.run(
         [sys.executable, "-m", "latespin.cli", *map(str, words)], capture_output=True, text=True, check=False, **more
     )  # type: ignore[call-overload]
+
+
+@pytest.fixture
+def here(
+    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> Callable[..., subprocess.CompletedProcess[str]]:
+    """Run the command in this process, which is quicker."""
+
+    def run(*words: object) -> subprocess.CompletedProcess[str]:
+        monkeypatch.setattr(sys, "argv", ["latespin", *map(str, words)])
+        with pytest.raises(SystemExit) as ended:
+            main()
+        said = capsys.readouterr()
+        return subprocess.CompletedProcess(words, int(ended.value.code or 0), said.out, said.err)
+
+    return run
 
 
 def facts(done: subprocess.CompletedProcess[str]) -> dict:
@@ -189,3 +207,60 @@ def test_an_interrupted_render_leaves_nothing(tmp_path: Path, stop: signal.Signa
     assert process.returncode == 130
     assert not list(out.iterdir())
     assert "Interrupted" in said
+
+
+@pytest.mark.parametrize(
+    ("options", "seconds", "hz"),
+    [
+        (["--bpm", "90", "--source-bpm", "120", "--hold-pitch", "--character", "voice"], 4.0, 1000.0),
+        (["--speed-curve", "0=0.5,1=0.5", "--hold-pitch", "--semitones", "2"], 6.0, 1000.0 * 2 ** (2 / 12)),
+        (["--speed-curve", "0=0.9,0.4=1.0,1=1.15", "--length", "0:04.5"], 4.5, None),
+        (["--halftime", "song", "--octave-down"], 6.0, 500.0),
+        (["--halftime", "2bar", "--source-bpm", "120", "--first-beat", "0.1"], 3.0, None),
+        (["--speed", "0.1", "--hold-pitch", "--character", "smear"], 30.0, 1000.0),
+        (["--semitones", "-3", "--hold-pitch", "--keep-formants", "--formants", "1"], 3.0, 1000.0 * 2 ** (-3 / 12)),
+    ],
+)
+def test_time_can_be_asked_for_in_many_ways(
+    here: Callable[..., subprocess.CompletedProcess[str]],
+    tone: Path,
+    tmp_path: Path,
+    options: list[str],
+    seconds: float,
+    hz: float | None,
+) -> None:
+    out = tmp_path / "out.wav"
+    found = facts(here("render", tone, out, "--loudness", "off", "--json", *options))
+    assert found["frames"] == round(seconds * RATE)
+    if hz:
+        sound = soundfile.read(out, dtype="float32", always_2d=True)[0].T
+        assert abs(cents(frequency(sound, RATE, hz), hz)) < 0.05
+
+
+@pytest.mark.parametrize(
+    ("options", "words"),
+    [
+        (["--bpm", "90"], "--bpm needs the track’s tempo: add --source-bpm, 20 to 400"),
+        (["--bpm", "900", "--source-bpm", "120"], "--bpm 900 is out of reach; from 120 it can be 30 to 480"),
+        (["--bpm", "90", "--source-bpm", "120", "--speed", "2"], "--speed and --bpm are one value"),
+        (["--halftime", "bar"], "--halftime bar needs the track’s tempo"),
+        (["--octave-down"], "--octave-down goes with --halftime"),
+        (["--speed", "0.1"], "speed is 0.1 ×; it can be 0.25 to 4 ×"),
+        (["--speed-curve", "0=0.9,1=0"], "speed is 0 ×; it can be 0.25 to 4 ×"),
+        (["--speed-curve", "0.5=0.9,0.2=1"], "goes back from 0.5 to 0.2"),
+        (["--speed-curve", "half"], "such as 0=0.9,0.4=1.0,1=1.15"),
+        (
+            ["--speed-curve", "0=0.9,1=1.1", "--length", "1:00"],
+            "--length 1:00.0 is out of reach; it can be 0:00.8 to 0:12.0",
+        ),
+        (["--semitones", "25"], "25"),
+        (["--formants", "13"], "13"),
+    ],
+)
+def test_what_does_not_go_together_is_said(
+    here: Callable[..., subprocess.CompletedProcess[str]], tone: Path, tmp_path: Path, options: list[str], words: str
+) -> None:
+    done = here("render", tone, tmp_path / "out.wav", *options)
+    assert done.returncode == 2
+    assert words in done.stderr
+    assert not (tmp_path / "out.wav").exists()

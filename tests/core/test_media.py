@@ -1,6 +1,7 @@
 """Opening and writing files: every format, broken ones, tags, and writing whole or not at all."""
 
 import errno
+import mmap
 import os
 import stat
 from pathlib import Path
@@ -11,6 +12,7 @@ import numpy as np
 import pytest
 import soundfile
 
+from latespin import memory
 from latespin.errors import Cancelled, Unreadable, Unwritable
 from latespin.jobs import Quietly
 from latespin.media import encode as encoding
@@ -20,6 +22,9 @@ from latespin.media.fold import fold_to_stereo
 from latespin.media.peaks import BIN_FRAMES, PeakGatherer, find_peaks
 from latespin.media.tags import Tags, read_tags
 from latespin.media.track import Track, open_track
+from latespin.model.version import Level, Stages, Time
+from latespin.render.measure import measure, render_whole
+from latespin.render.reader import Readers
 from tests.conftest import cents, frequency, level_db, noise, sine
 
 RATE = 44_100
@@ -283,3 +288,47 @@ def test_opening_can_be_cancelled(tmp_path: Path) -> None:
 
     with pytest.raises(Cancelled):
         open_track(write(tmp_path / "long.wav", noise(10)), Impatient())
+
+
+def test_long_sounds_lie_in_a_file_and_are_the_same(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("XDG_CACHE_HOME", str(tmp_path / "cache"))
+    sound = noise(4.0)
+    soundfile.write(tmp_path / "long.wav", sound.T, 44_100, subtype="FLOAT")
+    soundfile.write(tmp_path / "many.wav", np.concatenate((sound, sound, sound)).T, 44_100, subtype="FLOAT")
+    stages = Stages(time=Time(speed=0.9, pitch="held"), level=Level(target_lufs=-9.0))
+
+    def all_of_it() -> tuple[Track, Track, np.ndarray, object]:
+        track = open_track(tmp_path / "long.wav")
+        rendered, _ = render_whole(Readers(track), stages, Quietly())
+        return track, open_track(tmp_path / "many.wav"), rendered, measure(Readers(track), stages, Quietly()).facts
+
+    short = all_of_it()
+    monkeypatch.setattr(memory, "IN_MEMORY_BYTES", 200_000)
+    monkeypatch.setattr(memory, "COPY_FRAMES", 5_000)
+    long = all_of_it()
+    assert isinstance(root_of(long[0].sound), mmap.mmap)
+    assert not isinstance(root_of(short[0].sound), mmap.mmap)
+    assert np.array_equal(short[0].sound, long[0].sound)
+    assert np.abs(short[1].sound - long[1].sound).max() < 1e-6
+    assert np.array_equal(short[2], long[2])
+    assert short[3] == long[3]
+    assert not any((tmp_path / "cache" / "late-spin").iterdir()), "nothing is left behind"
+
+
+def root_of(sound: np.ndarray) -> object:
+    """What holds an array's numbers."""
+    holder: object = sound
+    while isinstance(holder, np.ndarray):
+        holder = holder.base
+    return holder
+
+
+def test_a_full_disk_is_said_before_a_long_song_is_read(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    def full(*_: object) -> None:
+        raise OSError(errno.ENOSPC, "No space left on device")
+
+    monkeypatch.setenv("XDG_CACHE_HOME", str(tmp_path))
+    monkeypatch.setattr(memory, "IN_MEMORY_BYTES", 1000)
+    monkeypatch.setattr(memory.os, "posix_fallocate", full)
+    with pytest.raises(Unwritable, match=r"needs 0\.1 GB in .*late-spin while it is open: No space left"):
+        memory.room_for(2, 10_000_000)

@@ -11,7 +11,9 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from latespin.errors import OutOfRange, Unreadable
+from latespin.model.curve import CurvePoint
 from latespin.model.documents import Recipe, Session, TrackReference, read_recipe, read_session, to_json
+from latespin.model.grid import Grid
 from latespin.model.history import History
 from latespin.model.parameters import DECAY, SPEED, Parameter, parameters_of
 from latespin.model.sentence import say_version, title_suffix
@@ -26,22 +28,45 @@ def values(kind: type) -> st.SearchStrategy:
     return st.builds(kind, on=st.booleans(), **fields)
 
 
+SPEEDS = st.floats(0.25, 4.0)
+CURVES = st.dictionaries(st.floats(0.0, 1.0), st.tuples(SPEEDS, st.sampled_from(["straight", "smooth"]))).map(
+    lambda points: tuple(CurvePoint(place=at, speed=v, shape=shape) for at, (v, shape) in sorted(points.items()))
+)
+TIMES = st.builds(
+    Time,
+    on=st.booleans(),
+    speed=SPEEDS,
+    pitch=st.sampled_from(["linked", "held"]),
+    semitones=st.floats(-24.0, 24.0),
+    character=st.sampled_from(["full-mix", "drums", "voice", "smear"]),
+    formants=st.sampled_from(["moved", "kept"]),
+    formant_semitones=st.floats(-12.0, 12.0),
+    curve=CURVES,
+    halftime=st.sampled_from(["off", "song", "bar", "2bar", "4bar"]),
+    octave_down=st.booleans(),
+)
 STAGES = st.builds(
-    Stages, time=values(Time), colour=st.builds(Colour, on=st.booleans(), hall=values(Hall)), level=values(Level)
+    Stages, time=TIMES, colour=st.builds(Colour, on=st.booleans(), hall=values(Hall)), level=values(Level)
 )
 
 
 @given(stages=st.lists(STAGES, max_size=3))
 def test_a_session_comes_back_exactly(stages: list[Stages]) -> None:
     versions = tuple(Version(id=str(i), name=f"Version {i} “é”", stages=s) for i, s in enumerate(stages))
-    session = Session(track=TrackReference(path="songs/a.flac", sha256="ab"), versions=versions, chosen="0")
+    session = Session(
+        track=TrackReference(path="songs/a.flac", sha256="ab"),
+        versions=versions,
+        chosen="0",
+        grid=Grid(bpm=87.3, first_beat_seconds=0.41, beats_per_bar=3),
+    )
     assert read_session(to_json(session), "s") == session
     assert to_json(read_session(to_json(session), "s")) == to_json(session)
+    assert all(say_version(s) for s in stages)
 
 
 def test_every_declared_parameter_guards_its_field() -> None:
     kinds = (Time, Hall, Level)
-    assert sum(len(parameters_of(kind)) for kind in kinds) == 11
+    assert sum(len(parameters_of(kind)) for kind in kinds) == 12
     for kind in kinds:
         for name, p in parameters_of(kind).items():
             assert p.low <= p.default <= p.high
@@ -62,6 +87,13 @@ GOOD = msgspec.json.decode(to_json(Recipe(name="a", title="A")))
         ({"format_version": "1"}, "format_version"),
         ({"surprise": 1}, "unknown field `surprise`"),
         ({"stages": {"time": {"speed": 9}}}, "stages.time: speed is 9"),
+        ({"stages": {"time": {"speed": 0.1, "character": "smear"}}}, "speed is 0.1 ×; it can be 0.25 to 4"),
+        ({"stages": {"time": {"curve": [{"place": 0.4, "speed": 0}]}}}, "speed is 0 ×; it can be 0.25 to 4"),
+        (
+            {"stages": {"time": {"curve": [{"place": 0.5, "speed": 1}, {"place": 0.2, "speed": 1}]}}},
+            "goes back from 0.5 to 0.2",
+        ),
+        ({"stages": {"time": {"curve": [{"place": 0.5, "speed": 1}] * 3}}}, "three points at 0.5"),
         ({"stages": {"time": {"pitch": "sideways"}}}, "stages.time.pitch"),
         ({"stages": {"colour": {"hall": {"decay_seconds": "long"}}}}, "stages.colour.hall.decay_seconds"),
         ({"name": None}, "name"),

@@ -136,7 +136,8 @@ def test_a_hasty_change_becomes_the_thorough_one(player: Player, lantern: Track)
     player.change(wanted)
     player.seek(20 * RATE)
     player.play()
-    until(lambda: device.played().shape[1] > 1.5 * RATE)
+    until(lambda: player.thorough)
+    listen(device, 1.0)
     device.close()
     _, frame = player.place()
     heard = device.played()[:, -8192:]
@@ -154,3 +155,25 @@ def test_meters_follow_what_is_heard(player: Player) -> None:
     assert player.meters.integrated == pytest.approx(-12.04, abs=0.1)
     assert player.meters.true_peak == pytest.approx(-12.04, abs=0.1)
     device.close()
+
+
+def test_far_into_a_stretch_a_loop_never_waits_and_becomes_exact(player: Player, lantern: Track) -> None:
+    stages = Stages(time=Time(speed=0.9, pitch="held"))
+    wanted = Programme(Readers(lantern), "after", stages, LevelPlan(), loop=(60 * RATE, 62 * RATE))
+    device = SilentDevice(player, pace=1.0)
+    player.change(wanted)
+    player.seek(60 * RATE)
+    player.play()
+    until(lambda: device.played().shape[1] > 0)
+    reader = wanted.readers.reader(stages.time)
+    assert not reader.has(60 * RATE, 2 * RATE), "heard before what comes first has been stretched"
+    until(lambda: device.played().shape[1] > 1.5 * RATE)
+    assert np.abs(device.played()).max() > 0.05
+    until(lambda: reader.has(60 * RATE, 2 * RATE) and player.thorough)
+    device.forget()
+    until(lambda: device.played().shape[1] > 2 * RATE and 60.5 * RATE < player.place()[1] < 61.5 * RATE)
+    device.close()
+    _, frame = player.place()
+    stream = wanted.open()
+    stream.seek(frame - 8192)
+    assert level_db(device.played()[:, -8192:] - stream.read(8192)) < -75.0

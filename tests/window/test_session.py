@@ -60,7 +60,7 @@ def test_from_a_dropped_tone_to_a_measured_file(window: Window, qtbot: QtBot, de
     qtbot.keyClick(window, Qt.Key.Key_1)
     type_into(qtbot, window.benches.pages["time"].bars["speed"], "80 %")
     assert window.document.stages.time.speed == pytest.approx(0.8)
-    assert window.header.after["pitch"].text() == "−3.86 st"
+    assert window.header.after["pitch"].text() == "−3.86\u00a0st"
     wait(qtbot, lambda: window.header.after["total"].text() == "0:25.0")
     wait(qtbot, lambda: window.document.measured())
 
@@ -190,7 +190,7 @@ def test_facts_of_after_can_be_asked_for(demo: Window, qtbot: QtBot) -> None:
     assert stages.level.ceiling_dbtp == -2
     wait(qtbot, lambda: demo.document.measured())
     assert demo.header.after["total"].text() in ("2:10.0", "2:09.9")
-    assert demo.header.after["pitch"].text() == "−2.00 st"
+    assert demo.header.after["pitch"].text() == "−2.00\u00a0st"
     demo.header.after["total"].typed.emit("0:02")
     assert "rings" in demo.notice.label.text()
     demo.header.after["loudness"].typed.emit("very")

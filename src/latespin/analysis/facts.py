@@ -7,6 +7,7 @@ import numpy as np
 from latespin.dsp.loudness import STEPS_PER_SECOND, Loudness, LoudnessMeter
 from latespin.dsp.truepeak import TruePeakMeter
 from latespin.dsp.types import Audio, decibels
+from latespin.memory import let_go
 
 BLOCK_FRAMES = 1 << 17
 DUAL_MONO_LU = 10.0 * float(np.log10(2.0))
@@ -70,4 +71,5 @@ def facts_of(sound: Audio, rate: int) -> Facts:
     gatherer = FactsGatherer(rate, sound.shape[0])
     for start in range(0, sound.shape[1], BLOCK_FRAMES):
         gatherer.push(sound[:, start : start + BLOCK_FRAMES])
+        let_go(sound)
     return gatherer.result()

@@ -5,29 +5,62 @@ import math
 from msgspec.structs import replace
 
 from latespin.desktop.document import Document
-from latespin.model.parameters import CEILING, SEMITONES, SPEED, TARGET, Parameter
-from latespin.model.units import number, parse_length, parse_value
-from latespin.model.version import Stages
+from latespin.model.curve import between, scaled_between, with_end
+from latespin.model.grid import Grid
+from latespin.model.parameters import BEATS_PER_BAR, BPM, CEILING, FIRST_BEAT, SEMITONES, SPEED, TARGET, Parameter
+from latespin.model.sentence import shift_semitones
+from latespin.model.timemap import compile_time_map, fitted_speed
+from latespin.model.units import clock, number, parse_length, parse_value
+from latespin.model.version import Stages, Time, speed_limits
+
+GRID_ASKED = ("source-bpm", "first-beat", "beats")
+
+
+def answer(document: Document, asked: str, text: str, marked: tuple[float, float] | None) -> None:
+    """Edit the document so that it gives what was typed. Raises ValueError with what cannot be done, in words.
+
+    asked : what :func:`solve` or :func:`solve_grid` know, or fit, the length of the marked range (seconds of Before).
+    """
+    if asked in GRID_ASKED:
+        document.set_grid("Track’s beats", solve_grid(document, asked, text))
+    elif asked == "fit":
+        document.edit_stages("Fit to a length", fit_range(document, marked, text))
+    else:
+        document.edit_stages(f"Ask for {asked}", solve(document, asked, text))
 
 
 def solve(document: Document, asked: str, text: str) -> Stages:
     """The stages of the chosen version changed so that they give the result asked for.
 
-    asked : percent, length (of the music), total (with its tail), pitch, loudness or peak.
+    asked : percent, tempo (in BPM), length (of the music), total (with its tail), pitch, ratio, loudness, peak; start or end, the
+    speeds there.
     Raises ValueError with what cannot be done, in words.
     """
     assert document.loaded is not None
-    stages, seconds = document.stages, document.loaded.facts.seconds
+    stages = document.stages
     time, level = stages.time, stages.level
     if asked == "loudness":
         level = replace(level, on=True, target_lufs=_fit(TARGET, parse_value(text, "LUFS")))
     elif asked == "peak":
         level = replace(level, on=True, ceiling_dbtp=_fit(CEILING, parse_value(text, "dBTP")))
     elif asked == "pitch":
-        from_speed = 12.0 * math.log2(time.speed) if time.pitch == "linked" else 0.0
-        time = replace(time, on=True, semitones=_fit(SEMITONES, parse_value(text, "st") - from_speed))
+        time = _at_pitch(time, parse_value(text, "st"))
+    elif asked == "ratio":
+        ratio = parse_value(text, "×")
+        if ratio <= 0.0:
+            raise ValueError("A ratio is above 0; 2 is an octave up, 0.5 an octave down.")
+        time = _at_pitch(time, 12.0 * math.log2(ratio))
+    elif asked == "tempo":
+        grid = document.session.grid
+        if grid is None:
+            raise ValueError("The track’s own BPM is not known yet. Type it in the header, in the row of Before.")
+        bpm_at_speed_1 = grid.bpm * replace(time, on=True, speed=1.0, curve=()).speeds[0]
+        time = replace(time, on=True, speed=_fit(speed_limits(time), parse_value(text, "BPM") / bpm_at_speed_1))
+    elif asked in ("start", "end"):
+        speed = _fit(SPEED, parse_value(text, "×"))
+        time = replace(time, on=True, curve=with_end(time.curve, asked, _fit(SPEED, speed / time.speed)))  # type: ignore[arg-type]
     elif asked == "percent":
-        time = replace(time, on=True, speed=_fit(SPEED, parse_value(text, "%") / 100.0))
+        time = replace(time, on=True, speed=_fit(speed_limits(time), parse_value(text, "%") / 100.0))
     else:
         wanted = parse_length(text)
         tail = tail_seconds(document) if asked == "total" else 0.0
@@ -35,8 +68,53 @@ def solve(document: Document, asked: str, text: str) -> Stages:
             raise ValueError(
                 f"The room alone rings for {number(tail, 1)} s. Ask for a longer version, or a shorter decay."
             )
-        time = replace(time, on=True, speed=_fit(SPEED, seconds / (wanted - tail)))
+        track = document.loaded.track
+        speed = fitted_speed(time, track.frames, (wanted - tail) * track.rate)
+        time = replace(time, on=True, speed=_fit(speed_limits(time), speed))
     return replace(stages, time=time, level=level)
+
+
+def _at_pitch(time: Time, semitones: float) -> Time:
+    """A Time stage transposed so that its pitch, without a curve, is that far from the track's."""
+    plain = replace(time, on=True, semitones=0.0, curve=())
+    return replace(time, on=True, semitones=_fit(SEMITONES, semitones - shift_semitones(plain)[0]))
+
+
+def fit_range(document: Document, marked: tuple[float, float] | None, text: str) -> Stages:
+    """The stages whose curve makes the marked range (seconds of Before), or the whole song, last what was typed.
+
+    Raises ValueError with what cannot be done.
+    """
+    assert document.loaded is not None
+    track, stages = document.loaded.track, document.stages
+    if marked is None:
+        return solve(document, "length", text)
+    wanted = parse_length(text)
+    if wanted <= 0.0:
+        raise ValueError("A length is above zero, such as 0:08.")
+    time = replace(stages.time, on=True)
+    time_map = compile_time_map(time, track.frames, track.rate)
+    first, last = (seconds * track.rate for seconds in marked)
+    lasts = (time_map.after_at(last) - time_map.after_at(first)) / track.rate
+    start, stop = first / track.frames, last / track.frames
+    low, high = replace(time, curve=between(time.curve, start, stop)).speeds
+    if not (SPEED.low <= low * lasts / wanted and high * lasts / wanted <= SPEED.high):
+        shortest, longest = (clock(lasts * speed / limit, 1) for speed, limit in ((high, SPEED.high), (low, SPEED.low)))
+        raise ValueError(f"That range can last {shortest} to {longest}, not {clock(wanted, 1)}.")
+    return replace(stages, time=replace(time, curve=scaled_between(time.curve, start, stop, lasts / wanted)))
+
+
+def solve_grid(document: Document, asked: str, text: str) -> Grid:
+    """The grid with what was typed: source-bpm, first-beat or beats. Raises ValueError."""
+    grid = document.session.grid
+    if asked == "source-bpm":
+        bpm = _fit(BPM, parse_value(text, "BPM"))
+        return replace(grid, bpm=bpm) if grid else Grid(bpm=bpm)
+    if grid is None:
+        raise ValueError("Type the track’s BPM first.")
+    if asked == "first-beat":
+        return replace(grid, first_beat_seconds=_fit(FIRST_BEAT, parse_length(text)))
+    return replace(grid, beats_per_bar=round(_fit(BEATS_PER_BAR, parse_value(text, ""))))
 
 
 def tail_seconds(document: Document) -> float:

@@ -1,167 +1,26 @@
 """The benches: where a stage's values are set."""
 
-from collections.abc import Callable
 from typing import Any, ClassVar
 
 from msgspec.structs import replace
-from PySide6.QtCore import QRectF, Signal
-from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import (
     QCheckBox,
     QGridLayout,
     QHBoxLayout,
     QLabel,
     QStackedWidget,
-    QVBoxLayout,
     QWidget,
 )
 
 from latespin.desktop.asking import tail_seconds
+from latespin.desktop.bench import Bench
 from latespin.desktop.controls import Choices, Switch, quiet_label
 from latespin.desktop.document import Document
 from latespin.desktop.entry import Entry
-from latespin.desktop.theme import BOLD, STAGE_TITLES, STAGES, colour, font
-from latespin.desktop.valuebar import ValueBar
-from latespin.model.parameters import parameters_of
-from latespin.model.sentence import shift_semitones
-from latespin.model.units import clock, number, with_unit
-from latespin.model.version import Hall, Level, Stages, Time
-
-
-class Bench(QWidget):
-    """A stage's page. ``edited`` carries the label of the step, the new stages, and what to merge with."""
-
-    edited = Signal(str, object, str)
-    settled = Signal()
-
-    def __init__(self, name: str) -> None:
-        super().__init__()
-        self.name = name
-        self._stages = Stages()
-        self.bars: dict[str, ValueBar] = {}
-        self.column = QVBoxLayout(self)
-        self.column.setContentsMargins(16, 12, 16, 12)
-        self.column.setSpacing(10)
-
-    def bar(self, kind: type[Any], field: str, put: Callable[[Stages, float], Stages]) -> ValueBar:
-        """A value bar for a declared parameter; ``put`` puts its value into the stages."""
-        parameter = parameters_of(kind)[field]
-        bar = ValueBar(parameter, self.name)
-        bar.setObjectName(field)
-        title = f"{STAGE_TITLES[self.name]}: {parameter.label.lower()}"
-        bar.changed.connect(lambda value: self.edited.emit(title, put(self._stages, value), field))
-        bar.settled.connect(self.settled)
-        self.bars[field] = bar
-        return bar
-
-    def show_stages(self, stages: Stages, document: Document) -> None:
-        """Show what the version has."""
-        self._stages = stages
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(QPen(colour(self.name), 1))
-        painter.setBrush(colour("raised"))
-        painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 10, 10)
-
-
-class TimeBench(Bench):
-    """Speed, whether the pitch follows, and transposition."""
-
-    way_typed = Signal(str, str)
-
-    def __init__(self) -> None:
-        super().__init__("time")
-        row = QHBoxLayout()
-        row.setSpacing(12)
-        row.addWidget(self.bar(Time, "speed", lambda s, v: replace(s, time=replace(s.time, on=True, speed=v))), 3)
-        pitch = QVBoxLayout()
-        pitch.setSpacing(4)
-        pitch.addWidget(quiet_label("Pitch when the speed changes", 11))
-        self.pitch = Choices(
-            "Pitch",
-            {
-                "linked": ("Linked", "The pitch follows the speed, as on a turntable."),
-                "held": ("Held", "The pitch stays; the song is stretched in time."),
-            },
-            "time",
-        )
-        self.pitch.chosen.connect(self._choose_pitch)
-        pitch.addWidget(self.pitch)
-        row.addLayout(pitch, 2)
-        row.addWidget(
-            self.bar(Time, "semitones", lambda s, v: replace(s, time=replace(s.time, on=True, semitones=v))),
-            3,
-        )
-        self.column.addLayout(row)
-        self.column.addLayout(self._other_ways())
-        self._result = quiet_label("", 13)
-        self._result.setWordWrap(True)
-        self.column.addWidget(self._result)
-        self.column.addStretch()
-
-    def _other_ways(self) -> QHBoxLayout:
-        """The speed as a percentage and a length, the pitch as it is heard: each can be typed."""
-        row = QHBoxLayout()
-        row.setSpacing(8)
-        self.ways: dict[str, Entry] = {}
-        for key, title, tip in (
-            (
-                "percent",
-                "Tempo",
-                "The speed as a percentage of the track’s tempo. Type one to set the speed.",
-            ),
-            (
-                "length",
-                "Music length",
-                "How long the music lasts, without a room’s tail. Type a length such as 1:30 to set the speed.",
-            ),
-            (
-                "pitch",
-                "Pitch heard",
-                "How far the pitch is from the track’s. Type semitones or cents to set the transposition.",
-            ),
-        ):
-            entry = Entry(title, tip, token="time")
-            entry.setFixedWidth(104)
-            entry.typed.connect(lambda text, k=key: self.way_typed.emit(k, text))
-            self.ways[key] = entry
-            row.addWidget(quiet_label(title, 12))
-            row.addWidget(entry)
-            row.addSpacing(16)
-        row.addStretch()
-        return row
-
-    def _choose_pitch(self, key: str) -> None:
-        time = replace(self._stages.time, on=True, pitch=key)
-        self.edited.emit("Time: pitch " + key, replace(self._stages, time=time), "")
-
-    def show_stages(self, stages: Stages, document: Document) -> None:
-        super().show_stages(stages, document)
-        time = stages.time
-        self.bars["speed"].set_value(time.speed)
-        self.bars["semitones"].set_value(time.semitones)
-        self.pitch.choose(time.pitch)
-        shown = replace(time, on=True)
-        shift = shift_semitones(shown)
-        self.ways["percent"].show_text(with_unit(100.0 * time.speed, "%", 1))
-        self.ways["pitch"].show_text(with_unit(shift, "st", 2))
-        if document.loaded:
-            self.ways["length"].show_text(clock(document.loaded.facts.seconds / time.speed, 1))
-        self._result.setText(
-            self._words(time, shift)
-            if time.on
-            else "The stage is off: the version plays at the track’s speed and pitch."
-        )
-
-    def _words(self, time: Time, shift: float) -> str:
-        ratio = f"every frequency is multiplied by {number(2.0 ** (shift / 12.0), 4)}"
-        if time.pitch == "linked" and time.speed != 1.0 and time.semitones == 0.0:
-            return f"Linked: {ratio}. Holding the pitch equals transposing by {number(-shift, 2, signed=True)} st."
-        if abs(shift) < 0.005:
-            return "The pitch is the track’s."
-        return f"In all, {ratio}."
+from latespin.desktop.theme import BOLD, STAGES, font
+from latespin.desktop.timebench import TimeBench
+from latespin.model.units import number
+from latespin.model.version import Hall, Level, Stages
 
 
 class ColourBench(Bench):
@@ -301,8 +160,9 @@ class Benches(QStackedWidget):
     def __init__(self, document: Document, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._document = document
+        self.time = TimeBench()
         self.pages: dict[str, Bench] = {
-            "time": TimeBench(), "colour": ColourBench(), "moments": EmptyBench("moments"),
+            "time": self.time, "colour": ColourBench(), "moments": EmptyBench("moments"),
             "ending": EmptyBench("ending"), "level": LevelBench(),
         }  # fmt: skip
         for name in STAGES:
@@ -310,7 +170,7 @@ class Benches(QStackedWidget):
             page.edited.connect(document.edit_stages)
             page.settled.connect(document.end_drag)
             self.addWidget(page)
-        self.setFixedHeight(176)
+        self.setFixedHeight(196)
         document.session_changed.connect(self.refresh)
         document.track_changed.connect(self.refresh)
         document.measured_changed.connect(self.refresh)

@@ -76,6 +76,7 @@ class Choices(QWidget):
         self.setStyleSheet(
             f"QPushButton {{ background: {t.panel}; border: 1px solid {t.line}; border-radius: 0; padding: 6px 14px; }}"
             "QPushButton[place='first'] { border-top-left-radius: 8px; border-bottom-left-radius: 8px; }"
+            "QPushButton[place='middle'] { border-left: none; }"
             "QPushButton[place='last'] { border-top-right-radius: 8px; border-bottom-right-radius: 8px; border-left: none; }"
             f"QPushButton:checked {{ background: {getattr(t, self._accents[0])}; color: {t.ground}; font-weight: 600; }}"
             f"QPushButton[place='last']:checked {{ background: {getattr(t, self._accents[-1])}; }}"

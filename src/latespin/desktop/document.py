@@ -1,5 +1,6 @@
 """The document: the session being worked on, its undo, the decoded track, and what has been measured of it."""
 
+import dataclasses
 import math
 import threading
 import uuid
@@ -15,9 +16,10 @@ from latespin.demo import demo_session
 from latespin.desktop.work import Task, WorkQueue
 from latespin.errors import LateSpinError, Unreadable
 from latespin.model.documents import Session, TrackReference, read_session, to_json
+from latespin.model.grid import Grid
 from latespin.model.history import History
 from latespin.model.timemap import TimeMap, compile_time_map
-from latespin.model.version import Stages, Version
+from latespin.model.version import HALFTIME_BARS, Stages, Version
 
 if TYPE_CHECKING:  # imported where they are used: the first window does not wait for them
     from latespin.analysis.facts import Facts
@@ -64,6 +66,11 @@ class _Measurements:
         while len(self.kept) > KEPT_MEASUREMENTS:
             self.kept.popitem(last=False)
 
+    def forget_bars(self) -> None:
+        """Drop what depends on where bars lie."""
+        for stages in [s for s in self.kept if s.time.heard.halftime in HALFTIME_BARS]:
+            del self.kept[stages]
+
     def before_level(self, stages: Stages) -> "Facts | None":
         """Facts of the sound given to Level, from any version with the same Time and Colour."""
         for other, measured in reversed(self.kept.items()):
@@ -95,6 +102,7 @@ class Document(QObject):
         self._measuring: tuple[Stages, Task] | None = None
         self._delay = QTimer(self, singleShot=True, interval=MEASURE_DELAY_MS)
         self._delay.timeout.connect(self._measure_next)
+        self.session_changed.connect(self._follow_grid)
         self.session_changed.connect(self._want_measuring)
 
     # -- the session --------------------------------------------------------------------------------------
@@ -123,6 +131,19 @@ class Document(QObject):
         """Change the version being worked on; equal ``merge`` words in a row are one step of undo."""
         if self.version:
             self._edit_version(label, replace(self.version, stages=stages), merge)
+
+    def set_grid(self, label: str, grid: Grid | None, merge: str = "") -> None:
+        """Say where the track's beats and bars lie."""
+        self._edit(label, replace(self.session, grid=grid), merge)
+
+    def _follow_grid(self) -> None:
+        """Versions that go by bars are read and measured anew where the bars lie elsewhere."""
+        loaded, grid = self.loaded, self.session.grid
+        if loaded is not None and loaded.readers.grid != grid:
+            self.loaded = dataclasses.replace(loaded, readers=loaded.readers.with_grid(grid))
+            self._measurements.forget_bars()
+            if self._measuring:
+                self._measuring[1].cancel()
 
     def _edit_version(self, label: str, version: Version, merge: str = "") -> None:
         versions = tuple(version if v.id == version.id else v for v in self.session.versions)
@@ -317,7 +338,8 @@ class Document(QObject):
         """The time map of a version (the chosen one) of the track."""
         if self.loaded is None:
             return None
-        return compile_time_map((stages or self.stages).time, self.loaded.track.frames)
+        track = self.loaded.track
+        return compile_time_map((stages or self.stages).time, track.frames, track.rate, self.session.grid)
 
     def measured(self, stages: Stages | None = None) -> "Measured | None":
         """What was measured of a version (the chosen one), if it has been."""
@@ -371,7 +393,10 @@ class Document(QObject):
             return measure(readers, stages, work)
 
         def done(measured: "Measured") -> None:
-            if measurements is self._measurements:
+            bars_moved = stages.time.heard.halftime in HALFTIME_BARS and not (
+                self.loaded and self.loaded.readers is readers
+            )
+            if measurements is self._measurements and not bars_moved:
                 measurements.put(stages, measured)
                 self.measured_changed.emit()
                 self._delay.start(0)

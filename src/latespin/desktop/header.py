@@ -11,8 +11,9 @@ from latespin.desktop.controls import quiet_label
 from latespin.desktop.document import Document
 from latespin.desktop.entry import Entry
 from latespin.desktop.theme import SEMI_BOLD, font, theme
-from latespin.model.sentence import shift_semitones
+from latespin.model.sentence import bpm_text, shift_text
 from latespin.model.units import NO_VALUE, clock, number
+from latespin.model.version import Time
 
 
 @dataclass(frozen=True)
@@ -23,15 +24,20 @@ class Fact:
     title: str
     tip: str
     asked: str = ""
+    width: int = 104
 
 
 FACTS = (
     Fact("total", "Length", "How long it lasts, a room's tail included.", "Type a length such as 1:30; the speed is set to reach it."),
-    Fact("pitch", "Pitch", "How far the pitch is from the track’s.", "Type semitones or cents; the transposition is set to reach it."),
+    Fact("tempo", "BPM", "Beats per minute.", "Type BPM; the speed is set to reach them. The track’s own are typed in the row of Before.", 84),
+    Fact("pitch", "Pitch", "How far the pitch is from the track’s.", "Type semitones or cents; the transposition is set to reach it.", 124),
     Fact("loudness", "Loudness", "Integrated loudness (ITU-R BS.1770, EBU R 128).", "Type LUFS; the Level stage’s target is set to it."),
     Fact("range", "Range", "Loudness range (EBU Tech 3342): how far quiet and loud passages lie apart."),
     Fact("peak", "True peak", "The highest point of the wave between the samples (ITU-R BS.1770).", "Type dBTP; the Level stage’s ceiling is set to it."),
 )  # fmt: skip
+
+
+NO_SHIFT = shift_text(Time(), 2)
 
 
 class Header(QWidget):
@@ -64,21 +70,18 @@ class Header(QWidget):
         for i, name in enumerate(self._names):
             name.setFont(font(12, SEMI_BOLD))
             grid.addWidget(name, i + 1, 0)
-        self.before: dict[str, QLabel] = {}
+        self.before: dict[str, QLabel | Entry] = {}
         self.after: dict[str, Entry] = {}
         for column, fact in enumerate(FACTS, 1):
             title = quiet_label(fact.title, 11)
             title.setContentsMargins(7, 0, 0, 0)
             grid.addWidget(title, 0, column)
-            before = QLabel(NO_VALUE)
-            before.setFont(font(15, SEMI_BOLD))
-            before.setContentsMargins(7, 0, 0, 0)
-            before.setToolTip(fact.tip)
+            before = self._before_value(fact)
             grid.addWidget(before, 1, column)
             after = Entry(f"After: {fact.title}", f"{fact.tip}\n{fact.asked}".strip(), typable=bool(fact.asked))
             after.typed.connect(lambda text, key=fact.key: self.asked.emit(key, text))
             grid.addWidget(after, 2, column)
-            after.setFixedWidth(112)
+            after.setFixedWidth(fact.width)
             self.before[fact.key], self.after[fact.key] = before, after
         row.addWidget(self._table)
         self.restyle()
@@ -87,13 +90,31 @@ class Header(QWidget):
         document.measured_changed.connect(self.refresh)
         self.refresh()
 
+    def _before_value(self, fact: Fact) -> "QLabel | Entry":
+        """A value of Before: read only, but for the track's tempo, which a person knows."""
+        if fact.key == "tempo":
+            entry = Entry(
+                "Before: BPM", "Beats per minute of the track as it came. Type them, such as 92.", token="before"
+            )
+            entry.typed.connect(lambda text: self.asked.emit("source-bpm", text))
+            entry.setFixedWidth(fact.width)
+            return entry
+        label = QLabel(NO_VALUE)
+        label.setFont(font(15, SEMI_BOLD))
+        label.setContentsMargins(7, 0, 0, 0)
+        label.setToolTip(fact.tip)
+        return label
+
     def restyle(self) -> None:
         """Take the current theme's colours."""
         t = theme()
         for label, token in zip(self._names, (t.before, t.after), strict=True):
             label.setStyleSheet(f"color: {token}")
-        for label in self.before.values():
-            label.setStyleSheet(f"color: {t.before}")
+        for value in self.before.values():
+            if isinstance(value, Entry):
+                value.restyle()
+            else:
+                value.setStyleSheet(f"color: {t.before}")
         for entry in self.after.values():
             entry.restyle()
 
@@ -116,38 +137,44 @@ class Header(QWidget):
             track.path.name,
         ]
         self._artist.setText(" · ".join(part for part in about if part))
-        for key, text in self._texts(loaded.facts, loaded.facts.seconds, 0.0).items():
-            self.before[key].setText(text)
+        for key, text in self._texts(loaded.facts, loaded.facts.seconds, NO_SHIFT).items():
+            self._show_before(key, text)
+        grid = self._document.session.grid
+        self._show_before("tempo", number(grid.bpm, 1) if grid else NO_VALUE)
         self._refresh_after()
+
+    def _show_before(self, key: str, text: str) -> None:
+        value = self.before[key]
+        if isinstance(value, Entry):
+            value.show_text(text)
+        else:
+            value.setText(text)
 
     def _refresh_after(self) -> None:
         document = self._document
         assert document.loaded is not None
-        shift = shift_semitones(document.stages.time)
+        shift = shift_text(document.stages.time.heard, 2)
         measured = document.measured()
         if measured:
             texts = self._texts(measured.facts, measured.facts.seconds, shift)
         else:
             time_map = document.time_map()
             seconds = (time_map.after_frames if time_map else 0) / document.loaded.track.rate + tail_seconds(document)
-            texts = {"total": clock(seconds, 1), "pitch": _pitch(shift), "range": NO_VALUE, "peak": NO_VALUE,
+            texts = {"total": clock(seconds, 1), "pitch": shift, "range": NO_VALUE, "peak": NO_VALUE,
                      "loudness": f"{number(document.heard_lufs()[1], 1)} LUFS"}  # fmt: skip
+        texts["tempo"] = bpm_text(document.stages.time, document.session.grid)
         for key, text in texts.items():
-            self.after[key].show_text(text, settled=measured is not None or key in ("pitch", "total"))
+            self.after[key].show_text(text, settled=measured is not None or key in ("pitch", "total", "tempo"))
 
-    def _texts(self, facts: "Facts", seconds: float, shift: float) -> dict[str, str]:  # type: ignore[name-defined]  # noqa: F821
+    def _texts(self, facts: "Facts", seconds: float, shift: str) -> dict[str, str]:  # type: ignore[name-defined]  # noqa: F821
         loudness = facts.loudness
         return {
             "total": clock(seconds, 1),
-            "pitch": _pitch(shift),
+            "pitch": shift,
             "loudness": _level(loudness.integrated_lufs, "LUFS"),
             "range": _level(loudness.range_lu, "LU"),
             "peak": _level(facts.true_peak_dbtp, "dBTP"),
         }
-
-
-def _pitch(shift: float) -> str:
-    return f"{number(shift, 2, signed=True)} st" if abs(shift) >= 0.005 else "0 st"
 
 
 def _level(value: float, unit: str) -> str:

@@ -65,10 +65,7 @@ def expected_peaks(before: "Peaks", time_map: TimeMap, gain: float) -> "Peaks":
 
     bins = max(1, -(-time_map.after_frames // BIN_FRAMES))
     middles = (np.arange(bins) + 0.5) * BIN_FRAMES
-    source = np.zeros(bins)
-    for span in time_map.spans:
-        inside = (middles >= span.after_start) & (middles < span.after_stop)
-        source[inside] = span.before_start + (middles[inside] - span.after_start) * span.speed
+    source = time_map.before_of_all(middles)
     at = np.clip((source / BIN_FRAMES).astype(np.int64), 0, len(before.highest) - 1)
     return Peaks(
         before.highest[at] * np.float32(gain),

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import (
     QColor,
+    QKeyEvent,
     QLinearGradient,
     QMouseEvent,
     QPainter,
@@ -18,11 +19,14 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
+from latespin.desktop.curveline import CurveLine
 from latespin.desktop.ribbonpicture import expected_peaks, ribbon_image
 from latespin.desktop.theme import BOLD, SEMI_BOLD, colour, font
 from latespin.desktop.timescale import TimeScale, tick_text
+from latespin.model.curve import Curve, added, removed
+from latespin.model.sentence import speed_text
 from latespin.model.timemap import TimeMap
-from latespin.model.units import clock
+from latespin.model.units import clock, number
 
 if TYPE_CHECKING:
     from latespin.media.peaks import Peaks
@@ -63,6 +67,9 @@ class Ribbons(QWidget):
 
     seek_wanted = Signal(str, float)  # side, seconds on that side
     loop_changed = Signal(object)  # (start, end) seconds of Before, or None
+    curve_changed = Signal(object, str)  # the tempo curve as a hand left it, and what to merge the step of undo with
+    curve_settled = Signal()
+    point_chosen = Signal(int)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -85,6 +92,13 @@ class Ribbons(QWidget):
         self._pressed: tuple[str, float, float] | None = None
         self._grip: int | None = None
         self._hover: QPointF | None = None
+        self._curve: Curve = ()
+        self._speed = 1.0
+        self._bpm: float | None = None
+        self.editing_curve = False
+        self.point = 0
+        self._held_point: int | None = None
+        self._held_octaves: float | None = None
 
     # -- what to show ---------------------------------------------------------------------------------------
 
@@ -106,6 +120,19 @@ class Ribbons(QWidget):
         self.scale = self.scale.resized(self._inner_width(), total)
         self._pictures.pop("after", None)
         self.update()
+
+    def show_curve(self, curve: Curve, speed: float, bpm: float | None, *, editing: bool) -> None:
+        """Show a tempo curve over Before, its points where it is being edited. bpm : of the track, if known."""
+        if (curve, speed, bpm, editing) != (self._curve, self._speed, self._bpm, self.editing_curve):
+            self._curve, self._speed, self._bpm, self.editing_curve = curve, speed, bpm, editing
+            self.point = min(self.point, max(0, len(curve) - 1))
+            self.update()
+
+    def _curve_line(self) -> CurveLine | None:
+        if self._before is None:
+            return None
+        seconds = self._before.frames / self._rate
+        return CurveLine(self._curve, self._speed, seconds, self._bands().before, self.scale, self._held_octaves)
 
     def set_playhead(self, side: str, seconds: float) -> None:
         """Move the playhead, following it where only a part is seen."""
@@ -164,12 +191,19 @@ class Ribbons(QWidget):
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if self._map is None or event.button() != Qt.MouseButton.LeftButton:
             return
+        if self._take_point(event.position()):
+            return
         x = event.position().x() - MARGIN
         self._grip = self._grip_at(event.position())
         self._pressed = (self._side_at(event.position().y()), x, x)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         self._hover = event.position()
+        if self._held_point is not None:
+            line = self._curve_line()
+            assert line is not None
+            self.curve_changed.emit(line.dragged(self._held_point, self._inner(event.position())), "curve")
+            return
         x = event.position().x() - MARGIN
         if self._pressed is not None:
             side, start, _ = self._pressed
@@ -178,12 +212,15 @@ class Ribbons(QWidget):
                 self._move_grip(side, x)
             elif abs(x - start) > DRAG_PX:
                 self.loop = self._range(side, start, x)
-        self.setCursor(
-            Qt.CursorShape.SizeHorCursor if self._grip_at(event.position()) is not None else Qt.CursorShape.ArrowCursor
-        )
+        self._show_cursor(event.position())
         self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._held_point is not None:
+            self._held_point = self._held_octaves = None
+            self.update()
+            self.curve_settled.emit()
+            return
         if self._pressed is None or event.button() != Qt.MouseButton.LeftButton:
             return
         side, start, end = self._pressed
@@ -194,6 +231,59 @@ class Ribbons(QWidget):
         else:
             self.seek_wanted.emit(side, self.scale.at(start))
         self.update()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        line, at = self._curve_line(), event.position()
+        if line is None or not self.editing_curve or not line.band.contains(at):
+            super().mouseDoubleClickEvent(event)
+            return
+        if line.under(self._inner(at)) is None:
+            place = line.place_of(at.x() - MARGIN)
+            curve = added(self._curve, place, line.factor_of(at.y()))
+            self._choose_point(next(i for i, point in enumerate(curve) if point.place == place))
+            self.curve_changed.emit(curve, "")
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        line, key = self._curve_line(), event.key()
+        steps = {Qt.Key.Key_Up: 1.01, Qt.Key.Key_Down: 1 / 1.01}
+        if line is None or not self.editing_curve or not self._curve:
+            super().keyPressEvent(event)
+        elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
+            self.curve_changed.emit(removed(self._curve, self.point), "")
+        elif key in steps:
+            self.curve_changed.emit(line.nudged(self.point, steps[Qt.Key(key)]), "curve key")
+        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            by = 1 if key == Qt.Key.Key_Right else -1
+            self._choose_point((self.point + by) % len(self._curve))
+        else:
+            super().keyPressEvent(event)
+
+    def _take_point(self, at: QPointF) -> bool:
+        """Take hold of the curve's point under the pointer, if there is one."""
+        line = self._curve_line() if self.editing_curve else None
+        self._held_point = line.under(self._inner(at)) if line else None
+        if line is not None and self._held_point is not None:
+            self._held_octaves = line.octaves
+            self._choose_point(self._held_point)
+        return self._held_point is not None
+
+    def _show_cursor(self, at: QPointF) -> None:
+        """Say what can be taken hold of here."""
+        line = self._curve_line() if self.editing_curve else None
+        shape = Qt.CursorShape.ArrowCursor
+        if line is not None and line.under(self._inner(at)) is not None:
+            shape = Qt.CursorShape.SizeAllCursor
+        elif self._grip_at(at) is not None:
+            shape = Qt.CursorShape.SizeHorCursor
+        self.setCursor(shape)
+
+    def _choose_point(self, which: int) -> None:
+        self.point = which
+        self.point_chosen.emit(which)
+        self.update()
+
+    def _inner(self, at: QPointF) -> QPointF:
+        return QPointF(at.x() - MARGIN, at.y())
 
     def leaveEvent(self, event: QEvent) -> None:
         self._hover = None
@@ -251,6 +341,7 @@ class Ribbons(QWidget):
         self._paint_ribbon(painter, bands.before, "before", self._before, 1.0)
         self._paint_ribbon(painter, bands.after, "after", self._after, 1.0 if self._measured else 0.5)
         self._paint_loop(painter, bands)
+        self._paint_curve(painter)
         self._paint_name(painter, bands.before, "before")
         self._paint_name(painter, bands.after, "after")
         self._paint_threads(painter, bands)
@@ -374,6 +465,20 @@ class Ribbons(QWidget):
             for x in (a, b):
                 painter.drawLine(QPointF(x, band.top() - 4), QPointF(x, band.bottom() + 4))
 
+    def _paint_curve(self, painter: QPainter) -> None:
+        line = self._curve_line()
+        if line is not None:
+            painter.setClipRect(QRectF(-MARGIN, 0, self.scale.width + 2 * MARGIN, self.height()))
+            line.paint(painter, self.point, editable=self.editing_curve)
+            painter.setClipRect(QRectF(-1, 0, self.scale.width + 2, self.height()))
+
+    def _tempo_text(self, after: float) -> str:
+        """Speed and tempo at a second of After, where a curve changes them."""
+        if not self._curve or self._map is None:
+            return ""
+        speed = self._map.speed_at(after * self._rate)
+        return f"   ·   {speed_text(speed)}" + (f", {number(self._bpm * speed, 1)} BPM" if self._bpm else "")
+
     def _paint_hover(self, painter: QPainter, bands: Bands) -> None:
         """Both times of the place under the pointer, and its thread."""
         if self._hover is None or self._pressed is not None:
@@ -389,7 +494,7 @@ class Ribbons(QWidget):
         text = (
             f"After {clock(after, 2)} · the room rings on"
             if tail
-            else f"Before {clock(before, 2)}   →   After {clock(after, 2)}"
+            else f"Before {clock(before, 2)}   →   After {clock(after, 2)}{self._tempo_text(after)}"
         )
         painter.setPen(QPen(colour("focus"), 1.2))
         painter.setBrush(Qt.BrushStyle.NoBrush)

@@ -132,11 +132,22 @@ class VersionCard(QWidget):
         painter.setFont(font(11))
         painter.setPen(colour("ink_soft"))
         place = inner.adjusted(0, 20, 0, -28)
-        painter.drawText(place, Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap, say_version(self.version.stages))
+        self._paint_summary(painter, place, say_version(self.version.stages))
         if self._picture is not None:
             painter.drawPixmap(int(inner.left()), int(inner.bottom() - 28), self._picture)
         if self.exported:
             self._paint_mark(painter, inner.right() - 12, inner.top() + 9)
+
+    def _paint_summary(self, painter: QPainter, place: QRectF, text: str) -> None:
+        """At most two lines of it; what does not fit is in the tool tip."""
+        metrics = painter.fontMetrics()
+        words, first = text.split(" "), ""
+        while words and metrics.horizontalAdvance(f"{first} {words[0]}".strip()) <= place.width():
+            first = f"{first} {words.pop(0)}".strip()
+        second = metrics.elidedText(" ".join(words), Qt.TextElideMode.ElideRight, int(place.width()))
+        flags = Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft
+        painter.drawText(place, flags, first)
+        painter.drawText(place.adjusted(0, metrics.lineSpacing(), 0, metrics.lineSpacing()), flags, second)
 
     def _paint_mark(self, painter: QPainter, x: float, y: float) -> None:
         """A tick where its file is up to date, a dot where it is not any more."""

@@ -32,10 +32,10 @@ class StageCard(QWidget):
         self.current = False
         self.setFixedHeight(68)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setToolTip(
-            f"{TIPS[name]}\nPress {number} to open its bench."
-            + (f" Shift+{number} switches it off and on." if name in SWITCHED else "")
+        self._tip = f"{TIPS[name]}\nPress {number} to open its bench." + (
+            f" Shift+{number} switches it off and on." if name in SWITCHED else ""
         )
+        self.setToolTip(self._tip)
         title = STAGE_TITLES[name]
         self.switch = Switch(
             f"{title} on",
@@ -49,6 +49,7 @@ class StageCard(QWidget):
         """Say what the stage does."""
         self.sentence, self.current = sentence, current
         self.switch.setChecked(on)
+        self.setToolTip(f"{sentence}\n{self._tip}")
         self.setAccessibleName(f"{STAGE_TITLES[self.name]} stage")
         self.setAccessibleDescription(sentence)
         self.update()

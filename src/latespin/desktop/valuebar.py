@@ -43,9 +43,7 @@ class ValueBar(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setMinimumWidth(132)
-        self.setToolTip(
-            f"{parameter.sentence}\n{self._limits()} Drag, wheel, arrow keys, or Return to type; double-click for {with_unit(parameter.default, parameter.unit, parameter.decimals)}."
-        )
+        self._explain()
         self._editor = QLineEdit(self)
         self._editor.setFont(font(15, SEMI_BOLD))
         self._editor.hide()
@@ -64,6 +62,21 @@ class ValueBar(QWidget):
             self._value = value
             self._describe()
             self.update()
+
+    def take_limits(self, parameter: Parameter) -> None:
+        """Go by another parameter of the same unit from now on."""
+        if parameter != self.parameter:
+            self.parameter = parameter
+            self._explain()
+            self._describe()
+            self.update()
+
+    def _explain(self) -> None:
+        p = self.parameter
+        self.setToolTip(
+            f"{p.sentence}\n{self._limits()} Drag, wheel, arrow keys, or Return to type; "
+            f"double-click for {with_unit(p.default, p.unit, p.decimals)}."
+        )
 
     def sizeHint(self) -> QSize:
         return QSize(168, 52)

@@ -22,7 +22,7 @@ from PySide6.QtWidgets import (
 )
 
 from latespin.demo import demo_session
-from latespin.desktop.asking import solve
+from latespin.desktop.asking import answer
 from latespin.desktop.benches import Benches
 from latespin.desktop.commands import COMMANDS, build_menus
 from latespin.desktop.document import Document, FoundSession, load_kernels, resolved
@@ -32,6 +32,7 @@ from latespin.desktop.settings import Settings, save_settings
 from latespin.desktop.shelf import Shelf
 from latespin.desktop.stagerow import SWITCHED, StageRow
 from latespin.desktop.theme import STAGES, apply_theme
+from latespin.desktop.timework import TimeWork
 from latespin.desktop.transport import Transport
 from latespin.desktop.welcome import Welcome
 from latespin.desktop.work import Task, WorkQueue
@@ -153,7 +154,9 @@ class Window(QMainWindow):
         document.song_wanted.connect(self._ask_for_song)
         document.song_differs.connect(self._ask_about_change)
         self.header.asked.connect(self._ask_for_result)
-        self.benches.pages["time"].way_typed.connect(self._ask_for_result)  # type: ignore[attr-defined]
+        self.benches.time.way_typed.connect(self._ask_for_result)
+        self.time_work = TimeWork(document, self.ribbons, self.benches.time, self.work, self)
+        self.time_work.passage_found.connect(self._loop_and_play)
         self.shelf.new_wanted.connect(self._add_version)
         self.shelf.export_wanted.connect(self.do_export)
         self.stage_row.chosen.connect(self.open_bench)
@@ -200,6 +203,7 @@ class Window(QMainWindow):
             assert self.playback is not None
             self.playback.load()
         self._marked = None
+        self.time_work.show_marked(None)
         self.actions_by_name["loop"].setChecked(False)
         self.transport.loop.setChecked(False)
         self._shown_peaks = None
@@ -217,6 +221,7 @@ class Window(QMainWindow):
             self.actions_by_name[command.ident].setEnabled(not command.song or loaded is not None)
         self._refresh_undo()
         self._refresh_title()
+        self.time_work.show_curve(self._bench)
         for name in ("evening", "daylight"):
             self.actions_by_name[name].setChecked(self.settings.theme.lower() == name)
         self.actions_by_name["matched"].setChecked(self.settings.matched)
@@ -255,6 +260,8 @@ class Window(QMainWindow):
         if time_map is None or loaded is None:
             return
         rate = loaded.track.rate
+        before = time_map.before_at(seconds * rate) if side == "after" else seconds * rate
+        self.benches.time.curve.show_place(self.document, before / loaded.track.frames)
         if side == "after":
             self.transport.show_place(time_map.before_at(seconds * rate) / rate, seconds)
         else:
@@ -274,14 +281,22 @@ class Window(QMainWindow):
         self._bench = name
         self.benches.open(name)
         self.stage_row.show_stages(self.document.stages, name)
+        self.time_work.show_curve(name)
 
     # -- asked for by the parts ---------------------------------------------------------------------------------
 
     def _ask_for_result(self, asked: str, text: str) -> None:
         try:
-            self.document.edit_stages(f"Ask for {asked}", solve(self.document, asked, text))
+            answer(self.document, asked, text, self._marked)
         except ValueError as error:
             self.notice.say(str(error), problem=True)
+
+    def _loop_and_play(self, start: float, end: float) -> None:
+        """Loop a range of Before, in seconds, and play it on the side being heard."""
+        self._mark((start, end))
+        if self.playback and self.playback.player:
+            self.playback.seek("before", start)
+            self.playback.player.play()
 
     def _add_version(self, recipe: str) -> None:
         if not recipe:
@@ -311,6 +326,7 @@ class Window(QMainWindow):
         self.transport.loop.setChecked(on)
         self.actions_by_name["loop"].setChecked(on)
         self.ribbons.set_loop(self._marked)
+        self.time_work.show_marked(self._marked)
         if self.playback:
             self.playback.set_loop(self._marked if on else None)
 

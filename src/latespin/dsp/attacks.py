@@ -2,7 +2,8 @@
 
 Spectral flux of logarithmic magnitudes against the highest of the neighbouring bins a little earlier, so that vibrato
 and glides do not count (S. Böck and G. Widmer, "Maximum filter vibrato suppression for onset detection", DAFx 2013);
-then the instant is sought at which the energy of the differentiated signal rises most steeply.
+then the instant is sought at which the energy of the differentiated signal rises most steeply. The lows are looked at a
+second time, through a longer window of their own: in the mean over all bins a drum that has only lows goes under.
 """
 
 from dataclasses import dataclass
@@ -22,6 +23,12 @@ AVERAGE_SECONDS = 0.25
 LEAST_FLUX = 0.10  # mean rise over all bins in log10 units, above the local average
 REACH_SECONDS = 0.012
 FINE_SECONDS = 0.0007
+NEARLY = 0.95  # of the steepest: the last such frame counts, since a click shorter than FINE_SECONDS is steep before it comes
+LOW_HZ = (40.0, 300.0)
+LOW_RATE = 2_800.0  # about, to which the lows are reduced
+LOW_WINDOW_SECONDS, LOW_LAG_SECONDS = 0.046, 0.02
+LEAST_LOW_FLUX = 0.22
+LOW_REACH_SECONDS, LOW_FINE_SECONDS = 0.03, 0.004
 BLOCK_SECONDS, CONTEXT_SECONDS = 4.0, 0.4
 
 
@@ -68,30 +75,68 @@ def find_attacks(sound: Audio, rate: float) -> Attacks:
     hop = max(1, round(HOP_SECONDS * rate))
     if sound.shape[1] < 4 * size:
         return Attacks(np.zeros(0, np.int64), np.zeros(0))
-    flux = _flux(sound.mean(axis=0), size, hop)
-    average = uniform_filter1d(flux, 2 * round(AVERAGE_SECONDS / HOP_SECONDS) + 1, mode="nearest")
-    highest = maximum_filter1d(flux, 2 * round(NEIGHBOUR_SECONDS / HOP_SECONDS) + 1, mode="constant")
-    chosen = np.flatnonzero((flux == highest) & (flux > average + LEAST_FLUX))
-    frames = _steepest(sound, rate, chosen * hop + size // 2)
-    return Attacks(frames, flux[chosen] - average[chosen])
+    mono = sound.mean(axis=0)
+    chosen, strengths = _stand_out(_flux(mono, size, hop, LAG_HOPS), HOP_SECONDS, LEAST_FLUX)
+    energy = np.sum(np.diff(sound, axis=1, prepend=0.0).astype(np.float64) ** 2, axis=0)
+    frames = _steepest(energy, chosen * hop + size // 2, round(REACH_SECONDS * rate), round(FINE_SECONDS * rate))
+    low_frames, low_strengths = _low_attacks(mono, rate)
+    apart = np.array(
+        [np.abs(frames - at).min(initial=1 << 30) > NEIGHBOUR_SECONDS * rate for at in low_frames], np.bool_
+    )
+    frames = np.concatenate((frames, low_frames[apart]))
+    order = np.argsort(frames, kind="stable")
+    return Attacks(frames[order], np.concatenate((strengths, low_strengths[apart]))[order])
 
 
-def _flux(mono: np.ndarray, size: int, hop: int) -> Floats:
-    """Mean rise of every frame's compressed spectrum, ``[frames]``."""
+def _stand_out(flux: Floats, hop_seconds: float, least: float) -> tuple[np.ndarray, Floats]:
+    """Where a rise is the highest around and stands out of the local average, and by how much."""
+    average = uniform_filter1d(flux, 2 * round(AVERAGE_SECONDS / hop_seconds) + 1, mode="nearest")
+    highest = maximum_filter1d(flux, 2 * round(NEIGHBOUR_SECONDS / hop_seconds) + 1, mode="constant")
+    chosen = np.flatnonzero((flux == highest) & (flux > average + least))
+    return chosen, flux[chosen] - average[chosen]
+
+
+def _low_attacks(mono: np.ndarray, rate: float) -> tuple[np.ndarray, Floats]:
+    """Frames and strengths of attacks in the lows."""
+    step = max(1, int(rate / LOW_RATE))
+    low = _lows(mono, rate)
+    size = 2 * round(LOW_WINDOW_SECONDS * rate / step / 2)
+    hop = max(1, round(HOP_SECONDS * rate / step))
+    reduced = np.ascontiguousarray(low[::step], dtype=np.float32)
+    if len(reduced) < 4 * size:
+        return np.zeros(0, np.int64), np.zeros(0)
+    hop_seconds = hop * step / rate
+    bins = slice(round(LOW_HZ[0] * size * step / rate), round(LOW_HZ[1] * size * step / rate) + 1)
+    flux = _flux(reduced, size, hop, round(LOW_LAG_SECONDS / hop_seconds), bins)
+    chosen, strengths = _stand_out(flux, hop_seconds, LEAST_LOW_FLUX)
+    near = (chosen * hop + size // 2) * step
+    reach, fine = round(LOW_REACH_SECONDS * rate), round(LOW_FINE_SECONDS * rate)
+    return _steepest(low.astype(np.float64) ** 2, near, reach, fine), strengths
+
+
+def _lows(mono: np.ndarray, rate: float) -> np.ndarray:
+    """The lows alone, without delay, fading out over half an octave."""
+    size = scipy.fft.next_fast_len(len(mono) + round(LOW_WINDOW_SECONDS * rate), real=True)
+    hz = scipy.fft.rfftfreq(size, 1.0 / rate)
+    kept = 0.5 + 0.5 * np.cos(np.pi * np.clip((hz / LOW_HZ[1] - 0.8) / 0.5, 0.0, 1.0))
+    return np.asarray(scipy.fft.irfft(scipy.fft.rfft(mono, size) * kept.astype(np.float32), size)[: len(mono)])
+
+
+def _flux(mono: np.ndarray, size: int, hop: int, lag: int, bins: slice = slice(None)) -> Floats:
+    """Mean rise of every frame's compressed spectrum over some hops, ``[frames]``."""
     frames = np.lib.stride_tricks.sliding_window_view(mono, size)[::hop]
     window = np.hanning(size).astype(np.float32)
     magnitudes = np.abs(scipy.fft.rfft(frames * window, axis=1)) * (2.0 / window.sum())
     spectra = np.log10(1.0 + COMPRESSION * magnitudes)
-    earlier = maximum_filter1d(spectra[:-LAG_HOPS], 3, axis=1)
-    rise = np.maximum(0.0, spectra[LAG_HOPS:] - earlier).mean(axis=1)
-    return np.concatenate((np.zeros(LAG_HOPS), rise))
+    earlier = maximum_filter1d(spectra[:-lag], 3, axis=1)
+    rise = np.maximum(0.0, spectra[lag:] - earlier)[:, bins].mean(axis=1)
+    return np.concatenate((np.zeros(lag), rise))
 
 
-def _steepest(sound: Audio, rate: float, near: np.ndarray) -> np.ndarray:
+def _steepest(energy: Floats, near: np.ndarray, reach: int, fine: int) -> np.ndarray:
     """The frame within reach of each place at which energy just after most exceeds energy just before."""
-    energy = np.sum(np.diff(sound, axis=1, prepend=0.0).astype(np.float64) ** 2, axis=0)
     total = np.concatenate(([0.0], np.cumsum(energy)))
-    fine, reach = max(2, round(FINE_SECONDS * rate)), round(REACH_SECONDS * rate)
+    fine = max(2, fine)
     found = []
     for place in near:
         at = np.arange(max(4 * fine, place - reach), min(len(energy) - fine, place + reach))
@@ -100,5 +145,6 @@ def _steepest(sound: Audio, rate: float, near: np.ndarray) -> np.ndarray:
             continue
         after = total[at + fine] - total[at]
         before = (total[at] - total[at - 4 * fine]) / 4.0
-        found.append(int(at[np.argmax(after / (before + 0.01 * after.max() + 1e-12) * np.sqrt(after))]))
+        steepness = after / (before + 0.01 * after.max() + 1e-12) * np.sqrt(after)
+        found.append(int(at[np.flatnonzero(steepness >= NEARLY * steepness.max())[-1]]))
     return np.array(found, dtype=np.int64)

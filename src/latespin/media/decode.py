@@ -13,6 +13,7 @@ from latespin.dsp.types import Audio
 from latespin.errors import Cancelled, Unreadable
 from latespin.jobs import Work, step
 from latespin.media.completeness import bytes_missing
+from latespin.memory import Growing, let_go
 
 BLOCK_FRAMES = 1 << 18
 SMALL_BLOCK_FRAMES = 1024
@@ -36,7 +37,7 @@ def decode(path: Path, work: Work) -> Decoded:
             rate, promised, blocks, cut = _with_sndfile(path, work)
     except _NotOurs:
         rate, promised, blocks, cut = _with_av(path, work)
-    sound = np.concatenate(blocks, axis=1) if blocks else np.zeros((1, 0), np.float32)
+    sound = blocks.sound()
     warnings = []
     missing = bytes_missing(path)
     if cut or missing or sound.shape[1] < promised - 0.05 * rate:
@@ -85,7 +86,7 @@ def _check_readable(path: Path) -> None:
         raise Unreadable(f"{path.name} is empty (0 bytes). Choose another file.")
 
 
-Decoding = tuple[int, int, list[Audio], bool]
+Decoding = tuple[int, int, Growing, bool]
 
 
 def _with_sndfile(path: Path, work: Work) -> Decoding:
@@ -97,29 +98,25 @@ def _with_sndfile(path: Path, work: Work) -> Decoding:
         raise _NotOurs(str(error)) from None
     with file:
         promised = max(0, int(file.frames))
-        blocks: list[Audio] = []
-        done = 0
+        blocks = Growing()
         try:
             while len(block := file.read(BLOCK_FRAMES, dtype="float32", always_2d=True)):
                 blocks.append(np.ascontiguousarray(block.T))
-                done += len(block)
-                step(work, done / max(promised, done))
+                step(work, blocks.frames / max(promised, blocks.frames))
         except soundfile.SoundFileError:
-            blocks += _what_is_left(path, done)
+            _add_what_is_left(path, blocks)
             return int(file.samplerate), promised, blocks, True
         return int(file.samplerate), promised, blocks, False
 
 
-def _what_is_left(path: Path, done: int) -> list[Audio]:
-    """The sound from frame ``done`` to where decoding fails, in small blocks, since a failed block is lost."""
+def _add_what_is_left(path: Path, blocks: Growing) -> None:
+    """Add the sound up to where decoding fails, in small blocks, since a failed block is lost."""
     import soundfile
 
-    blocks: list[Audio] = []
     with contextlib.suppress(soundfile.SoundFileError), soundfile.SoundFile(path) as file:
-        file.seek(done)
+        file.seek(blocks.frames)
         while len(block := file.read(SMALL_BLOCK_FRAMES, dtype="float32", always_2d=True)):
             blocks.append(np.ascontiguousarray(block.T))
-    return blocks
 
 
 def _with_av(path: Path, work: Work) -> Decoding:
@@ -135,7 +132,7 @@ def _with_av(path: Path, work: Work) -> Decoding:
         stream = container.streams.audio[0]
         rate = int(stream.rate or 0)
         seconds = float(stream.duration * stream.time_base) if stream.duration and stream.time_base else 0.0
-        blocks: list[Audio] = []
+        blocks = Growing()
         cut = False
         try:
             for block, at in _av_blocks(container, stream):
@@ -145,7 +142,7 @@ def _with_av(path: Path, work: Work) -> Decoding:
             raise
         except (av.FFmpegError, OSError, ValueError):
             cut = True
-        if not blocks and (cut or rate == 0):
+        if not blocks.frames and (cut or rate == 0):
             raise Unreadable(f"{path.name} is not a sound file that can be read: nothing in it could be decoded.")
         return rate, round(seconds * rate) if cut else 0, blocks, cut
 
@@ -171,4 +168,5 @@ def _silence_bad_samples(sound: Audio) -> int:
         if wrong.any():
             bad += int(wrong.sum())
             part[wrong] = 0.0
+        let_go(sound)
     return bad

@@ -5,6 +5,9 @@ import math
 import numpy as np
 
 from latespin.dsp.types import Audio
+from latespin.memory import let_go, room_for
+
+BLOCK_FRAMES = 1 << 18
 
 # Levels of ITU-R BS.775-4, Annex 4: centre and surrounds 3 dB down, the LFE left out.
 _SHARE = math.sqrt(0.5)
@@ -32,4 +35,9 @@ def fold_to_stereo(song: Audio) -> Audio:
     rows = list(_LAYOUTS[min(channels, 8)])
     rows += [(_LEFT_BACK, _RIGHT_BACK)[i % 2] for i in range(channels - len(rows))]
     matrix = np.array(rows, dtype=np.float32).T
-    return np.ascontiguousarray(matrix @ song)
+    folded = room_for(2, song.shape[1])
+    for start in range(0, song.shape[1], BLOCK_FRAMES):
+        np.matmul(matrix, song[:, start : start + BLOCK_FRAMES], out=folded[:, start : start + BLOCK_FRAMES])
+        let_go(song)
+        let_go(folded)
+    return folded

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from latespin.dsp.types import Audio
+from latespin.memory import let_go
 
 BIN_FRAMES = 256
 
@@ -66,4 +67,5 @@ def find_peaks(sound: Audio, rate: int) -> Peaks:
     gatherer = PeakGatherer(rate)
     for start in range(0, sound.shape[1], 1 << 18):
         gatherer.push(sound[:, start : start + (1 << 18)])
+        let_go(sound)
     return gatherer.result()

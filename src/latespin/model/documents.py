@@ -5,6 +5,7 @@ from typing import TypeVar
 import msgspec
 
 from latespin.errors import Unreadable
+from latespin.model.grid import Grid
 from latespin.model.version import Stages, Version
 
 FORMAT_VERSION = 1
@@ -31,11 +32,12 @@ class TrackReference(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw
 
 
 class Session(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """Saved work: a track and its versions. chosen is the id of the version being worked on."""
+    """Saved work: a track, its grid and its versions. chosen is the id of the version being worked on."""
 
     format: str = SESSION_FORMAT
     format_version: int = FORMAT_VERSION
     track: TrackReference | None = None
+    grid: Grid | None = None
     versions: tuple[Version, ...] = ()
     chosen: str = ""
 

@@ -89,10 +89,24 @@ SPEED = Parameter(
     "Speed", "×", 0.25, 4.0, 1.0, 1.01, 3,
     "How fast the version plays: 0.5 takes twice as long as the track.", logarithmic=True,
 )  # fmt: skip
+SMEAR_SPEED = Parameter(
+    "Speed", "×", 1.0 / 32.0, 4.0, 1.0, 1.01, 3,
+    "How fast the version plays; smeared it may last up to 32 times as long as the track.", logarithmic=True,
+)  # fmt: skip
+PLACE = Parameter("Place", "", 0.0, 1.0, 0.0, 0.01, 3, "Where in the song: 0 is its start, 1 its end.")
 SEMITONES = Parameter(
     "Transpose", "st", -24.0, 24.0, 0.0, 0.5, 2,
     "Moves the pitch up or down on top of what the speed does to it; the length stays.",
 )  # fmt: skip
+FORMANT_SEMITONES = Parameter(
+    "Formant shift", "st", -12.0, 12.0, 0.0, 0.5, 2,
+    "Moves the colour of voices up (smaller) or down (larger) without moving their pitch.",
+)  # fmt: skip
+BPM = Parameter("Tempo", "BPM", 20.0, 400.0, 120.0, 1.0, 2, "Beats per minute of the track as it came.")
+FIRST_BEAT = Parameter(
+    "First beat", "s", 0.0, 36_000.0, 0.0, 0.01, 3, "When the first beat of a bar sounds in the track."
+)
+BEATS_PER_BAR = Parameter("Beats to a bar", "", 1.0, 12.0, 4.0, 1.0, 0, "How many beats a bar of the track has.")
 HALL_AMOUNT = Parameter(
     "Amount", "%", 0.0, 100.0, 28.0, 1.0, 0,
     "How much of what is heard is the room: 0 leaves the song untouched, 100 is the room alone.",

@@ -2,16 +2,48 @@
 
 import math
 
-from latespin.model.units import with_unit
-from latespin.model.version import Colour, Level, Stages, Time
+from latespin.model.curve import extremes
+from latespin.model.grid import Grid
+from latespin.model.units import NO_VALUE, number, with_unit
+from latespin.model.version import HALFTIME_BARS, Colour, Level, Stages, Time
 
 OFF = "Off"
 AS_IT_WAS = "As it was"
+HALFTIME_WORDS = {
+    "song": "halftime",
+    "bar": "halftime bar by bar",
+    "2bar": "halftime every 2 bars",
+    "4bar": "halftime every 4 bars",
+}
 
 
-def shift_semitones(time: Time) -> float:
-    """How far the pitch heard is from the track's, semitones."""
-    return 12.0 * math.log2(time.pitch_ratio)
+def shift_semitones(time: Time) -> tuple[float, float]:
+    """How far the pitch heard is from the track's, semitones: lowest and highest where a curve moves it."""
+    low, high = time.pitch_ratios
+    return 12.0 * math.log2(low), 12.0 * math.log2(high)
+
+
+def held_shift(time: Time) -> float | None:
+    """The transposition, semitones, that holding the pitch of a linked speed equals; None where a curve moves it."""
+    low, high = extremes(time.curve)
+    return -12.0 * math.log2(time.speed * low) if low == high else None
+
+
+def bpm_text(time: Time, grid: Grid | None) -> str:
+    """The version's tempo, from lowest to highest where a curve moves it."""
+    if grid is None:
+        return NO_VALUE
+    low, high = (grid.bpm * speed for speed in time.speeds)
+    return number(low, 1) if high - low < 0.05 else f"{number(low, 0)} … {number(high, 0)}"
+
+
+def shift_text(time: Time, decimals: int) -> str:
+    """``−2.81 st``, or ``−2.81 … +1.20 st``; ``0 st`` where it is the track's."""
+    low, high = shift_semitones(time)
+    if high - low >= 0.5 * 10.0**-decimals:
+        tenths = min(decimals, 1)
+        return f"{number(low, tenths, signed=True)} … {with_unit(high, 'st', tenths)}"
+    return with_unit(low, "st", decimals) if abs(low) >= 0.005 else with_unit(0.0, "st", 0)
 
 
 def speed_text(speed: float) -> str:
@@ -24,15 +56,37 @@ def say_time(time: Time) -> str:
     """``0.85× · −2.8 st, linked``."""
     if not time.on:
         return OFF
-    shift = shift_semitones(time)
-    if time.speed == 1.0 and shift == 0.0:
-        return AS_IT_WAS
-    if abs(shift) < 0.005:
-        return f"{speed_text(time.speed)} · pitch held"
-    how = "linked" if time.pitch == "linked" else "held"
-    if time.semitones:
-        how = "transposed" if how == "held" else "linked, transposed"
-    return f"{speed_text(time.speed)} · {with_unit(shift, 'st', 1)}, {how}"
+    said = [_say_speed(time), *([HALFTIME_WORDS[time.halftime]] if time.halftime != "off" else [])]
+    said += _say_pitch(time)
+    return " · ".join(text for text in said if text) or AS_IT_WAS
+
+
+def _say_speed(time: Time) -> str:
+    low, high = extremes(time.curve)
+    if low != high:
+        first, last = (time.speed * point.speed for point in (time.curve[0], time.curve[-1]))
+        return f"{speed_text(first)} → {speed_text(last)}"
+    return speed_text(time.speed * low) if time.speed * low != 1.0 or time.semitones else ""
+
+
+def _say_pitch(time: Time) -> list[str]:
+    low, high = shift_semitones(time)
+    moved = max(abs(low), abs(high)) >= 0.005
+    said = []
+    if not moved and (time.speeds != (1.0, 1.0)):
+        said.append("pitch held")
+    elif moved:
+        how = "linked" if time.pitch == "linked" else "held"
+        if time.semitones:
+            how = "transposed" if how == "held" else "linked, transposed"
+        said.append(f"{shift_text(time, 1)}, {how}")
+    if time.formants == "kept" and moved:
+        said.append("formants kept")
+    if time.formant_semitones:
+        said.append(f"formants {with_unit(time.formant_semitones, 'st', 1)}")
+    if time.character != "full-mix":
+        said.append(time.character)
+    return said
 
 
 def say_colour(colour: Colour) -> str:
@@ -67,13 +121,17 @@ def say_version(stages: Stages) -> str:
 def title_suffix(stages: Stages) -> str:
     """What is added to a song's title: ``slowed + reverb``; empty where nothing audible was done."""
     words = []
-    speed = stages.time.speed_heard
-    if speed < 1.0:
+    low, high = stages.time.speeds
+    if high > 1.0 > low:
+        words.append("speed curve")
+    elif low < 1.0:
         words.append("slowed")
-    elif speed > 1.0:
+    elif high > 1.0:
         words.append("sped up")
-    elif stages.time.pitch_ratio != 1.0:
+    elif stages.time.pitch_ratios != (1.0, 1.0):
         words.append("transposed")
+    if stages.time.on and stages.time.halftime in HALFTIME_BARS:
+        words.append("halftime")
     if stages.colour.hall_heard:
         words.append("reverb")
     return " + ".join(words)

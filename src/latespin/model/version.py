@@ -5,31 +5,72 @@ from typing import Annotated, Literal
 import msgspec
 
 from latespin.model import parameters as p
+from latespin.model.curve import Curve, check_curve, extremes
 from latespin.model.parameters import Checked
 
 PitchMode = Literal["linked", "held"]
+CharacterName = Literal["full-mix", "drums", "voice", "smear"]
+Formants = Literal["moved", "kept"]
+Halftime = Literal["off", "song", "bar", "2bar", "4bar"]
+HALFTIME_BARS: dict[str, int] = {"bar": 1, "2bar": 2, "4bar": 4}
 
 
 class Time(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """Speed and pitch. *linked*: pitch follows speed, as on a turntable; *held*: it does not."""
+    """Speed and pitch. *linked*: pitch follows speed, as on a turntable; *held*: it does not.
+
+    The speed at a place is ``speed`` times what ``curve`` has there. formants : *moved* with the pitch or *kept*, shifted by
+    ``formant_semitones`` on top. halftime : the whole song at half speed, or the first half of each cell of bars
+    over the whole cell. octave_down : whether the pitch goes down with halftime.
+    """
 
     on: bool = True
-    speed: Annotated[float, p.SPEED] = p.SPEED.default
+    speed: Annotated[float, p.SMEAR_SPEED] = p.SPEED.default
     pitch: PitchMode = "linked"
     semitones: Annotated[float, p.SEMITONES] = p.SEMITONES.default
+    character: CharacterName = "full-mix"
+    formants: Formants = "moved"
+    formant_semitones: Annotated[float, p.FORMANT_SEMITONES] = p.FORMANT_SEMITONES.default
+    curve: Curve = ()
+    halftime: Halftime = "off"
+    octave_down: bool = False
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        check_curve(self.curve)
+        speed_limits(self).check("speed", self.speed)
 
     @property
-    def speed_heard(self) -> float:
-        """Source frames for every frame of the version; 1 while the stage is off."""
-        return self.speed if self.on else 1.0
+    def heard(self) -> "Time":
+        """What is heard of it: untouched while the stage is off."""
+        return self if self.on else Time()
 
     @property
-    def pitch_ratio(self) -> float:
-        """Frequency heard over frequency of the track; 1 while the stage is off."""
-        if not self.on:
-            return 1.0
-        transposed = float(2.0 ** (self.semitones / 12.0))
-        return transposed * (self.speed if self.pitch == "linked" else 1.0)
+    def speeds(self) -> tuple[float, float]:
+        """Lowest and highest speed heard, source frames for every frame of the version."""
+        time = self.heard
+        low, high = extremes(time.curve)
+        halved = 0.5 if time.halftime == "song" else 1.0
+        return time.speed * low * halved, time.speed * high * halved
+
+    @property
+    def pitch_ratios(self) -> tuple[float, float]:
+        """Lowest and highest of frequency heard over frequency of the track, halftime in bars left out."""
+        time = self.heard
+        down = 0.5 if time.halftime == "song" and time.octave_down else 1.0
+        low, high = extremes(time.curve)
+        if time.pitch == "held":
+            return time.transposed * down, time.transposed * down
+        return time.speed * low * time.transposed * down, time.speed * high * time.transposed * down
+
+    @property
+    def transposed(self) -> float:
+        """The frequency ratio of ``semitones``."""
+        return float(2.0 ** (self.semitones / 12.0))
+
+
+def speed_limits(time: Time) -> p.Parameter:
+    """What the speed of a Time stage can be: slower where it is smeared."""
+    return p.SMEAR_SPEED if time.character == "smear" and time.pitch == "held" else p.SPEED
 
 
 class Hall(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):

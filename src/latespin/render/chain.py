@@ -10,7 +10,7 @@ import numpy as np
 from latespin.dsp.hall import TAIL_DB, Hall, HallSettings, fall_frames
 from latespin.dsp.types import Audio
 from latespin.model import version as v
-from latespin.render.reader import Reader
+from latespin.render.reader import HastyReader, Reader
 
 END_FADE_SECONDS = 0.03
 WARM_UP_BLOCK = 1 << 15
@@ -42,7 +42,8 @@ class Chain:
     """
 
     def __init__(self, reader: Reader, stages: v.Stages) -> None:
-        self._reader = self._source = reader
+        self._reader = reader
+        self._source: Reader | HastyReader = reader
         self._colour = stages.colour
         self.rate = reader.track.rate
         self._hall = self._make_hall(0)
@@ -71,6 +72,18 @@ class Chain:
             stop = min(frame, start + WARM_UP_BLOCK)
             self._coloured(start, stop - start)
             start = stop
+
+    def ready(self, frame: int, frames: int) -> bool:
+        """Whether ``seek`` to a frame without a limit, and ``frames`` to be read from there, would not have to wait.
+
+        Where they would, some of what is missing is made in the background.
+        """
+        start = max(0, frame - (self._hall.warm_up_frames if self._hall else 0))
+        needed = start, frame + frames - start
+        if self._reader.has(*needed):
+            return True
+        self._reader.approach(*needed)
+        return False
 
     def read(self, frames: int) -> Audio:
         """The next ``[channels, frames]``; fewer at the end of After, none beyond it."""

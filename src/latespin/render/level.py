@@ -10,6 +10,7 @@ from latespin.analysis.facts import BLOCK_FRAMES, Facts, FactsGatherer
 from latespin.dsp.limiter import Limiter
 from latespin.dsp.types import Audio, amplitude, decibels
 from latespin.jobs import Work, step
+from latespin.memory import let_go
 from latespin.model.units import number
 from latespin.model.version import Level
 
@@ -77,6 +78,7 @@ def levelled(sound: Audio, plan: LevelPlan, rate: int) -> Iterator[Audio]:
     leveller = Leveller(plan, rate, sound.shape[0])
     for start in range(0, sound.shape[1], BLOCK_FRAMES):
         yield leveller.process(sound[:, start : start + BLOCK_FRAMES])
+        let_go(sound)
     yield leveller.finish()
 
 
@@ -168,6 +170,7 @@ def _try(sound: Audio, rate: int, gain: float, ceiling_db: float, work: Work) ->
     for start in range(0, sound.shape[1], BLOCK_FRAMES):
         step(work, start / sound.shape[1])
         gatherer.push(leveller.process(sound[:, start : start + BLOCK_FRAMES]))
+        let_go(sound)
     gatherer.push(leveller.finish())
     facts = gatherer.result()
     plan = LevelPlan(gain, amplitude(ceiling_db), leveller.reduction_db)

@@ -1,6 +1,5 @@
 """The whole render of a version, measured: what Level, the header and the After ribbon are made from."""
 
-import tempfile
 from dataclasses import dataclass
 
 import numpy as np
@@ -9,13 +8,13 @@ from latespin.analysis.facts import Facts, FactsGatherer
 from latespin.dsp.types import Audio
 from latespin.jobs import Share, Work, step
 from latespin.media.peaks import PeakGatherer, Peaks
+from latespin.memory import let_go, room_for
 from latespin.model.version import Stages
 from latespin.render.chain import Chain
 from latespin.render.level import LevelPlan, levelled, solve_level
 from latespin.render.reader import Readers
 
 BLOCK_FRAMES = 1 << 18
-MEMORY_BYTES = 768 << 20
 
 
 @dataclass(frozen=True, eq=False)
@@ -38,7 +37,7 @@ def render_whole(readers: Readers, stages: Stages, work: Work) -> tuple[Audio, F
     Renders that would not fit well into memory lie in an unnamed temporary file.
     """
     chain = Chain(readers.reader(stages.time), stages)
-    sound = _room_for(chain.channels, chain.frames)
+    sound = room_for(chain.channels, chain.frames)
     gatherer = FactsGatherer(chain.rate, chain.channels)
     while chain.position < chain.frames:
         step(work, chain.position / chain.frames)
@@ -46,6 +45,8 @@ def render_whole(readers: Readers, stages: Stages, work: Work) -> tuple[Audio, F
         block = chain.read(BLOCK_FRAMES)
         gatherer.push(block)
         sound[:, start : chain.position] = block
+        let_go(sound)
+        let_go(readers.track.sound)
     return sound, gatherer.result()
 
 
@@ -57,6 +58,7 @@ def measure(readers: Readers, stages: Stages, work: Work) -> Measured:
     if plan.ceiling is None:
         for start in range(0, sound.shape[1], BLOCK_FRAMES):
             peaks.push(sound[:, start : start + BLOCK_FRAMES] * np.float32(10.0 ** (plan.gain_db / 20.0)))
+            let_go(sound)
         return Measured(facts, facts.with_gain(plan.gain_db), plan, peaks.result())
     finished = FactsGatherer(facts.rate, facts.channels)
     for block in levelled(sound, plan, facts.rate):
@@ -64,10 +66,3 @@ def measure(readers: Readers, stages: Stages, work: Work) -> Measured:
         finished.push(block)
         peaks.push(block)
     return Measured(facts, finished.result(), plan, peaks.result())
-
-
-def _room_for(channels: int, frames: int) -> Audio:
-    if channels * frames * 4 <= MEMORY_BYTES:
-        return np.empty((channels, frames), np.float32)
-    with tempfile.TemporaryFile() as file:
-        return np.memmap(file, np.float32, "w+", shape=(channels, frames))

@@ -23,6 +23,8 @@ FADE_FRAMES = 1024
 GUARD_FRAMES = 512
 SPLICE_FRAMES = 6144
 QUIET_SECONDS = 0.6  # without a change, after which a hasty line is replaced by a thorough one
+RETRY_SECONDS = 0.05  # between two tries to do that, while what it needs is being stretched
+LEAD_SECONDS = 0.25  # beyond what has been rendered, where a thorough line is to begin: doubled if it came too late
 QUIET = float("-inf")
 
 
@@ -61,11 +63,12 @@ class Player:
         self._wanted: Programme | None = None
         self._jump: int | None = None
         self._line: _Line | None = None
+        self._refinement: _Refinement | None = None
         self._heard: deque[Audio] = deque(maxlen=400)
         self._gain = np.float32(1.0)
         self.meters = Meters()
         self.underruns = 0
-        self._asked_at = 0.0
+        self._asked_at = self._refined_at = 0.0
         self._changed_frame = -1
         self.change_latencies: deque[float] = deque(maxlen=1000)
         self._thread = threading.Thread(target=self._run, name="player", daemon=True)
@@ -111,6 +114,13 @@ class Player:
     def playing(self) -> bool:
         """Whether sound is being taken."""
         return self._playing
+
+    @property
+    def thorough(self) -> bool:
+        """Whether what is being rendered ahead is exact; what was rendered hastily before may still be heard first."""
+        with self._lock:
+            line = self._line
+            return line is not None and not line.hasty and self._wanted is None and self._jump is None
 
     def place(self) -> tuple[Programme | None, int]:
         """The programme being heard and the frame on its side that comes next."""
@@ -173,6 +183,8 @@ class Player:
                 self._heard.clear()
             if wanted is not None or jump is not None:
                 self._splice(wanted, jump)
+            elif self._may_adopt():
+                self._adopt()
             elif self._line is not None and not self._ended and self._room() > 0:
                 self._append()
             elif self._may_refine():
@@ -181,11 +193,14 @@ class Player:
 
     def _busy(self) -> bool:
         something = (self._line is not None and not self._ended and self._room() > 0) or self._may_refine()
+        something = something or self._may_adopt()
         return self._wanted is not None or self._jump is not None or something or bool(self._heard)
 
     def _may_refine(self) -> bool:
         """Whether there is a hasty line, and nothing has been changed for a while."""
-        return self._line is not None and self._line.hasty and time.monotonic() - self._asked_at > QUIET_SECONDS
+        now = time.monotonic()
+        quiet = now - self._asked_at > QUIET_SECONDS and now - self._refined_at > RETRY_SECONDS
+        return quiet and self._refinement is None and self._line is not None and self._line.hasty
 
     def _room(self) -> int:
         return int(AHEAD_SECONDS * self.rate) - (self._written - self._read)
@@ -220,25 +235,46 @@ class Player:
             block, marks = np.concatenate((block, more), axis=1), [*marks, *later]
 
     def _refine(self) -> None:
-        """Go on from the end of what lies ahead with a line that was warmed up thoroughly."""
+        """Begin to prepare a thorough line for a place further ahead, once nothing has to be waited for."""
         with self._lock:
-            hasty, end = self._line, self._written
-            start = end - FADE_FRAMES
-            mark = self._mark_at(start)
+            hasty, mark = self._line, self._mark_at(self._written)
             assert hasty is not None
-            hasty.hasty = False
-            if mark is None or self._ended or mark.programme.side == "before" or start < mark.at:
+            self._refined_at = time.monotonic()
+            if mark is None or self._ended or mark.programme.side == "before":
+                hasty.hasty = False
                 return
-        frame = mark.frame + start - mark.at
-        line = _Line(mark.programme, frame, hasty=False)
-        block, marks = line.read(FADE_FRAMES + BLOCK_FRAMES, start)
+            lead = round(hasty.lead_seconds * self.rate) if self._playing else 0
+            at, frame = self._written - FADE_FRAMES + lead, hasty.frame_after(lead - FADE_FRAMES)
+        if hasty.ready(frame):
+            self._refinement = _Refinement(hasty, mark.programme, frame, at, self._lock)
+
+    def _adopt(self) -> None:
+        """Go on with the thorough line from its place on; prepare another, further ahead, if it came too late."""
+        found = self._refinement
+        assert found is not None
+        self._refinement = None
         with self._lock:
-            if self._line is hasty and self._written == end and self._read < start and block.shape[1] > FADE_FRAMES:
-                block[:, :FADE_FRAMES] = _crossfade(self._from_ring(start, FADE_FRAMES), block[:, :FADE_FRAMES])
-                self._into_ring(start, block)
-                self._written = start + block.shape[1]
-                self._marks.extend(_from(marks[1:], start))
-                self._line = line
+            if self._line is not found.replaces:
+                return
+            if self._read >= found.at:
+                found.replaces.lead_seconds *= 2.0
+                return
+            found.replaces.hasty = False
+            if found.block.shape[1] > FADE_FRAMES and self._written >= found.at + FADE_FRAMES:
+                old = self._from_ring(found.at, FADE_FRAMES)
+                found.block[:, :FADE_FRAMES] = _crossfade(old, found.block[:, :FADE_FRAMES])
+                self._into_ring(found.at, found.block)
+                self._written = found.at + found.block.shape[1]
+                self._marks = deque(mark for mark in self._marks if mark.at < found.at)
+                self._marks.extend(found.marks)
+                self._line, self._ended = found.line, False
+
+    def _may_adopt(self) -> bool:
+        """Whether a thorough line is ready, and what it takes over from has been rendered."""
+        found = self._refinement
+        if found is None or not found.done:
+            return False
+        return self._ended or found.replaces is not self._line or self._written >= found.at + FADE_FRAMES
 
     def _entry(
         self, programme: Programme, old: Programme | None, mark: _Mark | None, start: int, jump: int | None
@@ -335,6 +371,7 @@ class _Line:
         self._frame = frame
         self._fresh = True
         self.ended = False
+        self.lead_seconds = LEAD_SECONDS
 
     def read(self, frames: int, ring_frame: int) -> tuple[Audio, list[_Mark]]:
         """The next frames, fewer or none at the end, and the marks of where they belong."""
@@ -363,15 +400,44 @@ class _Line:
             self._frame += block.shape[1]
         return (np.concatenate(parts, axis=1) if parts else np.zeros((2, 0), np.float32)), marks
 
+    def frame_after(self, frames: int) -> int:
+        """The frame of the programme's side that comes so many after the next one (before it, if negative)."""
+        loop = self._programme.loop
+        if loop is None:
+            return max(0, self._frame + frames)
+        return loop[0] + (self._frame + frames - loop[0]) % (loop[1] - loop[0])
+
+    def ready(self, frame: int) -> bool:
+        """Whether a thorough line could begin at a frame without waiting."""
+        return self._stream.ready(frame)
+
     def _turn(self, loop: tuple[int, int]) -> Audio:
         """The first frames of a new round, with what follows the old one faded out over them."""
         fade = min(FADE_FRAMES, max(1, (loop[1] - loop[0]) // 2))
         after = self._stream.read(fade)
-        self._stream.seek(loop[0])
+        self.hasty = self.hasty or not self.ready(loop[0])
+        self._stream.seek(loop[0], hasty=self.hasty)
         head = self._stream.read(fade)
         old = np.zeros_like(head)
         old[:, : after.shape[1]] = after[:, : head.shape[1]]
         return _crossfade(old, head)
+
+
+class _Refinement:
+    """A thorough line from a frame on, prepared by a thread of its own so that playback never waits for it."""
+
+    def __init__(self, replaces: _Line, programme: Programme, frame: int, at: int, lock: threading.Condition) -> None:
+        self.replaces, self.at = replaces, at
+        self._programme, self._frame, self._lock = programme, frame, lock
+        self.done = False
+        threading.Thread(target=self._prepare, name="refinement", daemon=True).start()
+
+    def _prepare(self) -> None:
+        self.line = _Line(self._programme, self._frame, hasty=False)
+        self.block, self.marks = self.line.read(FADE_FRAMES + BLOCK_FRAMES, self.at)
+        with self._lock:
+            self.done = True
+            self._lock.notify_all()
 
 
 class _Meter:

@@ -16,6 +16,7 @@ from latespin.render.reader import Readers
 
 Side = Literal["before", "after"]
 LIMITER_WARM_UP_SECONDS, HASTY_LIMITER_SECONDS = 0.6, 0.15
+READY_SECONDS = 0.5  # that must be stretched before a hasty line is replaced
 HASTY_SECONDS = 1.0  # of a room warmed up before a change is heard
 
 
@@ -24,6 +25,10 @@ class Stream(Protocol):
 
     def seek(self, frame: int, *, hasty: bool = False) -> None:
         """Make ``frame`` the next one; hasty: sooner, and not yet exactly as in the whole render."""
+
+    def ready(self, frame: int) -> bool:
+        """Whether a seek that is not hasty, and half a second from there, would not have to wait; getting there if not."""
+        raise NotImplementedError
 
     def read(self, frames: int) -> Audio:
         """The next ``[2, frames]``; fewer at the end, none beyond it."""
@@ -73,6 +78,10 @@ class BeforeStream:
         """Make ``frame`` the next one."""
         self._position = frame
 
+    def ready(self, frame: int) -> bool:  # noqa: ARG002 - always
+        """There is nothing to wait for."""
+        return True
+
     def read(self, frames: int) -> Audio:
         """The next stereo frames."""
         block = self._sound[:, self._position : self._position + frames] * self._gain
@@ -100,6 +109,12 @@ class AfterStream:
         self._held = np.zeros((2, 0), np.float32)
         if frame > start:
             self.read(frame - start)
+
+    def ready(self, frame: int) -> bool:
+        """Whether what a seek needs has been stretched."""
+        early, more = (round(seconds * self._chain.rate) for seconds in (LIMITER_WARM_UP_SECONDS, READY_SECONDS))
+        start = max(0, frame - early)
+        return self._chain.ready(start, frame + more - start)
 
     def read(self, frames: int) -> Audio:
         """The next stereo frames."""

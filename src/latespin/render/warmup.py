@@ -6,6 +6,7 @@ import numpy as np
 
 from latespin.jobs import Quietly
 from latespin.media.track import Track
+from latespin.model.curve import CurvePoint
 from latespin.model.version import Colour, Hall, Level, Stages, Time
 from latespin.render.measure import measure
 from latespin.render.reader import Readers
@@ -17,6 +18,11 @@ _STAGES = Stages(
 )
 
 
+_CURVED = Time(curve=(CurvePoint(place=0.0, speed=0.9), CurvePoint(place=1.0, speed=1.2)))
+
+_SMEARED = Time(speed=0.5, pitch="held", character="smear", formants="kept", formant_semitones=1.0)
+
+
 def compile_kernels() -> None:
     """Render half a second of noise through every stage, in one channel and in two."""
     rate = 44_100
@@ -24,3 +30,5 @@ def compile_kernels() -> None:
     for sound in (noise, noise[:1].copy()):
         track = Track(Path("warm-up"), sound, rate, sound.shape[0], "")
         measure(Readers(track), _STAGES, Quietly())
+        measure(Readers(track), Stages(time=_CURVED), Quietly())
+        measure(Readers(track), Stages(time=_SMEARED), Quietly())

@@ -1,0 +1,78 @@
+"""The kinds of values the command line takes, each refused in words that say what could be given."""
+
+from typing import Any
+
+import click
+
+from latespin.errors import LateSpinError
+from latespin.model.curve import Curve, CurvePoint, check_curve
+from latespin.model.parameters import TARGET
+from latespin.model.units import parse_length
+
+
+class LoudnessOption(click.ParamType[Any]):
+    """A number of LUFS, or ``off``."""
+
+    name = "LUFS|off"
+
+    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> float | str:
+        """The number, or the word off."""
+        if isinstance(value, str) and value.lower() == "off":
+            return "off"
+        number = click.FLOAT.convert(value, param, ctx)
+        return _within(number, TARGET.low, TARGET.high, param, ctx, " Use “off” to leave the level untouched.")
+
+
+def _within(
+    value: float,
+    low: float,
+    high: float,
+    param: click.Parameter | None,
+    ctx: click.Context | None,
+    more: str = "",
+) -> float:
+    if not low <= value <= high:
+        raise click.BadParameter(f"{value:g} is out of range; it can be {low:g} to {high:g}.{more}", ctx, param)
+    return value
+
+
+class LengthOption(click.ParamType[Any]):
+    """A length as people write it."""
+
+    name = "M:SS[.mmm]"
+
+    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> float:
+        """Seconds above zero."""
+        try:
+            seconds = parse_length(value) if isinstance(value, str) else float(value)
+        except ValueError as error:
+            raise click.BadParameter(str(error), ctx, param) from None
+        if seconds <= 0.0:
+            raise click.BadParameter("a length must be above zero, such as 3:30.", ctx, param)
+        return seconds
+
+
+class SpeedCurveOption(click.ParamType[Any]):
+    """Speeds at places of the song."""
+
+    name = "PLACE=SPEED,…"
+
+    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> Curve:
+        """The points in order; places from 0, the start, to 1, the end."""
+        try:
+            curve = tuple(_point(text) for text in str(value).split(","))
+            check_curve(curve)
+        except LateSpinError as error:
+            raise click.BadParameter(str(error), ctx, param) from None
+        except ValueError:
+            raise click.BadParameter(
+                f"“{value}” is not a speed curve. Give places from 0 to 1 with speeds, such as 0=0.9,0.4=1.0,1=1.15.",
+                ctx,
+                param,
+            ) from None
+        return curve
+
+
+def _point(text: str) -> CurvePoint:
+    place, speed = text.split("=")
+    return CurvePoint(place=float(place), speed=float(speed))

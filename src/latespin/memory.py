@@ -1,0 +1,102 @@
+"""Room for long sounds: in memory while they are short, in an unnamed file that is mapped beyond that.
+
+The file lies in the user's cache folder, since ``/tmp`` is often memory itself. It has no name, so nothing is left of it
+whatever happens.
+"""
+
+import contextlib
+import mmap
+import os
+import tempfile
+from collections.abc import Iterator
+from pathlib import Path
+from typing import IO, Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from latespin.errors import Unwritable
+
+Audio = NDArray[np.float32]
+IN_MEMORY_BYTES = 192 << 20  # about nine minutes of stereo at 44.1 kHz
+COPY_FRAMES = 1 << 18
+
+
+def room_for(channels: int, frames: int) -> Audio:
+    """An array ``[channels, frames]`` of no particular content. Raises Unwritable where there is no room on the disk."""
+    if channels * frames * 4 <= IN_MEMORY_BYTES:
+        return np.empty((channels, frames), np.float32)
+    with _unnamed_file() as file, _said_plainly(channels * frames * 4):
+        os.posix_fallocate(file.fileno(), 0, channels * frames * 4)  # else a full disk would be a crash later
+        return np.memmap(file, np.float32, "w+", shape=(channels, frames)).view(np.ndarray)
+
+
+def let_go(sound: NDArray[Any]) -> None:
+    """Where a sound lies in a file, have none of it in memory for now. It stays as it is, and readable."""
+    holder: Any = sound
+    while isinstance(holder, np.ndarray):
+        holder = holder.base
+    if isinstance(holder, mmap.mmap):
+        holder.madvise(mmap.MADV_DONTNEED)
+
+
+class Growing:
+    """Blocks of sound ``[channels, frames]`` one after the other, how many is not yet known."""
+
+    def __init__(self) -> None:
+        self.frames = 0
+        self._blocks: list[Audio] = []
+        self._file: IO[bytes] | None = None
+        self._channels = 1
+
+    def append(self, block: Audio) -> None:
+        """Add a block; all have as many channels as the first."""
+        self.frames += block.shape[1]
+        self._channels = block.shape[0]
+        self._blocks.append(block)
+        size = self._channels * self.frames * 4
+        if self._file is None and size > IN_MEMORY_BYTES:
+            self._file = _unnamed_file()
+        if self._file is not None:
+            with _said_plainly(size):
+                for kept in self._blocks:
+                    self._file.write(kept.T.tobytes())
+            self._blocks.clear()
+
+    def sound(self) -> Audio:
+        """All of it; nothing may be added afterwards."""
+        if self._file is None:
+            return np.concatenate(self._blocks, axis=1) if self._blocks else np.zeros((1, 0), np.float32)
+        out = room_for(self._channels, self.frames)
+        with self._file as file:
+            file.seek(0)
+            for start in range(0, self.frames, COPY_FRAMES):
+                count = min(COPY_FRAMES, self.frames - start)
+                block = np.frombuffer(file.read(count * self._channels * 4), np.float32)
+                out[:, start : start + count] = block.reshape(count, self._channels).T
+                let_go(out)
+        return out
+
+
+def _folder() -> Path:
+    return Path(os.environ.get("XDG_CACHE_HOME") or Path.home() / ".cache") / "late-spin"
+
+
+@contextlib.contextmanager
+def _said_plainly(size: int) -> Iterator[None]:
+    """A disk that is full is the person's to mend: say where, and how much is needed."""
+    try:
+        yield
+    except OSError as error:
+        raise Unwritable(
+            f"This song needs {size / 1e9:.1f} GB in {_folder()} while it is open: {error.strerror}. Make room there."
+        ) from error
+
+
+def _unnamed_file() -> IO[bytes]:
+    folder = _folder()
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        return tempfile.TemporaryFile(dir=folder)
+    except OSError:
+        return tempfile.TemporaryFile()

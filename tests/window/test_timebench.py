@@ -1,0 +1,212 @@
+"""The Time bench, the tempo curve on the ribbon, and the track's beats, by mouse and keys."""
+
+import numpy as np
+import pytest
+from msgspec.structs import replace
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtWidgets import QLineEdit, QPushButton
+from pytestqt.qtbot import QtBot
+
+from latespin.desktop.entry import Entry
+from latespin.desktop.window import Window
+from latespin.model.curve import factor_at
+from latespin.model.grid import Grid
+from tests.conftest import sine, track_of
+from tests.window.conftest import Devices, wait
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def type_entry(qtbot: QtBot, entry: Entry, text: str) -> None:
+    """Press a value and type another."""
+    qtbot.mouseClick(entry.findChild(QPushButton), LEFT)
+    line = entry.findChild(QLineEdit)
+    line.selectAll()
+    qtbot.keyClicks(line, text)
+    qtbot.keyClick(line, Qt.Key.Key_Return)
+
+
+def open_page(qtbot: QtBot, window: Window, name: str) -> None:
+    """Press a page's button."""
+    qtbot.mouseClick(window.benches.time.choices.button(name), LEFT)
+    assert window.benches.time.stack.currentWidget() is window.benches.time.pages[name]
+
+
+def test_linked_speed_offers_to_hold_the_pitch(demo: Window, qtbot: QtBot) -> None:
+    page = demo.benches.time.speed
+    type_entry(qtbot, page.entries["percent"], "125 %")
+    assert demo.document.stages.time.speed == 1.25
+    assert page.hold.text() == "Hold pitch (equivalent to −3.86\u00a0st)"
+    qtbot.mouseClick(page.hold, LEFT)
+    time = demo.document.stages.time
+    assert (time.pitch, time.semitones, time.speed) == ("held", 0.0, 1.25)
+    assert not page.hold.isVisible()
+    assert demo.benches.time.strain.words() == "Natural"
+    type_entry(qtbot, page.entries["ratio"], "2")
+    assert demo.document.stages.time.semitones == pytest.approx(12.0)
+    assert demo.benches.time.strain.words() == "Voices will sound smaller"
+
+
+def test_tempo_is_set_in_bpm_once_the_tracks_is_known(demo: Window, qtbot: QtBot) -> None:
+    before, known = demo.document.stages, demo.document.session.grid
+    assert known == Grid(bpm=92.0, first_beat_seconds=0.25)
+    demo.document.set_grid("Unknown tempo", None)
+    type_entry(qtbot, demo.benches.time.speed.entries["tempo"], "80")
+    assert demo.document.stages == before
+    assert "track’s own BPM" in demo.notice.label.text()
+    type_entry(qtbot, demo.header.before["tempo"], "92")  # type: ignore[arg-type]
+    assert demo.header.after["tempo"].text() == "78.2"
+    type_entry(qtbot, demo.header.after["tempo"], "80 bpm")
+    assert demo.document.stages.time.speed == pytest.approx(80 / 92)
+    for _ in range(3):
+        demo.document.undo()
+    assert demo.document.session.grid == known
+    assert demo.document.stages == before
+
+
+def test_a_curve_is_drawn_dragged_and_deleted_on_the_ribbon(demo: Window, qtbot: QtBot) -> None:
+    open_page(qtbot, demo, "curve")
+    ribbons = demo.ribbons
+    line = ribbons._curve_line()
+    assert line is not None
+    middle = line.band.center().toPoint()
+    above = QPoint(middle.x(), middle.y() - 20)
+    qtbot.mouseDClick(ribbons, LEFT, pos=above)
+    curve = demo.document.stages.time.curve
+    assert len(curve) == 3
+    assert curve[1].speed > 1.0
+    assert ribbons.point == 1
+    line = ribbons._curve_line()
+    assert line is not None
+    grip = line.at(curve[1]).toPoint() + QPoint(12, 0)
+    qtbot.mousePress(ribbons, LEFT, pos=grip)
+    for step in range(1, 6):
+        qtbot.mouseMove(ribbons, grip + QPoint(8 * step, 6 * step))
+    qtbot.mouseRelease(ribbons, LEFT, pos=grip + QPoint(40, 30))
+    dragged = demo.document.stages.time.curve[1]
+    assert dragged.place > curve[1].place
+    assert dragged.speed < curve[1].speed
+    demo.document.undo()
+    assert demo.document.stages.time.curve == curve, "a drag is one step of undo"
+    demo.document.redo()
+    edge = line.band.top() + 1
+    held = ribbons._curve_line()
+    assert held is not None
+    qtbot.mousePress(ribbons, LEFT, pos=held.at(dragged).toPoint() + QPoint(12, 0))
+    reached = []
+    for x in range(5):
+        qtbot.mouseMove(ribbons, QPoint(middle.x() + x, int(edge)))
+        reached.append(demo.document.stages.time.curve[1].speed)
+    assert max(reached) == min(reached), "a hand that stays at one height leaves the speed alone"
+    qtbot.mouseRelease(ribbons, LEFT, pos=QPoint(middle.x(), int(edge)))
+    demo.document.undo()
+    ribbons.setFocus()
+    qtbot.keyClick(ribbons, Qt.Key.Key_Up)
+    assert demo.document.stages.time.curve[1].speed == pytest.approx(dragged.speed * 1.01)
+    qtbot.keyClick(ribbons, Qt.Key.Key_Delete)
+    assert demo.document.stages.time.curve == ()
+
+
+def test_a_curve_in_numbers_and_a_range_fitted_to_a_length(demo: Window, qtbot: QtBot) -> None:
+    open_page(qtbot, demo, "curve")
+    page, document = demo.benches.time.curve, demo.document
+    type_entry(qtbot, page.entries["start"], "0.9")
+    type_entry(qtbot, page.entries["end"], "1.15")
+    time = document.stages.time
+    assert time.speed * time.curve[0].speed == pytest.approx(0.9)
+    assert time.speed * time.curve[-1].speed == pytest.approx(1.15)
+    qtbot.mouseClick(page.shape.button("smooth"), LEFT)
+    assert document.stages.time.curve[0].shape == "smooth"
+    demo._mark((10.0, 20.0))
+    type_entry(qtbot, page.entries["fit"], "0:12.5")
+    time_map = document.time_map()
+    assert time_map is not None
+    lasts = time_map.after_at(20.0 * 44_100) - time_map.after_at(10.0 * 44_100)
+    assert lasts / 44_100 == pytest.approx(12.5, abs=1e-6)
+    assert page.entries["fit"].text() == "0:12.50"
+    kept = document.stages
+    type_entry(qtbot, page.entries["fit"], "9:00")
+    assert document.stages == kept
+    assert "can last" in demo.notice.label.text()
+    assert factor_at(document.stages.time.curve, 0.0) * time.speed == pytest.approx(0.9)
+    wait(qtbot, document.measured)
+    qtbot.mouseClick(page.clear, LEFT)
+    assert document.stages.time.curve == ()
+
+
+def test_halftime_needs_bars_and_is_heard_anew_when_they_move(demo: Window, qtbot: QtBot, devices: Devices) -> None:
+    open_page(qtbot, demo, "halftime")
+    page, document = demo.benches.time.halftime, demo.document
+    document.set_grid("Unknown tempo", None)
+    qtbot.mouseClick(page.halftime.button("bar"), LEFT)
+    assert "type the track’s BPM" in page.says.text()
+    type_entry(qtbot, page.entries["source-bpm"], "92")
+    assert document.time_map() is not None
+    assert len(document.time_map().spans) > 30  # type: ignore[union-attr]
+    wait(qtbot, document.measured)
+    demo.do_play()
+    assert np.abs(devices.listen(qtbot, 1.0)).max() > 0.01
+    demo.do_play()
+    old = document.measured()
+    type_entry(qtbot, page.entries["first-beat"], "0:00.25")
+    assert document.measured() is None, "what depends on the bars is measured again"
+    wait(qtbot, document.measured)
+    assert document.measured() is not old
+    type_entry(qtbot, page.entries["beats"], "13")
+    assert document.session.grid is not None
+    assert document.session.grid.beats_per_bar == 4
+    assert "1.00 to 12.00" in demo.notice.label.text()
+
+
+def test_smearing_reaches_further_and_going_back_is_safe(demo: Window, qtbot: QtBot) -> None:
+    open_page(qtbot, demo, "character")
+    document, page = demo.document, demo.benches.time.character
+    document.edit_stages("held", replace(document.stages, time=replace(document.stages.time, pitch="held")))
+    qtbot.mouseClick(page.character.button("smear"), LEFT)
+    assert demo.benches.time.strain.words() == "Words and drums will melt"
+    type_entry(qtbot, demo.benches.time.speed.entries["percent"], "5 %")
+    assert document.stages.time.speed == 0.05
+    qtbot.mouseClick(page.character.button("drums"), LEFT)
+    assert document.stages.time.speed == 0.25
+    qtbot.mouseClick(page.formants.button("kept"), LEFT)
+    assert document.stages.time.formants == "kept"
+
+
+def test_auditions_loop_a_passage_and_play_it(demo: Window, qtbot: QtBot) -> None:
+    open_page(qtbot, demo, "character")
+    for kind in ("drums", "voice"):
+        qtbot.mouseClick(demo.benches.time.character.auditions[kind], LEFT)
+        wait(qtbot, lambda: demo.ribbons.loop is not None)
+        assert demo.ribbons.loop is not None
+        start, end = demo.ribbons.loop
+        assert end - start == pytest.approx(6.0, abs=0.1)
+        assert demo.playback is not None
+        assert demo.playback.player is not None
+        assert demo.playback.player.playing
+        demo._mark(None)
+
+
+def test_the_curve_line_keeps_to_its_limits() -> None:
+    from PySide6.QtCore import QRectF
+
+    from latespin.desktop.curveline import CurveLine
+    from latespin.desktop.timescale import TimeScale
+    from latespin.model.curve import CurvePoint
+
+    curve = (CurvePoint(place=0.0, speed=1.0), CurvePoint(place=0.5, speed=1.0), CurvePoint(place=1.0, speed=1.0))
+    line = CurveLine(curve, 0.8, 100.0, QRectF(0, 20, 1000, 120), TimeScale.fitted(1000, 100.0))
+    moved = line.dragged(1, QPointF(5000.0, -9000.0))[1]
+    assert 0.5 < moved.place < 1.0
+    assert moved.speed * 0.8 == pytest.approx(4.0, abs=0.001) or moved.speed == 4.0
+    assert line.under(QPointF(500.0, line.y(0.8))) == 1
+    assert line.under(QPointF(250.0, line.y(0.8))) is None
+
+
+def test_a_short_track_has_passages_too() -> None:
+    from latespin.analysis.passages import find_passages
+    from latespin.dsp.attacks import AttackMap
+
+    track = track_of(sine(440, 1.0))
+    found = find_passages(track.sound, track.rate, AttackMap(track.sound, track.rate))
+    assert found.drums[1] <= track.frames
+    assert found.voice[0] == 0
