@@ -7,16 +7,17 @@ import signal
 import sys
 from collections.abc import Iterator
 from pathlib import Path
-from typing import Any, NoReturn, get_args
+from typing import TYPE_CHECKING, Any, NoReturn, get_args
 
 import click
 
 from latespin import __version__
 from latespin.cli_options import LengthOption, LoudnessOption, SpeedCurveOption
 from latespin.errors import Cancelled, LateSpinError
-from latespin.jobs import Quietly, Work
+from latespin.jobs import Quietly, Share, Work
 from latespin.model.curve import Curve
 from latespin.model.grid import Grid
+from latespin.model.keys import key_name
 from latespin.model.parameters import (
     BEATS_PER_BAR,
     BPM,
@@ -31,6 +32,9 @@ from latespin.model.parameters import (
 from latespin.model.timemap import fitted_speed
 from latespin.model.units import clock
 from latespin.model.version import HALFTIME_BARS, UNTOUCHED, CharacterName, Level, Stages, Time, speed_limits
+
+if TYPE_CHECKING:
+    from latespin.analysis.found import Reading
 
 GIVEN_WRONG, OWN_FAULT, INTERRUPTED = 2, 1, 130
 
@@ -72,13 +76,15 @@ def commands() -> None:
 @click.argument("song", type=click.Path(path_type=Path))
 @click.option("--json", "as_json", is_flag=True, help="Print the facts as JSON.")
 def inspect(song: Path, as_json: bool) -> None:
-    """Print length, loudness and true peak of SONG, all channels measured as they are."""
+    """Print SONG's length, loudness and true peak, all channels measured as they are, and its tempo, bars, key and sections."""
     from latespin.analysis.facts import facts_of
+    from latespin.media.readings import read_track
     from latespin.media.track import open_track
 
     with _progress("Reading", as_json) as work:
-        track = open_track(song, work, fold=False)
-    facts = facts_of(track.sound, track.rate)
+        track = open_track(song, Share(work, 0.0, 0.5), fold=False)
+        facts = facts_of(track.sound, track.rate)
+        reading = read_track(track, Share(work, 0.5, 1.0))
     _say_warnings(track.warnings)
     _print(
         {
@@ -94,11 +100,33 @@ def inspect(song: Path, as_json: bool) -> None:
             "lra_lu": facts.loudness.range_lu,
             "true_peak_dbtp": facts.true_peak_dbtp,
             "loudest_s": facts.loudest_seconds,
+            **_said_of(reading),
             "sha256": track.sha256,
             "warnings": list(track.warnings),
         },
         as_json,
     )
+
+
+def _said_of(reading: "Reading") -> dict[str, Any]:
+    """What was read, in plain values; null where nothing steady or tonal was found."""
+    beats, key = reading.beats, reading.keys[0] if reading.keys else None
+    return {
+        "bpm": beats.bpm if beats else None,
+        "bpm_confidence": beats.bpm_confidence if beats else 0.0,
+        "steady": beats.steady if beats else None,
+        "metre": beats.beats_per_bar if beats else None,
+        "beats": list(beats.times) if beats else [],
+        "downbeats": list(beats.downbeats) if beats else [],
+        "key": key_name(key) if key else None,
+        "key_confidence": key.confidence if key else 0.0,
+        "tuning_cents": reading.tuning_cents,
+        "sections": [
+            {"start": part.start, "end": part.end, "label": part.label, "energy": part.energy}
+            for part in reading.sections
+        ],
+        "drums_enter_s": reading.drums_enter,
+    }
 
 
 @commands.command()
@@ -361,7 +389,16 @@ def _print(facts: dict[str, Any], as_json: bool) -> None:
         if value in ([], ""):
             continue
         shown = "–" if value is None else f"{value:.3f}" if isinstance(value, float) else value
-        click.echo(f"{name:26} {'; '.join(shown) if isinstance(shown, list) else shown}")
+        click.echo(f"{name:26} {_in_a_line(shown) if isinstance(shown, list) else shown}")
+
+
+def _in_a_line(values: list[Any]) -> str:
+    """A list in few words: sections by label and time, long lists of times by their first and how many there are."""
+    if isinstance(values[0], dict):
+        return ", ".join(f"{part['label']} {clock(part['start'])}" for part in values)
+    if isinstance(values[0], float):
+        return f"{len(values)}, the first at {values[0]:.3f} s"
+    return "; ".join(values)
 
 
 def _finite(value: Any) -> Any:

@@ -78,7 +78,8 @@ class Growing:
         return out
 
 
-def _folder() -> Path:
+def cache_folder() -> Path:
+    """The user's cache folder for Late Spin; it may not exist yet."""
     return Path(os.environ.get("XDG_CACHE_HOME") or Path.home() / ".cache") / "late-spin"
 
 
@@ -89,12 +90,12 @@ def _said_plainly(size: int) -> Iterator[None]:
         yield
     except OSError as error:
         raise Unwritable(
-            f"This song needs {size / 1e9:.1f} GB in {_folder()} while it is open: {error.strerror}. Make room there."
+            f"This song needs {size / 1e9:.1f} GB in {cache_folder()} while it is open: {error.strerror}. Make room there."
         ) from error
 
 
 def _unnamed_file() -> IO[bytes]:
-    folder = _folder()
+    folder = cache_folder()
     try:
         folder.mkdir(parents=True, exist_ok=True)
         return tempfile.TemporaryFile(dir=folder)

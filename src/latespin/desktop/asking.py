@@ -109,11 +109,11 @@ def solve_grid(document: Document, asked: str, text: str) -> Grid:
     grid = document.session.grid
     if asked == "source-bpm":
         bpm = _fit(BPM, parse_value(text, "BPM"))
-        return replace(grid, bpm=bpm) if grid else Grid(bpm=bpm)
+        return grid.steady(bpm) if grid else Grid(bpm=bpm)
     if grid is None:
         raise ValueError("Type the track’s BPM first.")
     if asked == "first-beat":
-        return replace(grid, first_beat_seconds=_fit(FIRST_BEAT, parse_length(text)))
+        return grid.shifted(_fit(FIRST_BEAT, parse_length(text)) - grid.first_beat_seconds)
     return replace(grid, beats_per_bar=round(_fit(BEATS_PER_BAR, parse_value(text, ""))))
 
 

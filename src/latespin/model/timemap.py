@@ -175,7 +175,5 @@ def _course(time: Time, before_frames: int) -> Course:
 
 def _cell_edges(grid: Grid, bars: int, before_frames: int, rate: int) -> Floats:
     """Where the cells begin in Before, frames."""
-    cell = max(1.0, bars * grid.bar_seconds * rate)
-    first = grid.first_beat_seconds * rate
-    count = max(0, int(np.ceil((before_frames - first) / cell)))
-    return np.asarray(first + cell * np.arange(max(1, count)))
+    edges = grid.bars_between(grid.first_beat_seconds, before_frames / rate, bars) * rate
+    return edges if len(edges) else np.array([grid.first_beat_seconds * rate])

@@ -4,6 +4,7 @@ from pathlib import Path
 
 import numpy as np
 
+from latespin.analysis.reading import read_song
 from latespin.jobs import Quietly
 from latespin.media.track import Track
 from latespin.model.curve import CurvePoint
@@ -26,6 +27,7 @@ _SMEARED = Time(speed=0.5, pitch="held", character="smear", formants="kept", for
 def compile_kernels() -> None:
     """Render half a second of noise through every stage, in one channel and in two."""
     rate = 44_100
+    read_song(np.random.default_rng(0).standard_normal((1, 12 * rate)).astype(np.float32), rate, Quietly())
     noise = np.random.default_rng(0).standard_normal((2, rate)).astype(np.float32)
     for sound in (noise, noise[:1].copy()):
         track = Track(Path("warm-up"), sound, rate, sound.shape[0], "")

@@ -1,0 +1,61 @@
+"""What is found out about a song, as plain values that can be kept in a file."""
+
+import msgspec
+
+READING_VERSION = 1  # raised whenever a song may be read differently, so that kept readings are made anew
+
+
+class Beats(msgspec.Struct, frozen=True, kw_only=True):
+    """times : seconds of all beats, those beyond where beats were heard extrapolated (``found``: the first, and one past the last heard).
+
+    bar_one : which of them is the first beat of a bar.  sure : 0 to 1 for each.
+    strong : 0 to 1 for each, how good a place it is to end, stop or cut.
+    """
+
+    times: tuple[float, ...]
+    beats_per_bar: int
+    bar_one: int
+    steady: bool
+    bpm: float
+    bpm_confidence: float
+    metre_confidence: float
+    found: tuple[int, int]
+    sure: tuple[float, ...]
+    strong: tuple[float, ...]
+
+    @property
+    def downbeats(self) -> tuple[float, ...]:
+        """Seconds at which bars begin."""
+        return self.times[self.bar_one % self.beats_per_bar :: self.beats_per_bar]
+
+
+class Key(msgspec.Struct, frozen=True, kw_only=True):
+    """tonic : pitch class from C = 0.  mode : major or minor.  confidence : 0 to 1."""
+
+    tonic: int
+    mode: str
+    confidence: float
+
+
+class Section(msgspec.Struct, frozen=True, kw_only=True):
+    """start, end : seconds.  label : parts that sound alike share a letter.  energy : 0 to 1, the fullest part's is 1."""
+
+    start: float
+    end: float
+    label: str
+    energy: float
+
+
+class Reading(msgspec.Struct, frozen=True, kw_only=True):
+    """beats : None where no steady beat was found.  keys : the likeliest first, empty where nothing is tonal.
+
+    drums_enter : seconds, where drums come in after an opening without; None where they do not.
+    """
+
+    version: int = READING_VERSION
+    seconds: float
+    beats: Beats | None = None
+    keys: tuple[Key, ...] = ()
+    tuning_cents: float = 0.0
+    sections: tuple[Section, ...] = ()
+    drums_enter: float | None = None

@@ -1,0 +1,73 @@
+"""Tuning and key, from how much of every pitch class sounds.
+
+Key profiles: J. Albrecht and D. Shanahan, "The use of large corpora to train a new type of key-finding algorithm", Music
+Perception 31, 2013. The measure is the correlation of profile and pitch classes.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from latespin.analysis.spectra import LONG_FPS, STEPS_PER_SEMITONE
+from latespin.dsp.types import Floats
+
+MAJOR = (0.238, 0.006, 0.111, 0.006, 0.137, 0.094, 0.016, 0.214, 0.009, 0.080, 0.008, 0.081)
+MINOR = (0.220, 0.006, 0.104, 0.123, 0.019, 0.103, 0.012, 0.214, 0.062, 0.022, 0.061, 0.052)
+SHARPNESS = 12.0  # of the confidence: how much a correlation that is higher by 1 counts, as a natural logarithm
+BASS_WEIGHT = 0.15
+END_SECONDS, END_WEIGHT = 4.0, 0.2  # the opening and the close, which rest on the tonic, count more
+LEAST_TONAL = 0.35  # correlation below which nothing is called a key
+
+
+@dataclass(frozen=True)
+class KeyGuess:
+    """tonic : pitch class from C = 0.  mode : major or minor.  confidence : 0 to 1, of all 24 together 1."""
+
+    tonic: int
+    mode: str
+    confidence: float
+
+
+def find_tuning(pitches: Floats) -> float:
+    """How far the song lies above A = 440 Hz, −50 to 50 cents; pitches : ``[n, 12 × STEPS_PER_SEMITONE]``."""
+    within = pitches.sum(axis=0).reshape(12, STEPS_PER_SEMITONE).sum(axis=0)
+    turn = np.sum(within * np.exp(2j * np.pi * np.arange(STEPS_PER_SEMITONE) / STEPS_PER_SEMITONE))
+    return float(np.angle(turn)) / (2.0 * np.pi) * 100.0
+
+
+def pitch_classes(pitches: Floats, tuning_cents: float) -> Floats:
+    """``[n, 12]``: everything within half a semitone of each pitch class as the song is tuned."""
+    count = len(pitches)
+    away = np.arange(-(STEPS_PER_SEMITONE // 2), STEPS_PER_SEMITONE // 2 + 1)
+    at = np.round(np.arange(12)[:, None] * STEPS_PER_SEMITONE + away + tuning_cents / 100.0 * STEPS_PER_SEMITONE)
+    return np.asarray(pitches[:, at.astype(int).ravel() % pitches.shape[1]].reshape(count, 12, len(away)).sum(axis=2))
+
+
+def guess_keys(classes: Floats, bass: Floats, heard: tuple[float, float]) -> list[KeyGuess]:
+    """All 24 keys, the likeliest first; none where there is no tonality.
+
+    classes, bass : ``[n, 12]``.  heard : seconds between which there is sound.
+    """
+    first, last = (round(seconds * LONG_FPS) for seconds in heard)
+    size = round(END_SECONDS * LONG_FPS)
+    ends = _mean(classes[first : first + size]) + _mean(classes[max(first, last - size) : last + 1])
+    total = _mean(classes) + END_WEIGHT * ends + BASS_WEIGHT * _mean(bass)
+    if not np.any(total):
+        return []
+    fits = np.array(
+        [[np.corrcoef(np.roll(shape, tonic), total)[0, 1] for tonic in range(12)] for shape in (MAJOR, MINOR)]
+    )
+    if not np.max(fits) >= LEAST_TONAL:
+        return []
+    chance = np.exp(SHARPNESS * (fits - fits.max()))
+    chance /= chance.sum()
+    order = np.argsort(-fits.ravel())
+    return [KeyGuess(int(k % 12), ("major", "minor")[k // 12], float(chance.ravel()[k])) for k in order]
+
+
+def _mean(classes: Floats) -> Floats:
+    """The mean over time of what sounds relative to the loudest of each moment, quiet moments counted less."""
+    loudness = classes.sum(axis=1, keepdims=True)
+    gate = loudness / (loudness + 0.2 * np.mean(loudness) + 1e-9)
+    mean = (classes / (loudness + 1e-9) * gate).sum(axis=0)
+    return np.asarray(mean / (mean.sum() + 1e-9))

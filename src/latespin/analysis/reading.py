@@ -1,0 +1,161 @@
+"""The reading of a song: its beats, bars, key, tuning and sections, in one piece."""
+
+from itertools import pairwise
+
+import msgspec
+import numpy as np
+
+from latespin.analysis.bars import find_bar_candidates
+from latespin.analysis.beats import Candidate, evidence, find_candidates
+from latespin.analysis.choice import chances, shipped
+from latespin.analysis.found import Beats, Key, Reading, Section
+from latespin.analysis.gridfit import FittedBeats, fit_beats
+from latespin.analysis.key import KeyGuess, find_tuning, guess_keys, pitch_classes
+from latespin.analysis.pulse import find_pulses, levelled, onset_strength
+from latespin.analysis.sections import FoundSection, find_sections
+from latespin.analysis.spectra import FPS, Spectra, find_spectra
+from latespin.dsp.types import Audio, Floats
+from latespin.jobs import Share, Work, step
+
+LEAST_SECONDS = 8.0
+SILENCE = 1e-6  # mean square of what is not heard, and below a ten-thousandth of the song's mean
+SAME_TEMPO = 0.04
+FOUR_PRIOR = 1.5  # by which four beats to a bar are likelier beforehand: natural logarithm
+LEAST_SCORE, LEAST_SURE = 3.0, 0.5
+KEYS_KEPT = 4
+PART_SECONDS = 2.0  # of a song without beats, in place of bars
+
+
+def read_song(sound: Audio, rate: int, work: Work) -> Reading:
+    """Read a song ``[channels, frames]``. Raises Cancelled."""
+    spectra = find_spectra(sound, rate, Share(work, 0.0, 0.7))
+    if spectra.seconds <= 0.0 or not np.any(spectra.level > SILENCE):
+        return Reading(seconds=spectra.seconds)
+    step(work, 0.7)
+    beats = _find_beats(spectra, Share(work, 0.7, 0.95))
+    step(work, 0.95)
+    tuning = find_tuning(spectra.pitches)
+    classes = pitch_classes(spectra.pitches, tuning)
+    keys = guess_keys(classes, spectra.bass, _heard(spectra.level))[:KEYS_KEPT]
+    edges = _part_edges(beats, spectra.seconds, _heard(spectra.level))
+    sections = [_rounded(part) for part in find_sections(spectra, classes, edges)]
+    if beats is not None:
+        beats = msgspec.structs.replace(beats, strong=_strengths(spectra, beats, sections))
+    return Reading(
+        seconds=spectra.seconds, beats=beats, keys=tuple(_key(guess) for guess in keys),
+        tuning_cents=round(tuning, 1), sections=tuple(sections), drums_enter=_drums_enter(spectra, edges),
+    )  # fmt: skip
+
+
+def _find_beats(spectra: Spectra, work: Work) -> Beats | None:
+    """Beats and bars, or nothing where there is no steady beat."""
+    if spectra.seconds < LEAST_SECONDS:
+        return None
+    strength = onset_strength(spectra.onsets, spectra.notes)
+    pulses = find_pulses(strength)
+    step(work, 0.5)
+    seen = evidence(spectra)
+    found = find_candidates(seen, pulses)
+    if not found:
+        return None
+    scores = shipped("beats").scores(np.array([candidate.described for candidate in found]))
+    best = found[int(np.argmax(scores))]
+    fitted = fit_beats(best.beats, _struck(spectra), spectra.seconds, steady=best.even, heard=_heard(spectra.level))
+    if not _is_beat(float(np.max(scores)), fitted):
+        return None
+    inside = fitted.times[slice(*fitted.found)] * FPS
+    bars = find_bar_candidates(seen, inside)
+    bar_scores = shipped("bars").scores(np.array([bar.described for bar in bars]))
+    bar_scores += np.array([FOUR_PRIOR * (bar.metre == 4) for bar in bars])
+    bar = bars[int(np.argmax(bar_scores))]
+    likely = chances(bar_scores)
+    return Beats(
+        times=tuple(np.round(fitted.times, 6).tolist()),
+        beats_per_bar=bar.metre,
+        bar_one=fitted.found[0] + bar.first,
+        steady=fitted.steady,
+        bpm=round(60.0 / float(np.mean(np.diff(inside)) / FPS), 4),
+        bpm_confidence=round(_tempo_chance(found, scores, best), 3),
+        metre_confidence=round(float(sum(likely[i] for i, other in enumerate(bars) if other.metre == bar.metre)), 3),
+        found=fitted.found,
+        sure=tuple(np.round(fitted.sure, 3).tolist()),
+        strong=(),
+    )
+
+
+def _struck(spectra: Spectra) -> Floats:
+    """The strength of onsets that are sharp in time."""
+    return levelled(np.sum([levelled(band) for band in spectra.onsets], axis=0))
+
+
+def _heard(level: Floats) -> tuple[float, float]:
+    """Seconds between which there is sound."""
+    at = np.flatnonzero(level > max(SILENCE, 1e-4 * float(np.mean(level))))
+    return float(at[0]) / FPS, float(at[-1]) / FPS
+
+
+def _is_beat(score: float, fitted: FittedBeats) -> bool:
+    """Whether there is a beat at all: noise and speech score low, and what falls on an even pulse does not stand out."""
+    return score > LEAST_SCORE or (fitted.steady and float(fitted.sure.mean()) > LEAST_SURE)
+
+
+def _tempo_chance(found: list[Candidate], scores: Floats, best: Candidate) -> float:
+    """The chance of all candidates with the tempo of the chosen one."""
+    likely = chances(scores)
+    periods = np.array([np.median(np.diff(candidate.beats)) for candidate in found])
+    return float(likely[np.abs(np.log(periods / np.median(np.diff(best.beats)))) < SAME_TEMPO].sum())
+
+
+def _part_edges(beats: Beats | None, seconds: float, heard: tuple[float, float]) -> Floats:
+    """Bar lines from the first sound to the last, or even parts where there are none; the outermost are the song's ends."""
+    if beats is None:
+        edges = np.linspace(*heard, max(1, round((heard[1] - heard[0]) / PART_SECONDS)) + 1)
+    else:
+        down = np.array(beats.downbeats)
+        bar = float(np.median(np.diff(down))) if len(down) > 1 else seconds
+        edges = down[(down > heard[0] - 0.5 * bar) & (down < heard[1] - 0.25 * bar)]
+    if len(edges) < 3:
+        return np.array([0.0, seconds])
+    return np.concatenate(([0.0], edges[1:-1], [seconds]))
+
+
+def _strengths(spectra: Spectra, beats: Beats, sections: list[Section]) -> tuple[float, ...]:
+    """How strong every beat is: the first of a bar, of four bars, of a section; struck low; with a change of harmony."""
+    times = np.array(beats.times)
+    at = np.clip(np.round(times * FPS).astype(int), 0, spectra.onsets.shape[1] - 1)
+    seen = evidence(spectra)
+    low, harmony = (_rank(seen[row][at]) for row in (0, 5))
+    place = (np.arange(len(times)) - beats.bar_one) % (4 * beats.beats_per_bar)
+    strong = 0.3 * (place % beats.beats_per_bar == 0) + 0.1 * (place == 0) + 0.2 * low + 0.2 * harmony
+    for section in sections:
+        strong[np.abs(times - section.start) < 0.1] += 0.2
+    return tuple(np.round(np.clip(strong, 0.0, 1.0), 3).tolist())
+
+
+def _rank(values: Floats) -> Floats:
+    """Each value's place among all, 0 to 1."""
+    return np.argsort(np.argsort(values)) / max(1, len(values) - 1)
+
+
+def _drums_enter(spectra: Spectra, edges: Floats) -> float | None:
+    """The first bar from which hits in lows and highs go on, where there are bars without before."""
+    hits = np.minimum(_of_strong(spectra.onsets[0]), _of_strong(spectra.onsets[3]))
+    per_bar = np.array([hits[int(a * FPS) : max(int(a * FPS) + 1, int(b * FPS))].mean() for a, b in pairwise(edges)])
+    if len(per_bar) < 8:
+        return None
+    full = per_bar > 0.5 * np.quantile(per_bar, 0.8)
+    first = next((i for i in range(len(full) - 3) if full[i : i + 4].sum() >= 3 and full[i]), 0)
+    return round(float(edges[first]), 3) if first >= 2 else None
+
+
+def _of_strong(band: Floats) -> Floats:
+    """A band's onsets relative to its own strong ones."""
+    return np.asarray(band / (np.quantile(band, 0.95) + 1e-9))
+
+
+def _key(guess: KeyGuess) -> Key:
+    return Key(tonic=guess.tonic, mode=guess.mode, confidence=round(guess.confidence, 3))
+
+
+def _rounded(part: FoundSection) -> Section:
+    return Section(start=round(part.start, 3), end=round(part.end, 3), label=part.label, energy=round(part.energy, 3))

@@ -1,0 +1,221 @@
+"""What the reading looks at: onset strengths in four bands, pitch classes and level of a whole song, at a low rate.
+
+The song goes by once, in blocks, as one channel at 22 050 Hz. Onsets are the rise of logarithmic magnitudes in a
+logarithmic filter bank against the highest of the neighbouring filters a little earlier (S. Böck and G. Widmer,
+"Maximum filter vibrato suppression for onset detection", DAFx 2013). Pitch classes come from the peaks of a longer
+spectrum, placed by parabolic interpolation (E. Gómez, "Tonal description of music audio signals", 2006).
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+import scipy.fft
+import soxr
+from scipy.ndimage import maximum_filter1d
+
+from latespin.dsp.types import Audio, Floats
+from latespin.jobs import Work, step
+from latespin.memory import let_go
+
+RATE = 22_050
+HOP = 220
+FPS = RATE / HOP  # onset frames in a second
+SIZE = 1024
+LONG_SIZE, LONG_HOP = 8192, 1100
+LONG_FPS = RATE / LONG_HOP
+LAG = 2
+FILTERS_PER_OCTAVE = 12
+BAND_EDGES_HZ = (30.0, 180.0, 700.0, 2_800.0, 10_500.0)
+NOTE_SIZE, NOTE_HOP, NOTE_LAG = 4096, 2 * HOP, 3
+NOTE_FILTERS_PER_OCTAVE = 24
+NOTE_HZ = (90.0, 4_200.0)
+COMPRESSION = 300.0
+STEPS_PER_SEMITONE = 5
+PITCH_HZ = (55.0, 2_100.0)
+BASS_HZ = (35.0, 180.0)
+BLOCK_SECONDS = 20.0
+
+
+@dataclass(frozen=True)
+class Spectra:
+    """Frame i of a field lies at i / FPS (or i / LONG_FPS) seconds.
+
+    onsets : ``[4, n]``, rise in each band.  notes : ``[n]``, rise of single notes, softly struck ones too.  level : ``[n]``, mean square of the sound.
+    pitches : ``[m, 12 × STEPS_PER_SEMITONE]``, magnitude by pitch class from C upwards.  bass : ``[m, 12]``, of the lows alone.
+    """
+
+    onsets: Floats
+    notes: Floats
+    level: Floats
+    pitches: Floats
+    bass: Floats
+    seconds: float
+
+
+def find_spectra(sound: Audio, rate: int, work: Work) -> Spectra:
+    """Go through a song ``[channels, frames]``. Raises Cancelled."""
+    looks: tuple[tuple[_Framer, _Onsets | _Notes | _Pitches], ...]
+    onsets, notes, pitches = _Onsets(), _Notes(), _Pitches()
+    looks = (
+        (_Framer(SIZE, HOP), onsets), (_Framer(NOTE_SIZE, NOTE_HOP), notes), (_Framer(LONG_SIZE, LONG_HOP), pitches),
+    )  # fmt: skip
+    for block in _reduced(sound, rate, work):
+        for framer, look in looks:
+            look.push(framer.push(block))
+    for framer, look in looks:
+        look.push(framer.finish())
+    count = int(sound.shape[1] / rate * FPS) + 1
+    return Spectra(
+        onsets.flux()[:, :count], notes.flux(count), onsets.level()[:count], *pitches.result(), seconds=sound.shape[1] / rate
+    )  # fmt: skip
+
+
+def _reduced(sound: Audio, rate: int, work: Work) -> Iterator[np.ndarray]:
+    """The song as one channel at the reading's rate."""
+    stream = soxr.ResampleStream(rate, RATE, 1, dtype="float32", quality="MQ")
+    size = round(BLOCK_SECONDS * rate)
+    for start in range(0, sound.shape[1], size):
+        step(work, start / sound.shape[1])
+        last = start + size >= sound.shape[1]
+        mono = np.ascontiguousarray(sound[:, start : start + size].mean(axis=0))
+        yield stream.resample_chunk(mono, last=last)
+        let_go(sound)
+
+
+class _Framer:
+    """Cuts a stream into overlapping frames, the first of them around sample 0."""
+
+    def __init__(self, size: int, hop: int) -> None:
+        self._size, self._hop = size, hop
+        self._held = np.zeros(size // 2, np.float32)
+
+    def push(self, block: np.ndarray) -> np.ndarray:
+        """The frames ``[n, size]`` that are complete now."""
+        self._held = np.concatenate((self._held, block))
+        count = max(0, (len(self._held) - self._size) // self._hop + 1)
+        if count == 0:
+            return np.zeros((0, self._size), np.float32)
+        frames = np.lib.stride_tricks.sliding_window_view(self._held, self._size)[:: self._hop][:count]
+        self._held = self._held[count * self._hop :]
+        return frames
+
+    def finish(self) -> np.ndarray:
+        """The frames that reach beyond the end."""
+        return self.push(np.zeros(self._size, np.float32))
+
+
+class _Onsets:
+    """Rises in four bands, from frames."""
+
+    def __init__(self) -> None:
+        self._window = np.hanning(SIZE).astype(np.float32)
+        self._bank, centres = _filter_bank()
+        self._bands = [np.flatnonzero((centres >= low) & (centres < high)) for low, high in pairwise(BAND_EDGES_HZ)]
+        self._earlier = np.zeros((LAG, self._bank.shape[1]), np.float32)
+        self._flux: list[Floats] = []
+        self._level: list[Floats] = []
+
+    def push(self, frames: np.ndarray) -> None:
+        """Look at more frames."""
+        if len(frames) == 0:
+            return
+        self._level.append(np.mean(frames[:, SIZE // 2 - HOP // 2 : SIZE // 2 + HOP // 2] ** 2, axis=1))
+        magnitudes = np.abs(scipy.fft.rfft(frames * self._window, axis=1)) * (2.0 / self._window.sum())
+        filtered = np.log10(1.0 + COMPRESSION * (magnitudes @ self._bank))
+        joined = np.concatenate((self._earlier, filtered))
+        self._earlier = joined[-LAG:]
+        rise = np.maximum(0.0, filtered - maximum_filter1d(joined[:-LAG], 3, axis=1))
+        self._flux.append(np.stack([rise[:, band].mean(axis=1) for band in self._bands]))
+
+    def flux(self) -> Floats:
+        """All rises."""
+        return np.concatenate(self._flux, axis=1).astype(np.float64)
+
+    def level(self) -> Floats:
+        """The mean square around every frame."""
+        return np.concatenate(self._level).astype(np.float64)
+
+
+class _Notes:
+    """Rises of single notes, from frames long enough to tell them apart."""
+
+    def __init__(self) -> None:
+        self._window = np.hanning(NOTE_SIZE).astype(np.float32)
+        self._bank = _note_bank()
+        self._earlier = np.zeros((NOTE_LAG, self._bank.shape[1]), np.float32)
+        self._flux: list[Floats] = []
+
+    def push(self, frames: np.ndarray) -> None:
+        """Look at more frames."""
+        for part in np.array_split(frames, max(1, len(frames) // 256)):
+            magnitudes = np.abs(scipy.fft.rfft(part * self._window, axis=1)) * (2.0 / self._window.sum())
+            filtered = np.log10(1.0 + COMPRESSION * (magnitudes @ self._bank))
+            joined = np.concatenate((self._earlier, filtered))
+            self._earlier = joined[-NOTE_LAG:]
+            self._flux.append(np.maximum(0.0, filtered - maximum_filter1d(joined[:-NOTE_LAG], 3, axis=1)).mean(axis=1))
+
+    def flux(self, count: int) -> Floats:
+        """The rise at each of so many frames of the onsets."""
+        found = np.concatenate(self._flux).astype(np.float64)
+        return np.interp(np.arange(count) * HOP / NOTE_HOP, np.arange(len(found)), found)
+
+
+class _Pitches:
+    """Pitch classes, from longer frames."""
+
+    def __init__(self) -> None:
+        self._window = np.hanning(LONG_SIZE).astype(np.float32)
+        self._all: list[np.ndarray] = []
+        self._bass: list[np.ndarray] = []
+
+    def push(self, frames: np.ndarray) -> None:
+        """Look at more frames."""
+        for part in np.array_split(frames, max(1, len(frames) // 64)):
+            magnitudes = np.abs(scipy.fft.rfft(part * self._window, axis=1)) * (2.0 / self._window.sum())
+            self._all.append(_folded(magnitudes, PITCH_HZ, STEPS_PER_SEMITONE))
+            self._bass.append(_folded(magnitudes, BASS_HZ, 1))
+
+    def result(self) -> tuple[Floats, Floats]:
+        """All pitch classes, and those of the bass."""
+        return np.concatenate(self._all).astype(np.float64), np.concatenate(self._bass).astype(np.float64)
+
+
+def _folded(magnitudes: np.ndarray, limits_hz: tuple[float, float], steps: int) -> np.ndarray:
+    """Square roots of the spectrum's peaks, added up by pitch class ``[frames, 12 × steps]``."""
+    first, last = (round(hz * LONG_SIZE / RATE) for hz in limits_hz)
+    below, here, above = (magnitudes[:, first + d : last + d] for d in (-1, 0, 1))
+    out = np.zeros((len(magnitudes), 12 * steps), np.float32)
+    at, bins = np.nonzero((here > below) & (here >= above) & (here > 1e-5))
+    a, b, c = (np.log(part[at, bins] + 1e-9) for part in (below, here, above))
+    shift = 0.5 * (a - c) / np.minimum(-1e-6, a - 2.0 * b + c)
+    hz = (bins + first + shift) * RATE / LONG_SIZE
+    place = np.round(12.0 * np.log2(hz / 440.0) * steps).astype(np.int64) + 9 * steps
+    np.add.at(out, (at, place % (12 * steps)), np.sqrt(here[at, bins]))
+    return out
+
+
+def _note_bank() -> np.ndarray:
+    """Triangular filters ``[bins, filters]`` a quarter-tone apart, at least two bins wide."""
+    hz = np.arange(NOTE_SIZE // 2 + 1)[:, None] * RATE / NOTE_SIZE
+    steps = np.arange(int(np.log2(NOTE_HZ[1] / NOTE_HZ[0]) * NOTE_FILTERS_PER_OCTAVE))
+    centres = NOTE_HZ[0] * 2.0 ** (steps / NOTE_FILTERS_PER_OCTAVE)
+    reach = np.maximum(centres * (2.0 ** (1.0 / NOTE_FILTERS_PER_OCTAVE) - 1.0), RATE / NOTE_SIZE)
+    bank = np.maximum(0.0, 1.0 - np.abs(hz - centres) / reach)
+    return np.asarray(bank, dtype=np.float32)
+
+
+def _filter_bank() -> tuple[np.ndarray, Floats]:
+    """Triangular filters ``[bins, filters]`` on a logarithmic scale, at least one bin wide, and their centres in Hz."""
+    hz = np.arange(SIZE // 2 + 1) * RATE / SIZE
+    octaves = np.log2(BAND_EDGES_HZ[-1] / BAND_EDGES_HZ[0])
+    corners = BAND_EDGES_HZ[0] * 2.0 ** (np.arange(int(octaves * FILTERS_PER_OCTAVE) + 2) / FILTERS_PER_OCTAVE)
+    bins = np.unique(np.round(corners * SIZE / RATE).astype(int))
+    bins = bins[(bins >= 1) & (bins < len(hz))]
+    bank = np.zeros((len(hz), len(bins) - 2), np.float32)
+    for i in range(len(bins) - 2):
+        left, centre, right = bins[i : i + 3]
+        bank[left : centre + 1, i] = np.linspace(0.0, 1.0, centre - left + 1)
+        bank[centre : right + 1, i] = np.linspace(1.0, 0.0, right - centre + 1)
+    return bank, hz[bins[1:-1]]

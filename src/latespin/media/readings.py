@@ -1,0 +1,49 @@
+"""Reading a song once: readings are kept in the user's cache folder, by the song's content."""
+
+import contextlib
+from pathlib import Path
+
+import msgspec
+
+from latespin.analysis.found import READING_VERSION, Reading
+from latespin.analysis.reading import read_song
+from latespin.errors import LateSpinError
+from latespin.jobs import Work
+from latespin.media.atomic import write_bytes
+from latespin.media.track import Track
+from latespin.memory import cache_folder
+
+KEPT = 500  # readings; of more, the oldest go
+
+
+def read_track(track: Track, work: Work, *, anew: bool = False) -> Reading:
+    """The reading of a track, kept or made now. anew : not a kept one. Raises Cancelled."""
+    reading = None if anew else kept_reading(track.sha256)
+    if reading is None:
+        reading = read_song(track.sound, track.rate, work)
+        keep_reading(track.sha256, reading)
+    return reading
+
+
+def kept_reading(sha256: str) -> Reading | None:
+    """The reading made of a file with this SHA-256 before, unless it was made by another version of the reading."""
+    try:
+        reading = msgspec.json.decode(_place(sha256).read_bytes(), type=Reading)
+    except (OSError, msgspec.DecodeError):
+        return None
+    return reading if reading.version == READING_VERSION else None
+
+
+def keep_reading(sha256: str, reading: Reading) -> None:
+    """Keep a reading. Where that cannot be done, nothing is lost but the time to read again."""
+    place = _place(sha256)
+    with contextlib.suppress(OSError, LateSpinError):
+        place.parent.mkdir(parents=True, exist_ok=True)
+        write_bytes(place, msgspec.json.encode(reading), overwrite=True)
+        kept = sorted(place.parent.glob("*.json"), key=lambda path: path.stat().st_mtime)
+        for old in kept[:-KEPT]:
+            old.unlink(missing_ok=True)
+
+
+def _place(sha256: str) -> Path:
+    return cache_folder() / "readings" / f"{sha256}.json"

@@ -1,0 +1,30 @@
+"""Keys in words, and where they come to lie when the pitch is moved."""
+
+from latespin.analysis.found import Key
+from latespin.model.units import NO_VALUE
+
+MAJOR_NAMES = ("C", "D♭", "D", "E♭", "E", "F", "F♯", "G", "A♭", "A", "B♭", "B")
+MINOR_NAMES = ("C", "C♯", "D", "E♭", "E", "F", "F♯", "G", "G♯", "A", "B♭", "B")
+AS_IS_CENTS = 8  # from the nearest key, up to which no cents are said
+
+
+def key_name(key: Key, semitones: float = 0.0) -> str:
+    """``A minor``, moved by whole semitones (the nearest)."""
+    names = MAJOR_NAMES if key.mode == "major" else MINOR_NAMES
+    return f"{names[round(key.tonic + semitones) % 12]} {key.mode}"
+
+
+def say_key(keys: tuple[Key, ...], tuning_cents: float, semitones: float = 0.0) -> str:
+    """The likeliest key as it sounds when moved, and how many cents it lies from concert pitch if that can be heard."""
+    if not keys:
+        return NO_VALUE
+    exact = keys[0].tonic + semitones + tuning_cents / 100.0
+    nearest = round(exact)
+    cents = round((exact - nearest) * 100.0)
+    name = key_name(keys[0], nearest - keys[0].tonic)
+    return name if abs(cents) < AS_IS_CENTS else f"{name} {'+' if cents > 0 else '−'}{abs(cents)} ct"
+
+
+def say_runners_up(keys: tuple[Key, ...]) -> str:
+    """``A minor 78 %, C major 12 %`` for those that are likely at all."""
+    return ", ".join(f"{key_name(key)} {round(100 * key.confidence)} %" for key in keys if key.confidence >= 0.02)
