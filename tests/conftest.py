@@ -15,8 +15,15 @@ settings.register_profile("ours", deadline=None, max_examples=25, derandomize=Tr
 settings.load_profile("ours")
 
 
+@pytest.fixture(scope="session")
+def cache(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A cache folder for all tests, so that a demo song is read once."""
+    return tmp_path_factory.mktemp("cache")
+
+
 @pytest.fixture(autouse=True)
-def _own_settings(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def _own_settings(tmp_path: Path, cache: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("XDG_CACHE_HOME", str(cache))
     monkeypatch.setenv("LATESPIN_CONFIG", str(tmp_path / "config"))
     monkeypatch.setenv("LATESPIN_DEVICE", "silent")
 

@@ -26,7 +26,7 @@ from latespin.dsp.types import Audio, Floats
 from latespin.jobs import Quietly
 
 TARGET = Path(__file__).resolve().parent.parent / "src/latespin/analysis" / WEIGHTS
-SEEDS = range(1000, 1160)
+SEEDS = range(1000, 1260)
 RIGHT = 0.85  # F-measure of the best beats from which a piece teaches bars
 Described = tuple[Floats, Floats]  # of a piece: candidates [n, k], and how right each is [n]
 

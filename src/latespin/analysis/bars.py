@@ -13,6 +13,8 @@ from latespin.analysis.spectra import FPS
 from latespin.dsp.types import Floats
 
 METRES = (2, 3, 4, 6)
+SPANS = (4, 8)  # beats compared before and after a turn
+TURNS = 8  # of which is asked how many fall on the first beat of a bar
 
 
 @dataclass(frozen=True)
@@ -31,26 +33,49 @@ def find_bar_candidates(evidence: Floats, beats: Floats) -> list[BarCandidate]:
     standard = (on_beats - on_beats.mean(axis=1, keepdims=True)) / (on_beats.std(axis=1, keepdims=True) + 1e-9)
     spread = np.clip(standard, -2.0, 4.0)
     between = happening[:, :, 1:].mean(axis=2)
+    turning = _turning(happening)
     between = (between - between.mean(axis=1, keepdims=True)) / (between.std(axis=1, keepdims=True) + 1e-9)
     found = []
     for metre in METRES:
         if on_beats.shape[1] >= 3 * metre:
             shared = _of_metre(happening, metre, float(np.median(np.diff(beats))) / FPS)
             found += [
-                BarCandidate(metre, first, np.concatenate((_of_phase(spread, between, metre, first), shared)))
+                BarCandidate(metre, first, np.concatenate((_of_phase(spread, between, turning, metre, first), shared)))
                 for first in range(metre)
             ]
     return found
 
 
-def _of_phase(spread: Floats, between: Floats, metre: int, first: int) -> Floats:
-    """The means on the first, second, middle and last beats of the bars."""
+def _of_phase(spread: Floats, between: Floats, turning: Floats, metre: int, first: int) -> Floats:
+    """The means on the first, second, middle and last beats of the bars, and how much of what turns a song turns on the first."""
     on = [spread[:, (first + place) % metre :: metre].mean(axis=1) for place in range(metre)]
     after = [between[:, (first + place) % metre :: metre].mean(axis=1) for place in range(metre)]
     middle = on[metre // 2] if metre != 3 else 0.0 * on[0]
     by_metre = np.zeros((len(METRES), len(on[0])))
     by_metre[METRES.index(metre)] = on[0]
-    return np.concatenate((on[0], on[1], middle, on[-1], after[0], after[-1], by_metre.ravel()))
+    turns = [line[first % metre :: metre].mean() for line in turning]
+    largest = [np.sort(line)[-TURNS:] for line in turning]
+    caught = [
+        np.isin(line[first % metre :: metre], most).sum() / TURNS for line, most in zip(turning, largest, strict=True)
+    ]
+    return np.concatenate((on[0], on[1], middle, on[-1], after[0], after[-1], turns, caught, by_metre.ravel()))
+
+
+def _turning(happening: Floats) -> Floats:
+    """How much the beats after each differ from those before, over one bar and two: ``[2, beats]``, their mean at 0 and spread at 1."""
+    level = np.swapaxes(happening, 0, 1).reshape(happening.shape[1], -1)
+    level = np.sqrt(np.maximum(level, 0.0))
+    total = np.concatenate((np.zeros((1, level.shape[1])), np.cumsum(level, axis=0)))
+    count, at = len(level), np.arange(len(level))
+    out = np.zeros((len(SPANS), count))
+    for row, span in zip(out, SPANS, strict=True):
+        first, last = np.maximum(0, at - span), np.minimum(count, at + span)
+        after = (total[last] - total[at]) / np.maximum(1, last - at)[:, None]
+        before = (total[at] - total[first]) / np.maximum(1, at - first)[:, None]
+        row[:] = np.where(at > 0, np.linalg.norm(after - before, axis=1), 0.0)
+        peak = row >= np.maximum(np.roll(row, 1), np.roll(row, -1))
+        row[:] = np.clip((row * peak - row.mean()) / (row.std() + 1e-9), -2.0, 4.0)
+    return out
 
 
 def _of_metre(happening: Floats, metre: int, beat_seconds: float) -> Floats:

@@ -18,6 +18,7 @@ from latespin.dsp.types import Audio, Floats
 from latespin.jobs import Share, Work, step
 
 LEAST_SECONDS = 8.0
+LEAST_RISES = 0.003  # of notes on average, below which nothing begins: a tone, a drone
 SILENCE = 1e-6  # mean square of what is not heard, and below a ten-thousandth of the song's mean
 SAME_TEMPO = 0.04
 FOUR_PRIOR = 1.5  # by which four beats to a bar are likelier beforehand: natural logarithm
@@ -49,7 +50,7 @@ def read_song(sound: Audio, rate: int, work: Work) -> Reading:
 
 def _find_beats(spectra: Spectra, work: Work) -> Beats | None:
     """Beats and bars, or nothing where there is no steady beat."""
-    if spectra.seconds < LEAST_SECONDS:
+    if spectra.seconds < LEAST_SECONDS or float(spectra.notes.mean()) < LEAST_RISES:
         return None
     strength = onset_strength(spectra.onsets, spectra.notes)
     pulses = find_pulses(strength)

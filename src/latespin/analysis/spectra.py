@@ -36,6 +36,7 @@ STEPS_PER_SEMITONE = 5
 PITCH_HZ = (55.0, 2_100.0)
 BASS_HZ = (35.0, 180.0)
 BLOCK_SECONDS = 20.0
+USUAL_RMS, QUIETEST_RMS = 0.12, 1e-4
 
 
 @dataclass(frozen=True)
@@ -73,15 +74,25 @@ def find_spectra(sound: Audio, rate: int, work: Work) -> Spectra:
 
 
 def _reduced(sound: Audio, rate: int, work: Work) -> Iterator[np.ndarray]:
-    """The song as one channel at the reading's rate."""
+    """The song as one channel at the reading's rate and a level of its own, so that a quiet song is read like a loud one."""
     stream = soxr.ResampleStream(rate, RATE, 1, dtype="float32", quality="MQ")
     size = round(BLOCK_SECONDS * rate)
+    gain = np.float32(USUAL_RMS / max(QUIETEST_RMS, _rms(sound, size)))
     for start in range(0, sound.shape[1], size):
         step(work, start / sound.shape[1])
         last = start + size >= sound.shape[1]
-        mono = np.ascontiguousarray(sound[:, start : start + size].mean(axis=0))
+        mono = np.ascontiguousarray(sound[:, start : start + size].mean(axis=0)) * gain
         yield stream.resample_chunk(mono, last=last)
         let_go(sound)
+
+
+def _rms(sound: Audio, size: int) -> float:
+    """The root mean square of a song as one channel."""
+    total = 0.0
+    for start in range(0, sound.shape[1], size):
+        total += float(np.sum(np.square(sound[:, start : start + size].mean(axis=0), dtype=np.float64)))
+        let_go(sound)
+    return float(np.sqrt(total / max(1, sound.shape[1])))
 
 
 class _Framer:

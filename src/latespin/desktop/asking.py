@@ -7,6 +7,7 @@ from msgspec.structs import replace
 from latespin.desktop.document import Document
 from latespin.model.curve import between, scaled_between, with_end
 from latespin.model.grid import Grid
+from latespin.model.keys import parse_tonic
 from latespin.model.parameters import BEATS_PER_BAR, BPM, CEILING, FIRST_BEAT, SEMITONES, SPEED, TARGET, Parameter
 from latespin.model.sentence import shift_semitones
 from latespin.model.timemap import compile_time_map, fitted_speed
@@ -32,7 +33,7 @@ def answer(document: Document, asked: str, text: str, marked: tuple[float, float
 def solve(document: Document, asked: str, text: str) -> Stages:
     """The stages of the chosen version changed so that they give the result asked for.
 
-    asked : percent, tempo (in BPM), length (of the music), total (with its tail), pitch, ratio, loudness, peak; start or end, the
+    asked : percent, tempo (in BPM), length (of the music), total (with its tail), pitch, key, ratio, loudness, peak; start or end, the
     speeds there.
     Raises ValueError with what cannot be done, in words.
     """
@@ -45,13 +46,15 @@ def solve(document: Document, asked: str, text: str) -> Stages:
         level = replace(level, on=True, ceiling_dbtp=_fit(CEILING, parse_value(text, "dBTP")))
     elif asked == "pitch":
         time = _at_pitch(time, parse_value(text, "st"))
+    elif asked == "key":
+        time = _in_key(document, time, text)
     elif asked == "ratio":
         ratio = parse_value(text, "×")
         if ratio <= 0.0:
             raise ValueError("A ratio is above 0; 2 is an octave up, 0.5 an octave down.")
         time = _at_pitch(time, 12.0 * math.log2(ratio))
     elif asked == "tempo":
-        grid = document.session.grid
+        grid = document.grid
         if grid is None:
             raise ValueError("The track’s own BPM is not known yet. Type it in the header, in the row of Before.")
         bpm_at_speed_1 = grid.bpm * replace(time, on=True, speed=1.0, curve=()).speeds[0]
@@ -80,6 +83,24 @@ def _at_pitch(time: Time, semitones: float) -> Time:
     return replace(time, on=True, semitones=_fit(SEMITONES, semitones - shift_semitones(plain)[0]))
 
 
+def _in_key(document: Document, time: Time, text: str) -> Time:
+    """A Time stage transposed, the nearer way, so that the song is in a key, tuned to concert pitch."""
+    reading = document.reading
+    if reading is None or not reading.keys:
+        raise ValueError(
+            "The track’s own key is not known, so no key can be asked for. Type semitones as the pitch instead."
+        )
+    tonic = parse_tonic(text)
+    low, high = shift_semitones(replace(time, on=True))
+    if high - low > 0.05:
+        raise ValueError(
+            "The pitch moves along the song here. Clear the tempo curve, or hold the pitch, to ask for a key."
+        )
+    own = reading.keys[0].tonic + reading.tuning_cents / 100.0
+    away = (tonic - own - low + 6.0) % 12.0 - 6.0
+    return _at_pitch(time, round(low + away, 2))
+
+
 def fit_range(document: Document, marked: tuple[float, float] | None, text: str) -> Stages:
     """The stages whose curve makes the marked range (seconds of Before), or the whole song, last what was typed.
 
@@ -106,7 +127,7 @@ def fit_range(document: Document, marked: tuple[float, float] | None, text: str)
 
 def solve_grid(document: Document, asked: str, text: str) -> Grid:
     """The grid with what was typed: source-bpm, first-beat or beats. Raises ValueError."""
-    grid = document.session.grid
+    grid = document.grid
     if asked == "source-bpm":
         bpm = _fit(BPM, parse_value(text, "BPM"))
         return grid.steady(bpm) if grid else Grid(bpm=bpm)

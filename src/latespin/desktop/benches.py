@@ -17,7 +17,8 @@ from latespin.desktop.bench import Bench
 from latespin.desktop.controls import Choices, Switch, quiet_label
 from latespin.desktop.document import Document
 from latespin.desktop.entry import Entry
-from latespin.desktop.theme import BOLD, STAGES, font
+from latespin.desktop.gridbench import GridBench
+from latespin.desktop.theme import BOLD, font
 from latespin.desktop.timebench import TimeBench
 from latespin.model.units import number
 from latespin.model.version import Hall, Level, Stages
@@ -165,8 +166,9 @@ class Benches(QStackedWidget):
             "time": self.time, "colour": ColourBench(), "moments": EmptyBench("moments"),
             "ending": EmptyBench("ending"), "level": LevelBench(),
         }  # fmt: skip
-        for name in STAGES:
-            page = self.pages[name]
+        self.grid = GridBench()
+        self.pages["grid"] = self.grid
+        for page in self.pages.values():
             page.edited.connect(document.edit_stages)
             page.settled.connect(document.end_drag)
             self.addWidget(page)
@@ -174,6 +176,7 @@ class Benches(QStackedWidget):
         document.session_changed.connect(self.refresh)
         document.track_changed.connect(self.refresh)
         document.measured_changed.connect(self.refresh)
+        document.reading_changed.connect(self.refresh)
         self.refresh()
 
     def restyle(self) -> None:

@@ -16,13 +16,14 @@ from latespin.demo import demo_session
 from latespin.desktop.work import Task, WorkQueue
 from latespin.errors import LateSpinError, Unreadable
 from latespin.model.documents import Session, TrackReference, read_session, to_json
-from latespin.model.grid import Grid
+from latespin.model.grid import Grid, grid_of
 from latespin.model.history import History
 from latespin.model.timemap import TimeMap, compile_time_map
 from latespin.model.version import HALFTIME_BARS, Stages, Version
 
 if TYPE_CHECKING:  # imported where they are used: the first window does not wait for them
     from latespin.analysis.facts import Facts
+    from latespin.analysis.found import Reading
     from latespin.media.peaks import Peaks
     from latespin.media.track import Track
     from latespin.render.level import LevelPlan
@@ -85,6 +86,7 @@ class Document(QObject):
     session_changed = Signal()
     track_changed = Signal()
     measured_changed = Signal()
+    reading_changed = Signal()
     problem = Signal(str)
     notice = Signal(str)
     song_wanted = Signal(object)
@@ -98,6 +100,9 @@ class Document(QObject):
         self._history: History[Session] = History(Session())
         self._saved = self._history.value
         self._measurements = _Measurements()
+        self.reading: Reading | None = None
+        self._read_grid: Grid | None = None
+        self._reading: Task | None = None
         self._opening: Task | None = None
         self._measuring: tuple[Stages, Task] | None = None
         self._delay = QTimer(self, singleShot=True, interval=MEASURE_DELAY_MS)
@@ -132,13 +137,18 @@ class Document(QObject):
         if self.version:
             self._edit_version(label, replace(self.version, stages=stages), merge)
 
+    @property
+    def grid(self) -> Grid | None:
+        """Where the track's beats and bars lie: as put right in this session, else as read."""
+        return self.session.grid or self._read_grid
+
     def set_grid(self, label: str, grid: Grid | None, merge: str = "") -> None:
         """Say where the track's beats and bars lie."""
         self._edit(label, replace(self.session, grid=grid), merge)
 
     def _follow_grid(self) -> None:
         """Versions that go by bars are read and measured anew where the bars lie elsewhere."""
-        loaded, grid = self.loaded, self.session.grid
+        loaded, grid = self.loaded, self.grid
         if loaded is not None and loaded.readers.grid != grid:
             self.loaded = dataclasses.replace(loaded, readers=loaded.readers.with_grid(grid))
             self._measurements.forget_bars()
@@ -305,16 +315,45 @@ class Document(QObject):
         self._history = History(opened)
         self.path, self.loaded = path, loaded
         self._measurements = _Measurements()
+        self.reading = self._read_grid = None
         self.track_changed.emit()
         self.session_changed.emit()
+        self.read()
         for warning in loaded.track.warnings:
             self.notice.emit(warning)
+
+    def read(self, *, anew: bool = False) -> None:
+        """Find out the track's beats, key and sections in the background. anew : not as kept from before."""
+        if self._reading is not None:
+            self._reading.cancel()
+        if self.loaded is None:
+            return
+        track = self.loaded.track
+
+        def function(work: Task) -> "Reading":
+            from latespin.media.readings import read_track
+
+            return read_track(track, work, anew=anew)
+
+        def done(reading: "Reading") -> None:
+            if self.loaded is not None and self.loaded.track is track:
+                self.reading, self._read_grid = reading, grid_of(reading)
+                self.reading_changed.emit()
+                self.session_changed.emit()
+
+        title = f"Reading {track.title}"
+        self._reading = self.work.submit(Task(title, "read", function, on_done=done, on_failed=self.problem.emit))
+
+    @property
+    def is_reading(self) -> bool:
+        """Whether the track is still being read."""
+        return self._reading is not None and self._reading.active
 
     def save(self, path: Path) -> bool:
         """Write the session; paths of songs beside or below it are kept relative. False where it failed."""
         from latespin.media.atomic import write_bytes
 
-        written = self.session
+        written = replace(self.session, grid=self.grid)
         if written.track:
             song, folder = Path(written.track.path), path.resolve().parent
             kept = str(song.relative_to(folder)) if song.is_relative_to(folder) else str(song)
@@ -339,7 +378,7 @@ class Document(QObject):
         if self.loaded is None:
             return None
         track = self.loaded.track
-        return compile_time_map((stages or self.stages).time, track.frames, track.rate, self.session.grid)
+        return compile_time_map((stages or self.stages).time, track.frames, track.rate, self.grid)
 
     def measured(self, stages: Stages | None = None) -> "Measured | None":
         """What was measured of a version (the chosen one), if it has been."""

@@ -4,14 +4,15 @@ import math
 from dataclasses import dataclass
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from latespin.desktop.asking import tail_seconds
 from latespin.desktop.controls import quiet_label
 from latespin.desktop.document import Document
 from latespin.desktop.entry import Entry
 from latespin.desktop.theme import SEMI_BOLD, font, theme
-from latespin.model.sentence import bpm_text, shift_text
+from latespin.model.keys import say_key
+from latespin.model.sentence import bpm_text, shift_semitones, shift_text
 from latespin.model.units import NO_VALUE, clock, number
 from latespin.model.version import Time
 
@@ -31,6 +32,7 @@ FACTS = (
     Fact("total", "Length", "How long it lasts, a room's tail included.", "Type a length such as 1:30; the speed is set to reach it."),
     Fact("tempo", "BPM", "Beats per minute.", "Type BPM; the speed is set to reach them. The track’s own are typed in the row of Before.", 84),
     Fact("pitch", "Pitch", "How far the pitch is from the track’s.", "Type semitones or cents; the transposition is set to reach it.", 124),
+    Fact("key", "Key", "The key, as read from the song; the pitch moves After’s. Cents where it lies beside concert pitch.", "Type a key such as A minor or F♯; the transposition is set to reach it, the nearer way.", 108),
     Fact("loudness", "Loudness", "Integrated loudness (ITU-R BS.1770, EBU R 128).", "Type LUFS; the Level stage’s target is set to it."),
     Fact("range", "Range", "Loudness range (EBU Tech 3342): how far quiet and loud passages lie apart."),
     Fact("peak", "True peak", "The highest point of the wave between the samples (ITU-R BS.1770).", "Type dBTP; the Level stage’s ceiling is set to it."),
@@ -44,6 +46,7 @@ class Header(QWidget):
     """Title on the left, the table of facts on the right."""
 
     asked = Signal(str, str)  # which fact, and what was typed
+    beats_wanted = Signal()
 
     def __init__(self, document: Document, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -59,6 +62,11 @@ class Header(QWidget):
         titles.addStretch()
         titles.addWidget(self._title)
         titles.addWidget(self._artist)
+        self.beats = QPushButton("Beats and bars")
+        self.beats.setToolTip("What was read of the song’s beats, bars and key, and how to put it right (G).")
+        self.beats.clicked.connect(self.beats_wanted)
+        self.beats.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+        titles.addWidget(self.beats)
         titles.addStretch()
         row.addLayout(titles, 1)
         self._table = QWidget()
@@ -88,6 +96,7 @@ class Header(QWidget):
         document.track_changed.connect(self.refresh)
         document.session_changed.connect(self.refresh)
         document.measured_changed.connect(self.refresh)
+        document.reading_changed.connect(self.refresh)
         self.refresh()
 
     def _before_value(self, fact: Fact) -> "QLabel | Entry":
@@ -122,6 +131,7 @@ class Header(QWidget):
         """Show what the document knows now."""
         loaded = self._document.loaded
         self._table.setVisible(loaded is not None)
+        self.beats.setVisible(loaded is not None)
         if loaded is None:
             self._title.setText("Late Spin")
             self._artist.setText("Altered versions of whole songs, at a level you can trust")
@@ -139,8 +149,10 @@ class Header(QWidget):
         self._artist.setText(" · ".join(part for part in about if part))
         for key, text in self._texts(loaded.facts, loaded.facts.seconds, NO_SHIFT).items():
             self._show_before(key, text)
-        grid = self._document.session.grid
+        grid = self._document.grid
         self._show_before("tempo", number(grid.bpm, 1) if grid else NO_VALUE)
+        reading = self._document.reading
+        self._show_before("key", say_key(reading.keys, reading.tuning_cents) if reading else NO_VALUE)
         self._refresh_after()
 
     def _show_before(self, key: str, text: str) -> None:
@@ -162,9 +174,18 @@ class Header(QWidget):
             seconds = (time_map.after_frames if time_map else 0) / document.loaded.track.rate + tail_seconds(document)
             texts = {"total": clock(seconds, 1), "pitch": shift, "range": NO_VALUE, "peak": NO_VALUE,
                      "loudness": f"{number(document.heard_lufs()[1], 1)} LUFS"}  # fmt: skip
-        texts["tempo"] = bpm_text(document.stages.time, document.session.grid)
+        texts["key"] = self._key_after()
+        texts["tempo"] = bpm_text(document.stages.time, document.grid)
         for key, text in texts.items():
-            self.after[key].show_text(text, settled=measured is not None or key in ("pitch", "total", "tempo"))
+            self.after[key].show_text(text, settled=measured is not None or key in ("pitch", "total", "tempo", "key"))
+
+    def _key_after(self) -> str:
+        """The key heard in After; none where the pitch moves along the song."""
+        reading = self._document.reading
+        low, high = shift_semitones(self._document.stages.time.heard)
+        if reading is None or high - low > 0.05:
+            return NO_VALUE
+        return say_key(reading.keys, reading.tuning_cents, low)
 
     def _texts(self, facts: "Facts", seconds: float, shift: str) -> dict[str, str]:  # type: ignore[name-defined]  # noqa: F821
         loudness = facts.loudness

@@ -36,6 +36,7 @@ class Playback(QObject):
         self.device: Device | None = None
         self.side: Side = "after"
         self.matched = True
+        self.clicking = False
         self.loop: tuple[float, float] | None = None
         self._volume = 1.0
         self._was_playing = False
@@ -83,6 +84,11 @@ class Playback(QObject):
         self.matched = on
         self.refresh()
 
+    def set_clicking(self, on: bool) -> None:
+        """Hear a click on every beat, over Before and After alike."""
+        self.clicking = on
+        self.refresh()
+
     def set_loop(self, loop: tuple[float, float] | None) -> None:
         """Go round a range (seconds of Before), or not."""
         self.loop = loop
@@ -106,7 +112,14 @@ class Playback(QObject):
             return None
         trim = self._trim_db() if self.matched else 0.0
         stages = self._document.stages
-        programme = Programme(loaded.readers, self.side, stages, self._document.plan(), round(trim, 2))
+        programme = Programme(
+            loaded.readers,
+            self.side,
+            stages,
+            self._document.plan(),
+            round(trim, 2),
+            click=self._document.grid if self.clicking else None,
+        )
         if self.loop is None:
             return programme
         start, end = (round(programme.from_before(seconds * loaded.track.rate)) for seconds in self.loop)

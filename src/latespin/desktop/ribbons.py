@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+import numpy as np
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import (
     QColor,
@@ -19,6 +20,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
+from latespin.desktop.barlines import LABEL_PX, BarLines, paint_handles, paint_sections, paint_ticks
 from latespin.desktop.curveline import CurveLine
 from latespin.desktop.ribbonpicture import expected_peaks, ribbon_image
 from latespin.desktop.theme import BOLD, SEMI_BOLD, colour, font
@@ -70,6 +72,7 @@ class Ribbons(QWidget):
     curve_changed = Signal(object, str)  # the tempo curve as a hand left it, and what to merge the step of undo with
     curve_settled = Signal()
     point_chosen = Signal(int)
+    beat_moved = Signal(int, float)  # its number, and where a hand left it, seconds of Before
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -99,6 +102,12 @@ class Ribbons(QWidget):
         self.point = 0
         self._held_point: int | None = None
         self._held_octaves: float | None = None
+        self.bars: BarLines | None = None
+        self.in_bars = True
+        self.snapping = True
+        self.editing_grid = False
+        self._held_beat: int | None = None
+        self._free = False
 
     # -- what to show ---------------------------------------------------------------------------------------
 
@@ -127,6 +136,17 @@ class Ribbons(QWidget):
             self._curve, self._speed, self._bpm, self.editing_curve = curve, speed, bpm, editing
             self.point = min(self.point, max(0, len(curve) - 1))
             self.update()
+
+    def show_grid(self, bars: BarLines | None, *, editing: bool) -> None:
+        """Show beats and bars; while they are being put right, with something to take hold of."""
+        if (bars, editing) != (self.bars, self.editing_grid):
+            self.bars, self.editing_grid = bars, editing
+            self.update()
+
+    def show_rulers(self, *, in_bars: bool) -> None:
+        """Count in bars, where they are known, or in seconds."""
+        self.in_bars = in_bars
+        self.update()
 
     def _curve_line(self) -> CurveLine | None:
         if self._before is None:
@@ -163,6 +183,12 @@ class Ribbons(QWidget):
         """All of both ribbons."""
         self._set_scale(TimeScale.fitted(self.scale.width, self.scale.total))
 
+    def show_range(self, start: float, end: float) -> None:
+        """Zoom to a range of the side that is heard, seconds."""
+        span = max(0.05, end - start)
+        scale = TimeScale(self.scale.width, self.scale.total, 0.0, min(self.scale.total, span))
+        self._set_scale(scale.starting(start))
+
     def _set_scale(self, scale: TimeScale) -> None:
         if scale != self.scale:
             self.scale = scale
@@ -191,7 +217,7 @@ class Ribbons(QWidget):
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if self._map is None or event.button() != Qt.MouseButton.LeftButton:
             return
-        if self._take_point(event.position()):
+        if self._take_point(event.position()) or self._take_beat(event.position()):
             return
         x = event.position().x() - MARGIN
         self._grip = self._grip_at(event.position())
@@ -205,6 +231,10 @@ class Ribbons(QWidget):
             self.curve_changed.emit(line.dragged(self._held_point, self._inner(event.position())), "curve")
             return
         x = event.position().x() - MARGIN
+        if self._held_beat is not None:
+            self.beat_moved.emit(self._held_beat, self.scale.at(x))
+            return
+        self._free = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
         if self._pressed is not None:
             side, start, _ = self._pressed
             self._pressed = (side, start, x)
@@ -219,6 +249,10 @@ class Ribbons(QWidget):
         if self._held_point is not None:
             self._held_point = self._held_octaves = None
             self.update()
+            self.curve_settled.emit()
+            return
+        if self._held_beat is not None:
+            self._held_beat = None
             self.curve_settled.emit()
             return
         if self._pressed is None or event.button() != Qt.MouseButton.LeftButton:
@@ -267,13 +301,27 @@ class Ribbons(QWidget):
             self._choose_point(self._held_point)
         return self._held_point is not None
 
+    def _beat_at(self, at: QPointF) -> int | None:
+        """The number of the beat whose handle is under the pointer."""
+        band = self._bands().before
+        if self.bars is None or not self.editing_grid or not band.bottom() - 30 <= at.y() <= band.bottom() + 4:
+            return None
+        number = self.bars.nearest(self.scale.at(at.x() - MARGIN), GRIP_PX / self.scale.px_per_second)
+        seen = self.bars.beats_seen(self.scale, 0.0, self.bars.seconds)
+        return number if number is not None and number in seen else None
+
+    def _take_beat(self, at: QPointF) -> bool:
+        """Take hold of the beat under the pointer, if there is one."""
+        self._held_beat = self._beat_at(at)
+        return self._held_beat is not None
+
     def _show_cursor(self, at: QPointF) -> None:
         """Say what can be taken hold of here."""
         line = self._curve_line() if self.editing_curve else None
         shape = Qt.CursorShape.ArrowCursor
         if line is not None and line.under(self._inner(at)) is not None:
             shape = Qt.CursorShape.SizeAllCursor
-        elif self._grip_at(at) is not None:
+        elif self._grip_at(at) is not None or self._beat_at(at) is not None:
             shape = Qt.CursorShape.SizeHorCursor
         self.setCursor(shape)
 
@@ -303,8 +351,13 @@ class Ribbons(QWidget):
         return seconds if self._map is None else self._map.after_at(seconds * self._rate) / self._rate
 
     def _range(self, side: str, start: float, end: float) -> tuple[float, float] | None:
-        a, b = sorted(self._to_before(side, self.scale.at(x)) for x in (start, end))
+        a, b = sorted(self._snapped(self._to_before(side, self.scale.at(x))) for x in (start, end))
         return (a, b) if b - a > 0.05 else None
+
+    def _snapped(self, seconds: float) -> float:
+        """A place of Before moved to a beat or bar close by, unless Shift is held or snapping is off."""
+        free = self._free or not self.snapping or self.bars is None
+        return seconds if free or self.bars is None else self.bars.snapped(seconds, self.scale)
 
     def _grip_at(self, at: QPointF) -> int | None:
         """Which end of the loop lies under the pointer."""
@@ -319,7 +372,7 @@ class Ribbons(QWidget):
 
     def _move_grip(self, side: str, x: float) -> None:
         assert self.loop is not None
-        moved = self._to_before(side, self.scale.at(x))
+        moved = self._snapped(self._to_before(side, self.scale.at(x)))
         start, end = self.loop
         self.loop = (min(moved, end - 0.1), end) if self._grip == 0 else (start, max(moved, start + 0.1))
 
@@ -340,6 +393,7 @@ class Ribbons(QWidget):
         painter.setClipRect(QRectF(-1, 0, self.scale.width + 2, self.height()))
         self._paint_ribbon(painter, bands.before, "before", self._before, 1.0)
         self._paint_ribbon(painter, bands.after, "after", self._after, 1.0 if self._measured else 0.5)
+        self._paint_beats(painter, bands)
         self._paint_loop(painter, bands)
         self._paint_curve(painter)
         self._paint_name(painter, bands.before, "before")
@@ -349,13 +403,16 @@ class Ribbons(QWidget):
         self._paint_hover(painter, bands)
 
     def _paint_rulers(self, painter: QPainter, bands: Bands) -> None:
-        step = self.scale.step(72)
         painter.setFont(font(11))
-        for seconds in self.scale.ticks(72):
-            x = self.scale.x(seconds)
-            if not -1 <= x <= self.scale.width + 1:
-                continue
-            for top, token, tick in ((0.0, "before", RULER - 6), (bands.after.bottom(), "after", 0)):
+        step = self.scale.step(72)
+        marks = [(seconds, seconds, tick_text(seconds, step)) for seconds in self.scale.ticks(72)]
+        if self.bars is not None and self.in_bars:
+            marks = self._bar_marks(self.bars)
+        for top, token, tick in ((0.0, "before", RULER - 6), (bands.after.bottom(), "after", 0)):
+            for before, after, text in marks:
+                x = self.scale.x(before if token == "before" else after)
+                if not -1 <= x <= self.scale.width + 1:
+                    continue
                 painter.setPen(colour("line"))
                 painter.drawLine(QPointF(x, top + tick), QPointF(x, top + tick + 6))
                 painter.setPen(colour(token))
@@ -364,7 +421,41 @@ class Ribbons(QWidget):
                 if place.left() < 0:
                     place.moveLeft(-MARGIN + 8)
                     align = Qt.AlignmentFlag.AlignLeft
-                painter.drawText(place, align | Qt.AlignmentFlag.AlignVCenter, tick_text(seconds, step))
+                painter.drawText(place, align | Qt.AlignmentFlag.AlignVCenter, text)
+
+    def _bar_marks(self, bars: BarLines) -> list[tuple[float, float, str]]:
+        """Seconds on both sides and words of what the rulers say: bars, or beats where there is room for them."""
+        grid, per_bar = bars.grid, bars.grid.beats_per_bar
+        numbers = grid.numbers_between(*self._before_in_view())
+        beats = grid.beat_seconds * self.scale.px_per_second >= LABEL_PX
+        step = 1 if beats else bars.bars_apart(self.scale, LABEL_PX) * per_bar
+        kept = numbers[numbers % step == 0]
+        words = [grid.words_of(int(number), beats=beats) for number in kept]
+        times = grid.seconds_of(kept).tolist()
+        return [(seconds, self._to_after(seconds), text) for seconds, text in zip(times, words, strict=True)]
+
+    def _before_in_view(self) -> tuple[float, float]:
+        """From where to where Before lies in view on either ribbon, seconds."""
+        start, end = self.scale.start, self.scale.start + self.scale.seconds
+        limit = self._before.frames / self._rate if self._before else 0.0
+        low = min(start, self._to_before("after", start))
+        return max(0.0, low), min(limit, max(end, self._to_before("after", end)))
+
+    def _paint_beats(self, painter: QPainter, bands: Bands) -> None:
+        bars = self.bars
+        if bars is None:
+            return
+        if bars.reading is not None:
+            paint_sections(painter, bands.before, self.scale, bars.reading)
+        numbers = bars.beats_seen(self.scale, *self._before_in_view())
+        times = bars.grid.seconds_of(numbers)
+        strong, sure = bars.strengths(numbers, times), bars.sure(times)
+        before = np.array([self.scale.x(t) for t in times.tolist()])
+        after = np.array([self.scale.x(self._to_after(t)) for t in times.tolist()])
+        paint_ticks(painter, bands.before, before, strong, sure, "before", up=True)
+        paint_ticks(painter, bands.after, after, strong, sure, "after", up=False)
+        if self.editing_grid:
+            paint_handles(painter, bands.before, before, np.isin(numbers, bars.grid.pinned))
 
     def _paint_ribbon(self, painter: QPainter, band: QRectF, token: str, peaks: "Peaks", strength: float) -> None:
         right = min(self.scale.width, self.scale.x(peaks.frames / self._rate))
@@ -407,26 +498,28 @@ class Ribbons(QWidget):
 
     def _paint_threads(self, painter: QPainter, bands: Bands) -> None:
         assert self._before is not None
-        step = self.scale.step(THREAD_PX)
-        end = self._before.frames / self._rate
-        first = max(0, int(min(self.scale.start, self._to_before("after", self.scale.start)) / step) - 1)
         gradient = QLinearGradient(0, bands.threads.top(), 0, bands.threads.bottom())
         gradient.setColorAt(0.0, colour("before"))
         gradient.setColorAt(1.0, colour("after"))
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        n = first
-        while n * step <= end:
-            seconds = n * step
+        for seconds, strong in self._thread_places():
             before_x, after_x = self.scale.x(seconds), self.scale.x(self._to_after(seconds))
-            if min(before_x, after_x) > self.scale.width:
-                break
-            if max(before_x, after_x) >= 0:
-                strong = n % 5 == 0
-                painter.setOpacity(0.9 if strong else 0.42)
-                painter.setPen(QPen(gradient, 1.5 if strong else 1.0))
-                painter.drawPath(self._thread(before_x, after_x, bands.threads))
-            n += 1
+            painter.setOpacity(0.9 if strong else 0.42)
+            painter.setPen(QPen(gradient, 1.5 if strong else 1.0))
+            painter.drawPath(self._thread(before_x, after_x, bands.threads))
         painter.setOpacity(1.0)
+
+    def _thread_places(self) -> list[tuple[float, bool]]:
+        """Seconds of Before from which threads lead to After, and which of them stand out: bar lines where they are known."""
+        start, end = self._before_in_view()
+        if self.bars is None:
+            step = self.scale.step(THREAD_PX)
+            return [(n * step, n % 5 == 0) for n in range(max(0, int(start / step) - 1), int(end / step) + 1)]
+        grid = self.bars.grid
+        step = self.bars.bars_apart(self.scale, THREAD_PX) * grid.beats_per_bar
+        numbers = grid.numbers_between(start, end)
+        numbers = numbers[numbers % step == 0]
+        return [(t, int(n) % (4 * step) == 0) for t, n in zip(grid.seconds_of(numbers).tolist(), numbers, strict=True)]
 
     def _places(self) -> tuple[float, float]:
         """Where the playhead is on both ribbons, in pixels."""
@@ -472,6 +565,10 @@ class Ribbons(QWidget):
             line.paint(painter, self.point, editable=self.editing_curve)
             painter.setClipRect(QRectF(-1, 0, self.scale.width + 2, self.height()))
 
+    def _bar_text(self, before: float) -> str:
+        """Bar and beat at a second of Before, where they are known."""
+        return f"Bar {self.bars.grid.words_at(before)}   ·   " if self.bars else ""
+
     def _tempo_text(self, after: float) -> str:
         """Speed and tempo at a second of After, where a curve changes them."""
         if not self._curve or self._map is None:
@@ -494,7 +591,7 @@ class Ribbons(QWidget):
         text = (
             f"After {clock(after, 2)} · the room rings on"
             if tail
-            else f"Before {clock(before, 2)}   →   After {clock(after, 2)}{self._tempo_text(after)}"
+            else f"{self._bar_text(before)}Before {clock(before, 2)}   →   After {clock(after, 2)}{self._tempo_text(after)}"
         )
         painter.setPen(QPen(colour("focus"), 1.2))
         painter.setBrush(Qt.BrushStyle.NoBrush)

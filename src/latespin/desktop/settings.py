@@ -20,6 +20,8 @@ class Settings(msgspec.Struct, kw_only=True):
     export_depth: str = "24"
     volume_percent: float = 100.0
     matched: bool = True
+    snapping: bool = True
+    rulers_in_bars: bool = True
     geometry: str = ""
 
     def remember_file(self, path: Path) -> None:

@@ -151,7 +151,7 @@ class SpeedPage(TimePage):
         self.entries["percent"].show_text(with_unit(100.0 * time.speed, "%", 1))
         self.entries["pitch"].show_text(shift_text(shown, 2))
         self.entries["ratio"].show_text(number(shown.pitch_ratios[0], 4))
-        self.entries["tempo"].show_text(bpm_text(shown, document.session.grid))
+        self.entries["tempo"].show_text(bpm_text(shown, document.grid))
         music = music_seconds(document, replace(stages, time=shown))
         self.entries["length"].show_text(clock(music, 1) if music else NO_VALUE)
         turned = held_shift(shown)
@@ -311,7 +311,7 @@ class CurvePage(TimePage):
             return
         rate = document.loaded.track.rate
         after = time_map.after_at(place * document.loaded.track.frames)
-        speed, grid = time_map.speed_at(after), document.session.grid
+        speed, grid = time_map.speed_at(after), document.grid
         tempo = f", {number(grid.bpm * speed, 1)} BPM" if grid else ""
         points = len(self._stages.time.curve)
         drawn = f"{points} points" if points else "No points yet: double-click the Before ribbon to add one"
@@ -376,7 +376,7 @@ class HalftimePage(TimePage):
 
     def show_stages(self, stages: Stages, document: Document) -> None:
         super().show_stages(stages, document)
-        time, grid = stages.time, document.session.grid
+        time, grid = stages.time, document.grid
         self.halftime.choose(time.halftime)
         self.down.setChecked(time.octave_down)
         self.down.setEnabled(time.halftime != "off")

@@ -39,7 +39,7 @@ class TimeWork(QObject):
         self._open = bench
         time = self._document.stages.time
         editing = bench == "time" and self._bench.page == "curve" and time.on
-        grid = self._document.session.grid
+        grid = self._document.grid
         self._ribbons.show_curve(time.heard.curve, time.heard.speed, grid.bpm if grid else None, editing=editing)
 
     def _open_page(self) -> None:
@@ -61,7 +61,7 @@ class TimeWork(QObject):
 
     def _put_first_beat(self) -> None:
         """The first beat of a bar at the playhead."""
-        loaded, time_map, grid = self._document.loaded, self._document.time_map(), self._document.session.grid
+        loaded, time_map, grid = self._document.loaded, self._document.time_map(), self._document.grid
         if loaded is None or time_map is None or grid is None:
             return
         seconds = self._ribbons.playhead

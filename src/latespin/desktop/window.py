@@ -4,6 +4,7 @@ import base64
 from collections.abc import Callable
 from pathlib import Path
 
+import numpy as np
 from msgspec.structs import replace
 from PySide6.QtCore import QByteArray, Qt, QTimer, QUrl
 from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent
@@ -26,6 +27,7 @@ from latespin.desktop.asking import answer
 from latespin.desktop.benches import Benches
 from latespin.desktop.commands import COMMANDS, build_menus
 from latespin.desktop.document import Document, FoundSession, load_kernels, resolved
+from latespin.desktop.gridwork import GridWork
 from latespin.desktop.header import Header
 from latespin.desktop.ribbons import Ribbons
 from latespin.desktop.settings import Settings, save_settings
@@ -88,6 +90,7 @@ class Window(QMainWindow):
         self._shown_peaks: object = None
         self._build()
         self._connect()
+        self._show_helps()
         self.setAcceptDrops(True)
         self.resize(1280, 800)
         if settings.geometry:
@@ -132,13 +135,16 @@ class Window(QMainWindow):
         column.addWidget(self.panel)
         column.addWidget(self.transport)
         self.setCentralWidget(centre)
-        handlers: dict[str, Callable[[], None]] = {
-            command.ident: getattr(self, f"do_{command.ident}") for command in COMMANDS
-        }
+        handlers: dict[str, Callable[[], None]] = {command.ident: self._handler(command.ident) for command in COMMANDS}
         self.actions_by_name, menus = build_menus(self, handlers)
         self.recent_menu = menus["&File"].addMenu("Open &recent")
         menus["&File"].insertMenu(self.actions_by_name["save"], self.recent_menu)
         self._show_recent()
+
+    def _handler(self, name: str) -> Callable[[], None]:
+        """What a command calls: a method of the window, or what putting beats right knows."""
+        own = getattr(self, f"do_{name}", None)
+        return own or (lambda: self.grid_work.do(name))
 
     def _connect(self) -> None:
         document, transport = self.document, self.transport
@@ -157,6 +163,12 @@ class Window(QMainWindow):
         self.benches.time.way_typed.connect(self._ask_for_result)
         self.time_work = TimeWork(document, self.ribbons, self.benches.time, self.work, self)
         self.time_work.passage_found.connect(self._loop_and_play)
+        self.grid_work = GridWork(document, self.ribbons, self.benches.grid, self._before_place, self)
+        self.grid_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
+        self.grid_work.wanted.connect(lambda name: self._handler(name)())
+        self.benches.grid.asked.connect(self._ask_for_result)
+        self.header.beats_wanted.connect(self.do_beats)
+        document.reading_changed.connect(self._refresh)
         self.shelf.new_wanted.connect(self._add_version)
         self.shelf.export_wanted.connect(self.do_export)
         self.stage_row.chosen.connect(self.open_bench)
@@ -183,6 +195,7 @@ class Window(QMainWindow):
 
         playback = Playback(self.document, self._device_maker, self)  # type: ignore[arg-type]
         self.playback = playback
+        playback.clicking = self.actions_by_name["click"].isChecked()
         playback.place_changed.connect(self._show_place)
         playback.playing_changed.connect(self.transport.show_playing)
         playback.meters_changed.connect(self.transport.meters.show_meters)
@@ -282,6 +295,7 @@ class Window(QMainWindow):
         self.benches.open(name)
         self.stage_row.show_stages(self.document.stages, name)
         self.time_work.show_curve(name)
+        self.grid_work.edit(name == "grid")
 
     # -- asked for by the parts ---------------------------------------------------------------------------------
 
@@ -290,6 +304,15 @@ class Window(QMainWindow):
             answer(self.document, asked, text, self._marked)
         except ValueError as error:
             self.notice.say(str(error), problem=True)
+
+    def _before_place(self) -> tuple[float, bool]:
+        """The playhead in seconds of Before, as exactly as the player knows it, and whether it plays."""
+        player = self.playback.player if self.playback else None
+        if player is None:
+            return 0.0, False
+        programme, frame = player.place()
+        place = programme.to_before(frame) if programme else float(frame)
+        return place / player.rate, player.playing
 
     def _loop_and_play(self, start: float, end: float) -> None:
         """Loop a range of Before, in seconds, and play it on the side being heard."""
@@ -447,6 +470,69 @@ class Window(QMainWindow):
     def do_loudest(self) -> None:
         if self.playback and self.document.loaded:
             self.playback.seek("before", self.document.loaded.facts.loudest_seconds)
+
+    def _jump_section(self, forward: bool) -> None:
+        reading = self.document.reading
+        if self.playback and reading and reading.sections:
+            here, _ = self._before_place()
+            starts = [part.start for part in reading.sections]
+            ahead = [start for start in starts if start > here + 0.05]
+            behind = [start for start in starts if start < here - 1.0]
+            self.playback.seek("before", (ahead[0] if ahead else here) if forward else (behind[-1] if behind else 0.0))
+
+    def do_next_section(self) -> None:
+        self._jump_section(True)
+
+    def do_last_section(self) -> None:
+        self._jump_section(False)
+
+    def do_drums(self) -> None:
+        reading = self.document.reading
+        if reading is None or reading.drums_enter is None:
+            self.notice.say("No place was found where drums come in after an opening without them.", problem=False)
+        elif self.playback:
+            self.playback.seek("before", reading.drums_enter)
+
+    def do_beats(self) -> None:
+        self.open_bench("grid")
+
+    def do_click(self) -> None:
+        self._set_clicking(not (self.playback and self.playback.clicking))
+
+    def _set_clicking(self, on: bool) -> None:
+        self.actions_by_name["click"].setChecked(on)
+        self.benches.grid.click.setChecked(on)
+        if self.playback:
+            self.playback.set_clicking(on)
+
+    def do_snap(self) -> None:
+        self.settings.snapping = not self.settings.snapping
+        self._show_helps()
+
+    def _show_helps(self) -> None:
+        """Show whether hands snap to beats and rulers count bars, as remembered."""
+        self.ribbons.snapping = self.settings.snapping
+        self.ribbons.show_rulers(in_bars=self.settings.rulers_in_bars)
+        self.benches.grid.snap.setChecked(self.settings.snapping)
+        self.actions_by_name["snap"].setChecked(self.settings.snapping)
+        self.actions_by_name["bar_rulers"].setChecked(self.settings.rulers_in_bars)
+
+    def do_bar_rulers(self) -> None:
+        self.settings.rulers_in_bars = not self.settings.rulers_in_bars
+        self._show_helps()
+
+    def do_zoom_bars(self) -> None:
+        grid, time_map, loaded = self.document.grid, self.document.time_map(), self.document.loaded
+        if grid is None or time_map is None or loaded is None:
+            self.notice.say("There are no bars yet. Tap along, or type the track’s BPM.", problem=False)
+            return
+        here, _ = self._before_place()
+        first = int(grid.number_at(here + 1e-3) // grid.beats_per_bar) * grid.beats_per_bar
+        start, end = grid.seconds_of(np.array([first, first + 4 * grid.beats_per_bar])).tolist()
+        if self.ribbons.side == "after":
+            rate = loaded.track.rate
+            start, end = (time_map.after_at(max(0.0, place) * rate) / rate for place in (start, end))
+        self.ribbons.show_range(max(0.0, start), end)
 
     def do_loop(self) -> None:
         if self._marked is None:

@@ -91,9 +91,13 @@ class Grid(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
 
     def words_at(self, seconds: float) -> str:
         """``17.3``: bar and beat; there is no bar 0, what comes before bar 1 is bar −1."""
-        number = math.floor(float(self.number_at(seconds)) + 1e-4)
+        return self.words_of(math.floor(float(self.number_at(seconds)) + 1e-4), beats=True)
+
+    def words_of(self, number: int, *, beats: bool) -> str:
+        """The bar of a beat's number, and the beat in it."""
         bar, beat = divmod(number, self.beats_per_bar)
-        return f"{bar + 1 if bar >= 0 else f'−{-bar}'}.{beat + 1}"
+        words = f"{bar + 1}" if bar >= 0 else f"−{-bar}"
+        return f"{words}.{beat + 1}" if beats else words
 
     # -- put right by hand -------------------------------------------------------------------------------
 
@@ -120,7 +124,7 @@ class Grid(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
     def shifted(self, seconds: float) -> Self:
         """All beats later (earlier, if negative) by a time; bar 1 stays within the song."""
         if not self.beats:
-            return replace(self, first_beat_seconds=self.within_song(self.first_beat_seconds + seconds))
+            return replace(self, first_beat_seconds=self._within(self.first_beat_seconds + seconds))
         moved = replace(self, beats=_kept(np.array(self.beats) + seconds))
         return moved.counted_from(0)
 
@@ -164,13 +168,13 @@ class Grid(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
             moved, numbers = moved[moved > 0.0], numbers[moved > 0.0]
         return replace(
             self, beats=_kept(moved), beats_from=int(numbers[0]), pinned=tuple(sorted({*self.pinned, number})),
-            bpm=self._mean_bpm(moved), first_beat_seconds=self.within_song(float(np.interp(0, numbers, moved))),
+            bpm=self._mean_bpm(moved), first_beat_seconds=self._within(float(np.interp(0, numbers, moved))),
         )  # fmt: skip
 
     def _mean_bpm(self, times: Floats) -> float:
         return p.BPM.clamp(60.0 * (len(times) - 1) / float(times[-1] - times[0]))
 
-    def within_song(self, seconds: float) -> float:
+    def _within(self, seconds: float) -> float:
         """A first beat not before the song: a whole number of bars later if need be."""
         if seconds < 0.0:
             seconds += math.ceil(-seconds / self.bar_seconds) * self.bar_seconds
@@ -212,7 +216,7 @@ def last_series(taps: list[float]) -> list[float]:
 
 
 def tapped(taps: list[float], beats_per_bar: int, grid: Grid | None = None) -> Grid | None:
-    """The steady grid nearest to taps on beats (seconds in the track), its bar 1 on the first of them; None for too few.
+    """The steady grid nearest to taps on beats (seconds in the track), bars beginning with the first of them; None for too few.
 
     Intervals and phase are fitted together by least squares. With a grid at nearly the tapped tempo, only its phase is taken from the taps.
     """
@@ -220,9 +224,10 @@ def tapped(taps: list[float], beats_per_bar: int, grid: Grid | None = None) -> G
     if len(series) < LEAST_TAPS:
         return None
     slope, start = np.polyfit(np.arange(len(series)), series, 1)
-    bpm = p.BPM.clamp(60.0 / float(slope))
+    bpm = p.BPM.clamp(round(60.0 / float(slope), 4))
     if grid is not None and not grid.beats and abs(math.log(bpm / grid.bpm)) < 0.02:
         bpm = grid.bpm
         start = float(np.mean(np.array(series) - np.arange(len(series)) * 60.0 / bpm))
-    made = Grid(bpm=round(bpm, 4), beats_per_bar=beats_per_bar)
-    return replace(made, first_beat_seconds=made.within_song(float(start)))
+    made = Grid(bpm=bpm, beats_per_bar=beats_per_bar)
+    first = float(start) % made.bar_seconds
+    return replace(made, first_beat_seconds=round(first, 6))

@@ -1,10 +1,13 @@
 """Keys in words, and where they come to lie when the pitch is moved."""
 
+import re
+
 from latespin.analysis.found import Key
 from latespin.model.units import NO_VALUE
 
 MAJOR_NAMES = ("C", "D♭", "D", "E♭", "E", "F", "F♯", "G", "A♭", "A", "B♭", "B")
 MINOR_NAMES = ("C", "C♯", "D", "E♭", "E", "F", "F♯", "G", "G♯", "A", "B♭", "B")
+LETTERS = {"C": 0, "D": 2, "E": 4, "F": 5, "G": 7, "A": 9, "B": 11}
 AS_IS_CENTS = 8  # from the nearest key, up to which no cents are said
 
 
@@ -12,6 +15,15 @@ def key_name(key: Key, semitones: float = 0.0) -> str:
     """``A minor``, moved by whole semitones (the nearest)."""
     names = MAJOR_NAMES if key.mode == "major" else MINOR_NAMES
     return f"{names[round(key.tonic + semitones) % 12]} {key.mode}"
+
+
+def parse_tonic(text: str) -> int:
+    """The pitch class of a key a person typed: ``A minor``, ``f#``, ``Bb major``, ``E♭``. Raises ValueError."""
+    plain = text.strip().replace("♯", "#").replace("♭", "b")
+    match = re.match(r"^([A-Ga-g])\s*([#b]?)\s*(?:m|min|minor|maj|major)?$", plain)
+    if match is None:
+        raise ValueError(f"“{text.strip()}” is not a key. Type one such as A minor, F♯ or Bb.")
+    return (LETTERS[match[1].upper()] + {"#": 1, "b": -1}.get(match[2], 0)) % 12
 
 
 def say_key(keys: tuple[Key, ...], tuning_cents: float, semitones: float = 0.0) -> str:

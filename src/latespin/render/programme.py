@@ -6,11 +6,13 @@ from typing import Literal, Protocol
 
 import numpy as np
 
-from latespin.dsp.types import Audio, amplitude
+from latespin.dsp.types import Audio, Floats, amplitude
 from latespin.media.track import Track
+from latespin.model.grid import Grid
 from latespin.model.timemap import TimeMap
 from latespin.model.version import Stages
 from latespin.render.chain import Chain
+from latespin.render.click import click_places, with_clicks
 from latespin.render.level import Leveller, LevelPlan
 from latespin.render.reader import Readers
 
@@ -40,6 +42,7 @@ class Programme:
     """One thing to be heard. Equal programmes sound the same.
 
     trim_db : what level matching adds on top.  loop : first and last frame on its own side, or None.
+    click : the grid whose beats click, or None.
     """
 
     readers: Readers
@@ -48,12 +51,18 @@ class Programme:
     plan: LevelPlan
     trim_db: float = 0.0
     loop: tuple[int, int] | None = None
+    click: Grid | None = None
 
     def open(self) -> Stream:
         """A fresh stream at frame 0."""
-        if self.side == "before":
-            return BeforeStream(self.readers.track, self.trim_db)
-        return AfterStream(self)
+        before = self.side == "before"
+        stream: Stream = BeforeStream(self.readers.track, self.trim_db) if before else AfterStream(self)
+        if self.click is None:
+            return stream
+        track = self.readers.track
+        return ClickStream(
+            stream, click_places(self.click, track.rate, track.frames, None if before else self.map()), track.rate
+        )
 
     def map(self) -> TimeMap:
         """The time map between both sides."""
@@ -131,6 +140,28 @@ class AfterStream:
 
     def _fresh(self) -> Leveller:
         return Leveller(self._programme.plan, self._chain.rate, self._chain.channels)
+
+
+class ClickStream:
+    """A stream with clicks laid over it."""
+
+    def __init__(self, stream: Stream, places: tuple[Floats, np.ndarray], rate: int) -> None:
+        self._stream, self._places, self._rate, self._position = stream, places, rate, 0
+
+    def seek(self, frame: int, *, hasty: bool = False) -> None:
+        """Make ``frame`` the next one."""
+        self._stream.seek(frame, hasty=hasty)
+        self._position = frame
+
+    def ready(self, frame: int) -> bool:
+        """As the stream beneath."""
+        return self._stream.ready(frame)
+
+    def read(self, frames: int) -> Audio:
+        """The next stereo frames."""
+        block = self._stream.read(frames)
+        start, self._position = self._position, self._position + block.shape[1]
+        return with_clicks(block, start, self._places, self._rate)
 
 
 def as_stereo(block: Audio) -> Audio:

@@ -1,0 +1,116 @@
+"""Beats and bars on the ribbons: which of them are drawn at a zoom, how strong, and where a hand snaps to."""
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPen
+
+from latespin.desktop.theme import SEMI_BOLD, colour, font
+from latespin.desktop.timescale import TimeScale
+from latespin.model.grid import Grid
+
+if TYPE_CHECKING:
+    from latespin.analysis.found import Reading
+
+BEAT_PX = 7.0  # least distance between beats, from which single beats are drawn and snapped to
+SNAP_PX = 12.0
+LABEL_PX = 44.0
+GROUPS = (1, 2, 4, 8, 16, 32, 64, 128)
+WEAKEST, TALLEST = 3.0, 13.0  # height of a beat's tick by its strength
+UNSURE = 0.25
+HANDLE = 5.0
+
+
+@dataclass(frozen=True)
+class BarLines:
+    """A grid over a song of ``seconds``, and what was read of it."""
+
+    grid: Grid
+    seconds: float
+    reading: "Reading | None" = None
+
+    def strengths(self, numbers: np.ndarray, times: np.ndarray) -> np.ndarray:
+        """0 to 1 for each beat: as read where the reading has a beat there, else by its place in the bar."""
+        by_place = np.where(numbers % self.grid.beats_per_bar == 0, 0.8, 0.3)
+        read = self.reading.beats if self.reading else None
+        if read is None or len(read.times) < 2:
+            return by_place
+        known = np.array(read.times)
+        at = np.clip(np.searchsorted(known, times), 1, len(known) - 1)
+        at -= (times - known[at - 1]) < (known[at] - times)
+        return np.where(np.abs(known[at] - times) < 0.05, np.array(read.strong)[at], by_place)
+
+    def sure(self, times: np.ndarray) -> np.ndarray:
+        """Whether beats were heard at these times, rather than counted on from elsewhere."""
+        read = self.reading.beats if self.reading else None
+        if read is None:
+            return np.ones(len(times), bool)
+        first, last = read.times[read.found[0]], read.times[read.found[1] - 1]
+        clear = np.interp(times, read.times, read.sure) >= UNSURE
+        return (times >= first - 0.05) & (times <= last + 0.05) & clear
+
+    def bars_apart(self, scale: TimeScale, least_px: float) -> int:
+        """Every how manieth bar line is at least so many pixels from the next."""
+        bar_px = self.grid.bar_seconds * scale.px_per_second
+        return next((group for group in GROUPS if group * bar_px >= least_px), GROUPS[-1])
+
+    def beats_seen(self, scale: TimeScale, start: float, stop: float) -> np.ndarray:
+        """Numbers of the beats between two times that have room to be drawn."""
+        if self.grid.beat_seconds * scale.px_per_second >= BEAT_PX:
+            return self.grid.numbers_between(start, stop)
+        step = self.bars_apart(scale, BEAT_PX) * self.grid.beats_per_bar
+        numbers = self.grid.numbers_between(start, stop)
+        return numbers[numbers % step == 0]
+
+    def snapped(self, seconds: float, scale: TimeScale) -> float:
+        """The beat (or, zoomed out, bar) within reach of a time, else the time itself."""
+        reach = SNAP_PX / scale.px_per_second
+        numbers = self.beats_seen(scale, max(0.0, seconds - reach), min(self.seconds, seconds + reach))
+        if len(numbers) == 0:
+            return seconds
+        times = self.grid.seconds_of(numbers)
+        return float(times[np.argmin(np.abs(times - seconds))])
+
+    def nearest(self, seconds: float, reach: float) -> int | None:
+        """The number of the beat within ``reach`` seconds of a time."""
+        number = round(float(self.grid.number_at(seconds)))
+        return number if abs(float(self.grid.seconds_of(number)) - seconds) <= reach else None
+
+
+def paint_ticks(
+    painter: QPainter, band: QRectF, xs: np.ndarray, strong: np.ndarray, sure: np.ndarray, token: str, *, up: bool
+) -> None:
+    """Ticks along a ribbon's inner edge, taller where a beat is stronger, faint where it was only counted on."""
+    base = band.bottom() if up else band.top()
+    for x, strength, known in zip(xs, strong, sure, strict=True):
+        height = WEAKEST + (TALLEST - WEAKEST) * float(strength)
+        painter.setPen(QPen(colour(token, 0.95 if known else 0.35), 2.0 if strength >= 0.6 else 1.2))
+        painter.drawLine(QPointF(x, base), QPointF(x, base - height if up else base + height))
+
+
+def paint_handles(painter: QPainter, band: QRectF, xs: np.ndarray, pinned: np.ndarray) -> None:
+    """What a beat is taken hold of by while the grid is being put right."""
+    for x, held in zip(xs, pinned, strict=True):
+        place = QPointF(x, band.bottom() - TALLEST - 6.0)
+        painter.setPen(QPen(colour("focus" if held else "before"), 1.5))
+        painter.setBrush(colour("focus" if held else "ground"))
+        painter.drawEllipse(place, HANDLE - 1.0, HANDLE - 1.0)
+
+
+def paint_sections(painter: QPainter, band: QRectF, scale: TimeScale, reading: "Reading") -> None:
+    """Where sections begin, and their letters, along the top of Before."""
+    painter.setFont(font(11, SEMI_BOLD))
+    for part in reading.sections:
+        x, end = scale.x(part.start), scale.x(part.end)
+        if end < 0 or x > scale.width:
+            continue
+        painter.setPen(QPen(colour("ink_soft", 0.5), 1, Qt.PenStyle.DotLine))
+        if x > 1:
+            painter.drawLine(QPointF(x, band.top()), QPointF(x, band.bottom()))
+        width = min(end - x, 40.0)
+        if width >= 16:
+            painter.setPen(colour("ink_soft"))
+            text = QRectF(max(x, 0.0) + 4, band.top() + 3, 30, 14)
+            painter.drawText(text, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, part.label)

@@ -1,0 +1,171 @@
+"""Grids in files: Standard MIDI Files with a tempo map (RP-001), and CSV with a line for each beat."""
+
+import csv
+import io
+import math
+from pathlib import Path
+
+import mido
+import numpy as np
+
+from latespin.errors import Unreadable
+from latespin.media.atomic import write_bytes
+from latespin.model.grid import Grid
+from latespin.model.parameters import BEATS_PER_BAR, BPM
+
+TICKS = 960  # to a beat
+BAR_ONE = "bar 1"
+COLUMNS = ("seconds", "bar", "beat")
+MIDI_SUFFIXES = (".mid", ".midi")
+STEADY_SECONDS = 0.0005  # farthest that read beats may lie from even ones to be taken for steady
+
+
+def write_grid(grid: Grid, song_seconds: float, path: Path, *, overwrite: bool) -> None:
+    """Write the beats of a song, as MIDI or CSV by the file's suffix. Raises Unwritable."""
+    numbers = grid.numbers_between(0.0, song_seconds)
+    times = grid.seconds_of(numbers)
+    midi = path.suffix.lower() in MIDI_SUFFIXES
+    data = _midi(grid, numbers, times) if midi else _csv(grid, numbers, times)
+    write_bytes(path, data, overwrite=overwrite)
+
+
+def read_grid(path: Path) -> Grid:
+    """The grid in a MIDI file's tempo map or a CSV file. Raises Unreadable with what is wrong and where."""
+    try:
+        data = path.read_bytes()
+    except OSError as error:
+        raise Unreadable(f"{path} could not be read: {error.strerror}.") from error
+    times, first, metre = (_from_midi if path.suffix.lower() in MIDI_SUFFIXES else _from_csv)(data, path.name)
+    if len(times) < 2:
+        raise Unreadable(f"{path.name} has fewer than two beats. Choose another file.")
+    return _grid_through(times, first, metre, path.name)
+
+
+def _grid_through(times: np.ndarray, first: int, metre: int, name: str) -> Grid:
+    """The grid whose beats are those, bar 1 beginning with the beat at index ``first``."""
+    if not np.all(np.diff(times) > 0.0):
+        at = int(np.argmin(np.diff(times)))
+        raise Unreadable(f"{name}: beat {at + 2} does not come after beat {at + 1}. Correct the file.")
+    slope, start = np.polyfit(np.arange(len(times)), times, 1)
+    bpm = 60.0 / float(slope)
+    if not BPM.low <= bpm <= BPM.high:
+        raise Unreadable(f"{name} has {bpm:.1f} BPM; the grid can have {BPM.low:g} to {BPM.high:g}.")
+    even = start + slope * np.arange(len(times))
+    place = float(even[first])
+    if np.max(np.abs(times - even)) < STEADY_SECONDS and place >= 0.0:
+        return Grid(bpm=round(bpm, 6), first_beat_seconds=round(place, 6), beats_per_bar=metre)
+    kept = tuple(np.round(times, 6).tolist())
+    return Grid(bpm=bpm, first_beat_seconds=max(0.0, kept[first]), beats_per_bar=metre, beats=kept, beats_from=-first)
+
+
+def _csv(grid: Grid, numbers: np.ndarray, times: np.ndarray) -> bytes:
+    text = io.StringIO()
+    lines = csv.writer(text, lineterminator="\n")
+    lines.writerow(COLUMNS)
+    for number, seconds in zip(numbers.astype(int), times, strict=True):
+        bar, beat = divmod(int(number), grid.beats_per_bar)
+        lines.writerow((f"{seconds:.6f}", bar + 1, beat + 1))
+    return text.getvalue().encode()
+
+
+def _from_csv(data: bytes, name: str) -> tuple[np.ndarray, int, int]:
+    """Times, the index of the first beat of bar 1 (or of the first bar there is), beats to a bar."""
+    try:
+        rows = list(csv.DictReader(io.StringIO(data.decode("utf-8-sig"))))
+    except (UnicodeDecodeError, csv.Error) as error:
+        raise Unreadable(f"{name} is not CSV text ({error}). Choose another file.") from None
+    if not rows or not set(COLUMNS) <= set(rows[0]):
+        raise Unreadable(f"{name} needs the columns {', '.join(COLUMNS)} in its first line.")
+    times, bars, beats = [], [], []
+    for line, row in enumerate(rows, 2):
+        try:
+            seconds, bar, beat = float(row["seconds"]), int(row["bar"]), int(row["beat"])
+        except (TypeError, ValueError):
+            raise Unreadable(f"{name}, line {line}: seconds, bar and beat must be numbers.") from None
+        if not math.isfinite(seconds):
+            raise Unreadable(f"{name}, line {line}: seconds must be a finite number.")
+        times.append(seconds)
+        bars.append(bar)
+        beats.append(beat)
+    metre = max(beats)
+    if not BEATS_PER_BAR.low <= metre <= BEATS_PER_BAR.high or min(beats) < 1:
+        raise Unreadable(f"{name}: beats are counted from 1 to at most {BEATS_PER_BAR.high:g} in a bar.")
+    starts = [i for i, beat in enumerate(beats) if beat == 1 and bars[i] >= 1] or [0]
+    return np.array(times), starts[0], metre
+
+
+def _midi(grid: Grid, numbers: np.ndarray, times: np.ndarray) -> bytes:
+    """Tick 0 is the song's start; what lies before the first beat counts as one beat of its own tempo."""
+    track = mido.MidiTrack()
+    waiting = 0
+
+    def add(message: mido.MetaMessage) -> None:
+        nonlocal waiting
+        track.append(message.copy(time=waiting))
+        waiting = 0
+
+    lead = bool(times[0] > 1e-6)
+    edges = np.concatenate(([0.0], times)) if lead else times
+    counts = np.concatenate(([numbers[0] - 1], numbers)).astype(int) if lead else numbers.astype(int)
+    error = 0.0
+    for count, start, end in zip(counts, edges, [*edges[1:], edges[-1] + grid.beat_seconds], strict=True):
+        if count == 0:
+            add(mido.MetaMessage("time_signature", numerator=grid.beats_per_bar, denominator=4))
+            add(mido.MetaMessage("marker", text=BAR_ONE))
+        elif count == counts[0]:
+            add(mido.MetaMessage("time_signature", numerator=min(255, max(1, -int(count))), denominator=4))
+        micros = max(1, min(0xFFFFFF, round((end - start + error) * 1e6)))
+        error += end - start - micros * 1e-6
+        add(mido.MetaMessage("set_tempo", tempo=micros))
+        waiting += TICKS
+    file = mido.MidiFile(type=0, ticks_per_beat=TICKS)
+    file.tracks.append(track)
+    out = io.BytesIO()
+    track.append(mido.MetaMessage("end_of_track", time=waiting))
+    file.save(file=out)
+    return out.getvalue()
+
+
+def _from_midi(data: bytes, name: str) -> tuple[np.ndarray, int, int]:
+    """Quarter notes of the tempo map as beats; bar 1 at its marker, else at the first time signature."""
+    try:
+        file = mido.MidiFile(file=io.BytesIO(data))
+        messages = [message for track in file.tracks for message in _at_ticks(track)]
+    except (OSError, EOFError, ValueError, KeyError, IndexError) as error:
+        raise Unreadable(f"{name} is not a Standard MIDI File ({error}). Choose another file.") from None
+    messages.sort(key=lambda pair: pair[0])
+    tempi = [(tick, message.tempo) for tick, message in messages if message.type == "set_tempo"]
+    marks = [tick for tick, message in messages if message.type == "marker" and message.text.strip().lower() == BAR_ONE]
+    metres = [(tick, message) for tick, message in messages if message.type == "time_signature"]
+    if not tempi:
+        raise Unreadable(f"{name} holds no tempo. Choose another file.")
+    bar_one = marks[0] if marks else (metres[0][0] if metres else 0)
+    metre = next((message.numerator for tick, message in reversed(metres) if tick <= bar_one), 4)
+    per_beat = file.ticks_per_beat
+    last = max(messages[-1][0], bar_one + 4 * per_beat)
+    ticks = np.arange(bar_one % per_beat, last + 1, per_beat)
+    # Before the first tempo event the standard's 120 BPM hold.
+    changes = [(0, 500_000), *tempi] if tempi[0][0] > 0 else tempi
+    places = np.array([tick for tick, _ in changes], float)
+    rates = np.array([tempo for _, tempo in changes]) * 1e-6 / per_beat
+    starts = np.concatenate(([0.0], np.cumsum(np.diff(places) * rates[:-1])))
+    which = np.searchsorted(places, ticks, side="right") - 1
+    times = starts[which] + (ticks - places[which]) * rates[which]
+    metre = int(min(max(metre, BEATS_PER_BAR.low), BEATS_PER_BAR.high))
+    first = int((bar_one - ticks[0]) // per_beat)
+    lead = int(ticks[0] == 0 and first > 0 and len(marks) > 0 and _is_lead(times))
+    return times[lead:], first - lead, metre
+
+
+def _is_lead(times: np.ndarray) -> bool:
+    """Whether the first interval is not a beat but what comes before the first one."""
+    intervals = np.diff(times)
+    return len(intervals) > 2 and abs(float(intervals[0] / np.median(intervals)) - 1.0) > 1e-4
+
+
+def _at_ticks(track: mido.MidiTrack) -> list[tuple[int, mido.MetaMessage]]:
+    at, found = 0, []
+    for message in track:
+        at += message.time
+        found.append((at, message))
+    return found

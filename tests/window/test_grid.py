@@ -1,0 +1,228 @@
+"""Beats and bars in the window: shown, put right by mouse and keys, tapped, heard, and carried to files."""
+
+import time
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QPushButton
+from pytestqt.qtbot import QtBot
+
+from latespin.desktop.window import Window
+from latespin.model.grid import Grid
+from tests.window.conftest import Devices, wait
+from tests.window.test_timebench import type_entry
+
+LEFT = Qt.MouseButton.LeftButton
+RIGHT_GRID = Grid(bpm=92.0, first_beat_seconds=0.25)
+
+
+@pytest.fixture
+def read(demo: Window, qtbot: QtBot) -> Window:
+    """The demo session, its song read."""
+    wait(qtbot, lambda: demo.document.reading)
+    return demo
+
+
+def press(qtbot: QtBot, window: Window, name: str) -> None:
+    """Press a button of the bench."""
+    button: QPushButton = window.benches.grid.buttons[name]
+    assert button.isVisible()
+    assert button.isEnabled()
+    qtbot.mouseClick(button, LEFT)
+
+
+def test_a_song_without_a_typed_grid_is_read_and_becomes_bar_aware(read: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    document = read.document
+    document.set_grid("Forget", None)
+    assert document.grid is not None
+    assert document.grid.bpm == pytest.approx(92.0, rel=1e-4)
+    assert read.ribbons.bars is not None
+    assert read.header.before["tempo"].text() == "92.0"
+    assert read.header.before["key"].text().split()[1] in ("major", "minor")
+    assert document.reading is not None
+    before = document.reading.keys[0].tonic
+    type_entry(qtbot, read.header.after["key"], "E minor")
+    after = read.header.after["key"].text()
+    assert after.startswith(("E minor", "E major"))
+    low, _ = document.stages.time.pitch_ratios
+    assert round(before + 12 * np.log2(low)) % 12 == 4
+    place = tmp_path / "kept.latespin"
+    assert document.save(place)
+    assert '"bpm": 9' in place.read_text()
+
+
+def test_a_wrong_grid_is_put_right_in_a_few_presses(read: Window, qtbot: QtBot) -> None:
+    document = read.document
+    document.set_grid("A wrong grid", Grid(bpm=46.0, first_beat_seconds=0.25 + 60 / 92 + 0.02, beats_per_bar=3))
+    started = time.monotonic()
+    qtbot.keyClick(read, Qt.Key.Key_G)
+    press(qtbot, read, "double")
+    qtbot.mouseClick(read.benches.grid.metre.button("4"), LEFT)
+    press(qtbot, read, "beat_back")
+    press(qtbot, read, "nudge_back")
+    press(qtbot, read, "nudge_back")
+    grid = document.grid
+    assert grid is not None
+    assert (grid.bpm, grid.beats_per_bar) == (92.0, 4)
+    assert grid.seconds_of(np.arange(100.0)) == pytest.approx(RIGHT_GRID.seconds_of(np.arange(100.0)), abs=1e-4)
+    assert time.monotonic() - started < 10.0
+    for label in ("Nudge beats", "Bars a beat earlier", "Track’s beats", "Twice as many beats"):
+        assert document.undo_label == label
+        document.undo()
+    assert document.grid.bpm == 46.0
+    press(qtbot, read, "as_read")
+    assert document.grid.bpm == pytest.approx(92.0, rel=1e-4)
+    assert "As read" in read.benches.grid.says.text()
+
+
+def test_bar_one_is_where_the_playhead_is(read: Window, qtbot: QtBot) -> None:
+    document = read.document
+    document.set_grid("A beat off", Grid(bpm=92.0, first_beat_seconds=0.25 + 60 / 92))
+    read.do_beats()
+    assert read.playback is not None
+    read.playback.seek("before", 0.25 + 16 * 60 / 92 + 0.004)
+    wait(qtbot, lambda: abs(read._before_place()[0] - 10.68) < 0.05)
+    qtbot.keyClick(read, Qt.Key.Key_B, Qt.KeyboardModifier.ControlModifier)
+    grid = document.grid
+    assert grid is not None
+    bars = grid.bars_between(0.0, 60.0)
+    assert np.abs(bars - (0.25 + 16 * 60 / 92)).min() < 1e-3
+    assert read.ribbons.bars.grid == grid
+
+
+def test_tapping_along_while_it_plays_sets_tempo_and_place(
+    read: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    document, work = read.document, read.grid_work
+    document.set_grid("Wrong", Grid(bpm=70.0, first_beat_seconds=0.1))
+    places = iter((0.25 + 60 / 92 * np.arange(8, 17) + 0.008 * np.sin(np.arange(9))).tolist())
+    monkeypatch.setattr(work, "_place", lambda: (next(places), True))
+    read.do_beats()
+    for _ in range(9):
+        qtbot.keyClick(read, Qt.Key.Key_T)
+    grid = document.grid
+    assert grid is not None
+    assert grid.bpm == pytest.approx(92.0, rel=0.005)
+    assert np.abs(grid.bars_between(4.0, 7.0) - (0.25 + 8 * 60 / 92)).min() < 0.02
+    assert "Tapped" in read.notice.label.text()
+    document.undo()
+    assert document.grid.bpm == 70.0, "all taps are one step"
+
+
+def test_tapping_while_it_is_still_sets_the_tempo_only(
+    read: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    now = iter(np.arange(100.0, 110.0, 0.5).tolist())
+    monkeypatch.setattr("latespin.desktop.gridwork.time.monotonic", lambda: next(now))
+    read.do_beats()
+    for _ in range(5):
+        press(qtbot, read, "tap")
+    assert read.document.grid == Grid(bpm=120.0, first_beat_seconds=0.25)
+
+
+def test_a_single_beat_is_dragged_and_pinned_and_the_lock_holds(read: Window, qtbot: QtBot) -> None:
+    document, ribbons = read.document, read.ribbons
+    read.do_beats()
+    ribbons.show_range(10.0, 16.0)
+    seconds = float(document.grid.seconds_of(20))
+    band = ribbons._bands().before
+    start = QPoint(round(ribbons.scale.x(seconds)) + 12, round(band.bottom()) - 18)
+    assert ribbons._beat_at(start.toPointF()) == 20
+    drag(qtbot, ribbons, start, 30)
+    grid = document.grid
+    assert grid.pinned == (20,)
+    moved = float(grid.seconds_of(20)) - seconds
+    assert moved == pytest.approx(30 / ribbons.scale.px_per_second, abs=0.01)
+    assert float(grid.seconds_of(0)) == pytest.approx(0.25, abs=1e-6)
+    assert document.undo_label == "Move a beat"
+    document.undo()
+    assert document.grid == RIGHT_GRID
+    qtbot.mouseClick(read.benches.grid.lock, LEFT, pos=QPoint(8, 8))
+    assert document.grid.locked
+    assert ribbons._beat_at(start.toPointF()) is None
+    press(qtbot, read, "double")
+    assert document.grid.bpm == 92.0
+    assert "locked" in read.notice.label.text()
+
+
+def drag(qtbot: QtBot, widget: object, start: QPoint, by: int) -> None:
+    """Press, move in steps, release."""
+    qtbot.mousePress(widget, LEFT, pos=start)
+    for part in range(1, 6):
+        qtbot.mouseMove(widget, start + QPoint(by * part // 5, 0))
+    qtbot.mouseRelease(widget, LEFT, pos=start + QPoint(by, 0))
+
+
+def test_ranges_snap_to_bars_unless_shift_or_the_switch_says_otherwise(read: Window, qtbot: QtBot) -> None:
+    ribbons, grid = read.ribbons, read.document.grid
+    ribbons.show_range(20.0, 40.0)
+    middle = ribbons._bands().before.center().toPoint().y() - 10
+    beats = grid.seconds_of(grid.numbers_between(0.0, 60.0))
+    x = round(ribbons.scale.x(float(beats[40]))) + 12 + 4
+    drag(qtbot, ribbons, QPoint(x, middle), round(5 * 60 / 92 * ribbons.scale.px_per_second) - 3)
+    assert ribbons.loop == pytest.approx((beats[40], beats[45]), abs=1e-4)
+    qtbot.keyClick(read, Qt.Key.Key_N)
+    assert not ribbons.snapping
+    drag(qtbot, ribbons, QPoint(x, middle + 4), 200)
+    assert abs(ribbons.loop[0] - beats[40]) > 0.02
+    qtbot.keyClick(read, Qt.Key.Key_N)
+    assert ribbons.snapping
+    ribbons.side, ribbons.playhead = "before", 21.0
+    qtbot.keyClick(read, Qt.Key.Key_Z)
+    assert ribbons.scale.seconds < 20.0
+    marks = ribbons._bar_marks(ribbons.bars)
+    assert all("." in text for _, _, text in marks), "beats have room here"
+    read.do_zoom_fit()
+    assert all("." not in text for _, _, text in ribbons._bar_marks(ribbons.bars))
+
+
+def test_the_click_is_heard_over_both_sides_and_never_exported(read: Window, qtbot: QtBot, devices: Devices) -> None:
+    qtbot.keyClick(read, Qt.Key.Key_K)
+    assert read.benches.grid.click.isChecked()
+    for side in ("before", "after"):
+        read._set_side(side)
+        programme = read.playback.programme()
+        assert programme.click == read.document.grid
+    read.do_play()
+    devices.listen(qtbot, 1.0)
+    wait(qtbot, lambda: read.playback.player.place()[0].click)
+    read.do_click()
+    assert read.playback.programme().click is None
+
+
+def test_grids_go_to_files_and_come_back(read: Window, tmp_path: Path) -> None:
+    work, document = read.grid_work, read.document
+    for suffix in (".mid", ".csv"):
+        work.export_to(tmp_path / f"lantern{suffix}")
+        document.set_grid("Other", Grid(bpm=70.0))
+        work.import_from(tmp_path / f"lantern{suffix}")
+        assert document.grid.seconds_of(np.arange(140.0)) == pytest.approx(
+            RIGHT_GRID.seconds_of(np.arange(140.0)), abs=1e-4
+        )
+    (tmp_path / "bad.csv").write_text("nothing")
+    work.import_from(tmp_path / "bad.csv")
+    assert "needs the columns" in read.notice.label.text()
+
+
+def test_sections_are_jumped_to(read: Window, qtbot: QtBot) -> None:
+    starts = [part.start for part in read.document.reading.sections]
+    qtbot.keyClick(read, Qt.Key.Key_PageDown)
+    wait(qtbot, lambda: abs(read._before_place()[0] - starts[1]) < 0.1)
+    qtbot.keyClick(read, Qt.Key.Key_PageUp)
+    wait(qtbot, lambda: read._before_place()[0] < 0.1)
+
+
+def test_where_no_beat_is_found_tapping_is_offered(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    import soundfile
+
+    soundfile.write(tmp_path / "hush.wav", np.random.default_rng(1).standard_normal((44_100 * 10, 2)) * 0.05, 44_100)
+    window.open_file(tmp_path / "hush.wav")
+    wait(qtbot, lambda: window.document.reading)
+    assert window.document.grid is None
+    window.do_beats()
+    assert "No steady beat found" in window.benches.grid.says.text()
+    assert window.ribbons.bars is None
+    press(qtbot, window, "tap")
+    assert "Keep tapping" in window.notice.label.text()
