@@ -11,7 +11,9 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ["LATESPIN_CONFIG"] = tempfile.mkdtemp(prefix="late-spin-pictures-")
+os.environ["XDG_CACHE_HOME"] = os.environ["LATESPIN_CONFIG"]
 
+import numpy as np
 from msgspec.structs import replace
 from PySide6.QtWidgets import QApplication, QWidget
 
@@ -70,6 +72,7 @@ def main() -> None:
     studio.pause(3.5)
     studio.take("time")
     pages_of_time(studio)
+    beats(studio)
     window.open_bench("colour")
     window.ribbons.set_loop((20.0, 35.0))
     studio.pause(0.3)
@@ -93,6 +96,21 @@ def main() -> None:
         about.close()
     window.document.forget_changes()
     window.close()
+
+
+def beats(studio: Studio) -> None:
+    """The bench of beats and bars, and the ribbons zoomed to a few bars."""
+    window = studio.window
+    studio.wait(lambda: window.document.reading)
+    window.open_bench("grid")
+    studio.pause(0.5)
+    studio.take("beats")
+    window.do_zoom_bars()
+    window.ribbons.set_loop(tuple(window.document.grid.seconds_of(4.0 * np.array([17, 18])).tolist()))
+    studio.pause(0.5)
+    studio.take("bars")
+    window.ribbons.set_loop(None)
+    window.do_zoom_fit()
 
 
 def pages_of_time(studio: Studio) -> None:

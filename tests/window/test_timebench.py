@@ -26,6 +26,13 @@ def type_entry(qtbot: QtBot, entry: Entry, text: str) -> None:
     qtbot.keyClick(line, Qt.Key.Key_Return)
 
 
+def forget_beats(window: Window, qtbot: QtBot) -> None:
+    """As if no beat had been found in the song."""
+    wait(qtbot, lambda: window.document.reading)
+    window.document._read_grid = None
+    window.document.set_grid("Unknown tempo", None)
+
+
 def open_page(qtbot: QtBot, window: Window, name: str) -> None:
     """Press a page's button."""
     qtbot.mouseClick(window.benches.time.choices.button(name), LEFT)
@@ -50,9 +57,7 @@ def test_linked_speed_offers_to_hold_the_pitch(demo: Window, qtbot: QtBot) -> No
 def test_tempo_is_set_in_bpm_once_the_tracks_is_known(demo: Window, qtbot: QtBot) -> None:
     before, known = demo.document.stages, demo.document.session.grid
     assert known == Grid(bpm=92.0, first_beat_seconds=0.25)
-    wait(qtbot, lambda: demo.document.reading)
-    demo.document._read_grid = None
-    demo.document.set_grid("Unknown tempo", None)
+    forget_beats(demo, qtbot)
     type_entry(qtbot, demo.benches.time.speed.entries["tempo"], "80")
     assert demo.document.stages == before
     assert "track’s own BPM" in demo.notice.label.text()
@@ -139,7 +144,7 @@ def test_a_curve_in_numbers_and_a_range_fitted_to_a_length(demo: Window, qtbot: 
 def test_halftime_needs_bars_and_is_heard_anew_when_they_move(demo: Window, qtbot: QtBot, devices: Devices) -> None:
     open_page(qtbot, demo, "halftime")
     page, document = demo.benches.time.halftime, demo.document
-    document.set_grid("Unknown tempo", None)
+    forget_beats(demo, qtbot)
     qtbot.mouseClick(page.halftime.button("bar"), LEFT)
     assert "type the track’s BPM" in page.says.text()
     type_entry(qtbot, page.entries["source-bpm"], "92")

@@ -16,11 +16,13 @@ if TYPE_CHECKING:
 
 BEAT_PX = 7.0  # least distance between beats, from which single beats are drawn and snapped to
 SNAP_PX = 12.0
+STRONG_PULL = 0.4  # of the reach, by which the strongest beat counts as nearer
 LABEL_PX = 44.0
 GROUPS = (1, 2, 4, 8, 16, 32, 64, 128)
 WEAKEST, TALLEST = 3.0, 13.0  # height of a beat's tick by its strength
 UNSURE = 0.25
-HANDLE = 5.0
+HANDLE, HANDLE_PX = 5.0, 14.0  # its radius, and the least distance between two
+NAME_PX = 76.0  # of a ribbon, where its name stands
 
 
 @dataclass(frozen=True)
@@ -56,11 +58,11 @@ class BarLines:
         bar_px = self.grid.bar_seconds * scale.px_per_second
         return next((group for group in GROUPS if group * bar_px >= least_px), GROUPS[-1])
 
-    def beats_seen(self, scale: TimeScale, start: float, stop: float) -> np.ndarray:
-        """Numbers of the beats between two times that have room to be drawn."""
-        if self.grid.beat_seconds * scale.px_per_second >= BEAT_PX:
+    def beats_seen(self, scale: TimeScale, start: float, stop: float, least_px: float = BEAT_PX) -> np.ndarray:
+        """Numbers of the beats (or bars, or every second bar …) between two times that are at least so far apart."""
+        if self.grid.beat_seconds * scale.px_per_second >= least_px:
             return self.grid.numbers_between(start, stop)
-        step = self.bars_apart(scale, BEAT_PX) * self.grid.beats_per_bar
+        step = self.bars_apart(scale, least_px) * self.grid.beats_per_bar
         numbers = self.grid.numbers_between(start, stop)
         return numbers[numbers % step == 0]
 
@@ -71,7 +73,8 @@ class BarLines:
         if len(numbers) == 0:
             return seconds
         times = self.grid.seconds_of(numbers)
-        return float(times[np.argmin(np.abs(times - seconds))])
+        pull = STRONG_PULL * self.strengths(numbers, times)
+        return float(times[np.argmin(np.abs(times - seconds) / reach - pull)])
 
     def nearest(self, seconds: float, reach: float) -> int | None:
         """The number of the beat within ``reach`` seconds of a time."""
@@ -90,9 +93,11 @@ def paint_ticks(
         painter.drawLine(QPointF(x, base), QPointF(x, base - height if up else base + height))
 
 
-def paint_handles(painter: QPainter, band: QRectF, xs: np.ndarray, pinned: np.ndarray) -> None:
+def paint_handles(painter: QPainter, band: QRectF, scale: TimeScale, bars: BarLines) -> None:
     """What a beat is taken hold of by while the grid is being put right."""
-    for x, held in zip(xs, pinned, strict=True):
+    numbers = bars.beats_seen(scale, max(0.0, scale.start), min(bars.seconds, scale.start + scale.seconds), HANDLE_PX)
+    for seconds, held in zip(bars.grid.seconds_of(numbers).tolist(), np.isin(numbers, bars.grid.pinned), strict=True):
+        x = scale.x(seconds)
         place = QPointF(x, band.bottom() - TALLEST - 6.0)
         painter.setPen(QPen(colour("focus" if held else "before"), 1.5))
         painter.setBrush(colour("focus" if held else "ground"))
@@ -106,11 +111,14 @@ def paint_sections(painter: QPainter, band: QRectF, scale: TimeScale, reading: "
         x, end = scale.x(part.start), scale.x(part.end)
         if end < 0 or x > scale.width:
             continue
-        painter.setPen(QPen(colour("ink_soft", 0.5), 1, Qt.PenStyle.DotLine))
+        painter.setPen(QPen(colour("ink", 0.55), 1, Qt.PenStyle.DashLine))
         if x > 1:
             painter.drawLine(QPointF(x, band.top()), QPointF(x, band.bottom()))
-        width = min(end - x, 40.0)
-        if width >= 16:
-            painter.setPen(colour("ink_soft"))
-            text = QRectF(max(x, 0.0) + 4, band.top() + 3, 30, 14)
-            painter.drawText(text, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, part.label)
+        left = max(x + 4.0, NAME_PX)
+        if left + 20.0 <= end:
+            pill = QRectF(left, band.top() + 6, 20, 20)
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(colour("ground", 0.82))
+            painter.drawRoundedRect(pill, 10, 10)
+            painter.setPen(colour("ink"))
+            painter.drawText(pill, Qt.AlignmentFlag.AlignCenter, part.label)

@@ -84,8 +84,11 @@ class Choices(QWidget):
         )
 
     def choose(self, key: str) -> None:
-        """Show a choice; emits nothing."""
-        self._buttons[key].setChecked(True)
+        """Show a choice, or none where there is no such one; emits nothing."""
+        self._group.setExclusive(key in self._buttons)
+        for name, button in self._buttons.items():
+            button.setChecked(name == key)
+        self._group.setExclusive(True)
 
     def button(self, key: str) -> QPushButton:
         """The button of a choice."""

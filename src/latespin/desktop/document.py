@@ -338,11 +338,13 @@ class Document(QObject):
         def done(reading: "Reading") -> None:
             if self.loaded is not None and self.loaded.track is track:
                 self.reading, self._read_grid = reading, grid_of(reading)
+                task.shown = False  # what it found is seen everywhere; the list of work need not say it
                 self.reading_changed.emit()
                 self.session_changed.emit()
 
         title = f"Reading {track.title}"
-        self._reading = self.work.submit(Task(title, "read", function, on_done=done, on_failed=self.problem.emit))
+        task = Task(title, "read", function, on_done=done, on_failed=self.problem.emit)
+        self._reading = self.work.submit(task)
 
     @property
     def is_reading(self) -> bool:

@@ -133,8 +133,7 @@ class GridBench(Bench):
         self.lock.setChecked(grid is not None and grid.locked)
         self.entries["source-bpm"].show_text(number(grid.bpm, 2) if grid else NO_VALUE)
         self.entries["first-beat"].show_text(clock(grid.first_beat_seconds, 3) if grid else NO_VALUE)
-        if grid is not None:
-            self.metre.choose(str(grid.beats_per_bar))
+        self.metre.choose(str(grid.beats_per_bar) if grid else "")
         self.metre.setEnabled(grid is not None)
         self.says.setText(_beat_words(document, grid))
         self.key_says.setText(_key_words(document))

@@ -20,7 +20,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
-from latespin.desktop.barlines import LABEL_PX, BarLines, paint_handles, paint_sections, paint_ticks
+from latespin.desktop.barlines import HANDLE_PX, LABEL_PX, BarLines, paint_handles, paint_sections, paint_ticks
 from latespin.desktop.curveline import CurveLine
 from latespin.desktop.ribbonpicture import expected_peaks, ribbon_image
 from latespin.desktop.theme import BOLD, SEMI_BOLD, colour, font
@@ -97,7 +97,6 @@ class Ribbons(QWidget):
         self._hover: QPointF | None = None
         self._curve: Curve = ()
         self._speed = 1.0
-        self._bpm: float | None = None
         self.editing_curve = False
         self.point = 0
         self._held_point: int | None = None
@@ -130,10 +129,10 @@ class Ribbons(QWidget):
         self._pictures.pop("after", None)
         self.update()
 
-    def show_curve(self, curve: Curve, speed: float, bpm: float | None, *, editing: bool) -> None:
-        """Show a tempo curve over Before, its points where it is being edited. bpm : of the track, if known."""
-        if (curve, speed, bpm, editing) != (self._curve, self._speed, self._bpm, self.editing_curve):
-            self._curve, self._speed, self._bpm, self.editing_curve = curve, speed, bpm, editing
+    def show_curve(self, curve: Curve, speed: float, *, editing: bool) -> None:
+        """Show a tempo curve over Before, its points where it is being edited."""
+        if (curve, speed, editing) != (self._curve, self._speed, self.editing_curve):
+            self._curve, self._speed, self.editing_curve = curve, speed, editing
             self.point = min(self.point, max(0, len(curve) - 1))
             self.update()
 
@@ -307,7 +306,7 @@ class Ribbons(QWidget):
         if self.bars is None or not self.editing_grid or not band.bottom() - 30 <= at.y() <= band.bottom() + 4:
             return None
         number = self.bars.nearest(self.scale.at(at.x() - MARGIN), GRIP_PX / self.scale.px_per_second)
-        seen = self.bars.beats_seen(self.scale, 0.0, self.bars.seconds)
+        seen = self.bars.beats_seen(self.scale, 0.0, self.bars.seconds, HANDLE_PX)
         return number if number is not None and number in seen else None
 
     def _take_beat(self, at: QPointF) -> bool:
@@ -455,7 +454,7 @@ class Ribbons(QWidget):
         paint_ticks(painter, bands.before, before, strong, sure, "before", up=True)
         paint_ticks(painter, bands.after, after, strong, sure, "after", up=False)
         if self.editing_grid:
-            paint_handles(painter, bands.before, before, np.isin(numbers, bars.grid.pinned))
+            paint_handles(painter, bands.before, self.scale, bars)
 
     def _paint_ribbon(self, painter: QPainter, band: QRectF, token: str, peaks: "Peaks", strength: float) -> None:
         right = min(self.scale.width, self.scale.x(peaks.frames / self._rate))
@@ -569,12 +568,14 @@ class Ribbons(QWidget):
         """Bar and beat at a second of Before, where they are known."""
         return f"Bar {self.bars.grid.words_at(before)}   ·   " if self.bars else ""
 
-    def _tempo_text(self, after: float) -> str:
-        """Speed and tempo at a second of After, where a curve changes them."""
+    def _tempo_text(self, before: float, after: float) -> str:
+        """Speed and tempo at a place, where a curve changes them."""
         if not self._curve or self._map is None:
             return ""
         speed = self._map.speed_at(after * self._rate)
-        return f"   ·   {speed_text(speed)}" + (f", {number(self._bpm * speed, 1)} BPM" if self._bpm else "")
+        if self.bars is None:
+            return f"   ·   {speed_text(speed)}"
+        return f"   ·   {speed_text(speed)}, {number(self.bars.grid.bpm_at(before) * speed, 1)} BPM"
 
     def _paint_hover(self, painter: QPainter, bands: Bands) -> None:
         """Both times of the place under the pointer, and its thread."""
@@ -591,7 +592,7 @@ class Ribbons(QWidget):
         text = (
             f"After {clock(after, 2)} · the room rings on"
             if tail
-            else f"{self._bar_text(before)}Before {clock(before, 2)}   →   After {clock(after, 2)}{self._tempo_text(after)}"
+            else f"{self._bar_text(before)}Before {clock(before, 2)}   →   After {clock(after, 2)}{self._tempo_text(before, after)}"
         )
         painter.setPen(QPen(colour("focus"), 1.2))
         painter.setBrush(Qt.BrushStyle.NoBrush)

@@ -312,7 +312,8 @@ class CurvePage(TimePage):
         rate = document.loaded.track.rate
         after = time_map.after_at(place * document.loaded.track.frames)
         speed, grid = time_map.speed_at(after), document.grid
-        tempo = f", {number(grid.bpm * speed, 1)} BPM" if grid else ""
+        here = place * document.loaded.facts.seconds
+        tempo = f", {number(grid.bpm_at(here) * speed, 1)} BPM" if grid else ""
         points = len(self._stages.time.curve)
         drawn = f"{points} points" if points else "No points yet: double-click the Before ribbon to add one"
         whole = self.marked is None

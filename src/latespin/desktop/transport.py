@@ -155,9 +155,9 @@ class Transport(QWidget):
         self._before_clock, self._after_clock = QLabel("0:00.0"), QLabel("0:00.0")
         for label in (self._before_clock, self._after_clock):
             label.setFont(font(14, SEMI_BOLD))
-            label.setMinimumWidth(96)
+            label.setMinimumWidth(112)
             column.addWidget(label)
-        self._before_clock.setToolTip("Place in the track as it came.")
+        self._before_clock.setToolTip("Place in the track as it came: time, then bar and beat.")
         self._after_clock.setToolTip("Place in the version.")
         return column
 
@@ -217,9 +217,9 @@ class Transport(QWidget):
         self.play.setIcon(icon("pause" if on else "play", "ground"))
         self.play.setAccessibleName("Pause" if on else "Play")
 
-    def show_place(self, before: float, after: float) -> None:
-        """Show the place on both sides, seconds."""
-        self._before_clock.setText(clock(before, 1))
+    def show_place(self, before: float, after: float, bar: str = "") -> None:
+        """Show the place on both sides, seconds, and the bar and beat if they are known."""
+        self._before_clock.setText(f"{clock(before, 1)}   {bar}".rstrip())
         self._after_clock.setText(clock(after, 1))
 
     def show_device(self, description: str) -> None:

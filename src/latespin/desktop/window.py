@@ -275,10 +275,9 @@ class Window(QMainWindow):
         rate = loaded.track.rate
         before = time_map.before_at(seconds * rate) if side == "after" else seconds * rate
         self.benches.time.curve.show_place(self.document, before / loaded.track.frames)
-        if side == "after":
-            self.transport.show_place(time_map.before_at(seconds * rate) / rate, seconds)
-        else:
-            self.transport.show_place(seconds, time_map.after_at(seconds * rate) / rate)
+        grid = self.document.grid
+        bar = grid.words_at(before / rate) if grid else ""
+        self.transport.show_place(before / rate, seconds if side == "after" else time_map.after_at(before) / rate, bar)
 
     def _show_recent(self) -> None:
         self.recent_menu.clear()

@@ -64,6 +64,7 @@ class WorkQueue(QObject):
         self.tasks: list[Task] = []
         self._lanes: dict[str, queue.Queue[Task | None]] = {}
         self._threads: list[threading.Thread] = []
+        self._closing = False
         self._ended.connect(self._deliver, Qt.ConnectionType.QueuedConnection)
         self._timer = QTimer(self)
         self._timer.setInterval(REPORT_MS)
@@ -90,6 +91,7 @@ class WorkQueue(QObject):
 
     def close(self) -> None:
         """Cancel everything and wait for the threads, each a few seconds at most."""
+        self._closing = True
         self._timer.stop()
         for task in self.active():
             task.cancel()
@@ -108,6 +110,8 @@ class WorkQueue(QObject):
     def _run(self, lane: "queue.Queue[Task | None]") -> None:
         while (task := lane.get()) is not None:
             self._perform(task)
+            if self._closing:  # the window that would be told may be gone
+                return
             self._ended.emit(task)
 
     def _perform(self, task: Task) -> None:
