@@ -67,7 +67,10 @@ def window(qtbot: QtBot, qapp: QApplication, devices: Devices) -> Iterator[Windo
         task.cancel()
     assert made.close()
     made.deleteLater()
-    left = [t.name for t in threading.enumerate() if t.name.startswith(("player", "silent", "work"))]
+    ours = [t for t in threading.enumerate() if t.name.startswith(("player", "silent", "work"))]
+    for thread in ours:
+        thread.join(10.0)  # one that loads kernels cannot be interrupted
+    left = [thread.name for thread in ours if thread.is_alive()]
     assert not left, f"threads left behind: {left}"
 
 
