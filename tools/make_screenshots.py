@@ -106,7 +106,7 @@ def beats(studio: Studio) -> None:
     studio.pause(0.5)
     studio.take("beats")
     window.do_zoom_bars()
-    window.ribbons.set_loop(tuple(window.document.grid.seconds_of(4.0 * np.array([17, 18])).tolist()))
+    window.ribbons.set_loop(tuple(window.document.grid.seconds_of(4.0 * np.array([29, 30])).tolist()))
     studio.pause(0.5)
     studio.take("bars")
     window.ribbons.set_loop(None)

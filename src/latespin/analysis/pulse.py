@@ -23,6 +23,7 @@ LOCAL_SECONDS = 8.0
 WINDOW_SECONDS, STEP_SECONDS = 10.0, 1.0
 SHORTEST, LONGEST, PERIOD_STEP = 0.14, 2.4, 0.012  # periods looked at: seconds, and the ratio's logarithm
 COMB = (1.0, 0.7, 0.5, 0.4)
+ROWS = 256  # seconds looked at in one go, so that songs of hours need little memory
 COMB_REACH_SECONDS = 2.0 * LONGEST
 FARTHEST_DRIFT = 4  # steps of a period in a step of time
 DRIFT_COST = 0.04
@@ -105,27 +106,34 @@ def levelled(band: Floats) -> Floats:
 
 def find_tempogram(strength: Floats) -> Tempogram:
     """The tempogram of an onset strength."""
-    smooth = gaussian_filter1d(strength, 1.5)
-    size, hop = round(WINDOW_SECONDS * FPS), round(STEP_SECONDS * FPS)
-    padded = np.pad(smooth, size // 2)
-    frames = np.lib.stride_tricks.sliding_window_view(padded, size)[::hop] * np.hanning(size)
-    length = scipy.fft.next_fast_len(2 * size, real=True)
-    acf = scipy.fft.irfft(np.abs(scipy.fft.rfft(frames - frames.mean(axis=1, keepdims=True), length)) ** 2, length)
-    overlap = scipy.fft.irfft(np.abs(scipy.fft.rfft(np.hanning(size), length)) ** 2, length)
-    lags = np.arange(round(COMB_REACH_SECONDS * FPS) + 2)
-    unbiased = acf[:, lags] / np.maximum(overlap[lags] / overlap[0], 0.1)
-    acf = unbiased / (acf[:, :1] + 1e-9)
+    likeness = _likeness(gaussian_filter1d(strength, 1.5), round(COMB_REACH_SECONDS * FPS) + 2)
+    last = likeness.shape[1] - 2
     periods = np.exp(np.arange(np.log(SHORTEST), np.log(LONGEST), PERIOD_STEP))
-    strength = np.zeros((len(acf), len(periods)))
+    combed = np.zeros((len(likeness), len(periods)))
     total = np.zeros(len(periods))
     for k, weight in enumerate(COMB, start=1):
         at = periods * k * FPS
-        within = at < len(lags) - 1
-        whole = np.minimum(at.astype(int), len(lags) - 2)
+        weights = np.where(at < last + 1, weight, 0.0)
+        whole = np.minimum(at.astype(int), last)
         part = at - whole
-        strength += np.where(within, weight * (acf[:, whole] * (1 - part) + acf[:, whole + 1] * part), 0.0)
-        total += np.where(within, weight, 0.0)
-    return Tempogram(strength / total, periods)
+        combed += weights * (likeness[:, whole] * (1 - part) + likeness[:, whole + 1] * part)
+        total += weights
+    return Tempogram(combed / total, periods)
+
+
+def _likeness(smooth: Floats, lags: int) -> Floats:
+    """How alike the strength around every second is to itself some frames later: ``[seconds, lags]``, 1 for the same."""
+    size, hop = round(WINDOW_SECONDS * FPS), round(STEP_SECONDS * FPS)
+    window = np.hanning(size)
+    length = scipy.fft.next_fast_len(2 * size, real=True)
+    overlap = scipy.fft.irfft(np.abs(scipy.fft.rfft(window, length)) ** 2, length)[:lags]
+    frames = np.lib.stride_tricks.sliding_window_view(np.pad(smooth, size // 2), size)[::hop]
+    out = np.empty((len(frames), lags))
+    for start in range(0, len(frames), ROWS):
+        block = frames[start : start + ROWS] * window
+        power = np.abs(scipy.fft.rfft(block - block.mean(axis=1, keepdims=True), length)) ** 2
+        out[start : start + ROWS] = scipy.fft.irfft(power, length)[:, :lags]
+    return np.asarray(out / np.maximum(overlap / overlap[0], 0.1) / (out[:, :1] + 1e-9))
 
 
 def leading_periods(tempogram: Tempogram, count: int) -> list[float]:

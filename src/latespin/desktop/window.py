@@ -26,9 +26,10 @@ from latespin.demo import demo_session
 from latespin.desktop.asking import answer
 from latespin.desktop.benches import Benches
 from latespin.desktop.commands import COMMANDS, build_menus
-from latespin.desktop.document import Document, FoundSession, load_kernels, resolved
+from latespin.desktop.document import Document
 from latespin.desktop.gridwork import GridWork
 from latespin.desktop.header import Header
+from latespin.desktop.opening import FoundSession, load_kernels, resolved
 from latespin.desktop.ribbons import Ribbons
 from latespin.desktop.settings import Settings, save_settings
 from latespin.desktop.shelf import Shelf

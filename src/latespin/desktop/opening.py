@@ -1,0 +1,91 @@
+"""Opening songs and sessions, in a worker's thread: what is read, decoded and measured before anything is shown."""
+
+import threading
+from dataclasses import dataclass
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from latespin.desktop.work import Task
+from latespin.errors import Unreadable
+from latespin.model.documents import Session, TrackReference, read_session
+
+if TYPE_CHECKING:  # imported where they are used: the first window does not wait for them
+    from latespin.analysis.facts import Facts
+    from latespin.media.peaks import Peaks
+    from latespin.media.track import Track
+    from latespin.render.reader import Readers
+
+
+@dataclass(frozen=True)
+class LoadedTrack:
+    """An opened song with all that its pictures and facts need."""
+
+    track: "Track"
+    facts: "Facts"
+    peaks: "Peaks"
+    readers: "Readers"
+
+
+@dataclass(frozen=True)
+class FoundSession:
+    """A session read from its file, and the song it speaks of; song None where it is not there."""
+
+    session: Session
+    path: Path
+    song: Path | None
+    loaded: LoadedTrack | None = None
+
+
+def resolved(reference: TrackReference, folder: Path) -> Path:
+    """Where a session's song should be."""
+    path = Path(reference.path)
+    return (path if path.is_absolute() else folder / path).resolve()
+
+
+_LOADING = threading.Lock()
+_LOADED: list[bool] = []
+
+
+def load_kernels() -> None:
+    """Load what opening and playing a song need, in a worker's thread, before anybody waits for it."""
+    with _LOADING:
+        if _LOADED:
+            return
+        import numpy as np
+
+        import latespin.desktop.playback
+        import latespin.render.recipes  # noqa: F401 - loading them is the point
+        from latespin.analysis.facts import facts_of
+
+        facts_of(np.zeros((2, 1 << 15), np.float32), 44_100)
+        _LOADED.append(True)
+
+
+def load_track(path: Path, work: Task) -> LoadedTrack:
+    """Open, measure and reduce a song (in a worker's thread)."""
+    from latespin.jobs import Share, step
+    from latespin.media.track import open_track
+
+    track = open_track(path, Share(work, 0.0, 0.8))
+    load_kernels()
+    from latespin.analysis.facts import facts_of
+    from latespin.media.peaks import find_peaks
+    from latespin.render.reader import Readers
+
+    step(work, 0.8)
+    peaks = find_peaks(track.sound, track.rate)
+    step(work, 0.9)
+    return LoadedTrack(track, facts_of(track.sound, track.rate), peaks, Readers(track))
+
+
+def find_session(path: Path, work: Task) -> FoundSession:
+    """Read a session and open its song if that is where it should be (in a worker's thread)."""
+    try:
+        data = path.read_bytes()
+    except OSError as error:
+        raise Unreadable(f"The session {path} could not be read: {error.strerror}.") from error
+    session = read_session(data, path.name)
+    song = resolved(session.track, path.parent) if session.track else None
+    if song is None or not song.is_file():
+        return FoundSession(session, path, None)
+    return FoundSession(session, path, song, load_track(song, work))
