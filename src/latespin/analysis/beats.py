@@ -38,7 +38,7 @@ def evidence(spectra: Spectra) -> Floats:
     at = np.arange(count) / FPS * LONG_FPS
     changes = [_change(spectra.pitches.reshape(len(spectra.pitches), 12, -1).sum(axis=2)), _change(spectra.bass)]
     bands += [np.interp(at, np.arange(len(change)), change) for change in changes]
-    return np.stack(bands)
+    return np.stack(bands).astype(np.float32)
 
 
 def _change(pitches: Floats) -> Floats:

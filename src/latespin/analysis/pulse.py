@@ -30,6 +30,9 @@ DRIFT_COST = 0.04
 TIGHTNESS = 80.0
 PULSES = 8  # leading periods that are followed
 LONGEST_PULSE = 1.3
+FINEST_BINS = (
+    1 << 21
+)  # of the spectrum in which an even pulse is sought; a song of an hour has enough with fewer for each frame
 SAME = 0.03  # mean difference of two paths' logarithms up to which they are one
 # Strength on an even pulse over that on one that gives way: below the first a song's tempo moves, above the second it is
 # steady, between them pulses of both kinds are looked at.
@@ -231,7 +234,8 @@ def steady_pulse(strength: Floats, near: float) -> Floats:
     """
     smooth = gaussian_filter1d(strength, 1.5)
     smooth = smooth - smooth.mean()
-    length = scipy.fft.next_fast_len(8 * len(smooth), real=True)
+    finer = min(8, max(2, FINEST_BINS // len(smooth)))
+    length = scipy.fft.next_fast_len(finer * len(smooth), real=True)
     spectrum = scipy.fft.rfft(smooth, length)
     centre = length / (near * FPS)
     rates = np.arange(int(centre * 0.98), int(centre * 1.02) + 2)

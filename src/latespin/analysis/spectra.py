@@ -50,8 +50,8 @@ class Spectra:
     onsets: Floats
     notes: Floats
     level: Floats
-    pitches: Floats
-    bass: Floats
+    pitches: np.ndarray
+    bass: np.ndarray
     seconds: float
 
 
@@ -188,9 +188,9 @@ class _Pitches:
             self._all.append(_folded(magnitudes, PITCH_HZ, STEPS_PER_SEMITONE))
             self._bass.append(_folded(magnitudes, BASS_HZ, 1))
 
-    def result(self) -> tuple[Floats, Floats]:
-        """All pitch classes, and those of the bass."""
-        return np.concatenate(self._all).astype(np.float64), np.concatenate(self._bass).astype(np.float64)
+    def result(self) -> tuple[np.ndarray, np.ndarray]:
+        """All pitch classes, and those of the bass, float32."""
+        return np.concatenate(self._all), np.concatenate(self._bass)
 
 
 def _folded(magnitudes: np.ndarray, limits_hz: tuple[float, float], steps: int) -> np.ndarray:
