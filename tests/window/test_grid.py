@@ -225,6 +225,7 @@ def test_where_no_beat_is_found_tapping_is_offered(window: Window, qtbot: QtBot,
     assert window.document.grid is None
     window.do_beats()
     assert "No steady beat found" in window.benches.grid.says.text()
+    assert "No key found" in window.benches.grid.key_says.text()
     assert window.ribbons.bars is None
     press(qtbot, window, "tap")
     assert "Keep tapping" in window.notice.label.text()

@@ -141,13 +141,15 @@ class GridBench(Bench):
 
 def _beat_words(document: Document, grid: Grid | None) -> str:
     """What is known of the beats, and how well."""
-    if document.is_reading and document.reading is None:
+    if document.is_reading and document.reading is None and document.session.grid is None:
         return "Reading the song …"
     read = document.reading.beats if document.reading else None
     if document.session.grid is not None:
         kept = grid is not None and bool(grid.beats)
         pins = f" {len(grid.pinned)} beats pinned." if grid is not None and grid.pinned else ""
         return f"Put right by hand: {'the tempo moves with the song' if kept else 'evenly spaced'}.{pins} Drag the rings on the Before ribbon to move single beats."
+    if document.reading is None:
+        return "The song has not been read. Read it again, tap along, or type its BPM."
     if read is None:
         return "No steady beat found. Play the song and tap along, or type its BPM."
     manner = "evenly spaced" if read.steady else "the tempo moves with the song"
