@@ -65,11 +65,13 @@ def test_from_a_dropped_tone_to_a_measured_file(window: Window, qtbot: QtBot, de
     wait(qtbot, lambda: window.document.measured())
 
     qtbot.keyClick(window, Qt.Key.Key_Space)
+    wait(qtbot, lambda: window.playback.player.place()[0] == window.playback.programme())  # type: ignore[union-attr]
     heard = devices.listen(qtbot, 1.0)
     assert frequency(heard, RATE, 800) == pytest.approx(800, abs=0.1)
     assert facts_of(heard, RATE).loudness.integrated_lufs == pytest.approx(-14.0, abs=0.1)
     qtbot.keyClick(window, Qt.Key.Key_B)
     wait(qtbot, lambda: window.playback.player.place()[0].side == "before")  # type: ignore[union-attr]
+    wait(qtbot, lambda: window.playback.player.place()[0] == window.playback.programme())  # type: ignore[union-attr]
     heard = devices.listen(qtbot, 1.0)[:, -RATE // 2 :]
     assert frequency(heard, RATE, 1000) == pytest.approx(1000, abs=0.2)
     assert facts_of(heard, RATE).loudness.integrated_lufs == pytest.approx(-14.0, abs=0.15), "level-matched"
