@@ -117,7 +117,7 @@ def test_tapping_while_it_is_still_sets_the_tempo_only(
     read: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     now = iter(np.arange(100.0, 110.0, 0.5).tolist())
-    monkeypatch.setattr("latespin.desktop.gridwork.time.monotonic", lambda: next(now))
+    monkeypatch.setattr("latespin.desktop.gridwork.monotonic", lambda: next(now))
     read.do_beats()
     for _ in range(5):
         press(qtbot, read, "tap")

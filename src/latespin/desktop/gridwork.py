@@ -1,8 +1,8 @@
 """Putting beats and bars right: what the bench, the ribbons and the keys ask for becomes steps of the document."""
 
-import time
 from collections.abc import Callable
 from pathlib import Path
+from time import monotonic
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
@@ -124,7 +124,7 @@ class GridWork(QObject):
     def _do_tap(self) -> None:
         """One more tap: in the song's time while it plays; otherwise only the tempo is tapped."""
         seconds, playing = self._place()
-        now = time.monotonic()
+        now = monotonic()
         if now - self._last_tap > FORGET_SECONDS or playing != self._tapped_playing:
             self._taps = []
         self._last_tap, self._tapped_playing = now, playing
