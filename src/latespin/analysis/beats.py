@@ -2,7 +2,7 @@
 
 Every pulse, every second to sixth of its moments, and each way to begin counting is a candidate. It is described by its metrical profile
 (the strengths of onsets and of harmonic change at twelfths of its beat, and how they repeat over 2, 3 and 4 beats) and by
-its tempo; a linear model, fitted by gradient descent on the expected F-measure of pieces with known beats, chooses.
+its tempo; a small network chooses (``choice.py``).
 """
 
 from dataclasses import dataclass

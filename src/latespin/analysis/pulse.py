@@ -6,7 +6,6 @@ path through it follows the tempo as it drifts. Pulses along a path are found by
 "Beat tracking by dynamic programming", JNMR 36, 2007).
 """
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numba
@@ -30,9 +29,8 @@ DRIFT_COST = 0.04
 TIGHTNESS = 80.0
 PULSES = 8  # leading periods that are followed
 LONGEST_PULSE = 1.3
-FINEST_BINS = (
-    1 << 21
-)  # of the spectrum in which an even pulse is sought; a song of an hour has enough with fewer for each frame
+# Of the spectrum in which an even pulse is sought; a song of an hour has enough with fewer for each frame.
+FINEST_BINS = 1 << 21
 SAME = 0.03  # mean difference of two paths' logarithms up to which they are one
 # Strength on an even pulse over that on one that gives way: below the first a song's tempo moves, above the second it is
 # steady, between them pulses of both kinds are looked at.
@@ -217,10 +215,9 @@ def _chain(strength: np.ndarray, periods: np.ndarray, tightness: float) -> np.nd
     return out[:n][::-1].copy()
 
 
-def _between_frames(strength: Floats, places: Sequence[int] | np.ndarray) -> Floats:
+def _between_frames(strength: Floats, places: np.ndarray) -> Floats:
     """Places moved to the top of the strength around them, by its centre of gravity within 20 ms."""
     smooth = gaussian_filter1d(strength, 1.0)
-    places = np.asarray(places)
     reach = np.arange(-2, 3)
     at = np.clip(places[:, None] + reach, 0, len(smooth) - 1)
     weight = smooth[at] ** 2 + 1e-9

@@ -33,7 +33,8 @@ def read_song(sound: Audio, rate: int, work: Work) -> Reading:
     if spectra.seconds <= 0.0 or not np.any(spectra.level > SILENCE):
         return Reading(seconds=spectra.seconds)
     step(work, 0.7)
-    beats = _find_beats(spectra, Share(work, 0.7, 0.95))
+    seen = evidence(spectra)
+    beats = _find_beats(spectra, seen, Share(work, 0.7, 0.95))
     step(work, 0.95)
     tuning = find_tuning(spectra.pitches)
     classes = pitch_classes(spectra.pitches, tuning)
@@ -41,21 +42,20 @@ def read_song(sound: Audio, rate: int, work: Work) -> Reading:
     edges = _part_edges(beats, spectra.seconds, _heard(spectra.level))
     sections = [_rounded(part) for part in find_sections(spectra, classes, edges)]
     if beats is not None:
-        beats = msgspec.structs.replace(beats, strong=_strengths(spectra, beats, sections))
+        beats = msgspec.structs.replace(beats, strong=_strengths(seen, beats, sections))
     return Reading(
         seconds=spectra.seconds, beats=beats, keys=tuple(_key(guess) for guess in keys),
         tuning_cents=round(tuning, 1), sections=tuple(sections), drums_enter=_drums_enter(spectra, edges),
     )  # fmt: skip
 
 
-def _find_beats(spectra: Spectra, work: Work) -> Beats | None:
+def _find_beats(spectra: Spectra, seen: Floats, work: Work) -> Beats | None:
     """Beats and bars, or nothing where there is no steady beat."""
     if spectra.seconds < LEAST_SECONDS or float(spectra.notes.mean()) < LEAST_RISES:
         return None
     strength = onset_strength(spectra.onsets, spectra.notes)
     pulses = find_pulses(strength)
     step(work, 0.5)
-    seen = evidence(spectra)
     found = find_candidates(seen, pulses)
     if not found:
         return None
@@ -120,11 +120,10 @@ def _part_edges(beats: Beats | None, seconds: float, heard: tuple[float, float])
     return np.concatenate(([0.0], edges[1:-1], [seconds]))
 
 
-def _strengths(spectra: Spectra, beats: Beats, sections: list[Section]) -> tuple[float, ...]:
+def _strengths(seen: Floats, beats: Beats, sections: list[Section]) -> tuple[float, ...]:
     """How strong every beat is: the first of a bar, of four bars, of a section; struck low; with a change of harmony."""
     times = np.array(beats.times)
-    at = np.clip(np.round(times * FPS).astype(int), 0, spectra.onsets.shape[1] - 1)
-    seen = evidence(spectra)
+    at = np.clip(np.round(times * FPS).astype(int), 0, seen.shape[1] - 1)
     low, harmony = (_rank(seen[row][at]) for row in (0, 5))
     place = (np.arange(len(times)) - beats.bar_one) % (4 * beats.beats_per_bar)
     strong = 0.3 * (place % beats.beats_per_bar == 0) + 0.1 * (place == 0) + 0.2 * low + 0.2 * harmony

@@ -139,8 +139,7 @@ class GridWork(QObject):
             self.said.emit(f"Keep tapping on the beats: {left} more." if left > 0 else "Keep tapping.", False)
             return
         if not playing:
-            made = grid.steady(made.bpm) if grid else made.counted_from(0)
-            made = made if grid else replace(made, first_beat_seconds=0.0)
+            made = grid.steady(made.bpm) if grid else replace(made, first_beat_seconds=0.0)
         self._document.set_grid("Tap the tempo", made, "tap")
         where = "" if playing else " Play the song and tap along to place the beats, too."
         self.said.emit(f"Tapped {made.bpm:.1f} BPM from {len(last_series(self._taps))} taps.{where}", False)
