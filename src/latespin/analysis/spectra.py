@@ -117,14 +117,29 @@ class _Framer:
         return self.push(np.zeros(self._size, np.float32))
 
 
+class _Rises:
+    """How much logarithmic magnitudes rise in the filters of a bank, frame by frame."""
+
+    def __init__(self, size: int, bank: np.ndarray, lag: int) -> None:
+        self._window, self._bank, self._lag = np.hanning(size).astype(np.float32), bank, lag
+        self._earlier = np.zeros((lag, bank.shape[1]), np.float32)
+
+    def of(self, frames: np.ndarray) -> np.ndarray:
+        """The rises ``[frames, filters]`` above the highest neighbour some frames earlier."""
+        magnitudes = np.abs(scipy.fft.rfft(frames * self._window, axis=1)) * (2.0 / self._window.sum())
+        filtered = np.log10(1.0 + COMPRESSION * (magnitudes @ self._bank))
+        joined = np.concatenate((self._earlier, filtered))
+        self._earlier = joined[-self._lag :]
+        return np.asarray(np.maximum(0.0, filtered - maximum_filter1d(joined[: -self._lag], 3, axis=1)))
+
+
 class _Onsets:
     """Rises in four bands, from frames."""
 
     def __init__(self) -> None:
-        self._window = np.hanning(SIZE).astype(np.float32)
-        self._bank, centres = _filter_bank()
+        bank, centres = _filter_bank()
+        self._rises = _Rises(SIZE, bank, LAG)
         self._bands = [np.flatnonzero((centres >= low) & (centres < high)) for low, high in pairwise(BAND_EDGES_HZ)]
-        self._earlier = np.zeros((LAG, self._bank.shape[1]), np.float32)
         self._flux: list[Floats] = []
         self._level: list[Floats] = []
 
@@ -133,12 +148,8 @@ class _Onsets:
         if len(frames) == 0:
             return
         self._level.append(np.mean(frames[:, SIZE // 2 - HOP // 2 : SIZE // 2 + HOP // 2] ** 2, axis=1))
-        magnitudes = np.abs(scipy.fft.rfft(frames * self._window, axis=1)) * (2.0 / self._window.sum())
-        filtered = np.log10(1.0 + COMPRESSION * (magnitudes @ self._bank))
-        joined = np.concatenate((self._earlier, filtered))
-        self._earlier = joined[-LAG:]
-        rise = np.maximum(0.0, filtered - maximum_filter1d(joined[:-LAG], 3, axis=1))
-        self._flux.append(np.stack([rise[:, band].mean(axis=1) for band in self._bands]))
+        rises = self._rises.of(frames)
+        self._flux.append(np.stack([rises[:, band].mean(axis=1) for band in self._bands]))
 
     def flux(self) -> Floats:
         """All rises."""
@@ -153,19 +164,13 @@ class _Notes:
     """Rises of single notes, from frames long enough to tell them apart."""
 
     def __init__(self) -> None:
-        self._window = np.hanning(NOTE_SIZE).astype(np.float32)
-        self._bank = _note_bank()
-        self._earlier = np.zeros((NOTE_LAG, self._bank.shape[1]), np.float32)
+        self._rises = _Rises(NOTE_SIZE, _note_bank(), NOTE_LAG)
         self._flux: list[Floats] = []
 
     def push(self, frames: np.ndarray) -> None:
         """Look at more frames."""
         for part in np.array_split(frames, max(1, len(frames) // 256)):
-            magnitudes = np.abs(scipy.fft.rfft(part * self._window, axis=1)) * (2.0 / self._window.sum())
-            filtered = np.log10(1.0 + COMPRESSION * (magnitudes @ self._bank))
-            joined = np.concatenate((self._earlier, filtered))
-            self._earlier = joined[-NOTE_LAG:]
-            self._flux.append(np.maximum(0.0, filtered - maximum_filter1d(joined[:-NOTE_LAG], 3, axis=1)).mean(axis=1))
+            self._flux.append(self._rises.of(part).mean(axis=1))
 
     def flux(self, count: int) -> Floats:
         """The rise at each of so many frames of the onsets."""
