@@ -13,7 +13,7 @@ from latespin.jobs import Quietly
 from latespin.media.track import open_track
 from latespin.model.version import Stages, Time
 from latespin.render.export import export
-from latespin.render.reader import Readers
+from latespin.render.readers import Readers
 from latespin.render.recipes import find_recipe
 from songs import four_minutes
 

@@ -11,7 +11,7 @@ from latespin.model.version import Stages
 from latespin.render.level import LevelPlan
 from latespin.render.player import Player
 from latespin.render.programme import Programme
-from latespin.render.reader import Readers
+from latespin.render.readers import Readers
 from latespin.render.recipes import find_recipe
 from latespin.render.silent import SilentDevice
 

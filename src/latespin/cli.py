@@ -10,13 +10,15 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, NoReturn, get_args
 
 import click
+import numpy as np
 
 from latespin import __version__
-from latespin.cli_options import LengthOption, LoudnessOption, SpeedCurveOption
+from latespin.cli_options import EndingOption, LengthOption, LoudnessOption, SpeedCurveOption
 from latespin.errors import Cancelled, LateSpinError
 from latespin.jobs import Quietly, Share, Work
 from latespin.model.curve import Curve
-from latespin.model.grid import Grid
+from latespin.model.endings import ENDINGS, AsTrack, Ending
+from latespin.model.grid import Grid, grid_of
 from latespin.model.keys import key_name
 from latespin.model.parameters import (
     BEATS_PER_BAR,
@@ -29,7 +31,8 @@ from latespin.model.parameters import (
     SPEED,
     TARGET,
 )
-from latespin.model.timemap import fitted_speed
+from latespin.model.place import Layout, layout_of, parse_place
+from latespin.model.timemap import TimeMap, fitted_speed
 from latespin.model.units import clock
 from latespin.model.version import HALFTIME_BARS, UNTOUCHED, CharacterName, Level, Stages, Time, speed_limits
 
@@ -172,6 +175,11 @@ def _said_of(reading: "Reading") -> dict[str, Any]:
 )
 @click.option("--octave-down", is_flag=True, help="Let the pitch go down an octave with --halftime.")
 @click.option("--hold-pitch", is_flag=True, help="Keep the pitch where it is; otherwise it follows the speed.")
+@click.option(
+    "--ending",
+    type=EndingOption(),
+    help="ring-out, tape-stop, echo, fade or stop, at a bar (61, 61.3), a time (3:05.2) or auto: the best strong bar line near the end.",
+)
 @click.option("--loudness", type=LoudnessOption(), help=TARGET.sentence + " “off” leaves the level untouched.")
 @click.option("--ceiling", type=click.FloatRange(CEILING.low, CEILING.high), help=CEILING.sentence)
 @click.option("--depth", type=click.Choice(["16", "24", "float"]), help="Bits of WAV (default float) and FLAC (24).")
@@ -194,8 +202,10 @@ def render(
     from latespin.jobs import Share
     from latespin.media.track import open_track
     from latespin.render.export import check_export_target, export
-    from latespin.render.reader import Readers
+    from latespin.render.readers import Readers
+    from latespin.render.sounds import missing_sounds
 
+    ending = asked.pop("ending")
     _check_together(length, bpm, source_bpm, asked)
     if bpm is not None and source_bpm is not None:
         asked["speed"] = _speed_for(bpm, source_bpm)
@@ -206,8 +216,12 @@ def render(
         check_export_target(track, out, overwrite=overwrite)
         if length is not None:
             stages = _fitted(stages, track, length)
-        result = export(Readers(track, grid), stages, out, Share(work, 0.1, 1.0), depth=depth, overwrite=overwrite)
-    notes = [*track.warnings, *([result.plan.note] if result.plan.note else [])]
+        layout = _laid_out(track, stages, ending, grid, Share(work, 0.1, 0.3))
+        stages = _ended(stages, ending, layout.grid)
+        readers = Readers(track, layout=layout)
+        result = export(readers, stages, out, Share(work, 0.3, 1.0), depth=depth, overwrite=overwrite)
+    notes = [problem.says for problem in (*readers.arrangement(stages).problems, *missing_sounds(stages))]
+    notes = [*track.warnings, *notes, *([result.plan.note] if result.plan.note else [])]
     if result.clipped_samples:
         notes.append(
             f"{result.clipped_samples:,} samples were beyond full scale and are clipped in {out.name}. "
@@ -300,6 +314,30 @@ def _time(
     return replace(time, on=True, **changes) if changes else time
 
 
+def _laid_out(
+    track: "Track", stages: Stages, ending: tuple[str, str] | None, grid: Grid | None, work: Work  # type: ignore[name-defined]  # noqa: F821
+) -> Layout:
+    """What moments and the ending are placed on: the grid given, else, where they need one, the one that is read."""
+    from latespin.media.readings import read_track
+
+    if ending is None and not stages.moments.heard and isinstance(stages.ending.heard, AsTrack):
+        return Layout(track.frames, track.rate, grid)
+    reading = read_track(track, work)
+    return layout_of(track.frames, track.rate, grid or grid_of(reading), reading)
+
+
+def _ended(stages: Stages, asked: tuple[str, str] | None, grid: Grid | None) -> Stages:
+    """The stages with the ending asked for; of the same kind, a recipe's other settings are kept."""
+    from msgspec.structs import replace
+
+    if asked is None:
+        return stages
+    kind, where = asked
+    place = None if where == "auto" else parse_place(where, grid)
+    way = stages.ending.way if type(stages.ending.way) is ENDINGS[kind] else ENDINGS[kind]()
+    return replace(stages, ending=Ending(way=replace(way, at=place)))
+
+
 def _fitted(stages: Stages, track: "Track", length: float) -> Stages:  # type: ignore[name-defined]  # noqa: F821
     """The stages with the speed at which the track's music lasts ``length``."""
     from msgspec.structs import replace
@@ -309,6 +347,63 @@ def _fitted(stages: Stages, track: "Track", length: float) -> Stages:  # type: i
         shortest, longest = (clock(length * speed / limit, 1) for limit in (limits.high, limits.low))
         raise click.UsageError(f"--length {clock(length, 1)} is out of reach; it can be {shortest} to {longest}.")
     return replace(stages, time=replace(stages.time, on=True, speed=speed))
+
+
+@commands.command("map")
+@click.argument("file", type=click.Path(path_type=Path))
+@click.option("--version", "wanted", metavar="NAME", help="Which version of a session; the chosen one unless given.")
+@click.option("--recipe", metavar="NAME|FILE.json", help="Of a song: the recipe whose map is wanted.")
+@click.option("--ending", type=EndingOption(), help="Of a song: how it ends, and where.")
+@click.option("--json", "as_json", is_flag=True, help="Print the map as JSON.")
+def time_map(file: Path, wanted: str | None, recipe: str | None, ending: tuple[str, str] | None, as_json: bool) -> None:
+    """Print which stretch of the track sounds over which stretch of a version: FILE is a session or a song."""
+    from latespin.model.arrangement import arrange
+    from latespin.render.openings import open_version
+
+    with _progress("Reading", as_json) as work:
+        if file.suffix.lower() == ".latespin":
+            stages, layout = open_version(file, wanted, work)
+        else:
+            from latespin.media.track import open_track
+
+            stages = _stages(recipe, None, None, **_NO_TIME)
+            track = open_track(file, Share(work, 0.0, 0.5))
+            layout = _laid_out(track, stages, ending, None, Share(work, 0.5, 1.0))
+            stages = _ended(stages, ending, layout.grid)
+    arrangement = arrange(stages, layout)
+    _say_warnings(tuple(problem.says for problem in arrangement.problems))
+    spans = _spans_of(arrangement.map)
+    if as_json:
+        facts = {
+            "sample_rate": layout.rate, "before_frames": layout.frames, "after_frames": arrangement.map.after_frames, "spans": spans,
+            "problems": [problem.says for problem in arrangement.problems],
+        }  # fmt: skip
+        click.echo(json.dumps(facts, ensure_ascii=False))
+        return
+    for span in spans:
+        what = "silence" if span["silent"] else f"{span['speed_start']:.3f}× to {span['speed_end']:.3f}×"
+        times = [clock(span[name] / layout.rate, 3) for name in ("after_start", "after_stop", "before_start", "before_stop")]
+        click.echo(f"After {times[0]} to {times[1]}: Before {times[2]} to {times[3]}, {what}")
+
+
+_NO_TIME: dict[str, Any] = {
+    "speed_curve": None, "hold_pitch": False, "keep_formants": False, "formants": None, "octave_down": False,
+}  # fmt: skip
+
+
+def _spans_of(made: TimeMap) -> list[dict[str, Any]]:
+    """Each span with the frames it covers on both sides and its speed, source frames for every frame, at both ends."""
+    found = []
+    for span in made.spans:
+        ends = span.before_of(np.array([span.after_start, span.after_stop], dtype=np.float64)).tolist()
+        speeds = [0.0, 0.0] if span.silent else [span.speed_at(span.after_start), span.speed_at(span.after_stop)]
+        found.append(
+            {
+                "after_start": span.after_start, "after_stop": span.after_stop, "before_start": ends[0], "before_stop": ends[1],
+                "speed_start": speeds[0], "speed_end": speeds[1], "silent": span.silent, "fade_frames": span.fade,
+            }
+        )  # fmt: skip
+    return found
 
 
 @commands.command()

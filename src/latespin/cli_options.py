@@ -6,6 +6,7 @@ import click
 
 from latespin.errors import LateSpinError
 from latespin.model.curve import Curve, CurvePoint, check_curve
+from latespin.model.endings import ENDINGS, AsTrack
 from latespin.model.parameters import TARGET
 from latespin.model.units import parse_length
 
@@ -76,3 +77,17 @@ class SpeedCurveOption(click.ParamType[Any]):
 def _point(text: str) -> CurvePoint:
     place, speed = text.split("=")
     return CurvePoint(place=float(place), speed=float(speed))
+
+
+class EndingOption(click.ParamType[Any]):
+    """How the version ends, and where: ``KIND@BAR``, ``KIND@m:ss.mmm`` or ``KIND@auto``."""
+
+    name = "KIND[@PLACE]"
+
+    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> tuple[str, str]:
+        """The kind and the place as it was written, ``auto`` where there is none."""
+        kind, _, where = str(value).partition("@")
+        known = [name for name in ENDINGS if ENDINGS[name] is not AsTrack]
+        if kind not in known:
+            raise click.BadParameter(f"“{kind}” is not an ending; use one of {', '.join(known)}.", ctx, param)
+        return kind, where.strip() or "auto"

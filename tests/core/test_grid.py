@@ -15,7 +15,7 @@ from latespin.model.timemap import compile_time_map
 from latespin.model.version import Stages, Time
 from latespin.render.level import LevelPlan
 from latespin.render.programme import Programme
-from latespin.render.reader import Readers
+from latespin.render.readers import Readers
 from tests.conftest import track_of
 
 RATE = 44_100

@@ -17,7 +17,7 @@ from latespin.render.chain import Chain
 from latespin.render.level import LevelPlan, levelled, solve_level
 from latespin.render.measure import measure
 from latespin.render.programme import Programme
-from latespin.render.reader import Readers
+from latespin.render.readers import Readers
 from tests.conftest import level_db, noise, sine, track_of
 
 RATE = 44_100

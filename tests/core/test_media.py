@@ -24,7 +24,7 @@ from latespin.media.tags import Tags, read_tags
 from latespin.media.track import Track, open_track
 from latespin.model.version import Level, Stages, Time
 from latespin.render.measure import measure, render_whole
-from latespin.render.reader import Readers
+from latespin.render.readers import Readers
 from tests.conftest import cents, frequency, level_db, noise, sine
 
 RATE = 44_100

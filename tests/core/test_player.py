@@ -11,7 +11,7 @@ from latespin.model.version import Colour, Hall, Stages, Time
 from latespin.render.level import LevelPlan
 from latespin.render.player import Player
 from latespin.render.programme import Programme
-from latespin.render.reader import Readers
+from latespin.render.readers import Readers
 from latespin.render.silent import SilentDevice
 from tests.conftest import frequency, level_db, sine, track_of
 

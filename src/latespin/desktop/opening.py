@@ -13,7 +13,7 @@ if TYPE_CHECKING:  # imported where they are used: the first window does not wai
     from latespin.analysis.facts import Facts
     from latespin.media.peaks import Peaks
     from latespin.media.track import Track
-    from latespin.render.reader import Readers
+    from latespin.render.readers import Readers
 
 
 @dataclass(frozen=True)
@@ -70,7 +70,7 @@ def load_track(path: Path, work: Task) -> LoadedTrack:
     load_kernels()
     from latespin.analysis.facts import facts_of
     from latespin.media.peaks import find_peaks
-    from latespin.render.reader import Readers
+    from latespin.render.readers import Readers
 
     step(work, 0.8)
     peaks = find_peaks(track.sound, track.rate)

@@ -51,7 +51,7 @@ def _copy(song: Audio, first: int, out: Audio) -> None:
 
 
 def read_along(song: Audio, positions: Floats, speeds: Floats) -> Audio:
-    """Read ``song`` at positions whose spacing changes: ``[frames]``, with the speed at each of them.
+    """Read ``song`` at positions whose spacing changes: ``[frames]``, with the speed, 0 to 64, at each of them.
 
     As :func:`read_at`; the sinc widens and narrows with the speed, between tables a 24th of an octave apart, so that neither
     folding back nor a step can be heard.  Returns float32 ``[channels, frames]``.  Raises OutOfRange for speeds.
@@ -60,8 +60,8 @@ def read_along(song: Audio, positions: Floats, speeds: Floats) -> Audio:
     out = np.zeros((song.shape[0], len(positions)), np.float32)
     if song.shape[1] == 0 or len(positions) == 0:
         return out
-    check_range("speed", float(speeds.min()), LOWEST_SPEED, HIGHEST_SPEED, "×")
-    check_range("speed", float(speeds.max()), LOWEST_SPEED, HIGHEST_SPEED, "×")
+    check_range("speed", float(speeds.min()), 0.0, HIGHEST_SPEED, "×")
+    check_range("speed", float(speeds.max()), 0.0, HIGHEST_SPEED, "×")
     song = np.ascontiguousarray(song)
     rungs = LADDER * np.log2(np.maximum(1.0, speeds))
     lower = np.ceil(rungs).astype(np.int64)

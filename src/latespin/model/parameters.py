@@ -143,3 +143,48 @@ ALLOWANCE = Parameter(
     "Limiter allowance", "dB", 0.0, 12.0, 8.0, 0.5, 1,
     "The most the limiter may take off a peak; where that is not enough the version stays quieter.",
 )  # fmt: skip
+BEAT_NUMBER = Parameter("Beat", "", -4000.0, 400_000.0, 0.0, 1.0, 3, "Which beat, counted from bar 1; its first is 0.")
+SONG_SECONDS = Parameter("Time", "s", 0.0, 360_000.0, 0.0, 0.01, 3, "When in the track, seconds.")
+LENGTH_BEATS = Parameter("Length", "beats", 0.01, 4000.0, 4.0, 1.0, 2, "How many beats it lasts.")
+LENGTH_SECONDS = Parameter("Length", "s", 0.003, 3600.0, 2.0, 0.1, 3, "How many seconds it lasts.")
+TENSION = Parameter(
+    "Bend", "", -1.0, 1.0, 0.0, 0.05, 2,
+    "The curve: below 0 it gives way at once and lingers, 0 is straight, above 0 it holds on and then dives.",
+)  # fmt: skip
+DEPTH = Parameter(
+    "Depth", "%", 1.0, 100.0, 100.0, 1.0, 0, "How much of the speed is lost: 100 comes to a standstill."
+)
+DIP_DEPTH = Parameter(
+    "Depth", "%", 1.0, 95.0, 50.0, 1.0, 0, "How much of the speed is lost where it sags lowest."
+)
+SECOND_SHARE = Parameter(
+    "Second stage", "%", 5.0, 90.0, 33.0, 1.0, 0,
+    "Over how much of the length, at its end, a second and steeper slow-down works.",
+)  # fmt: skip
+GAP = Parameter(
+    "Silence", "%", 0.0, 95.0, 0.0, 5.0, 0,
+    "How much of the length, at its end, stays silent before the song comes back.",
+)  # fmt: skip
+RAMP_SPEED = Parameter(
+    "To speed", "×", 0.25, 4.0, 1.5, 1.01, 2, "The speed it reaches, pitch and all.", logarithmic=True
+)
+GLIDE = Parameter("Glide", "st", -24.0, 24.0, -5.0, 0.5, 2, "How far the pitch glides; the time stays.")
+SLICE_MS = Parameter(
+    "Slice", "ms", 4.0, 2000.0, 60.0, 1.05, 0, "How long the repeated slice is; below about 30 ms it buzzes.", logarithmic=True
+)  # fmt: skip
+MUFFLE = Parameter("Muffle", "Hz", 80.0, 8000.0, 420.0, 1.05, 0, "What is above is taken away.", logarithmic=True)
+DIP_AMOUNT = Parameter("Amount", "%", 0.0, 100.0, 70.0, 1.0, 0, "How much of the colour is heard at its fullest.")
+ATTACK = Parameter("Way in", "%", 0.0, 100.0, 25.0, 1.0, 0, "Over how much of the length the colour comes.")
+RELEASE = Parameter("Way out", "%", 0.0, 100.0, 25.0, 1.0, 0, "Over how much of the length, at its end, it goes.")
+THROW_WET = Parameter("Wet", "dB", -36.0, 6.0, -8.0, 0.5, 1, "How loud the echo or the room is beside the song.")
+FEEDBACK = Parameter("Feedback", "%", 0.0, 95.0, 55.0, 1.0, 0, "How much of each repeat is heard again.")
+SOUND_GAIN = Parameter("Gain", "dB", -60.0, 12.0, -6.0, 0.5, 1, "How loud the dropped-in sound is.")
+FADE_IN = Parameter("Fade in", "ms", 2.0, 10_000.0, 5.0, 1.2, 0, "Over how long it comes in.", logarithmic=True)
+FADE_OUT = Parameter("Fade out", "ms", 2.0, 10_000.0, 50.0, 1.2, 0, "Over how long it goes.", logarithmic=True)
+ENDING_DECAY = Parameter(
+    "Decay", "s", 0.5, 12.0, 4.5, 1.05, 2, "How long the room takes to fall by 60 dB after the song has stopped.", logarithmic=True
+)  # fmt: skip
+ENDING_WET = Parameter("Wet", "dB", -30.0, 0.0, -2.0, 0.5, 1, "How loud the room is; it never starts louder than the song it leaves.")
+ENDING_SIZE = Parameter("Size", "%", 0.0, 100.0, 75.0, 1.0, 0, "From a closet to a cathedral.")
+ENDING_TONE = Parameter("Tone", "Hz", 1000.0, 16000.0, 6500.0, 1.05, 0, "Where the room’s highs begin to fade.", logarithmic=True)
+ECHO_FADE = Parameter("Fade", "dB", -60.0, -6.0, -36.0, 1.0, 0, "How much quieter the repeats are by the time they stand still.")

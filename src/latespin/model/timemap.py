@@ -2,6 +2,8 @@
 
 It is a list of spans without gaps. The reader reads the source through it, the ribbons draw their threads
 from it, and Before/After switching uses it both ways. Span edges in After are whole frames.
+
+The Time stage alone gives a map of *music*; moments and endings bend that (:mod:`latespin.model.bending`) into the map of After.
 """
 
 import bisect
@@ -12,6 +14,7 @@ from functools import cached_property, lru_cache
 import numpy as np
 from msgspec.structs import replace
 
+from latespin.dsp.bend import Bend
 from latespin.dsp.course import Course
 from latespin.dsp.types import Floats
 from latespin.model.curve import straightened
@@ -39,6 +42,9 @@ class Span:
     """After frames ``after_start`` to ``after_stop`` sound Before along ``course``, which begins there at time 0.
 
     fade : frames before ``after_start`` over which it comes in while the span before goes.
+    bend : at which time of the course what sounds is; None where time goes on evenly from 0.
+    music : number of the span of the music's map it reads.  leave : frames at its end over which it fades to nothing.
+    silent : nothing sounds.  glide : how far its pitch has been moved on top, semitones at evenly spaced times, or none.
     """
 
     after_start: int
@@ -46,14 +52,38 @@ class Span:
     course: Course
     pitch: Pitch
     fade: int = 0
+    bend: Bend | None = None
+    music: int = 0
+    leave: int = 0
+    silent: bool = False
+    glide: tuple[float, ...] = ()
 
-    def before_at(self, after: float) -> float:
-        """The source frame that sounds at a frame of After."""
-        return float(self.course.before_at(after - self.after_start))
+    def before_of(self, after: Floats) -> Floats:
+        """The source frames that sound at frames of After."""
+        time = after - self.after_start
+        return self.course.before_at(self.bend.before_at(time) if self.bend else time)
 
-    def after_at(self, before: float) -> float:
-        """The frame of After at which a source frame sounds."""
-        return self.after_start + float(self.course.after_at(before))
+    def after_of(self, before: Floats) -> Floats:
+        """The frames of After at which source frames sound."""
+        time = self.course.after_at(before)
+        return self.after_start + (self.bend.after_at(time) if self.bend else time)
+
+    def speed_at(self, after: float) -> float:
+        """Source frames for every frame of After; negative where it goes backwards."""
+        time = after - self.after_start
+        if self.bend is None:
+            return float(self.course.speed_at(time))
+        return float(self.course.speed_at(self.bend.before_at(time)) * self.bend.speed_at(time))
+
+    @property
+    def backwards(self) -> bool:
+        """Whether it is read from its end to its start."""
+        return self.bend is not None and self.bend.constant_speed == -1.0
+
+    @property
+    def place(self) -> float:
+        """The source frame at its start."""
+        return float(self.before_of(np.array([float(self.after_start)]))[0])
 
     @property
     def moves_formants(self) -> bool:
@@ -71,11 +101,26 @@ class Span:
 
 
 @dataclass(frozen=True)
+class Leg:
+    """From frame ``music`` of the music on, the song's clock goes on from frame ``after`` of After, along ``bend`` if there is one."""
+
+    music: int
+    after: int
+    bend: Bend | None = None
+
+
+@dataclass(frozen=True)
 class TimeMap:
-    """Spans in order of After, the first from frame 0. Both lengths in frames at the track's rate."""
+    """Spans in order of After, the first from frame 0. Both lengths in frames at the track's rate.
+
+    music : the map of the Time stage alone, where moments or an ending bend it, and ``clock`` how the song's time goes on in After then:
+    a moment that keeps time leaves the clock alone, one that adds time holds it up.
+    """
 
     spans: tuple[Span, ...]
     before_frames: int
+    music: "TimeMap | None" = None
+    clock: tuple[Leg, ...] = ()
 
     @property
     def after_frames(self) -> int:
@@ -96,25 +141,72 @@ class TimeMap:
 
     def before_at(self, after: float) -> float:
         """The source frame that sounds at a frame of After; the nearest there is outside the music."""
-        return min(max(self._span_at(after).before_at(after), 0.0), float(self.before_frames))
+        return float(self.before_of_all(np.array([after]))[0])
 
     def after_at(self, before: float) -> float:
-        """The first frame of After at which a source frame sounds; where it never does, where it is passed over."""
-        span = self.spans[max(0, bisect.bisect_right(self._places, before) - 1)]
-        return min(max(span.after_at(before), float(span.after_start)), float(span.after_stop))
+        """As :meth:`after_of_all`, for one frame."""
+        return float(self.after_of_all(np.array([before]))[0])
 
     def before_of_all(self, after: Floats) -> Floats:
-        """As :meth:`before_at`, for many frames in ascending order."""
+        """The source frames that sound at frames of After, in ascending order; the nearest there are outside the music."""
         out = np.zeros(len(after))
         edges = np.searchsorted(after, [*self._starts, np.inf])
+        edges[0] = 0
         for span, first, last in zip(self.spans, edges[:-1], edges[1:], strict=True):
-            out[first:last] = span.course.before_at(after[first:last] - span.after_start)
+            if last > first:
+                out[first:last] = span.before_of(after[first:last])
         return np.clip(out, 0.0, float(self.before_frames))
+
+    def after_of_all(self, before: Floats) -> Floats:
+        """The frames of After at which the song's clock is at source frames: where they sound, wherever time is not bent.
+
+        Within a moment that keeps time it is where they would have sounded; where they never do, where they are passed over.
+        """
+        if self.music is not None:
+            return self._by_clock(self.music.after_of_all(before))
+        out = np.zeros(len(before))
+        which = np.maximum(np.searchsorted(self._places, before, "right") - 1, 0)
+        for number in np.unique(which).tolist():
+            span, there = self.spans[number], which == number
+            out[there] = np.clip(span.after_of(before[there]), span.after_start, span.after_stop)
+        return out
+
+    def first_heard(self, before: Floats) -> Floats:
+        """The first frames of After at which source frames sound going forwards; NaN where they never do."""
+        out = np.full(len(before), np.nan)
+        for span in self.spans:
+            if span.silent or span.backwards:
+                continue
+            ends = span.before_of(np.array([span.after_start, span.after_stop], dtype=np.float64))
+            there = np.isnan(out) & (before >= ends[0] - 1e-6) & (before < ends[1] - 1e-6)
+            if there.any():
+                out[there] = span.after_of(before[there])
+        return out
+
+    def jumps(self) -> list[tuple[float, int]]:
+        """Where in After something else than what comes next is heard: the source frame that begins to sound, and when."""
+        found = []
+        for earlier, later in zip(self.spans, self.spans[1:], strict=False):
+            left = float(earlier.before_of(np.array([float(later.after_start)]))[0])
+            if not later.silent and (abs(later.place - left) > 2.0 or later.backwards != earlier.backwards):
+                found.append((later.place, later.after_start))
+        return found
 
     def speed_at(self, after: float) -> float:
         """Source frames for every frame of After, at a frame of it."""
-        span = self._span_at(after)
-        return float(span.course.speed_at(after - span.after_start))
+        return self._span_at(after).speed_at(after)
+
+    def _by_clock(self, music: Floats) -> Floats:
+        starts = [leg.music for leg in self.clock]
+        which = np.maximum(np.searchsorted(starts, music, "right") - 1, 0)
+        out = np.zeros(len(music))
+        for number in np.unique(which).tolist():
+            leg, there = self.clock[number], which == number
+            way = music[there] - leg.music
+            out[there] = leg.after + (leg.bend.after_at(way) if leg.bend else way)
+            if number + 1 < len(self.clock):
+                out[there] = np.minimum(out[there], self.clock[number + 1].after)
+        return np.minimum(out, float(self.after_frames))
 
     @cached_property
     def _starts(self) -> list[int]:

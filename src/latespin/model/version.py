@@ -6,6 +6,8 @@ import msgspec
 
 from latespin.model import parameters as p
 from latespin.model.curve import Curve, check_curve, extremes
+from latespin.model.endings import Ending
+from latespin.model.moments import Moments
 from latespin.model.parameters import Checked
 
 PitchMode = Literal["linked", "held"]
@@ -111,6 +113,8 @@ class Stages(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=Tr
 
     time: Time = Time()
     colour: Colour = Colour()
+    moments: Moments = Moments()
+    ending: Ending = Ending()
     level: Level = Level()
 
 

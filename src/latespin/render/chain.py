@@ -1,23 +1,32 @@
 """The chain: a version of a track as a stream of blocks, before Level.
 
-Reader → (one channel becomes two where a stage needs it) → colours → the tail that follows the music.
+Source → what moments do before the colours → (one channel becomes two where a stage needs it) → hall → colours that come and go
+→ what is laid over it → the ending and the tail that follow the music.
 """
 
 import math
+from dataclasses import dataclass
 
 import numpy as np
 
+from latespin.dsp.bend import falling
 from latespin.dsp.hall import TAIL_DB, Hall, HallSettings, fall_frames
 from latespin.dsp.types import Audio
 from latespin.model import version as v
-from latespin.render.reader import HastyReader, Reader
+from latespin.model.arrangement import Arrangement
+from latespin.model.endings import Fade
+from latespin.model.moments import ColourDip
+from latespin.render.bent import HastyBent, Source
+from latespin.render.filtered import WARM_UP_SECONDS, Filtered, amounts
+from latespin.render.overlays import Overlay
+from latespin.render.reader import HastyReader
 
 END_FADE_SECONDS = 0.03
 WARM_UP_BLOCK = 1 << 15
 
 
-def hall_settings(colour: v.Colour) -> HallSettings:
-    """What the hall of a Colour stage asks of the kernel."""
+def hall_settings(colour: v.Colour, amount: float | None = None) -> HallSettings:
+    """What the hall of a Colour stage asks of the kernel; ``amount`` in place of its own."""
     hall = colour.hall
     return HallSettings(
         decay_seconds=hall.decay_seconds,
@@ -25,13 +34,30 @@ def hall_settings(colour: v.Colour) -> HallSettings:
         pre_delay_seconds=hall.pre_delay_ms / 1000.0,
         tone_hz=hall.tone_hz,
         width=hall.width_percent / 100.0,
-        amount=hall.amount_percent / 100.0,
+        amount=hall.amount_percent / 100.0 if amount is None else amount,
     )
 
 
-def tail_frames(colour: v.Colour, rate: int) -> int:
-    """How long a version rings on after its music, frames."""
-    return fall_frames(rate, hall_settings(colour), TAIL_DB) if colour.hall_heard else 0
+def tail_frames(colour: v.Colour, rate: int, arrangement: Arrangement | None = None) -> int:
+    """How long the Colour stage rings on after the music, frames; not at all after a fade."""
+    if arrangement is not None and isinstance(arrangement.close.way, Fade):
+        return 0
+    moved = arrangement is not None and any(_on_version_hall(d.moment) for d in arrangement.dips)
+    if not colour.hall_heard and not moved:
+        return 0
+    return fall_frames(rate, hall_settings(colour, 1.0 if moved else None), TAIL_DB)
+
+
+def _on_version_hall(moment: object) -> bool:
+    return isinstance(moment, ColourDip) and moment.colour == "version-hall"
+
+
+@dataclass(frozen=True)
+class Laid:
+    """What is laid over a version: ``early`` before the colours, ``late`` after them."""
+
+    early: tuple[Overlay, ...] = ()
+    late: tuple[Overlay, ...] = ()
 
 
 class Chain:
@@ -41,17 +67,32 @@ class Chain:
     equals the whole render within −80 dB.
     """
 
-    def __init__(self, reader: Reader, stages: v.Stages) -> None:
+    def __init__(self, reader: Source, stages: v.Stages, arrangement: Arrangement | None = None, laid: Laid | None = None) -> None:
         self._reader = reader
-        self._source: Reader | HastyReader = reader
+        self._source: Source | HastyReader | HastyBent = reader
         self._colour = stages.colour
+        self._arrangement = arrangement or Arrangement(reader.map, reader.map)
+        self._laid = laid or Laid()
         self.rate = reader.track.rate
+        arranged = self._arrangement
+        self._hall_dips = [d for d in arranged.dips if _on_version_hall(d.moment)]
         self._hall = self._make_hall(0)
-        self.channels = 2 if self._hall else int(reader.track.sound.shape[0])
+        stereo = self._hall is not None or bool(arranged.dips or self._laid.late)
+        self.channels = 2 if stereo else int(reader.track.sound.shape[0])
+        self._filters()
         self.music_frames = reader.map.after_frames
-        self.tail_frames = tail_frames(self._colour, self.rate)
-        self.frames = self.music_frames + self.tail_frames
+        self.tail_frames = tail_frames(self._colour, self.rate, arranged)
+        ends = [overlay.first + overlay.frames for overlay in self._laid.late]
+        self.frames = max([self.music_frames + self.tail_frames, *([] if isinstance(arranged.close.way, Fade) else ends)])
         self.position = 0
+
+    def _filters(self) -> None:
+        """Fresh filters of moments."""
+        arranged, source_channels = self._arrangement, int(self._reader.track.sound.shape[0])
+        self._muffles = [Filtered(during, self.rate, source_channels) for during in arranged.muffles]
+        own = [d for d in arranged.dips if isinstance(d.moment, ColourDip) and d.moment.colour in ("water", "phone")]
+        self._dips = [Filtered(during, self.rate, self.channels) for during in own]
+        self._filtered = [(d.start, d.stop) for d in (*arranged.muffles, *own)]
 
     def seek(self, frame: int, at_most_seconds: float = math.inf) -> None:
         """Make ``frame`` the next one to be read, warmed up by ``at_most_seconds`` of the music before it.
@@ -63,22 +104,26 @@ class Chain:
         if math.isfinite(at_most_seconds):
             early = round((at_most_seconds + 1.0) * self.rate)
             self._source = self._reader.hasty(max(0, frame - early), 2 * early)
-        if self._hall is None:
-            return
-        warm_up = min(self._hall.warm_up_frames, at_most_seconds * self.rate)
-        start = max(0, frame - round(warm_up))
+        self._filters()
+        start = max(0, frame - round(min(self._warm_up(frame), at_most_seconds * self.rate)))
         self._hall = self._make_hall(start)
         while start < frame:
             stop = min(frame, start + WARM_UP_BLOCK)
             self._coloured(start, stop - start)
             start = stop
 
+    def _warm_up(self, frame: int) -> float:
+        """How many frames before a place have a say in how it sounds."""
+        early = round(WARM_UP_SECONDS * self.rate)
+        within = any(start - early < frame < stop for start, stop in self._filtered)
+        return max(self._hall.warm_up_frames if self._hall else 0, early if within else 0)
+
     def ready(self, frame: int, frames: int) -> bool:
         """Whether ``seek`` to a frame without a limit, and ``frames`` to be read from there, would not have to wait.
 
         Where they would, some of what is missing is made in the background.
         """
-        start = max(0, frame - (self._hall.warm_up_frames if self._hall else 0))
+        start = max(0, frame - round(self._warm_up(frame)))
         needed = start, frame + frames - start
         if self._reader.has(*needed):
             return True
@@ -89,22 +134,63 @@ class Chain:
         """The next ``[channels, frames]``; fewer at the end of After, none beyond it."""
         frames = max(0, min(frames, self.frames - self.position))
         block = self._coloured(self.position, frames)
+        for overlay in self._laid.late:
+            overlay.add_to(block, self.position)
+        self._fade_out(block)
         self._fade_end(block)
         self.position += frames
         return block
 
+    def read_stereo(self, frames: int) -> Audio:
+        """As :meth:`read`, in two channels, and silence beyond the end."""
+        block = self.read(frames)
+        out = np.zeros((2, frames), np.float32)
+        out[:, : block.shape[1]] = block
+        return out
+
     def _make_hall(self, start: int) -> Hall | None:
+        if self._hall_dips:
+            return Hall(self.rate, hall_settings(self._colour, 1.0), start)
         if not self._colour.hall_heard:
             return None
         return Hall(self.rate, hall_settings(self._colour), start)
 
     def _coloured(self, start: int, frames: int) -> Audio:
         block = self._source.read(start, frames)
-        if self._hall is None:
-            return block
-        if block.shape[0] == 1:
+        for overlay in self._laid.early:
+            overlay.add_to(block, start)
+        for muffle in self._muffles:
+            muffle.process(block, start)
+        if block.shape[0] < self.channels:
             block = np.repeat(block, 2, axis=0)
-        return self._hall.process(block)
+        if self._hall is not None:
+            block = self._in_hall(self._hall, block, start)
+        for dip in self._dips:
+            dip.process(block, start)
+        return block
+
+    def _in_hall(self, hall: Hall, block: Audio, start: int) -> Audio:
+        """The hall, its amount moved where moments move it."""
+        if not self._hall_dips:
+            return hall.process(block)
+        own = self._colour.hall.amount_percent / 100.0 if self._colour.hall_heard else 0.0
+        amount = np.full(block.shape[1], own)
+        at = np.arange(start, start + block.shape[1], dtype=np.float64)
+        for during in self._hall_dips:
+            assert isinstance(during.moment, ColourDip)
+            full = during.moment.amount_percent / 100.0
+            way = amounts(during, at) / full if full > 0.0 else amounts(during, at)
+            amount += way * (full - own)
+        angle = np.clip(amount, 0.0, 1.0) * (np.pi / 2.0)
+        wet = hall.process(block)
+        return np.asarray(block * np.cos(angle).astype(np.float32) + wet * np.sin(angle).astype(np.float32))
+
+    def _fade_out(self, block: Audio) -> None:
+        """The fade of an ending: over all that is heard."""
+        close = self._arrangement.close
+        if isinstance(close.way, Fade) and self.position + block.shape[1] > close.at:
+            at = np.arange(self.position, self.position + block.shape[1], dtype=np.float64)
+            block *= falling((at - close.at) / max(1, close.length), close.way.tension).astype(np.float32)
 
     def _fade_end(self, block: Audio) -> None:
         """Bring the very end of a tail, by then 70 dB down, to nothing."""

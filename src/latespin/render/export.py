@@ -17,7 +17,7 @@ from latespin.model.sentence import title_suffix
 from latespin.model.version import Stages
 from latespin.render.level import LevelPlan, levelled, solve_level
 from latespin.render.measure import render_whole
-from latespin.render.reader import Readers
+from latespin.render.readers import Readers
 
 
 @dataclass(frozen=True)

@@ -10,9 +10,8 @@ from latespin.jobs import Share, Work, step
 from latespin.media.peaks import PeakGatherer, Peaks
 from latespin.memory import let_go, room_for
 from latespin.model.version import Stages
-from latespin.render.chain import Chain
 from latespin.render.level import LevelPlan, levelled, solve_level
-from latespin.render.reader import Readers
+from latespin.render.readers import Readers
 
 BLOCK_FRAMES = 1 << 18
 
@@ -36,7 +35,7 @@ def render_whole(readers: Readers, stages: Stages, work: Work) -> tuple[Audio, F
 
     Renders that would not fit well into memory lie in an unnamed temporary file.
     """
-    chain = Chain(readers.reader(stages.time), stages)
+    chain = readers.chain(stages)
     sound = room_for(chain.channels, chain.frames)
     gatherer = FactsGatherer(chain.rate, chain.channels)
     while chain.position < chain.frames:

@@ -286,7 +286,7 @@ class Player:
                 frame = programme.from_before(old.to_before(frame))
         elif mark is not None:
             frame = programme.from_before(mark.programme.to_before(mark.frame + start - mark.at))
-            same = mark.programme.side == programme.side and mark.programme.stages.time == programme.stages.time
+            same = mark.programme.side == programme.side and mark.programme.map() == programme.map()
             if same:
                 frame = mark.frame + start - mark.at
         else:

@@ -11,10 +11,9 @@ from latespin.media.track import Track
 from latespin.model.grid import Grid
 from latespin.model.timemap import TimeMap
 from latespin.model.version import Stages
-from latespin.render.chain import Chain
 from latespin.render.click import click_places, with_clicks
 from latespin.render.level import Leveller, LevelPlan
-from latespin.render.reader import Readers
+from latespin.render.readers import Readers
 
 Side = Literal["before", "after"]
 LIMITER_WARM_UP_SECONDS, HASTY_LIMITER_SECONDS = 0.6, 0.15
@@ -66,7 +65,7 @@ class Programme:
 
     def map(self) -> TimeMap:
         """The time map between both sides."""
-        return self.readers.reader(self.stages.time).map
+        return self.readers.arrangement(self.stages).map
 
     def to_before(self, frame: float) -> float:
         """The place in Before of a frame on this programme's side."""
@@ -103,7 +102,7 @@ class AfterStream:
 
     def __init__(self, programme: Programme) -> None:
         self._programme = programme
-        self._chain = Chain(programme.readers.reader(programme.stages.time), programme.stages)
+        self._chain = programme.readers.chain(programme.stages)
         self._gain = np.float32(amplitude(programme.trim_db))
         self._leveller = self._fresh()
         self._held = np.zeros((2, 0), np.float32)

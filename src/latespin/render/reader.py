@@ -1,5 +1,6 @@
 """The reader: After's music, read from the track through the time map, before any colour."""
 
+import dataclasses
 import threading
 from collections import OrderedDict
 
@@ -7,17 +8,19 @@ import numpy as np
 
 from latespin.dsp.attacks import AttackMap
 from latespin.dsp.characters import CHARACTERS
-from latespin.dsp.course import Course
+from latespin.dsp.bend import Bend
+from latespin.dsp.course import Course, Piece
 from latespin.dsp.stretch import Stretcher, Warp
 from latespin.dsp.types import Audio, Floats
 from latespin.dsp.varispeed import reach, read_along, read_at
 from latespin.media.track import Track
 from latespin.model.grid import Grid
 from latespin.model.timemap import Span, TimeMap, compile_time_map
-from latespin.model.version import HALFTIME_BARS, Time
+from latespin.model.version import Time
 from latespin.render.stretched import RushedSound, SegmentStore, StretchedSound
 
 AT_ONCE = 1 << 15  # frames read along a changing speed in one go
+GLIDE_KNOTS, KEPT_GLIDES = 512, 6
 
 
 class Reader:
@@ -27,10 +30,12 @@ class Reader:
     """
 
     def __init__(self, track: Track, time: Time, grid: Grid | None = None, attacks: AttackMap | None = None) -> None:
-        self.track = track
+        self.track, self.time = track, time.heard
         self.map: TimeMap = compile_time_map(time, track.frames, track.rate, grid)
-        attacks = attacks or AttackMap(track.sound, track.rate)
+        self.attacks = attacks = attacks or AttackMap(track.sound, track.rate)
         store = SegmentStore()
+        self.lock = threading.Lock()
+        self.glides: OrderedDict[Span, Part] = OrderedDict()  # parts of spans whose pitch glides, the ones used last
         self.parts = [_part(track, time.heard, span, attacks, store, i) for i, span in enumerate(self.map.spans)]
 
     def read(self, start: int, frames: int) -> Audio:
@@ -55,7 +60,7 @@ class Reader:
         """
         return self if self.has(start, frames) else HastyReader(self)
 
-    def _between(self, start: int, frames: int) -> "list[_Part]":
+    def _between(self, start: int, frames: int) -> "list[Part]":
         return [self.parts[i] for i in self.map.spans_between(start, start + frames)]
 
     def _begin_spans(self, start: int, frames: int) -> None:
@@ -72,7 +77,7 @@ class HastyReader:
 
     def __init__(self, reader: Reader) -> None:
         self._reader = reader
-        self._rushed: dict[int, _Part] = {}
+        self._rushed: dict[int, Part] = {}
 
     def read(self, start: int, frames: int) -> Audio:
         """As the reader's."""
@@ -81,16 +86,21 @@ class HastyReader:
         return _read_parts(list(self._rushed.values()), self._reader.track.sound.shape[0], start, frames)
 
 
-class _Part:
+class Part:
     """One span: its source, which is the track or a stretch of it, read along a course."""
 
-    def __init__(self, track: Track, span: Span, along: Course, source: StretchedSound | RushedSound | None) -> None:
+    def __init__(self, track: Track, span: Span, along: Course | Bend, source: StretchedSound | RushedSound | None) -> None:
         self._track, self.span, self._along, self._source = track, span, along, source
 
-    def rushed(self) -> "_Part":
+    @property
+    def channels(self) -> int:
+        """How many the track has."""
+        return int(self._track.sound.shape[0])
+
+    def rushed(self) -> "Part":
         """The same for one stream that has to begin at once."""
         if isinstance(self._source, StretchedSound):
-            return _Part(self._track, self.span, self._along, self._source.rushed())
+            return Part(self._track, self.span, self._along, self._source.rushed())
         return self
 
     def has(self, start: int, frames: int) -> bool:
@@ -118,6 +128,15 @@ class _Part:
         ]
         return np.concatenate(blocks, axis=1)
 
+    def read_bent(self, times: Floats, speeds: Floats) -> Audio:
+        """What sounds at times of the span, in ascending or descending order, ``speeds`` (0 or more) times as fast as it would."""
+        blocks = [
+            self._read_places(self._along.before_at(t), self._along.speed_at(t) * speeds[done : done + AT_ONCE])
+            for done in range(0, max(1, len(times)), AT_ONCE)
+            for t in [times[done : done + AT_ONCE]]
+        ]
+        return np.concatenate(blocks, axis=1)
+
     def _read_steadily(self, position: float, speed: float, frames: int) -> Audio:
         if self._source is None:
             return read_at(self._track.sound, position, speed, frames)
@@ -128,10 +147,12 @@ class _Part:
 
     def _read_along(self, time: int, frames: int) -> Audio:
         times = np.arange(time, time + frames)
-        places, speeds = self._along.before_at(times), self._along.speed_at(times)
-        if self._source is None or frames == 0:
+        return self._read_places(self._along.before_at(times), self._along.speed_at(times))
+
+    def _read_places(self, places: Floats, speeds: Floats) -> Audio:
+        if self._source is None or len(places) == 0:
             return read_along(self._track.sound, places, speeds)
-        first, length = _around(float(places[0]), float(places[-1]), float(speeds.max()))
+        first, length = _around(float(places.min()), float(places.max()), float(speeds.max()))
         return read_along(self._source.read(first, length), places - first, speeds)
 
     def _needs(self, start: int, frames: int) -> tuple[int, int]:
@@ -141,10 +162,10 @@ class _Part:
         return _source_range(self._along, low, high)
 
 
-def _part(track: Track, time: Time, span: Span, attacks: AttackMap, store: SegmentStore, number: int) -> _Part:
+def _part(track: Track, time: Time, span: Span, attacks: AttackMap, store: SegmentStore, number: int) -> Part:
     """The part for a span: where pitch and speed differ the song is stretched first, then read at the pitch's ratio."""
     if span.turns_only:
-        return _Part(track, span, span.course, None)
+        return Part(track, span, span.course, None)
     ratio = span.pitch.transposed
     if span.pitch.follows:
         along, course = span.course.magnified(ratio), Course.steady(1.0 / ratio)
@@ -154,7 +175,53 @@ def _part(track: Track, time: Time, span: Span, attacks: AttackMap, store: Segme
     stretcher = Stretcher(
         track.sound, track.rate, course, first, first + length, attacks, CHARACTERS[time.character], _warp(span)
     )
-    return _Part(track, span, along, StretchedSound(stretcher, store, number))
+    return Part(track, span, along, StretchedSound(stretcher, store, number))
+
+
+def glide_part(reader: "Reader", span: Span) -> Part:
+    """The part for a span whose pitch glides, time counted from its start: stretched so that reading it at the gliding pitch keeps time."""
+    assert span.bend is not None or span.glide
+    frames = span.after_stop - span.after_start
+    placed = dataclasses.replace(span, after_start=0, after_stop=frames)
+    with reader.lock:
+        if placed in reader.glides:
+            return reader.glides[placed]
+    begun = float(span.bend.before_at(0.0)) if span.bend else 0.0
+    times = np.linspace(0.0, frames, GLIDE_KNOTS + 1)
+    speeds = span.course.speed_at(begun + times)
+    shape = np.array(span.glide)
+    glide = 2.0 ** (np.interp(times / frames, np.linspace(0.0, 1.0, len(shape)), shape) / 12.0)
+    pitches = glide * span.pitch.transposed * (speeds if span.pitch.follows else 1.0)
+    along = Bend.through(pitches, float(frames))
+    at, places = along.before_at(times), span.course.before_at(begun + times)
+    rates = speeds / pitches
+    slopes = np.diff(rates) / np.diff(places)
+    course = Course(
+        tuple(Piece(*piece) for piece in zip(at.tolist(), places.tolist(), rates.tolist(), [*slopes.tolist(), 0.0], strict=True))
+    )
+    first, length = _source_range(along, -span.fade, frames)
+
+    def pitch_at(before: Floats) -> Floats:
+        return np.interp(before, places, pitches)
+
+    stretcher = Stretcher(
+        reader.track.sound, reader.track.rate, course, first, first + length, reader.attacks,
+        CHARACTERS[reader.time.character], _warp_by(span, pitch_at),
+    )  # fmt: skip
+    part = Part(reader.track, placed, along, StretchedSound(stretcher, SegmentStore(), 0))
+    with reader.lock:
+        reader.glides[placed] = part
+        while len(reader.glides) > KEPT_GLIDES:
+            reader.glides.popitem(last=False)
+    return part
+
+
+def _warp_by(span: Span, pitch_at: Warp) -> Warp | None:
+    """As :func:`_warp` where the pitch heard is told by place."""
+    pitch = span.pitch
+    if pitch.formants_kept:
+        return lambda places: pitch_at(places) / pitch.formant_ratio
+    return None if pitch.formant_ratio == 1.0 else lambda places: np.full(len(places), 1.0 / pitch.formant_ratio)
 
 
 def _warp(span: Span) -> Warp | None:
@@ -172,7 +239,7 @@ def _warp(span: Span) -> Warp | None:
     return warp
 
 
-def _source_range(along: Course, low: int, high: int) -> tuple[int, int]:
+def _source_range(along: Course | Bend, low: int, high: int) -> tuple[int, int]:
     places, speeds = along.before_at(np.array([low, high])), along.speed_at(np.array([low, high]))
     return _around(float(places[0]), float(places[1]), float(speeds.max()))
 
@@ -184,7 +251,7 @@ def _around(low: float, high: float, speed: float) -> tuple[int, int]:
     return first, int(np.ceil(high)) + margin - first
 
 
-def _read_parts(parts: "list[_Part]", channels: int, start: int, frames: int) -> Audio:
+def _read_parts(parts: "list[Part]", channels: int, start: int, frames: int) -> Audio:
     """What all parts give of these frames, each led into the next over its fade."""
     out = np.zeros((channels, frames), np.float32)
     for part in parts:
@@ -202,34 +269,3 @@ def _rise(times: np.ndarray, fade: int) -> np.ndarray:
     if fade == 0:
         return np.ones(len(times), np.float32)
     return (0.5 - 0.5 * np.cos(np.pi * np.clip((times + fade + 0.5) / (fade + 0.5), 0.0, 1.0))).astype(np.float32)
-
-
-class Readers:
-    """The readers of one track and its grid that were used last, one for each Time stage."""
-
-    LIMIT = 3
-
-    def __init__(self, track: Track, grid: Grid | None = None, attacks: AttackMap | None = None) -> None:
-        self.track, self.grid = track, grid
-        self.attacks = attacks or AttackMap(track.sound, track.rate)
-        self._lock = threading.Lock()
-        self._readers: OrderedDict[Time, Reader] = OrderedDict()
-
-    def with_grid(self, grid: Grid | None) -> "Readers":
-        """The same for another grid; readers that do not go by bars are kept."""
-        other = Readers(self.track, grid, self.attacks)
-        with self._lock:
-            kept = {time: reader for time, reader in self._readers.items() if time.halftime not in HALFTIME_BARS}
-        other._readers.update(kept)
-        return other
-
-    def reader(self, time: Time) -> Reader:
-        """The reader for a Time stage; stages that sound alike share one."""
-        key = time.heard
-        with self._lock:
-            if key not in self._readers:
-                self._readers[key] = Reader(self.track, key, self.grid, self.attacks)
-            self._readers.move_to_end(key)
-            while len(self._readers) > self.LIMIT:
-                self._readers.popitem(last=False)
-            return self._readers[key]

@@ -11,6 +11,7 @@ from latespin.dsp.types import Audio, Spectra
 
 CACHE_BYTES = 128 << 20
 _WORKERS = 2
+READ_AGAIN = 1 << 14  # frames that a hasty stream may go back
 
 
 class SegmentStore:
@@ -128,7 +129,7 @@ class StretchedSound:
 
 
 class RushedSound:
-    """A stretcher's result read in order by one stream, from wherever it begins."""
+    """A stretcher's result read in order by one stream, from wherever it begins; a little may be read again."""
 
     def __init__(self, stretcher: Stretcher) -> None:
         self._stretcher = stretcher
@@ -137,16 +138,17 @@ class RushedSound:
         self._start = 0
 
     def read(self, start: int, frames: int) -> Audio:
-        """``[channels, frames]`` from ``start`` on; what was read before ``start`` is forgotten."""
+        """``[channels, frames]`` from ``start`` on; what was read well before ``start`` is forgotten."""
         end = self._start + self._kept.shape[1]
         if self._rush is None or not self._start <= start <= end:
             self._rush = self._stretcher.rush(start)
             self._kept, self._start, end = self._kept[:, :0], start, start
         if start + frames > end:
             self._kept = np.concatenate((self._kept, self._rush.read(start + frames - end)), axis=1)
-        self._kept = self._kept[:, start - self._start :]
-        self._start = start
-        return self._kept[:, :frames]
+        forgotten = max(0, start - READ_AGAIN - self._start)
+        self._kept = self._kept[:, forgotten:]
+        self._start += forgotten
+        return self._kept[:, start - self._start : start - self._start + frames]
 
 
 def _add(segment: Segment, out: Audio, start: int) -> None:

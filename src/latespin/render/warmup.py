@@ -10,7 +10,7 @@ from latespin.media.track import Track
 from latespin.model.curve import CurvePoint
 from latespin.model.version import Colour, Hall, Level, Stages, Time
 from latespin.render.measure import measure
-from latespin.render.reader import Readers
+from latespin.render.readers import Readers
 
 _STAGES = Stages(
     time=Time(speed=0.9, pitch="held", semitones=1.0),

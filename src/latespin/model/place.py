@@ -1,0 +1,226 @@
+"""Places in a song: in beats where they were snapped, in seconds where they are free; and what a song is laid out like."""
+
+import math
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Annotated
+
+import numpy as np
+from msgspec.structs import replace
+
+from latespin.analysis.found import Reading
+from latespin.errors import Unusable
+from latespin.model import parameters as p
+from latespin.model.grid import Grid
+from latespin.model.parameters import Checked
+from latespin.model.units import clock, number, parse_length, parse_value
+
+FINEST = 48  # parts of a beat that a place is rounded to when the beats around it are counted anew
+SAME_TEMPO = 0.03
+_BAR = re.compile(r"^(?:bar\s*)?(-?\d+)(?:\.(\d+))?(?:\.(\d+(?:/\d+)?))?$", re.IGNORECASE)
+
+
+class Place(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """Either ``beat``, counted from bar 1 (0 is its first beat, 4.5 lies between the fifth and the sixth), or ``seconds``."""
+
+    beat: Annotated[float | None, p.BEAT_NUMBER] = None
+    seconds: Annotated[float | None, p.SONG_SECONDS] = None
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        if (self.beat is None) == (self.seconds is None):
+            raise ValueError("a place has either a beat or seconds")
+
+    def seconds_in(self, grid: Grid | None) -> float | None:
+        """When it is, seconds of Before; None for a beat where there is no grid."""
+        if self.beat is None:
+            return self.seconds
+        return None if grid is None else float(grid.seconds_of(self.beat))
+
+    def later(self, seconds: float, beats: float, grid: Grid | None) -> "Place":
+        """Moved by beats where it is held in beats and there is a grid, else by seconds; not before the song."""
+        if self.beat is not None and grid is not None:
+            return Place(beat=max(self.beat + beats, math.ceil(float(grid.number_at(0.0)) * FINEST) / FINEST))
+        return Place(seconds=max(0.0, (self.seconds_in(grid) or 0.0) + seconds))
+
+
+class Length(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """How long something lasts in the version: so many ``beats`` of it, or ``seconds``."""
+
+    beats: Annotated[float | None, p.LENGTH_BEATS] = None
+    seconds: Annotated[float | None, p.LENGTH_SECONDS] = None
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        if (self.beats is None) == (self.seconds is None):
+            raise ValueError("a length has either beats or seconds")
+
+
+@dataclass(frozen=True)
+class Layout:
+    """What a version is placed on: the song's length, its grid, and how strong its beats are (seconds and strengths, as read)."""
+
+    frames: int
+    rate: int
+    grid: Grid | None = None
+    strong: tuple[tuple[float, float], ...] = ()
+
+    @property
+    def seconds(self) -> float:
+        """The song's length."""
+        return self.frames / self.rate
+
+    def strengths(self, times: np.ndarray) -> np.ndarray:
+        """0 to 1 at times (seconds); 0.5 where nothing was read."""
+        if not self.strong:
+            return np.full(len(times), 0.5)
+        known, values = np.array(self.strong).T
+        at = np.clip(np.searchsorted(known, times), 1, max(1, len(known) - 1))
+        at = np.where(np.abs(known[at - 1] - times) < np.abs(known[np.minimum(at, len(known) - 1)] - times), at - 1, at)
+        at = np.minimum(at, len(known) - 1)
+        return np.where(np.abs(known[at] - times) < 0.06, values[at], 0.3)
+
+
+def layout_of(frames: int, rate: int, grid: Grid | None, reading: Reading | None) -> Layout:
+    """How a song is laid out, from its grid and what was read of it."""
+    beats = reading.beats if reading else None
+    strong = tuple(zip(beats.times, beats.strong, strict=True)) if beats else ()
+    return Layout(frames, rate, grid, strong)
+
+
+def renumbered(old: Grid | None, new: Grid | None, beat: float) -> float:
+    """The number that a beat of one grid has in another.
+
+    Where the tempo is nearly the same, or nearly twice or half of it, beats keep their numbers but for those that bars were
+    moved by, so that what lies on a beat goes on lying on it. Elsewhere it is the place nearest in time.
+    """
+    if old is None or new is None or old == new:
+        return beat
+    ratio = new.bpm / old.bpm
+    factor = next((f for f in (1.0, 2.0, 0.5) if abs(ratio / f - 1.0) < SAME_TEMPO), None)
+    here = float(new.number_at(float(old.seconds_of(beat))))
+    if factor is None:
+        return round(here * FINEST / 4.0) / (FINEST / 4.0)
+    around = beat + np.arange(-8.0, 9.0)
+    offset = round(float(np.median(new.number_at(old.seconds_of(around)) - factor * around)))
+    return beat * factor + offset
+
+
+def snapped_place(seconds: float, grid: Grid | None) -> Place:
+    """The place of a time that was snapped: in beats if it lies on one of its parts, else in seconds."""
+    if grid is not None:
+        beat = float(grid.number_at(seconds))
+        nearest = round(beat * FINEST) / FINEST
+        if abs(float(grid.seconds_of(nearest)) - seconds) < 2e-4:
+            return Place(beat=nearest)
+    return Place(seconds=seconds)
+
+
+def say_place(place: Place, grid: Grid | None) -> str:
+    """``bar 17``, ``bar 17.3``, ``bar 17.3½`` or ``1:02.345``."""
+    if place.beat is None:
+        return clock(place.seconds or 0.0, 3)
+    if grid is None:
+        return f"beat {number(place.beat, 2)}"
+    whole = math.floor(place.beat + 1e-9)
+    part = place.beat - whole
+    on_bar = part < 1e-9 and whole % grid.beats_per_bar == 0
+    words = f"bar {grid.words_of(whole, beats=not on_bar)}"
+    return words if part < 1e-9 else f"{words} + {number(part, 3).rstrip('0')}"
+
+
+def parse_place(text: str, grid: Grid | None) -> Place:
+    """What a person typed: ``17`` or ``bar 17``, ``17.3`` for its third beat, ``17.3.1/2`` for half a beat later, or a time ``1:02.345``.
+
+    Raises Unusable with what could be typed instead.
+    """
+    plain = text.strip().replace("−", "-")
+    match = _BAR.match(plain)
+    if match and grid is not None:
+        bar, beat = int(match[1]), int(match[2] or 1)
+        if bar == 0 or not 1 <= beat <= grid.beats_per_bar:
+            raise Unusable(f"There is no “{plain}”: bars are counted from 1, beats from 1 to {grid.beats_per_bar}.")
+        start = (bar - 1 if bar > 0 else bar) * grid.beats_per_bar
+        part = _fraction(match[3]) if match[3] else 0.0
+        return Place(beat=start + beat - 1 + part)
+    if match and ":" not in plain and not plain.endswith("s"):
+        raise Unusable("This song has no bars yet; give a time such as 1:02.5, or tap its tempo first.")
+    try:
+        return Place(seconds=parse_length(plain))
+    except ValueError:
+        raise Unusable(f"“{text}” is not a place. Give a bar (17), a bar and beat (17.3) or a time (1:02.345).") from None
+
+
+def parse_span(text: str, grid: Grid | None) -> Length:
+    """A length as people type it: ``2 bars``, ``1 beat``, ``1/8``, ``800 ms``, ``1.5 s``. Raises Unusable."""
+    plain = text.strip().lower().replace(",", ".")
+    try:
+        if plain.endswith(("bars", "bar")):
+            return Length(beats=_fraction(plain.rstrip("s").removesuffix("bar").strip()) * (grid.beats_per_bar if grid else 4))
+        if plain.endswith(("beats", "beat")):
+            return Length(beats=_fraction(plain.rstrip("s").removesuffix("beat").strip()))
+        if "/" in plain:
+            return Length(beats=4.0 * _fraction(plain))
+        return Length(seconds=parse_length(plain) if ":" in plain else parse_value(plain, "s"))
+    except Unusable:
+        raise
+    except ValueError as error:
+        if hasattr(error, "nearest"):
+            raise
+        raise Unusable(f"“{text}” is not a length. Give 2 bars, 3 beats, 1/8, 800 ms or 1.5 s.") from None
+
+
+def _fraction(text: str) -> float:
+    above, _, below = text.partition("/")
+    return float(above) / float(below or 1.0)
+
+
+def say_span(length: Length, grid: Grid | None) -> str:
+    """``2 bars``, ``3 beats``, ``1.50 s``."""
+    if length.beats is None:
+        return f"{number(length.seconds or 0.0, 2)} s"
+    per_bar = grid.beats_per_bar if grid else 4
+    bars = length.beats / per_bar
+    if bars >= 1.0 and abs(bars - round(bars)) < 1e-9:
+        return f"{round(bars)} bar{'s' if round(bars) > 1 else ''}"
+    beats = number(length.beats, 3).rstrip("0").rstrip(".")
+    return f"{beats} beat{'s' if length.beats != 1.0 else ''}"
+
+
+def downbeats(layout: Layout, start: float, stop: float) -> tuple[np.ndarray, np.ndarray]:
+    """Seconds of the bars that begin between two times, and how strong they are."""
+    if layout.grid is None:
+        return np.zeros(0), np.zeros(0)
+    times = layout.grid.bars_between(start, stop)
+    times = times[(times >= start - 1e-6) & (times <= stop + 1e-6)]
+    return times, layout.strengths(times)
+
+
+def best_end(layout: Layout) -> Place:
+    """The best place to end: the strongest bar line in the last eighth of the song, a later one where two are nearly as strong.
+
+    Without bars, fifteen sixteenths into the song.
+    """
+    found = end_suggestions(layout, 1)
+    return found[0] if found else Place(seconds=layout.seconds * 15.0 / 16.0)
+
+
+def end_suggestions(layout: Layout, count: int = 5) -> list[Place]:
+    """Places to end at, the best first: strong bar lines in the last eighth of the song, not in its last second."""
+    times, strong = downbeats(layout, layout.seconds * 7.0 / 8.0, layout.seconds - 1.0)
+    if len(times) == 0 or layout.grid is None:
+        return []
+    worth = strong + 0.15 * (times - times[0]) / max(1e-9, times[-1] - times[0])
+    order: Sequence[int] = np.argsort(-worth)[:count].tolist()
+    return [Place(beat=float(round(float(layout.grid.number_at(times[i]))))) for i in order]
+
+
+def moved_to(place: Place, old: Grid | None, new: Grid | None) -> Place:
+    """A place where the grid beneath it has become another one."""
+    if place.beat is None:
+        return place
+    if new is None:
+        seconds = place.seconds_in(old)
+        return place if seconds is None else Place(seconds=max(0.0, seconds))
+    return replace(place, beat=p.BEAT_NUMBER.clamp(renumbered(old, new, place.beat)))
