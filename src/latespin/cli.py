@@ -38,6 +38,7 @@ from latespin.model.version import HALFTIME_BARS, UNTOUCHED, CharacterName, Leve
 
 if TYPE_CHECKING:
     from latespin.analysis.found import Reading
+    from latespin.media.track import Track
 
 GIVEN_WRONG, OWN_FAULT, INTERRUPTED = 2, 1, 130
 
@@ -315,7 +316,11 @@ def _time(
 
 
 def _laid_out(
-    track: "Track", stages: Stages, ending: tuple[str, str] | None, grid: Grid | None, work: Work  # type: ignore[name-defined]  # noqa: F821
+    track: "Track",
+    stages: Stages,
+    ending: tuple[str, str] | None,
+    grid: Grid | None,
+    work: Work,
 ) -> Layout:
     """What moments and the ending are placed on: the grid given, else, where they need one, the one that is read."""
     from latespin.media.readings import read_track
@@ -338,7 +343,7 @@ def _ended(stages: Stages, asked: tuple[str, str] | None, grid: Grid | None) -> 
     return replace(stages, ending=Ending(way=replace(way, at=place)))
 
 
-def _fitted(stages: Stages, track: "Track", length: float) -> Stages:  # type: ignore[name-defined]  # noqa: F821
+def _fitted(stages: Stages, track: "Track", length: float) -> Stages:
     """The stages with the speed at which the track's music lasts ``length``."""
     from msgspec.structs import replace
 
@@ -382,7 +387,9 @@ def time_map(file: Path, wanted: str | None, recipe: str | None, ending: tuple[s
         return
     for span in spans:
         what = "silence" if span["silent"] else f"{span['speed_start']:.3f}× to {span['speed_end']:.3f}×"
-        times = [clock(span[name] / layout.rate, 3) for name in ("after_start", "after_stop", "before_start", "before_stop")]
+        times = [
+            clock(span[name] / layout.rate, 3) for name in ("after_start", "after_stop", "before_start", "before_stop")
+        ]
         click.echo(f"After {times[0]} to {times[1]}: Before {times[2]} to {times[3]}, {what}")
 
 

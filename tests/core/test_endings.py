@@ -5,10 +5,11 @@ import pytest
 
 from latespin.dsp.types import Audio
 from latespin.media.track import Track
-from latespin.model.arrangement import ENDING, arrange
+from latespin.model.arrangement import arrange
 from latespin.model.endings import AnyEnding, CleanStop, EchoEnd, Ending, Fade, RingOut, TapeStopEnd
 from latespin.model.grid import Grid
 from latespin.model.place import Layout, Length, Place, end_suggestions
+from latespin.model.placing import ENDING
 from latespin.model.version import Colour, Hall, Stages, Time
 from latespin.render.readers import Readers
 from tests.conftest import noise, sine, track_of
@@ -79,11 +80,15 @@ def test_an_echo_winds_down_to_a_standstill() -> None:
     sound = np.zeros((2, 20 * RATE), np.float32)
     tone = sine(880.0, 0.1)[:, :4000] * np.hanning(4000).astype(np.float32)
     sound[:, 31 * BEAT + 2000 : 31 * BEAT + 6000] = tone
-    out = rendered(sound, EchoEnd(at=Place(beat=32.0), length=Length(beats=8.0), value="1/4", tension=0.0, fade_db=-40.0))
+    out = rendered(
+        sound, EchoEnd(at=Place(beat=32.0), length=Length(beats=8.0), value="1/4", tension=0.0, fade_db=-40.0)
+    )
     assert out.shape[1] == 40 * BEAT
     tail = out[0, 32 * BEAT :].astype(float)
     envelope = np.convolve(np.abs(tail), np.hanning(1500) / 750, "same")
-    peaks = [i for i in range(1, len(tail) - 1) if envelope[i - 1] < envelope[i] >= envelope[i + 1] and envelope[i] > 3e-3]
+    peaks = [
+        i for i in range(1, len(tail) - 1) if envelope[i - 1] < envelope[i] >= envelope[i + 1] and envelope[i] > 3e-3
+    ]
     gaps = np.diff(peaks)
     assert len(peaks) >= 3
     assert np.all(np.diff(gaps) > 0)

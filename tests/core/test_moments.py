@@ -1,5 +1,7 @@
 """Moments: measured on signals with a known right answer, and the map they make."""
 
+import itertools
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -69,7 +71,9 @@ EVERY = [
 
 
 @pytest.mark.parametrize("moment", EVERY, ids=lambda m: f"{type(m).__name__}-{EVERY.index(m)}")
-@pytest.mark.parametrize("time", [Time(), Time(speed=0.85), Time(speed=0.85, pitch="held")], ids=["plain", "linked", "held"])
+@pytest.mark.parametrize(
+    "time", [Time(), Time(speed=0.85), Time(speed=0.85, pitch="held")], ids=["plain", "linked", "held"]
+)
 def test_no_moment_clicks(moment: AnyMoment, time: Time) -> None:
     """The largest step between two samples of a rendered tone stays below 1.5 times the tone's own."""
     out = rendered(sine(1000.0, 12.0), with_moments(moment, time=time))
@@ -99,13 +103,19 @@ def test_a_tape_stop_follows_its_curve(tension: float, two: bool) -> None:
     inner = slow & (np.arange(len(middle)) > 2000) & (np.arange(len(middle)) < fading - span)
     assert np.max(np.abs(heard[inner] / middle[inner] - 1.0)) < 0.01
     # Further down the tone has too few periods for that: its phase is compared with the one the curve gives.
-    reads = Bend.through(slowing(knots(), tension, 1.0, 0.33 if two else 0.0), frames - round(0.005 * RATE) - round(0.0025 * RATE), whole=True)
+    reads = Bend.through(
+        slowing(knots(), tension, 1.0, 0.33 if two else 0.0),
+        frames - round(0.005 * RATE) - round(0.0025 * RATE),
+        whole=True,
+    )
     wanted = 0.5 * np.sin(2 * np.pi * 1000.0 * (start + reads.before_at(np.arange(frames))) / RATE)
     low = np.flatnonzero(asked[:fading] > 60.0)
     assert np.max(np.abs(stop[low] - wanted[low])) < 2e-3
     back = round(0.0025 * RATE)  # the song comes back over these, before its beat
     assert np.all(stop[-back - round(0.005 * RATE) : -back] == 0.0)
-    spectrum = np.abs(np.fft.rfft(out[start - RATE : start + frames - 600] * get_window("blackmanharris", frames + RATE - 600)))
+    spectrum = np.abs(
+        np.fft.rfft(out[start - RATE : start + frames - 600] * get_window("blackmanharris", frames + RATE - 600))
+    )
     freq = np.fft.rfftfreq(frames + RATE - 600, 1 / RATE)
     assert 20 * np.log10(spectrum[freq > 1200.0].max() / spectrum.max()) < -80.0
 
@@ -217,7 +227,9 @@ def test_a_pitch_glide_is_smooth_and_keeps_time() -> None:
 def test_under_water_the_highs_and_the_level_go_and_come_back() -> None:
     """In the middle highs are gone, and the level is some decibels down; outside nothing is touched."""
     sound = noise(12.0)
-    out = rendered(sound, with_moments(at(ColourDip, 8, 12, amount_percent=100.0, attack_percent=30.0, release_percent=30.0)))
+    out = rendered(
+        sound, with_moments(at(ColourDip, 8, 12, amount_percent=100.0, attack_percent=30.0, release_percent=30.0))
+    )
     assert np.array_equal(out[:, : 8 * BEAT], sound[:, : 8 * BEAT])
     assert np.array_equal(out[:, 12 * BEAT :], sound[:, 12 * BEAT :])
     middle = slice(10 * BEAT - 4096, 10 * BEAT + 4096)
@@ -272,7 +284,9 @@ def test_a_dropped_in_sound_is_at_its_place(tmp_path) -> None:  # type: ignore[n
     assert np.max(np.abs(middle)) == pytest.approx(0.25, rel=0.01)
     gone = with_moments(at(DropIn, 8, 12, path=str(tmp_path / "gone.wav")), at(Reverse, 2, 3, "r"))
     assert "gone.wav is not there" in missing_sounds(gone)[0].says
-    assert np.array_equal(rendered(noise(12.0), gone), rendered(noise(12.0), with_moments(at(Reverse, 2, 3, "r"))).repeat(1, 0))
+    assert np.array_equal(
+        rendered(noise(12.0), gone), rendered(noise(12.0), with_moments(at(Reverse, 2, 3, "r"))).repeat(1, 0)
+    )
 
 
 def test_what_cannot_be_placed_is_named_and_left_out() -> None:
@@ -286,7 +300,9 @@ def test_what_cannot_be_placed_is_named_and_left_out() -> None:
         made = arrange(with_moments(moment), layout(frames))
         assert words in made.problems[0].says
         assert made.map.spans == arrange(Stages(), layout(frames)).map.spans
-    two = arrange(with_moments(at(TapeStop, 4, 8, "a"), at(Reverse, 7, 9, "b"), at(ColourDip, 6, 9, "c")), layout(frames))
+    two = arrange(
+        with_moments(at(TapeStop, 4, 8, "a"), at(Reverse, 7, 9, "b"), at(ColourDip, 6, 9, "c")), layout(frames)
+    )
     assert [p.id for p in two.problems] == ["b"]
     assert "Tape stop, bar 2" in two.problems[0].says
     blind = arrange(with_moments(at(Reverse, 4, 5)), Layout(frames, RATE))
@@ -319,7 +335,7 @@ def test_the_map_is_whole(places, kinds, adds, speed, halftime, tension) -> None
     made = arrange(stages, layout(frames))
     spans = made.map.spans
     assert spans[0].after_start == 0
-    assert all(a.after_stop == b.after_start and b.after_stop > b.after_start for a, b in zip(spans, spans[1:], strict=False))
+    assert all(a.after_stop == b.after_start and b.after_stop > b.after_start for a, b in itertools.pairwise(spans))
     before = np.linspace(0.0, frames, 500)
     after = made.map.after_of_all(before)
     assert np.all(np.diff(after) >= -1e-6)
@@ -334,7 +350,12 @@ def test_the_map_is_whole(places, kinds, adds, speed, halftime, tension) -> None
         assert np.allclose(span.after_of(span.before_of(inside)), inside, atol=1e-4)
 
 
-@given(kind=st.sampled_from([TapeStop, SpinUp, Dip]), start=st.integers(0, 30), length=st.integers(1, 12), tension=st.floats(-1.0, 1.0))
+@given(
+    kind=st.sampled_from([TapeStop, SpinUp, Dip]),
+    start=st.integers(0, 30),
+    length=st.integers(1, 12),
+    tension=st.floats(-1.0, 1.0),
+)
 def test_keeping_time_reads_no_frame_twice(kind, start, length, tension) -> None:  # type: ignore[no-untyped-def]
     """Stops, dips and spin-ups that keep time only leave out."""
     stages = with_moments(at(kind, start, start + length, time="keep", tension=tension))
@@ -357,7 +378,9 @@ def test_a_bend_can_be_had_both_ways(tension: float, depth: float, share: float,
     bend = Bend.through(np.maximum(speeds, 0.0), 50_000.0, place, whole=True)
     times = np.linspace(0.0, 49_000.0, 40)
     places = bend.before_at(times)
-    assert float(bend.before_at(50_000.0)) - place == pytest.approx(round(float(bend.before_at(50_000.0)) - place), abs=1e-6)
+    assert float(bend.before_at(50_000.0)) - place == pytest.approx(
+        round(float(bend.before_at(50_000.0)) - place), abs=1e-6
+    )
     assert np.allclose(bend.before_at(bend.after_at(places)), places, atol=1e-6)
     later = bend.since(12_345.6)
     assert np.allclose(later.before_at(times[:20]), bend.before_at(times[:20] + 12_345.6), atol=1e-6)

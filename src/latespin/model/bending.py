@@ -1,6 +1,7 @@
 """Bending the music's time: what moments and an ending do to the time map, laid span by span, to the frame."""
 
 import dataclasses
+import itertools
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -76,7 +77,7 @@ class Laying:
     """Spans laid one after the other; ``music`` and ``after`` are where the next one begins."""
 
     def __init__(self, music: Music) -> None:
-        self._music = music
+        self.song = music
         self.music = self.after = 0
         self.spans: list[Span] = []
         self.clock: list[Leg] = [Leg(0, 0)]
@@ -84,7 +85,7 @@ class Laying:
 
     def edge(self, seconds: float) -> int:
         """Frames of a cross-fade."""
-        return round(seconds * self._music.rate)
+        return round(seconds * self.song.rate)
 
     def lead_in(self, frames: int) -> None:
         """The next span comes in over the frames before it."""
@@ -99,14 +100,18 @@ class Laying:
     def silence(self, frames: int) -> None:
         """Nothing, standing where the music stopped."""
         if frames > 0:
-            self._add(Bend.straight(float(min(self.music, self._music.frames - 1)), 0.0), frames, silent=True)
+            self._add(Bend.straight(float(min(self.music, self.song.frames - 1)), 0.0), frames, silent=True)
 
     def bent(self, bend: Bend, frames: int, *, leave: int = 0, glide: Floats | None = None) -> None:
         """Frames of After along a bend, whose places are frames of the music."""
         cuts = self._cuts(bend, frames)
         for start, stop in zip((0, *cuts), (*cuts, frames), strict=True):
             part = bend.since(start) if start else bend
-            shape = glide[round(start / frames * (len(glide) - 1)) : round(stop / frames * (len(glide) - 1)) + 1] if glide is not None else None
+            shape = (
+                glide[round(start / frames * (len(glide) - 1)) : round(stop / frames * (len(glide) - 1)) + 1]
+                if glide is not None
+                else None
+            )
             self._add(part, stop - start, leave=leave if stop == frames else 0, glide=shape)
 
     def resume(self, music: int, *, keeps: bool, since: tuple[int, int], bend: Bend | None = None) -> None:
@@ -119,7 +124,7 @@ class Laying:
 
     def _cuts(self, bend: Bend, frames: int) -> list[int]:
         """Where within a bend the music goes from one of its spans to another."""
-        spans = self._music.map.spans
+        spans = self.song.map.spans
         if len(spans) == 1:
             return []
         ends = bend.before_at(np.array([0.0, float(frames)]))
@@ -128,11 +133,13 @@ class Laying:
         times = np.sort(np.ceil(bend.after_at(inside) - 1e-6)).astype(np.int64)
         return [t for t in times.tolist() if 0 < t < frames]
 
-    def _add(self, bend: Bend, frames: int, *, leave: int = 0, silent: bool = False, glide: Floats | None = None) -> None:
+    def _add(
+        self, bend: Bend, frames: int, *, leave: int = 0, silent: bool = False, glide: Floats | None = None
+    ) -> None:
         if frames <= 0:
             return
         middle = float(bend.before_at(min(0.5, frames / 2.0)))
-        spans = self._music.map.spans
+        spans = self.song.map.spans
         number = max(0, min(len(spans) - 1, sum(span.after_start <= middle for span in spans) - 1))
         source = spans[number]
         at_border = bend.constant_speed == 1.0 and int(bend.before_at(0.0)) == source.after_start and number > 0
@@ -156,7 +163,7 @@ def lay(music: Music, stretches: list[Stretch], stop: int, ending: "TapeStopEnd 
     laying = Laying(music)
     for stretch in stretches:
         laying.straight(stretch.start)
-        _LAID[type(stretch.moment)](laying, music, stretch)
+        _LAID[type(stretch.moment)](laying, stretch)
     laying.straight(stop)
     if ending is not None:
         share = ending.second_percent / 100.0 if ending.two_stages else 0.0
@@ -181,7 +188,7 @@ def _stop(laying: Laying, speeds: Floats, frames: int, gap: int, back: int = 0) 
     return bend
 
 
-def _tape_stop(laying: Laying, music: Music, stretch: Stretch) -> None:
+def _tape_stop(laying: Laying, stretch: Stretch) -> None:
     moment, began = stretch.moment, (laying.music, laying.after)
     assert isinstance(moment, TapeStop)
     frames = stretch.stop - stretch.start
@@ -189,7 +196,12 @@ def _tape_stop(laying: Laying, music: Music, stretch: Stretch) -> None:
     speeds = slowing(knots(), moment.tension, moment.depth_percent / 100.0, share)
     gap = round(frames * moment.gap_percent / 100.0)
     if moment.depth_percent < 100.0 and gap == 0:
-        _bent_and_back(laying, stretch, Bend.through(speeds, float(frames), float(stretch.start), whole=True), moment.time == "keep")
+        _bent_and_back(
+            laying,
+            stretch,
+            Bend.through(speeds, float(frames), float(stretch.start), whole=True),
+            moment.time == "keep",
+        )
         return
     back = laying.edge(SHORT_EDGE_SECONDS)
     bend = _stop(laying, speeds, frames, gap, back)
@@ -204,13 +216,17 @@ def _bent_and_back(laying: Laying, stretch: Stretch, bend: Bend, keeps: bool) ->
     _come_back(laying, stretch, keeps, round(float(bend.before_at(frames))), began, bend)
 
 
-def _come_back(laying: Laying, stretch: Stretch, keeps: bool, stopped: int, began: tuple[int, int], bend: Bend | None) -> None:
+def _come_back(
+    laying: Laying, stretch: Stretch, keeps: bool, stopped: int, began: tuple[int, int], bend: Bend | None
+) -> None:
     """Go on where the song would have been, or where it stopped."""
     laying.resume(stretch.stop if keeps else stopped, keeps=keeps, since=began, bend=bend)
-    laying.lead_in(laying.edge(LONG_EDGE_SECONDS if isinstance(stretch.moment, Dip | Ramp | PitchGlide) else EDGE_SECONDS))
+    laying.lead_in(
+        laying.edge(LONG_EDGE_SECONDS if isinstance(stretch.moment, Dip | Ramp | PitchGlide) else EDGE_SECONDS)
+    )
 
 
-def _spin_up(laying: Laying, music: Music, stretch: Stretch) -> None:
+def _spin_up(laying: Laying, stretch: Stretch) -> None:
     moment, frames = stretch.moment, stretch.stop - stretch.start
     assert isinstance(moment, SpinUp)
     speeds = slowing(knots(), moment.tension)[::-1].copy()
@@ -223,7 +239,7 @@ def _spin_up(laying: Laying, music: Music, stretch: Stretch) -> None:
     laying.resume(stretch.stop if keeps else stretch.start + read, keeps=keeps, since=began, bend=bend)
 
 
-def _dip(laying: Laying, music: Music, stretch: Stretch) -> None:
+def _dip(laying: Laying, stretch: Stretch) -> None:
     moment = stretch.moment
     assert isinstance(moment, Dip)
     x = knots()
@@ -232,14 +248,14 @@ def _dip(laying: Laying, music: Music, stretch: Stretch) -> None:
     _bent_and_back(laying, stretch, bend, moment.time == "keep")
 
 
-def _ramp(laying: Laying, music: Music, stretch: Stretch) -> None:
+def _ramp(laying: Laying, stretch: Stretch) -> None:
     moment = stretch.moment
     assert isinstance(moment, Ramp)
     speeds = moment.speed + (1.0 - moment.speed) * falling(knots(), moment.tension)
     bend = Bend.through(speeds, float(stretch.stop - stretch.start), float(stretch.start), whole=True)
     read = float(bend.before_at(stretch.stop - stretch.start))
-    if read > music.frames:  # the song ends under it
-        speeds = speeds * ((music.frames - stretch.start) / (read - stretch.start))
+    if read > laying.song.frames:  # the song ends under it
+        speeds = speeds * ((laying.song.frames - stretch.start) / (read - stretch.start))
         bend = Bend.through(speeds, float(stretch.stop - stretch.start), float(stretch.start), whole=True)
     _bent_and_back(laying, stretch, bend, moment.time == "keep")
 
@@ -251,7 +267,7 @@ def glide_shape(moment: PitchGlide) -> Floats:
     return np.asarray(moment.semitones * (1.0 - falling(way, moment.tension)))
 
 
-def _pitch_glide(laying: Laying, music: Music, stretch: Stretch) -> None:
+def _pitch_glide(laying: Laying, stretch: Stretch) -> None:
     moment, frames = stretch.moment, stretch.stop - stretch.start
     assert isinstance(moment, PitchGlide)
     laying.lead_in(laying.edge(LONG_EDGE_SECONDS))
@@ -259,10 +275,10 @@ def _pitch_glide(laying: Laying, music: Music, stretch: Stretch) -> None:
     _come_back(laying, stretch, True, stretch.stop, (0, 0), None)
 
 
-def _stutter(laying: Laying, music: Music, stretch: Stretch) -> None:
+def _stutter(laying: Laying, stretch: Stretch) -> None:
     moment, began = stretch.moment, (laying.music, laying.after)
     assert isinstance(moment, Stutter)
-    for start, stop, place, backwards in repeats(moment, music, stretch):
+    for start, stop, place, backwards in repeats(moment, laying.song, stretch):
         _repeat(laying, start, stop, place, backwards=backwards)
     _come_back(laying, stretch, moment.time == "keep", stretch.start, began, None)
 
@@ -280,15 +296,21 @@ def repeats(moment: Stutter | Cover, music: Music, stretch: Stretch) -> list[tup
     values = moment.values if isinstance(moment, Stutter) else (moment.value,)
     found: list[tuple[int, int, int, bool]] = []
     if isinstance(moment, Stutter) and moment.free:
-        length = round(moment.slice_ms * music.rate / 1000.0)  # whole, since a slice that is now longer, now shorter hisses
-        edges = stretch.start + length * np.arange(math.ceil((stretch.stop - stretch.start) / length - 1e-6) + 1)
+        length = round(
+            moment.slice_ms * music.rate / 1000.0
+        )  # whole, since a slice that is now longer, now shorter hisses
+        edges = stretch.start + length * np.arange(math.ceil((stretch.stop - stretch.start) / length - 1e-6) + 1.0)
         return _repeats_between(edges, stretch, max(0, stretch.start - length), moment.turning, music.rate, found)
     total = _beats_between(music, stretch)
     for i, value in enumerate(values):
         beats = beats_of(value)
         first, last = total * i / len(values), total * (i + 1) / len(values)
-        edges = music.beats_on(stretch.start, first + beats * np.arange(math.ceil((last - first) / beats - 1e-6) + 1))
-        within = Stretch(moment, round(float(edges[0])), min(stretch.stop, round(float(music.beats_on(stretch.start, np.array([last]))[0]))))
+        edges = music.beats_on(stretch.start, first + beats * np.arange(math.ceil((last - first) / beats - 1e-6) + 1.0))
+        within = Stretch(
+            moment,
+            round(float(edges[0])),
+            min(stretch.stop, round(float(music.beats_on(stretch.start, np.array([last]))[0]))),
+        )
         place = max(0, round(float(music.beats_on(stretch.start, np.array([-beats]))[0])))
         _repeats_between(edges, within, place, isinstance(moment, Stutter) and moment.turning, music.rate, found)
     if found:
@@ -296,12 +318,14 @@ def repeats(moment: Stutter | Cover, music: Music, stretch: Stretch) -> list[tup
     return found
 
 
-def _repeats_between(edges: Floats, stretch: Stretch, place: int, turning: bool, rate: int, found: list[tuple[int, int, int, bool]]) -> list[tuple[int, int, int, bool]]:
+def _repeats_between(
+    edges: Floats, stretch: Stretch, place: int, turning: bool, rate: int, found: list[tuple[int, int, int, bool]]
+) -> list[tuple[int, int, int, bool]]:
     at = [min(stretch.stop, round(edge)) for edge in edges.tolist()]
     at[-1] = stretch.stop
     if len(at) > 2 and at[-1] - at[-2] < LEAST_REPEAT_SECONDS * rate:
         del at[-2]
-    for start, stop in zip(at[:-1], at[1:], strict=True):
+    for start, stop in itertools.pairwise(at):
         if stop > start:
             found.append((start, stop, place, turning and len(found) % 2 == 1))
     return found
@@ -315,7 +339,7 @@ def _beats_between(music: Music, stretch: Stretch) -> float:
     return float(numbers[1] - numbers[0])
 
 
-def _reverse(laying: Laying, music: Music, stretch: Stretch) -> None:
+def _reverse(laying: Laying, stretch: Stretch) -> None:
     moment, began, frames = stretch.moment, (laying.music, laying.after), stretch.stop - stretch.start
     assert isinstance(moment, Reverse)
     keeps = moment.time == "keep"
@@ -325,7 +349,7 @@ def _reverse(laying: Laying, music: Music, stretch: Stretch) -> None:
     _come_back(laying, stretch, keeps, stretch.start, began, None)
 
 
-def _cover(laying: Laying, music: Music, stretch: Stretch) -> None:
+def _cover(laying: Laying, stretch: Stretch) -> None:
     """Nothing outside the stretch changes: it is come into within it, and left within it."""
     moment, began = stretch.moment, (laying.music, laying.after)
     assert isinstance(moment, Cover)
@@ -339,11 +363,11 @@ def _cover(laying: Laying, music: Music, stretch: Stretch) -> None:
     elif moment.way == "reverse":
         laying.bent(Bend.straight(float(stretch.stop), -1.0), frames)
     elif moment.way == "tape-stop":
-        stop = min(frames, round(COVER_STOP_SECONDS * music.rate))
+        stop = min(frames, round(COVER_STOP_SECONDS * laying.song.rate))
         _stop(laying, slowing(knots(), 0.0, 1.0, 0.33), stop, 0)
         laying.silence(frames - stop)
     else:
-        for i, (start, end, place, _) in enumerate(repeats(moment, music, stretch)):
+        for i, (start, end, place, _) in enumerate(repeats(moment, laying.song, stretch)):
             first = max(start, inner.start)
             if end > first:
                 _repeat(laying, first, end, place + first - start, backwards=False)
@@ -353,7 +377,7 @@ def _cover(laying: Laying, music: Music, stretch: Stretch) -> None:
     laying.lead_in(edge)
 
 
-_LAID: dict[type[Moment], Callable[[Laying, Music, Stretch], None]] = {
+_LAID: dict[type[Moment], Callable[[Laying, Stretch], None]] = {
     TapeStop: _tape_stop, SpinUp: _spin_up, Dip: _dip, Ramp: _ramp, PitchGlide: _pitch_glide, Stutter: _stutter,
     Reverse: _reverse, Cover: _cover,
 }  # fmt: skip

@@ -1,11 +1,16 @@
 """JSON in and out: recipes and sessions, versioned, exact, and refused in words when they are wrong."""
 
+from collections.abc import Callable
 from typing import TypeVar
 
 import msgspec
+from msgspec.structs import replace
 
 from latespin.errors import Unreadable
 from latespin.model.grid import Grid
+from latespin.model.markers import Marker
+from latespin.model.moments import DropIn, Moments
+from latespin.model.place import moved_to
 from latespin.model.version import Stages, Version
 
 FORMAT_VERSION = 1
@@ -32,12 +37,13 @@ class TrackReference(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw
 
 
 class Session(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """Saved work: a track, its grid and its versions. chosen is the id of the version being worked on."""
+    """Saved work: a track, its grid, its markers and its versions. chosen is the id of the version being worked on."""
 
     format: str = SESSION_FORMAT
     format_version: int = FORMAT_VERSION
     track: TrackReference | None = None
     grid: Grid | None = None
+    markers: tuple[Marker, ...] = ()
     versions: tuple[Version, ...] = ()
     chosen: str = ""
 
@@ -50,7 +56,41 @@ class Session(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
         """The version with this id, if it is there."""
         return next((version for version in self.versions if version.id == ident), None)
 
+    def on_grid(self, old: Grid | None, new: Grid | None) -> "Session":
+        """The same where the grid beneath it has become another: what lies on a beat goes on lying on it."""
+        if old == new:
+            return self
 
+        def moved(thing: "Movable") -> "Movable":
+            ends = {
+                name: moved_to(place, old, new)
+                for name in ("start", "end", "at")
+                if (place := getattr(thing, name, None))
+            }
+            return replace(thing, **ends)
+
+        versions = []
+        for version in self.versions:
+            stages = version.stages
+            moments = replace(stages.moments, placed=tuple(moved(moment) for moment in stages.moments.placed))
+            ending = replace(stages.ending, way=moved(stages.ending.way))
+            versions.append(replace(version, stages=replace(stages, moments=moments, ending=ending)))
+        return replace(self, versions=tuple(versions), markers=tuple(moved(marker) for marker in self.markers))
+
+    def with_sounds(self, change: Callable[[str], str]) -> "Session":
+        """The same with the paths of dropped-in sounds changed."""
+        versions = []
+        for version in self.versions:
+            placed = tuple(
+                replace(m, path=change(m.path)) if isinstance(m, DropIn) and m.path else m
+                for m in version.stages.moments.placed
+            )
+            moments = Moments(on=version.stages.moments.on, placed=placed)
+            versions.append(replace(version, stages=replace(version.stages, moments=moments)))
+        return replace(self, versions=tuple(versions))
+
+
+Movable = TypeVar("Movable", bound=msgspec.Struct)
 Document = TypeVar("Document", Recipe, Session)
 
 

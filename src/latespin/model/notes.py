@@ -10,7 +10,9 @@ _WORDS = {"": "", "d": " dotted", "t": " triplet"}
 def beats_of(value: str) -> float:
     """How many beats a note value lasts. Raises Unusable with those there are."""
     if value not in NOTE_VALUES:
-        raise Unusable(f"“{value}” is not a note value; use 1/1 to 1/32, with d for dotted or t for triplet, such as 1/8t.")
+        raise Unusable(
+            f"“{value}” is not a note value; use 1/1 to 1/32, with d for dotted or t for triplet, such as 1/8t."
+        )
     number, kind = (value[:-1], value[-1]) if value[-1] in "dt" else (value, "")
     return 4.0 / int(number[2:]) * _FACTORS[kind]
 

@@ -151,12 +151,8 @@ TENSION = Parameter(
     "Bend", "", -1.0, 1.0, 0.0, 0.05, 2,
     "The curve: below 0 it gives way at once and lingers, 0 is straight, above 0 it holds on and then dives.",
 )  # fmt: skip
-DEPTH = Parameter(
-    "Depth", "%", 1.0, 100.0, 100.0, 1.0, 0, "How much of the speed is lost: 100 comes to a standstill."
-)
-DIP_DEPTH = Parameter(
-    "Depth", "%", 1.0, 95.0, 50.0, 1.0, 0, "How much of the speed is lost where it sags lowest."
-)
+DEPTH = Parameter("Depth", "%", 1.0, 100.0, 100.0, 1.0, 0, "How much of the speed is lost: 100 comes to a standstill.")
+DIP_DEPTH = Parameter("Depth", "%", 1.0, 95.0, 50.0, 1.0, 0, "How much of the speed is lost where it sags lowest.")
 SECOND_SHARE = Parameter(
     "Second stage", "%", 5.0, 90.0, 33.0, 1.0, 0,
     "Over how much of the length, at its end, a second and steeper slow-down works.",
@@ -184,7 +180,13 @@ FADE_OUT = Parameter("Fade out", "ms", 2.0, 10_000.0, 50.0, 1.2, 0, "Over how lo
 ENDING_DECAY = Parameter(
     "Decay", "s", 0.5, 12.0, 4.5, 1.05, 2, "How long the room takes to fall by 60 dB after the song has stopped.", logarithmic=True
 )  # fmt: skip
-ENDING_WET = Parameter("Wet", "dB", -30.0, 0.0, -2.0, 0.5, 1, "How loud the room is; it never starts louder than the song it leaves.")
+ENDING_WET = Parameter(
+    "Wet", "dB", -30.0, 0.0, -2.0, 0.5, 1, "How loud the room is; it never starts louder than the song it leaves."
+)
 ENDING_SIZE = Parameter("Size", "%", 0.0, 100.0, 75.0, 1.0, 0, "From a closet to a cathedral.")
-ENDING_TONE = Parameter("Tone", "Hz", 1000.0, 16000.0, 6500.0, 1.05, 0, "Where the room’s highs begin to fade.", logarithmic=True)
-ECHO_FADE = Parameter("Fade", "dB", -60.0, -6.0, -36.0, 1.0, 0, "How much quieter the repeats are by the time they stand still.")
+ENDING_TONE = Parameter(
+    "Tone", "Hz", 1000.0, 16000.0, 6500.0, 1.05, 0, "Where the room’s highs begin to fade.", logarithmic=True
+)
+ECHO_FADE = Parameter(
+    "Fade", "dB", -60.0, -6.0, -36.0, 1.0, 0, "How much quieter the repeats are by the time they stand still."
+)

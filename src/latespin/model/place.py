@@ -149,7 +149,9 @@ def parse_place(text: str, grid: Grid | None) -> Place:
     try:
         return Place(seconds=parse_length(plain))
     except ValueError:
-        raise Unusable(f"“{text}” is not a place. Give a bar (17), a bar and beat (17.3) or a time (1:02.345).") from None
+        raise Unusable(
+            f"“{text}” is not a place. Give a bar (17), a bar and beat (17.3) or a time (1:02.345)."
+        ) from None
 
 
 def parse_span(text: str, grid: Grid | None) -> Length:
@@ -157,7 +159,9 @@ def parse_span(text: str, grid: Grid | None) -> Length:
     plain = text.strip().lower().replace(",", ".")
     try:
         if plain.endswith(("bars", "bar")):
-            return Length(beats=_fraction(plain.rstrip("s").removesuffix("bar").strip()) * (grid.beats_per_bar if grid else 4))
+            return Length(
+                beats=_fraction(plain.rstrip("s").removesuffix("bar").strip()) * (grid.beats_per_bar if grid else 4)
+            )
         if plain.endswith(("beats", "beat")):
             return Length(beats=_fraction(plain.rstrip("s").removesuffix("beat").strip()))
         if "/" in plain:

@@ -3,7 +3,10 @@
 import math
 
 from latespin.model.curve import extremes
+from latespin.model.endings import ENDING_TITLES, AsTrack, EchoEnd, Ending, Fade, RingOut, TapeStopEnd, ending_kind
 from latespin.model.grid import Grid
+from latespin.model.moments import TITLES, Moments, kind_of
+from latespin.model.place import Layout, best_end, say_place, say_span
 from latespin.model.units import NO_VALUE, number, with_unit
 from latespin.model.version import HALFTIME_BARS, Colour, Level, Stages, Time
 
@@ -99,6 +102,39 @@ def say_colour(colour: Colour) -> str:
     return f"Hall {with_unit(hall.decay_seconds, 's', 1)} at {with_unit(hall.amount_percent, '%', 0)}"
 
 
+def say_moments(moments: Moments) -> str:
+    """``Tape stop``, ``3 moments`` … how many, or which where there is one kind."""
+    if not moments.on:
+        return OFF
+    heard = moments.heard
+    if not heard:
+        return "None" if not moments.placed else f"{len(moments.placed)}, all off"
+    kinds = {kind_of(moment) for moment in heard}
+    if len(kinds) == 1:
+        title = TITLES[kinds.pop()]
+        return title if len(heard) == 1 else f"{len(heard)} × {title.lower()}"
+    return f"{len(heard)} moments"
+
+
+def say_ending(ending: Ending, layout: Layout | None = None) -> str:
+    """``Ring-out, 4.5 s, bar 61``."""
+    if not ending.on:
+        return OFF
+    way = ending.way
+    if isinstance(way, AsTrack):
+        return "As the track ends"
+    grid = layout.grid if layout else None
+    said = [ENDING_TITLES[ending_kind(way)]]
+    if isinstance(way, RingOut):
+        said.append(with_unit(way.decay_seconds, "s", 1))
+    elif isinstance(way, TapeStopEnd | EchoEnd | Fade):
+        said.append(say_span(way.length, grid))
+    place = way.at or (best_end(layout) if layout else None)
+    if place is not None:
+        said.append(say_place(place, grid))
+    return ", ".join(said)
+
+
 def say_level(level: Level) -> str:
     """``−14.0 LUFS · −1.0 dBTP``."""
     if not level.on:
@@ -113,6 +149,10 @@ def say_version(stages: Stages) -> str:
     """All that a version does, in one short line for its card."""
     said = [say_time(stages.time), say_colour(stages.colour), say_level(stages.level)]
     spoken = [text for text in said[:2] if text not in (OFF, AS_IT_WAS)]
+    if stages.moments.heard:
+        spoken.append(say_moments(stages.moments))
+    if not isinstance(stages.ending.heard, AsTrack):
+        spoken.append(ENDING_TITLES[ending_kind(stages.ending.way)])
     if stages.level.on and stages.level.target_lufs is not None:
         spoken.append(with_unit(stages.level.target_lufs, "LUFS", 0))
     return " · ".join(spoken) if spoken else AS_IT_WAS

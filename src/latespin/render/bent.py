@@ -103,7 +103,7 @@ class BentReader:
             if first >= span.after_start:
                 out[:, there] = block
                 continue
-            up, down = _gains(np.arange(first, last) - span.after_start, span.fade, likeness(number))
+            up, down = _gains(np.arange(first, last, dtype=np.float64) - span.after_start, span.fade, likeness(number))
             out[:, there] = block * up + out[:, there] * down
         return out
 
@@ -138,7 +138,9 @@ class HastyBent:
 
     def _part(self, number: int) -> Part:
         part = self._reader.part(number)
-        return self._rushed.setdefault(id(part), part.rushed()) if id(part) not in self._rushed else self._rushed[id(part)]
+        return (
+            self._rushed.setdefault(id(part), part.rushed()) if id(part) not in self._rushed else self._rushed[id(part)]
+        )
 
 
 def _read_span(part: Part, span: Span, start: int, frames: int) -> Audio:
@@ -146,9 +148,7 @@ def _read_span(part: Part, span: Span, start: int, frames: int) -> Audio:
     time = start - span.after_start
     if span.silent:
         return np.zeros((part.channels, frames), np.float32)
-    if span.glide:
-        block = part.read(part.span.after_start + time, frames)
-    elif span.bend is None:
+    if span.glide or span.bend is None:
         block = part.read(part.span.after_start + time, frames)
     else:
         block = _read_bent(part, span, time, frames)

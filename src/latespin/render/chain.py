@@ -67,7 +67,9 @@ class Chain:
     equals the whole render within −80 dB.
     """
 
-    def __init__(self, reader: Source, stages: v.Stages, arrangement: Arrangement | None = None, laid: Laid | None = None) -> None:
+    def __init__(
+        self, reader: Source, stages: v.Stages, arrangement: Arrangement | None = None, laid: Laid | None = None
+    ) -> None:
         self._reader = reader
         self._source: Source | HastyReader | HastyBent = reader
         self._colour = stages.colour
@@ -83,7 +85,9 @@ class Chain:
         self.music_frames = reader.map.after_frames
         self.tail_frames = tail_frames(self._colour, self.rate, arranged)
         ends = [overlay.first + overlay.frames for overlay in self._laid.late]
-        self.frames = max([self.music_frames + self.tail_frames, *([] if isinstance(arranged.close.way, Fade) else ends)])
+        self.frames = max(
+            [self.music_frames + self.tail_frames, *([] if isinstance(arranged.close.way, Fade) else ends)]
+        )
         self.position = 0
 
     def _filters(self) -> None:

@@ -21,7 +21,9 @@ def open_version(path: Path, name: str | None, work: Work) -> tuple[Stages, Layo
     if session.track is None:
         raise Unreadable(f"The session {path.name} has no song. Open it in the window and choose one.")
     versions = {key: version for version in session.versions for key in (version.id, version.name)}
-    version = versions.get(name or session.chosen) or (session.versions[0] if session.versions and name is None else None)
+    version = versions.get(name or session.chosen) or (
+        session.versions[0] if session.versions and name is None else None
+    )
     if version is None:
         known = ", ".join(f"“{v.name}”" for v in session.versions)
         raise Unreadable(f"The session {path.name} has no version “{name}”. It has {known}.")

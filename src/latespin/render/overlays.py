@@ -15,9 +15,10 @@ from latespin.dsp.hall import TAIL_DB, Hall, HallSettings, fall_frames
 from latespin.dsp.sweep import HighPass, SweptLowPass
 from latespin.dsp.types import Audio, Floats, amplitude
 from latespin.dsp.varispeed import read_along
-from latespin.model.arrangement import Close, DrumStutter, During, edge_frames
+from latespin.model.arrangement import DrumStutter, During, edge_frames
 from latespin.model.endings import EchoEnd, RingOut
 from latespin.model.moments import DropIn, Throw
+from latespin.model.placing import Close
 from latespin.render.filtered import amounts
 
 PIECE = 1 << 14
@@ -75,10 +76,18 @@ class Overlay:
 class Room(Overlay):
     """A hall fed by a stretch of After; ``gate`` says how much of each of its frames."""
 
-    def __init__(self, feed: Feed, first: int, gate: Floats, rate: int, settings: HallSettings, gain: float = 1.0) -> None:
+    def __init__(
+        self, feed: Feed, first: int, gate: Floats, rate: int, settings: HallSettings, gain: float = 1.0
+    ) -> None:
         self._tail = fall_frames(rate, settings, TAIL_DB)
         super().__init__(first, len(gate) + self._tail)
-        self._feed, self._gate, self._rate, self._settings, self._gain = feed, gate.astype(np.float32), rate, settings, gain
+        self._feed, self._gate, self._rate, self._settings, self._gain = (
+            feed,
+            gate.astype(np.float32),
+            rate,
+            settings,
+            gain,
+        )
         self._hall: Hall | None = None
 
     def _make(self, at: int, frames: int) -> Audio:
@@ -174,14 +183,26 @@ class Echoed(Overlay):
         start = at - self._delay
         if start + frames > 0:
             low = max(0, start)
-            back = self._high.process(self._low.process(self._sound[:, low : start + frames], np.full(start + frames - low, ECHO_HIGH_HZ)))
+            back = self._high.process(
+                self._low.process(self._sound[:, low : start + frames], np.full(start + frames - low, ECHO_HIGH_HZ))
+            )
             out[:, low - start :] = self._feedback * back
             given = self._given[:, low : start + frames]
             out[:, low - start : low - start + given.shape[1]] += given
         return _ended(out, at, self.frames, self._rate)
 
 
-class DroppedIn(Overlay):
+class AtOnce(Overlay):
+    """An overlay that is made all at once."""
+
+    def _make(self, at: int, frames: int) -> Audio:  # noqa: ARG002 - all of it, whatever is asked for
+        return self._all()
+
+    def _all(self) -> Audio:
+        raise NotImplementedError
+
+
+class DroppedIn(AtOnce):
     """Another file's sound. ``load`` gives it at the song's rate, None where it is not there."""
 
     def __init__(self, load: Callable[[str], Audio | None], during: During, rate: int) -> None:
@@ -192,18 +213,20 @@ class DroppedIn(Overlay):
         super().__init__(during.start, min(during.stop - during.start, self._whole.shape[1]))
         self._moment, self._rate = moment, rate
 
-    def _make(self, at: int, frames: int) -> Audio:
+    def _all(self) -> Audio:
         moment = self._moment
         block = self._whole[:, : self.frames].copy()
         if moment.muffled:
             block = SweptLowPass(self._rate, 2).process(block, np.full(block.shape[1], moment.muffle_hz))
-        come, go = (min(self.frames, max(1, round(ms * self._rate / 1000.0))) for ms in (moment.fade_in_ms, moment.fade_out_ms))
+        come, go = (
+            min(self.frames, max(1, round(ms * self._rate / 1000.0))) for ms in (moment.fade_in_ms, moment.fade_out_ms)
+        )
         block[:, :come] *= rise(come).astype(np.float32)
         block[:, self.frames - go :] *= rise(go)[::-1].astype(np.float32)
         return np.asarray(block * np.float32(amplitude(moment.gain_db)))
 
 
-class DrumsStuttered(Overlay):
+class DrumsStuttered(AtOnce):
     """What turns the drums of a stretch into their stutter when it is added: the stuttered drums less the drums."""
 
     def __init__(self, music: Reads, stutter: DrumStutter, rate: int, channels: int) -> None:
@@ -211,7 +234,7 @@ class DrumsStuttered(Overlay):
         super().__init__(stutter.after - self._edge, stutter.stop - stutter.start + self._edge, channels)
         self._read_music, self._stutter = music, stutter
 
-    def _make(self, at: int, frames: int) -> Audio:
+    def _all(self) -> Audio:
         s, edge = self._stutter, self._edge
         first = min(s.start, *(place for _, _, place, _ in s.repeats)) - DRUM_MARGIN
         drums = drums_of(self._read_music(first, s.stop + DRUM_MARGIN - first))

@@ -7,8 +7,8 @@ from collections import OrderedDict
 import numpy as np
 
 from latespin.dsp.attacks import AttackMap
-from latespin.dsp.characters import CHARACTERS
 from latespin.dsp.bend import Bend
+from latespin.dsp.characters import CHARACTERS
 from latespin.dsp.course import Course, Piece
 from latespin.dsp.stretch import Stretcher, Warp
 from latespin.dsp.types import Audio, Floats
@@ -89,7 +89,9 @@ class HastyReader:
 class Part:
     """One span: its source, which is the track or a stretch of it, read along a course."""
 
-    def __init__(self, track: Track, span: Span, along: Course | Bend, source: StretchedSound | RushedSound | None) -> None:
+    def __init__(
+        self, track: Track, span: Span, along: Course | Bend, source: StretchedSound | RushedSound | None
+    ) -> None:
         self._track, self.span, self._along, self._source = track, span, along, source
 
     @property
@@ -197,12 +199,15 @@ def glide_part(reader: "Reader", span: Span) -> Part:
     rates = speeds / pitches
     slopes = np.diff(rates) / np.diff(places)
     course = Course(
-        tuple(Piece(*piece) for piece in zip(at.tolist(), places.tolist(), rates.tolist(), [*slopes.tolist(), 0.0], strict=True))
+        tuple(
+            Piece(*piece)
+            for piece in zip(at.tolist(), places.tolist(), rates.tolist(), [*slopes.tolist(), 0.0], strict=True)
+        )
     )
     first, length = _source_range(along, -span.fade, frames)
 
     def pitch_at(before: Floats) -> Floats:
-        return np.interp(before, places, pitches)
+        return np.asarray(np.interp(before, places, pitches))
 
     stretcher = Stretcher(
         reader.track.sound, reader.track.rate, course, first, first + length, reader.attacks,

@@ -21,6 +21,7 @@ from latespin.render.overlays import DroppedIn, DrumsStuttered, Overlay, RungOut
 from latespin.render.reader import Reader
 from latespin.render.sounds import Sounds
 
+Key = TypeVar("Key")
 Kept = TypeVar("Kept")
 
 
@@ -104,7 +105,7 @@ class Readers:
             late.append(WoundDown(feed, close, rate))
         return Laid(early, tuple(late))
 
-    def _keep(self, kept: "OrderedDict[object, Kept]", key: object, make: Callable[[], Kept], limit: int) -> Kept:  # type: ignore[misc]
+    def _keep(self, kept: "OrderedDict[Key, Kept]", key: Key, make: Callable[[], Kept], limit: int) -> Kept:
         with self._lock:
             found = kept.get(key)
         if found is None:

@@ -10,8 +10,8 @@ from latespin.dsp.types import Audio
 from latespin.dsp.varispeed import read_at
 from latespin.errors import LateSpinError
 from latespin.media.track import open_track
-from latespin.model.arrangement import Problem
 from latespin.model.moments import TITLES, DropIn
+from latespin.model.placing import Problem
 from latespin.model.version import Stages
 
 KEPT = 8
@@ -45,7 +45,10 @@ class Sounds:
 def missing_sounds(stages: Stages) -> tuple[Problem, ...]:
     """Drop-ins whose file is not there; the rest of the version is heard all the same."""
     return tuple(
-        Problem(moment.id, f"{TITLES['drop-in']}: {moment.path or 'no file was chosen'} is not there. Choose its file again.")
+        Problem(
+            moment.id,
+            f"{TITLES['drop-in']}: {moment.path or 'no file was chosen'} is not there. Choose its file again.",
+        )
         for moment in stages.moments.heard
         if isinstance(moment, DropIn) and not Path(moment.path).is_file()
     )

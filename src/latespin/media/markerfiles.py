@@ -1,0 +1,128 @@
+"""Markers in files: CSV, and the cue points of WAV files.
+
+Cue points: Microsoft and IBM, "Multimedia Programming Interface and Data Specifications 1.0", 1991, chapter 3: a ``cue`` chunk with
+a place for each, and in a ``LIST`` of type ``adtl`` their labels (``labl``) and, for ranges, lengths (``ltxt``).
+"""
+
+import csv
+import io
+import struct
+from collections.abc import Iterator
+from pathlib import Path
+
+import soundfile
+
+from latespin.errors import Unreadable
+from latespin.media.atomic import written_whole
+from latespin.media.track import Track
+
+COLUMNS = ("label", "start_seconds", "end_seconds")
+
+Marks = list[tuple[str, float, float | None]]  # label, start and end in seconds; no end for a place
+
+
+def read_marks(path: Path) -> Marks:
+    """The markers in a CSV or WAV file, in order of place. Raises Unreadable with what is wrong and where."""
+    try:
+        data = path.read_bytes()
+    except OSError as error:
+        raise Unreadable(f"{path} could not be read: {error.strerror}.") from error
+    found = _from_wav(data, path.name) if data[:4] in (b"RIFF", b"RF64") else _from_csv(data, path.name)
+    if not found:
+        raise Unreadable(f"{path.name} holds no markers. Choose another file.")
+    return sorted(found, key=lambda mark: mark[1])
+
+
+def write_marks(marks: Marks, path: Path, track: Track, *, overwrite: bool) -> None:
+    """Write markers as CSV, or the track as WAV with markers as its cue points, by the file's suffix. Raises Unwritable."""
+    with written_whole(path, overwrite=overwrite) as part:
+        if path.suffix.lower() == ".wav":
+            soundfile.write(str(part), track.sound.T, track.rate, subtype="FLOAT", format="WAV")
+            with part.open("r+b") as file:
+                _append(file, _chunks(marks, track.rate))
+        else:
+            text = io.StringIO()
+            lines = csv.writer(text, lineterminator="\n")
+            lines.writerow(COLUMNS)
+            for label, start, end in marks:
+                lines.writerow((label, f"{start:.6f}", "" if end is None else f"{end:.6f}"))
+            part.write_text(text.getvalue(), encoding="utf-8")
+
+
+def _from_csv(data: bytes, name: str) -> Marks:
+    try:
+        rows = list(csv.DictReader(io.StringIO(data.decode("utf-8-sig"))))
+    except (UnicodeDecodeError, csv.Error) as error:
+        raise Unreadable(f"{name} is not CSV text ({error}). Choose another file.") from None
+    if not rows or not set(COLUMNS) <= set(rows[0]):
+        raise Unreadable(f"{name} needs the columns {', '.join(COLUMNS)} in its first line.")
+    found: Marks = []
+    for line, row in enumerate(rows, 2):
+        try:
+            start, end = float(row["start_seconds"]), float(row["end_seconds"]) if row["end_seconds"] else None
+        except (TypeError, ValueError):
+            raise Unreadable(f"{name}, line {line}: start_seconds and end_seconds must be numbers.") from None
+        if not (0.0 <= start < 1e6 and (end is None or start < end < 1e6)):
+            raise Unreadable(f"{name}, line {line}: a marker starts at 0 s or later and ends after it starts.")
+        found.append((row["label"] or "", start, end))
+    return found
+
+
+def _from_wav(data: bytes, name: str) -> Marks:
+    rate, places, labels, lengths = 0, {}, {}, {}
+    try:
+        for ident, body in _chunks_of(data, 12):
+            if ident == b"fmt ":
+                rate = struct.unpack_from("<I", body, 4)[0]
+            elif ident == b"cue ":
+                for i in range(struct.unpack_from("<I", body)[0]):
+                    number, _, _, _, _, frame = struct.unpack_from("<II4sIII", body, 4 + 24 * i)
+                    places[number] = frame
+            elif ident == b"LIST" and body[:4] == b"adtl":
+                for kind, text in _chunks_of(body, 4):
+                    number = struct.unpack_from("<I", text)[0]
+                    if kind == b"labl":
+                        labels[number] = text[4:].split(b"\0")[0].decode("utf-8", "replace")
+                    elif kind == b"ltxt":
+                        lengths[number] = struct.unpack_from("<I", text, 4)[0]
+    except struct.error:
+        raise Unreadable(f"{name} is damaged: one of its chunks is too short. Choose another file.") from None
+    if places and not rate:
+        raise Unreadable(f"{name} is damaged: it has cue points, but no format. Choose another file.")
+    return [
+        (labels.get(n, ""), frame / rate, (frame + lengths[n]) / rate if lengths.get(n) else None)
+        for n, frame in places.items()
+    ]
+
+
+def _chunks_of(data: bytes, start: int) -> Iterator[tuple[bytes, bytes]]:
+    while start + 8 <= len(data):
+        ident, size = data[start : start + 4], struct.unpack_from("<I", data, start + 4)[0]
+        yield ident, data[start + 8 : start + 8 + size]
+        start += 8 + size + size % 2
+
+
+def _chunks(marks: Marks, rate: int) -> bytes:
+    cues, listed = b"", b"adtl"
+    for number, (label, start, end) in enumerate(marks, 1):
+        frame = round(start * rate)
+        cues += struct.pack("<II4sIII", number, frame, b"data", 0, 0, frame)
+        listed += _chunk(b"labl", struct.pack("<I", number) + label.encode() + b"\0")
+        if end is not None:
+            listed += _chunk(b"ltxt", struct.pack("<II4sHHHH", number, round(end * rate) - frame, b"rgn ", 0, 0, 0, 0))
+    return _chunk(b"cue ", struct.pack("<I", len(marks)) + cues) + _chunk(b"LIST", listed)
+
+
+def _chunk(ident: bytes, body: bytes) -> bytes:
+    return ident + struct.pack("<I", len(body)) + body + b"\0" * (len(body) % 2)
+
+
+def _append(file: "io.BufferedRandom", chunks: bytes) -> None:
+    """Add chunks at the end of a WAV file, and to the length it says it has."""
+    size = file.seek(0, io.SEEK_END)
+    if size % 2:
+        file.write(b"\0")
+        size += 1
+    file.write(chunks)
+    file.seek(4)
+    file.write(struct.pack("<I", size + len(chunks) - 8))

@@ -1,0 +1,27 @@
+"""Markers: labelled places and ranges of a track, and moments made of them."""
+
+from msgspec.structs import replace
+
+from latespin.model.moments import AnyMoment, Moment
+from latespin.model.parameters import Checked
+from latespin.model.place import Place
+
+
+class Marker(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """A labelled place, or a range where it has an ``end``."""
+
+    id: str = ""
+    label: str = ""
+    start: Place
+    end: Place | None = None
+
+
+def moment_over(marker: Marker, moment: AnyMoment, ident: str) -> AnyMoment:
+    """A moment like ``moment`` over a marker's range, with its label. ident : the new one's."""
+    assert marker.end is not None
+    return replace(moment, id=ident, label=marker.label, start=marker.start, end=marker.end)
+
+
+def marker_of(moment: Moment, ident: str) -> Marker:
+    """The range a moment takes up, as a marker."""
+    return Marker(id=ident, label=moment.label, start=moment.start, end=moment.end)

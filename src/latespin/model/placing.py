@@ -1,0 +1,150 @@
+"""Putting moments and an ending on a song: which frames of the music they take up, and why some cannot be placed."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from latespin.errors import Unusable
+from latespin.model.bending import Music, Stretch
+from latespin.model.endings import AnyEnding, AsTrack, CleanStop, EchoEnd, Fade, RingOut, TapeStopEnd
+from latespin.model.moments import TITLES, AnyMoment, Cover, Stutter, kind_of
+from latespin.model.notes import beats_of
+from latespin.model.place import Layout, Length, Place, best_end, say_place
+from latespin.model.units import clock
+
+ENDING = "ending"  # the id under which problems of the ending are said
+
+
+@dataclass(frozen=True)
+class Problem:
+    """What could not be done as asked. id : of a moment, or ``ending``.  left_out : nothing of it is heard."""
+
+    id: str
+    says: str
+    left_out: bool = True
+
+
+@dataclass(frozen=True)
+class Close:
+    """How After ends: from frame ``at`` on; ``length`` frames of fade, stop or echo; ``feed`` before it; ``slice`` of an echo."""
+
+    way: AnyEnding
+    at: int
+    length: int = 0
+    feed: int = 0
+    slice: int = 0
+    place: Place | None = None
+
+
+def placed(
+    moments: Sequence[AnyMoment], music: Music, layout: Layout, stop: int | None, problems: list[Problem]
+) -> list[Stretch]:
+    """What the moments take up; those that take up nothing are left out, and said why."""
+    found = []
+    for moment in moments:
+        try:
+            found.append(_stretch(moment, music, layout, stop, problems))
+        except Unusable as error:
+            problems.append(Problem(moment.id, str(error)))
+    return found
+
+
+def _stretch(moment: AnyMoment, music: Music, layout: Layout, stop: int | None, problems: list[Problem]) -> Stretch:
+    """The frames of the music a moment takes up, ``stop`` being where the version ends. Raises Unusable where it has none."""
+    named = f"{TITLES[kind_of(moment)]}, {say_place(moment.start, layout.grid)}"
+    start, end = moment.start.seconds_in(layout.grid), moment.end.seconds_in(layout.grid)
+    if start is None or end is None:
+        raise Unusable(f"{named}: this song has no bars to place it on. Tap the tempo, or place it in seconds.")
+    if start >= layout.seconds:
+        raise Unusable(f"{named}: that lies beyond the song’s end at {clock(layout.seconds, 1)}. Move it earlier.")
+    if end <= start or end <= 0.0:
+        raise Unusable(f"{named}: it has no length. Move its end beyond its start.")
+    first, wanted = (round(at) for at in music.frames_of(np.clip([start, end], 0.0, layout.seconds)).tolist())
+    last = wanted if stop is None else min(wanted, stop)
+    if stop is not None and first >= stop:
+        raise Unusable(f"{named}: the version has ended by then. Move it before the ending, or the ending behind it.")
+    if last - first < 2:
+        raise Unusable(f"{named}: nothing of it is left at this speed. Make it longer.")
+    if first == 0 and (isinstance(moment, Stutter) or (isinstance(moment, Cover) and moment.way == "repeat")):
+        raise Unusable(f"{named}: there is nothing before it that could be repeated.")
+    if last < wanted or end > layout.seconds + 0.001:
+        says = f"{named}: it is cut short, since the version ends before it does."
+        problems.append(Problem(moment.id, says, left_out=False))
+    return Stretch(moment, first, last)
+
+
+def apart(stretches: list[Stretch], layout: Layout, problems: list[Problem]) -> list[Stretch]:
+    """Those that do not overlap, in order; of two that do, the one that begins later is left out."""
+    kept: list[Stretch] = []
+    for stretch in sorted(stretches, key=lambda s: s.start):
+        other = kept[-1] if kept else None
+        if other is not None and stretch.start < other.stop:
+            later, earlier = (
+                f"{TITLES[kind_of(s.moment)]}, {say_place(s.moment.start, layout.grid)}" for s in (stretch, other)
+            )
+            says = f"{later}: it begins within {earlier}; two that bend time cannot overlap. Move one of them."
+            problems.append(Problem(stretch.moment.id, says))
+        else:
+            kept.append(stretch)
+    return kept
+
+
+def closing(way: AnyEnding, music: Music, layout: Layout, problems: list[Problem]) -> Close | None:
+    """Where and how long a version ends, in frames of the music; None where it does as the track does."""
+    if isinstance(way, AsTrack):
+        return None
+    try:
+        return _close(way, way.at or best_end(layout), music, layout, problems)
+    except Unusable as error:
+        problems.append(Problem(ENDING, str(error)))
+        return None
+
+
+def _close(
+    way: RingOut | TapeStopEnd | EchoEnd | Fade | CleanStop,
+    place: Place,
+    music: Music,
+    layout: Layout,
+    problems: list[Problem],
+) -> Close:
+    """See :func:`closing`. Raises Unusable where it cannot end there."""
+    if way.at is None and layout.grid is None:
+        says = f"This song has no bars; the ending is placed in seconds, at {clock(place.seconds or 0.0, 1)}."
+        problems.append(Problem(ENDING, says, left_out=False))
+    seconds = place.seconds_in(layout.grid)
+    words = say_place(place, layout.grid)
+    if seconds is None:
+        raise Unusable(f"The ending at {words}: this song has no bars. Tap the tempo, or give a time.")
+    if layout.grid is not None and seconds < max(0.0, layout.grid.first_beat_seconds) - 1e-6:
+        raise Unusable(f"The ending at {words} lies before the first beat. Move it into the song.")
+    if seconds >= layout.seconds:
+        raise Unusable(
+            f"The ending at {words} lies beyond the song’s end at {clock(layout.seconds, 1)}. Move it earlier."
+        )
+    at = round(float(music.frames_of(np.array([seconds]))[0]))
+    if at < 2:
+        raise Unusable(f"The ending at {words} leaves nothing of the song. Move it later.")
+    feed = _frames_before(way.feed, at, music) if isinstance(way, RingOut) else 0
+    length = _frames(way.length, at, music) if isinstance(way, TapeStopEnd | EchoEnd | Fade) else 0
+    if isinstance(way, Fade) and at + length > music.frames:
+        length = music.frames - at
+        says = f"The fade at {words} is shortened to {clock(length / layout.rate, 1)}: the song ends by then."
+        problems.append(Problem(ENDING, says, left_out=False))
+    piece = 0
+    if isinstance(way, EchoEnd):
+        piece = min(at, max(64, at - round(float(music.beats_on(at, np.array([-beats_of(way.value)]))[0]))))
+    return Close(way, at, max(1, length), min(feed, at), piece, place)
+
+
+def _frames(length: Length, at: int, music: Music) -> int:
+    """A length from a frame of the music on, frames."""
+    if length.beats is None:
+        return round((length.seconds or 0.0) * music.rate)
+    return round(float(music.beats_on(at, np.array([length.beats]))[0])) - at
+
+
+def _frames_before(length: Length, at: int, music: Music) -> int:
+    if length.beats is None:
+        return round((length.seconds or 0.0) * music.rate)
+    return at - round(float(music.beats_on(at, np.array([-length.beats]))[0]))
