@@ -14,6 +14,7 @@ from latespin.model.timemap import compile_time_map, fitted_speed
 from latespin.model.units import clock, number, parse_length, parse_value
 from latespin.model.version import Stages, Time, speed_limits
 
+LENGTH_ROUNDS = 12
 GRID_ASKED = ("source-bpm", "first-beat", "beats")
 
 
@@ -72,9 +73,23 @@ def solve(document: Document, asked: str, text: str) -> Stages:
                 f"The room alone rings for {number(tail, 1)} s. Ask for a longer version, or a shorter decay."
             )
         track = document.loaded.track
-        speed = fitted_speed(time, track.frames, (wanted - tail) * track.rate)
+        speed = _speed_for_length(document, time, (wanted - tail) * track.rate)
         time = replace(time, on=True, speed=_fit(speed_limits(time), speed))
     return replace(stages, time=time, level=level)
+
+
+def _speed_for_length(document: Document, time: Time, frames: float) -> float:
+    """The speed at which the version, cut and lengthened by its moments and ending, lasts so many frames."""
+    assert document.loaded is not None
+    speed = fitted_speed(time, document.loaded.track.frames, frames)
+    for _ in range(LENGTH_ROUNDS):
+        if not speed_limits(time).low <= speed <= speed_limits(time).high:
+            break
+        made = document.time_map(replace(document.stages, time=replace(time, on=True, speed=speed)))
+        if made is None or abs(made.after_frames - frames) <= 1.0:
+            break
+        speed *= made.after_frames / frames
+    return speed
 
 
 def _at_pitch(time: Time, semitones: float) -> Time:
@@ -140,11 +155,13 @@ def solve_grid(document: Document, asked: str, text: str) -> Grid:
 
 def tail_seconds(document: Document) -> float:
     """How long the chosen version rings on after its music, seconds."""
-    from latespin.render.chain import tail_frames
+    from latespin.render.tails import tail_after
 
     assert document.loaded is not None
+    made = document.arrangement()
+    assert made is not None
     rate = document.loaded.track.rate
-    return tail_frames(document.stages.colour, rate) / rate
+    return tail_after(document.stages, made, rate) / rate
 
 
 def _fit(parameter: Parameter, value: float) -> float:

@@ -15,10 +15,14 @@ from latespin.demo import demo_session
 from latespin.desktop.opening import FoundSession, LoadedTrack, find_session, load_track, resolved
 from latespin.desktop.work import Task, WorkQueue
 from latespin.errors import LateSpinError
+from latespin.model.arrangement import Arrangement, arrange
 from latespin.model.documents import Session, TrackReference, to_json
+from latespin.model.endings import AsTrack
 from latespin.model.grid import Grid, grid_of
 from latespin.model.history import History
-from latespin.model.timemap import TimeMap, compile_time_map
+from latespin.model.place import Layout, layout_of
+from latespin.model.placing import Problem
+from latespin.model.timemap import TimeMap
 from latespin.model.version import HALFTIME_BARS, Stages, Version
 
 if TYPE_CHECKING:  # imported where they are used: the first window does not wait for them
@@ -46,15 +50,21 @@ class _Measurements:
 
     def forget_bars(self) -> None:
         """Drop what depends on where bars lie."""
-        for stages in [s for s in self.kept if s.time.heard.halftime in HALFTIME_BARS]:
+        for stages in [s for s in self.kept if goes_by_bars(s)]:
             del self.kept[stages]
 
     def before_level(self, stages: Stages) -> "Facts | None":
-        """Facts of the sound given to Level, from any version with the same Time and Colour."""
+        """Facts of the sound given to Level, from any version whose other stages are the same."""
         for other, measured in reversed(self.kept.items()):
-            if other.time == stages.time and other.colour == stages.colour:
+            if replace(other, level=stages.level) == stages:
                 return measured.before_level
         return None
+
+
+def goes_by_bars(stages: Stages) -> bool:
+    """Whether a version sounds otherwise where bars lie elsewhere."""
+    ends = not isinstance(stages.ending.heard, AsTrack)
+    return stages.time.heard.halftime in HALFTIME_BARS or bool(stages.moments.heard) or ends
 
 
 class Document(QObject):
@@ -79,6 +89,7 @@ class Document(QObject):
         self._measurements = _Measurements()
         self.reading: Reading | None = None
         self._read_grid: Grid | None = None
+        self._found_at: Path | None = None
         self._reading: Task | None = None
         self._opening: Task | None = None
         self._measuring: tuple[Stages, Task] | None = None
@@ -119,18 +130,30 @@ class Document(QObject):
         """Where the track's beats and bars lie: as put right in this session, else as read."""
         return self.session.grid or self._read_grid
 
+    @property
+    def layout(self) -> Layout | None:
+        """What versions are placed on."""
+        if self.loaded is None:
+            return None
+        return layout_of(self.loaded.track.frames, self.loaded.track.rate, self.grid, self.reading)
+
     def set_grid(self, label: str, grid: Grid | None, merge: str = "") -> None:
-        """Say where the track's beats and bars lie."""
-        self._edit(label, replace(self.session, grid=grid), merge)
+        """Say where the track's beats and bars lie; what was placed on them stays on them."""
+        moved = self.session.on_grid(self.grid, grid or self._read_grid)
+        self._edit(label, replace(moved, grid=grid), merge)
 
     def _follow_grid(self) -> None:
         """Versions that go by bars are read and measured anew where the bars lie elsewhere."""
-        loaded, grid = self.loaded, self.grid
-        if loaded is not None and loaded.readers.grid != grid:
-            self.loaded = dataclasses.replace(loaded, readers=loaded.readers.with_grid(grid))
+        loaded, layout = self.loaded, self.layout
+        if loaded is not None and layout is not None and loaded.readers.layout != layout:
+            self.loaded = dataclasses.replace(loaded, readers=loaded.readers.laid_out(layout))
             self._measurements.forget_bars()
             if self._measuring:
                 self._measuring[1].cancel()
+
+    def edit_session(self, label: str, session: Session, merge: str = "") -> None:
+        """Change the session as a whole: its markers, or several versions at once."""
+        self._edit(label, session, merge)
 
     def _edit_version(self, label: str, version: Version, merge: str = "") -> None:
         versions = tuple(version if v.id == version.id else v for v in self.session.versions)
@@ -258,6 +281,7 @@ class Document(QObject):
             ):
                 self.song_differs.emit(read)
             elif read is not None and read.loaded:
+                self._found_at = read.path
                 demo = read.path.resolve() == demo_session().resolve()  # a starting point, not to be saved over
                 self.begin(read.session, None if demo else read.path, read.loaded)
             elif loaded is not None and found is not None:
@@ -286,8 +310,9 @@ class Document(QObject):
         as_saved = path is None or (
             kept is not None and resolved(kept, path.parent) == Path(reference.path) and kept.sha256 == reference.sha256
         )
-        # In memory the path is absolute, so that no step of undo depends on where the session was saved last.
-        opened = replace(session, track=reference)
+        # In memory paths are absolute, so that no step of undo depends on where the session was saved last.
+        folder = (path or self._found_at or Path(reference.path)).parent
+        opened = replace(session, track=reference).with_sounds(lambda sound: str((folder / sound).resolve()))
         self._saved = opened if as_saved else session
         self._history = History(opened)
         self.path, self.loaded = path, loaded
@@ -335,8 +360,8 @@ class Document(QObject):
         written = replace(self.session, grid=self.grid)
         if written.track:
             song, folder = Path(written.track.path), path.resolve().parent
-            kept = str(song.relative_to(folder)) if song.is_relative_to(folder) else str(song)
-            written = replace(written, track=replace(written.track, path=kept))
+            written = replace(written, track=replace(written.track, path=_beside(song, folder)))
+            written = written.with_sounds(lambda sound: _beside(Path(sound), folder))
         try:
             write_bytes(path, to_json(written), overwrite=True)
         except LateSpinError as error:
@@ -354,10 +379,25 @@ class Document(QObject):
 
     def time_map(self, stages: Stages | None = None) -> TimeMap | None:
         """The time map of a version (the chosen one) of the track."""
-        if self.loaded is None:
+        made = self.arrangement(stages)
+        return made.map if made else None
+
+    def arrangement(self, stages: Stages | None = None) -> Arrangement | None:
+        """What happens when in a version (the chosen one) of the track."""
+        layout = self.layout
+        if layout is None:
             return None
-        track = self.loaded.track
-        return compile_time_map((stages or self.stages).time, track.frames, track.rate, self.grid)
+        wanted = stages or self.stages
+        return arrange(replace(wanted, level=Stages().level), layout)
+
+    def problems(self) -> tuple[Problem, ...]:
+        """What of the chosen version's moments and ending cannot be done as asked."""
+        made = self.arrangement()
+        if made is None:
+            return ()
+        from latespin.render.sounds import missing_sounds
+
+        return (*made.problems, *missing_sounds(self.stages))
 
     def measured(self, stages: Stages | None = None) -> "Measured | None":
         """What was measured of a version (the chosen one), if it has been."""
@@ -411,9 +451,7 @@ class Document(QObject):
             return measure(readers, stages, work)
 
         def done(measured: "Measured") -> None:
-            bars_moved = stages.time.heard.halftime in HALFTIME_BARS and not (
-                self.loaded and self.loaded.readers is readers
-            )
+            bars_moved = goes_by_bars(stages) and not (self.loaded and self.loaded.readers is readers)
             if measurements is self._measurements and not bars_moved:
                 measurements.put(stages, measured)
                 self.measured_changed.emit()
@@ -429,9 +467,12 @@ class Document(QObject):
         return [self.stages, *self.with_a_stage_switched(), *others][: KEPT_MEASUREMENTS - 2]
 
     def with_a_stage_switched(self) -> list[Stages]:
-        """What the chosen version becomes when Time or Colour is switched off, or on again."""
+        """What the chosen version becomes when a stage is switched off, or on again."""
         chosen, found = self.stages, []
-        for part in ("time", "colour"):
+        parts = ["time", "colour"]
+        parts += ["moments"] if chosen.moments.placed else []
+        parts += ["ending"] if not isinstance(chosen.ending.way, AsTrack) else []
+        for part in parts:
             stage = getattr(chosen, part)
             found.append(replace(chosen, **{part: replace(stage, on=not stage.on)}))
         return found
@@ -440,3 +481,8 @@ class Document(QObject):
         """The least loudness heard of Before, After, and After with a stage switched."""
         switched = [m.facts.heard_lufs for s in self.with_a_stage_switched() if (m := self.measured(s))]
         return min(*self.heard_lufs(), *switched)
+
+
+def _beside(file: Path, folder: Path) -> str:
+    """A path as it is kept in a session in ``folder``: relative where the file lies beside or below it."""
+    return str(file.relative_to(folder)) if file.is_relative_to(folder) else str(file)

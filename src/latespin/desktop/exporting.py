@@ -6,7 +6,7 @@ from latespin.desktop.exportdialog import ExportOrder
 from latespin.desktop.work import Task
 from latespin.model.units import number
 from latespin.render.export import ExportResult, export
-from latespin.render.reader import Readers
+from latespin.render.readers import Readers
 
 
 def export_task(readers: Readers, order: ExportOrder, on_written: Callable[[], None]) -> Task:

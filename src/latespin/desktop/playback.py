@@ -194,9 +194,5 @@ class Playback(QObject):
 
 def _all_on(stages: Stages) -> Stages:
     """The same values with every stage switched on."""
-    return structs.replace(
-        stages,
-        time=structs.replace(stages.time, on=True),
-        colour=structs.replace(stages.colour, on=True),
-        level=structs.replace(stages.level, on=True),
-    )
+    parts = ("time", "colour", "moments", "ending", "level")
+    return structs.replace(stages, **{part: structs.replace(getattr(stages, part), on=True) for part in parts})

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from latespin.dsp.bend import falling
-from latespin.dsp.hall import TAIL_DB, Hall, HallSettings, fall_frames
+from latespin.dsp.hall import Hall
 from latespin.dsp.types import Audio
 from latespin.model import version as v
 from latespin.model.arrangement import Arrangement
@@ -20,36 +20,10 @@ from latespin.render.bent import HastyBent, Source
 from latespin.render.filtered import WARM_UP_SECONDS, Filtered, amounts
 from latespin.render.overlays import Overlay
 from latespin.render.reader import HastyReader
+from latespin.render.tails import hall_settings, on_version_hall, tail_frames
 
 END_FADE_SECONDS = 0.03
 WARM_UP_BLOCK = 1 << 15
-
-
-def hall_settings(colour: v.Colour, amount: float | None = None) -> HallSettings:
-    """What the hall of a Colour stage asks of the kernel; ``amount`` in place of its own."""
-    hall = colour.hall
-    return HallSettings(
-        decay_seconds=hall.decay_seconds,
-        size=hall.size_percent / 100.0,
-        pre_delay_seconds=hall.pre_delay_ms / 1000.0,
-        tone_hz=hall.tone_hz,
-        width=hall.width_percent / 100.0,
-        amount=hall.amount_percent / 100.0 if amount is None else amount,
-    )
-
-
-def tail_frames(colour: v.Colour, rate: int, arrangement: Arrangement | None = None) -> int:
-    """How long the Colour stage rings on after the music, frames; not at all after a fade."""
-    if arrangement is not None and isinstance(arrangement.close.way, Fade):
-        return 0
-    moved = arrangement is not None and any(_on_version_hall(d.moment) for d in arrangement.dips)
-    if not colour.hall_heard and not moved:
-        return 0
-    return fall_frames(rate, hall_settings(colour, 1.0 if moved else None), TAIL_DB)
-
-
-def _on_version_hall(moment: object) -> bool:
-    return isinstance(moment, ColourDip) and moment.colour == "version-hall"
 
 
 @dataclass(frozen=True)
@@ -77,7 +51,7 @@ class Chain:
         self._laid = laid or Laid()
         self.rate = reader.track.rate
         arranged = self._arrangement
-        self._hall_dips = [d for d in arranged.dips if _on_version_hall(d.moment)]
+        self._hall_dips = [d for d in arranged.dips if on_version_hall(d.moment)]
         self._hall = self._make_hall(0)
         stereo = self._hall is not None or bool(arranged.dips or self._laid.late)
         self.channels = 2 if stereo else int(reader.track.sound.shape[0])

@@ -20,13 +20,12 @@ from latespin.model.endings import EchoEnd, RingOut
 from latespin.model.moments import DropIn, Throw
 from latespin.model.placing import Close
 from latespin.render.filtered import amounts
+from latespin.render.tails import dip_hall, echo_frames, ring_out_hall, throw_hall
 
 PIECE = 1 << 14
-ECHO_LOW_HZ, ECHO_HIGH_HZ, ECHO_FALL_DB, LONGEST_ECHO_SECONDS = 140.0, 5_000.0, 60.0, 30.0
-THROWN_SIZE, THROWN_TONE_HZ, THROWN_PRE_DELAY = 0.6, 6_000.0, 0.015
+ECHO_LOW_HZ, ECHO_HIGH_HZ = 140.0, 5_000.0
 LOUDEST_SECONDS, STEP_SECONDS, LOUD_SECONDS, LOOK_BACK_SECONDS = 0.05, 0.01, 0.4, 6.0
 MOST_LIFT_DB = 18.0
-DIP_DECAY_SECONDS = 3.0
 DRUM_MARGIN = 4096
 END_SECONDS = 0.03
 
@@ -108,7 +107,7 @@ class RungOut(Room):
     def __init__(self, feed: Feed, close: Close, rate: int) -> None:
         way = close.way
         assert isinstance(way, RingOut)
-        settings = HallSettings(way.decay_seconds, way.size_percent / 100.0, 0.0, way.tone_hz, 1.0, 1.0)
+        settings = ring_out_hall(way)
         gate = np.ones(max(1, close.feed))
         come = len(gate) // 2
         gate[:come] = rise(come)
@@ -164,12 +163,15 @@ class Echoed(Overlay):
     def __init__(self, feed: Feed, during: During, rate: int) -> None:
         moment = during.moment
         assert isinstance(moment, Throw)
-        feedback = moment.feedback_percent / 100.0
-        rounds = 1 if feedback <= 0.001 else 1 + int(np.ceil(ECHO_FALL_DB / (-20.0 * np.log10(feedback))))
-        length = min(rounds * during.more, round(LONGEST_ECHO_SECONDS * rate))
+        length = echo_frames(moment, during.more, rate)
         self._fed = during.stop - during.start
         super().__init__(during.start, self._fed + during.more + length)
-        self._feed, self._delay, self._feedback, self._rate = feed, during.more, np.float32(feedback), rate
+        self._feed, self._delay, self._feedback, self._rate = (
+            feed,
+            during.more,
+            np.float32(moment.feedback_percent / 100.0),
+            rate,
+        )
         self._wet = np.float32(amplitude(moment.wet_db))
         self._low, self._high = SweptLowPass(rate, 2), HighPass(rate, 2, ECHO_LOW_HZ)
         self._given: Audio | None = None
@@ -256,16 +258,14 @@ def thrown(feed: Feed, during: During, rate: int) -> Overlay:
     assert isinstance(moment, Throw)
     if moment.into == "echo":
         return Echoed(feed, during, rate)
-    settings = HallSettings(moment.decay_seconds, THROWN_SIZE, THROWN_PRE_DELAY, THROWN_TONE_HZ, 1.0, 1.0)
     gate = _gate(during.stop - during.start, rate).astype(np.float64)
-    return Room(feed, during.start, gate, rate, settings, amplitude(moment.wet_db))
+    return Room(feed, during.start, gate, rate, throw_hall(moment), amplitude(moment.wet_db))
 
 
 def own_hall(feed: Feed, during: During, rate: int) -> Overlay:
     """The room of a colour dip, which rings on when the dip is over."""
     gate = amounts(during, np.arange(during.start, during.stop, dtype=np.float64))
-    settings = HallSettings(DIP_DECAY_SECONDS, THROWN_SIZE, THROWN_PRE_DELAY, THROWN_TONE_HZ, 1.0, 1.0)
-    return Room(feed, during.start, np.sin(gate * np.pi / 2.0), rate, settings)
+    return Room(feed, during.start, np.sin(gate * np.pi / 2.0), rate, dip_hall())
 
 
 def _led_in(frames: int, fade: int) -> Audio:

@@ -1,0 +1,29 @@
+"""How long a version rings on is known without rendering it."""
+
+import pytest
+
+from latespin.model.endings import AnyEnding, AsTrack, CleanStop, EchoEnd, Ending, Fade, RingOut, TapeStopEnd
+from latespin.model.grid import Grid
+from latespin.model.moments import AnyMoment, ColourDip, Moments, Throw
+from latespin.model.place import Place
+from latespin.model.version import Colour, Hall, Stages
+from latespin.render.readers import Readers
+from latespin.render.tails import tail_after
+from tests.conftest import noise, track_of
+
+
+@pytest.mark.parametrize("way", [AsTrack(), RingOut(), EchoEnd(), Fade(), CleanStop(), TapeStopEnd()], ids=lambda w: type(w).__name__)
+@pytest.mark.parametrize("hall", [False, True])
+@pytest.mark.parametrize("late", [(), ("echo",), ("hall",), ("dip",)])
+def test_the_tail_foretold_is_the_tail_rendered(way: AnyEnding, hall: bool, late: tuple[str, ...]) -> None:
+    """The chain is exactly as long as said."""
+    moments: list[AnyMoment] = []
+    for what in late:
+        place = {"id": what, "start": Place(beat=18.0), "end": Place(beat=20.0)}
+        moments.append(ColourDip(colour="hall", **place) if what == "dip" else Throw(into=what, **place))  # type: ignore[arg-type]
+    stages = Stages(
+        colour=Colour(hall=Hall(on=hall)), moments=Moments(placed=tuple(moments)), ending=Ending(way=way)
+    )
+    readers = Readers(track_of(noise(12.0)), Grid(bpm=120.0))
+    chain, made = readers.chain(stages), readers.arrangement(stages)
+    assert chain.frames == made.map.after_frames + tail_after(stages, made, 44_100)
