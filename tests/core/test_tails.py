@@ -12,7 +12,9 @@ from latespin.render.tails import tail_after
 from tests.conftest import noise, track_of
 
 
-@pytest.mark.parametrize("way", [AsTrack(), RingOut(), EchoEnd(), Fade(), CleanStop(), TapeStopEnd()], ids=lambda w: type(w).__name__)
+@pytest.mark.parametrize(
+    "way", [AsTrack(), RingOut(), EchoEnd(), Fade(), CleanStop(), TapeStopEnd()], ids=lambda w: type(w).__name__
+)
 @pytest.mark.parametrize("hall", [False, True])
 @pytest.mark.parametrize("late", [(), ("echo",), ("hall",), ("dip",)])
 def test_the_tail_foretold_is_the_tail_rendered(way: AnyEnding, hall: bool, late: tuple[str, ...]) -> None:
@@ -21,9 +23,7 @@ def test_the_tail_foretold_is_the_tail_rendered(way: AnyEnding, hall: bool, late
     for what in late:
         place = {"id": what, "start": Place(beat=18.0), "end": Place(beat=20.0)}
         moments.append(ColourDip(colour="hall", **place) if what == "dip" else Throw(into=what, **place))  # type: ignore[arg-type]
-    stages = Stages(
-        colour=Colour(hall=Hall(on=hall)), moments=Moments(placed=tuple(moments)), ending=Ending(way=way)
-    )
+    stages = Stages(colour=Colour(hall=Hall(on=hall)), moments=Moments(placed=tuple(moments)), ending=Ending(way=way))
     readers = Readers(track_of(noise(12.0)), Grid(bpm=120.0))
     chain, made = readers.chain(stages), readers.arrangement(stages)
     assert chain.frames == made.map.after_frames + tail_after(stages, made, 44_100)

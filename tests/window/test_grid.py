@@ -5,7 +5,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
 
@@ -129,9 +129,9 @@ def test_a_single_beat_is_dragged_and_pinned_and_the_lock_holds(read: Window, qt
     read.do_beats()
     ribbons.show_range(10.0, 16.0)
     seconds = float(document.grid.seconds_of(20))
-    band = ribbons._bands().before
+    band = ribbons.bands().before
     start = QPoint(round(ribbons.scale.x(seconds)) + 12, round(band.bottom()) - 18)
-    assert ribbons._beat_at(start.toPointF()) == 20
+    assert ribbons.beats.beat_at(start.toPointF() - QPointF(12, 0)) == 20
     drag(qtbot, ribbons, start, 30)
     grid = document.grid
     assert grid.pinned == (20,)
@@ -143,7 +143,7 @@ def test_a_single_beat_is_dragged_and_pinned_and_the_lock_holds(read: Window, qt
     assert document.grid == RIGHT_GRID
     qtbot.mouseClick(read.benches.grid.lock, LEFT, pos=QPoint(8, 8))
     assert document.grid.locked
-    assert ribbons._beat_at(start.toPointF()) is None
+    assert ribbons.beats.beat_at(start.toPointF() - QPointF(12, 0)) is None
     press(qtbot, read, "double")
     assert document.grid.bpm == 92.0
     assert "locked" in read.notice.label.text()
@@ -160,7 +160,7 @@ def drag(qtbot: QtBot, widget: object, start: QPoint, by: int) -> None:
 def test_ranges_snap_to_bars_unless_shift_or_the_switch_says_otherwise(read: Window, qtbot: QtBot) -> None:
     ribbons, grid = read.ribbons, read.document.grid
     ribbons.show_range(20.0, 40.0)
-    middle = ribbons._bands().before.center().toPoint().y() - 10
+    middle = ribbons.bands().before.center().toPoint().y() - 10
     beats = grid.seconds_of(grid.numbers_between(0.0, 60.0))
     x = round(ribbons.scale.x(float(beats[40]))) + 12 + 4
     drag(qtbot, ribbons, QPoint(x, middle), round(5 * 60 / 92 * ribbons.scale.px_per_second) - 3)

@@ -225,7 +225,7 @@ def test_versions_are_added_copied_renamed_moved_and_deleted(demo: Window, qtbot
 def test_pointing_at_the_ribbons_seeks_loops_and_zooms(demo: Window, qtbot: QtBot) -> None:
     ribbons, player = demo.ribbons, demo.playback.player  # type: ignore[union-attr]
     demo.do_snap()  # off: here the places themselves are looked at
-    bands = ribbons._bands()
+    bands = ribbons.bands()
     x = round(ribbons.scale.x(40.0)) + 12
     qtbot.mouseClick(ribbons, Qt.MouseButton.LeftButton, pos=QPoint(x, int(bands.before.center().y())))
     wait(qtbot, lambda: abs(player.place()[1] / RATE * 0.85 - 40.0) < 0.3)

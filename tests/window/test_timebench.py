@@ -74,7 +74,7 @@ def test_tempo_is_set_in_bpm_once_the_tracks_is_known(demo: Window, qtbot: QtBot
 def test_a_curve_is_drawn_dragged_and_deleted_on_the_ribbon(demo: Window, qtbot: QtBot) -> None:
     open_page(qtbot, demo, "curve")
     ribbons = demo.ribbons
-    line = ribbons._curve_line()
+    line = ribbons.curve.line()
     assert line is not None
     middle = line.band.center().toPoint()
     above = QPoint(middle.x(), middle.y() - 20)
@@ -82,8 +82,8 @@ def test_a_curve_is_drawn_dragged_and_deleted_on_the_ribbon(demo: Window, qtbot:
     curve = demo.document.stages.time.curve
     assert len(curve) == 3
     assert curve[1].speed > 1.0
-    assert ribbons.point == 1
-    line = ribbons._curve_line()
+    assert ribbons.curve.point == 1
+    line = ribbons.curve.line()
     assert line is not None
     grip = line.at(curve[1]).toPoint() + QPoint(12, 0)
     qtbot.mousePress(ribbons, LEFT, pos=grip)
@@ -97,7 +97,7 @@ def test_a_curve_is_drawn_dragged_and_deleted_on_the_ribbon(demo: Window, qtbot:
     assert demo.document.stages.time.curve == curve, "a drag is one step of undo"
     demo.document.redo()
     edge = line.band.top() + 1
-    held = ribbons._curve_line()
+    held = ribbons.curve.line()
     assert held is not None
     qtbot.mousePress(ribbons, LEFT, pos=held.at(dragged).toPoint() + QPoint(12, 0))
     reached = []

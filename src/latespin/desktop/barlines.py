@@ -21,6 +21,8 @@ LABEL_PX = 44.0
 GROUPS = (1, 2, 4, 8, 16, 32, 64, 128)
 WEAKEST, TALLEST = 3.0, 13.0  # height of a beat's tick by its strength
 UNSURE = 0.25
+PART_PX = 22.0  # least distance between quarters of a beat, from which they are snapped to
+STRONG = 0.6  # strength from which a beat counts as a strong one
 HANDLE, HANDLE_PX = 5.0, 14.0  # its radius, and the least distance between two
 NAME_PX = 76.0  # of a ribbon, where its name stands
 
@@ -66,14 +68,27 @@ class BarLines:
         numbers = self.grid.numbers_between(start, stop)
         return numbers[numbers % step == 0]
 
-    def snapped(self, seconds: float, scale: TimeScale) -> float:
-        """The beat (or, zoomed out, bar) within reach of a time, else the time itself."""
+    def snapped(self, seconds: float, scale: TimeScale, to: str = "beats") -> float:
+        """The nearest within reach of a time, else the time itself.
+
+        to : beats (zoomed out, bars; zoomed in, quarters of a beat), bars, or strong beats however far away.
+        """
         reach = SNAP_PX / scale.px_per_second
-        numbers = self.beats_seen(scale, max(0.0, seconds - reach), min(self.seconds, seconds + reach))
+        if to == "strong":
+            reach = max(reach, self.grid.bar_seconds)
+        low, high = max(0.0, seconds - reach), min(self.seconds, seconds + reach)
+        numbers = self.grid.numbers_between(low, high) if to == "strong" else self.beats_seen(scale, low, high)
+        if to == "bars":
+            numbers = numbers[numbers % self.grid.beats_per_bar == 0]
+        elif to == "beats" and self.grid.beat_seconds * scale.px_per_second >= 4 * PART_PX:
+            first, last = (4.0 * self.grid.number_at(np.array([low, high]))).tolist()
+            numbers = np.arange(np.ceil(first), np.floor(last) + 1.0) / 4.0
+        if to == "strong" and len(numbers):
+            numbers = numbers[self.strengths(numbers, self.grid.seconds_of(numbers)) >= STRONG]
         if len(numbers) == 0:
             return seconds
         times = self.grid.seconds_of(numbers)
-        pull = STRONG_PULL * self.strengths(numbers, times)
+        pull = STRONG_PULL * np.where(numbers % 1.0 == 0.0, self.strengths(np.round(numbers), times), 0.0)
         return float(times[np.argmin(np.abs(times - seconds) / reach - pull)])
 
     def nearest(self, seconds: float, reach: float) -> int | None:

@@ -54,7 +54,7 @@ class GridWork(QObject):
         """Draw the grid on the ribbons."""
         grid, loaded = self._document.grid, self._document.loaded
         bars = BarLines(grid, loaded.facts.seconds, self._document.reading) if grid and loaded else None
-        self._ribbons.show_grid(bars, editing=self._editing and bars is not None and not bars.grid.locked)
+        self._ribbons.beats.show(bars, editing=self._editing and bars is not None and not bars.grid.locked)
 
     def do(self, name: str) -> None:
         """Do what a button or a key asks for."""

@@ -20,12 +20,14 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
-from latespin.desktop.barlines import HANDLE_PX, LABEL_PX, BarLines, paint_handles, paint_sections, paint_ticks
-from latespin.desktop.curveline import CurveLine
+from latespin.desktop.barlines import LABEL_PX, BarLines
+from latespin.desktop.beatlayer import BeatLayer
+from latespin.desktop.curvelayer import CurveLayer
+from latespin.desktop.layers import GRIP_PX, Layer
+from latespin.desktop.momentlayer import EndLayer, MomentLayer
 from latespin.desktop.ribbonpicture import expected_peaks, ribbon_image
 from latespin.desktop.theme import BOLD, SEMI_BOLD, colour, font
-from latespin.desktop.timescale import TimeScale, tick_text
-from latespin.model.curve import Curve, added, removed
+from latespin.desktop.timescale import TimeScale, tick_text, timecode
 from latespin.model.sentence import speed_text
 from latespin.model.timemap import TimeMap
 from latespin.model.units import clock, number
@@ -36,7 +38,7 @@ if TYPE_CHECKING:
 RULER = 22
 MARGIN = 12
 THREAD_PX = 14.0
-GRIP_PX = 7
+JUMP_PX = 4.0
 DRAG_PX = 5
 
 
@@ -72,6 +74,13 @@ class Ribbons(QWidget):
     curve_changed = Signal(object, str)  # the tempo curve as a hand left it, and what to merge the step of undo with
     curve_settled = Signal()
     point_chosen = Signal(int)
+    moment_chosen = Signal(str)
+    moment_moved = Signal(
+        str, str, float, bool
+    )  # its id, start, end or whole, seconds of Before, whether it was snapped
+    moment_bent = Signal(str, float)  # its id and the tension a hand left it with
+    end_moved = Signal(float, bool)
+    moment_key = Signal(str)
     beat_moved = Signal(int, float)  # its number, and where a hand left it, seconds of Before
 
     def __init__(self, parent: QWidget | None = None) -> None:
@@ -95,17 +104,14 @@ class Ribbons(QWidget):
         self._pressed: tuple[str, float, float] | None = None
         self._grip: int | None = None
         self._hover: QPointF | None = None
-        self._curve: Curve = ()
-        self._speed = 1.0
-        self.editing_curve = False
-        self.point = 0
-        self._held_point: int | None = None
-        self._held_octaves: float | None = None
-        self.bars: BarLines | None = None
+        self.curve, self.beats = CurveLayer(self), BeatLayer(self)
+        self.moments, self.end = MomentLayer(self), EndLayer(self)
+        self._layers: tuple[Layer, ...] = (self.end, self.moments, self.curve, self.beats)
+        self._held: Layer | None = None
         self.in_bars = True
+        self.frames_per_second: float | None = None
         self.snapping = True
-        self.editing_grid = False
-        self._held_beat: int | None = None
+        self.snap_to = "beats"
         self._free = False
 
     # -- what to show ---------------------------------------------------------------------------------------
@@ -129,29 +135,20 @@ class Ribbons(QWidget):
         self._pictures.pop("after", None)
         self.update()
 
-    def show_curve(self, curve: Curve, speed: float, *, editing: bool) -> None:
-        """Show a tempo curve over Before, its points where it is being edited."""
-        if (curve, speed, editing) != (self._curve, self._speed, self.editing_curve):
-            self._curve, self._speed, self.editing_curve = curve, speed, editing
-            self.point = min(self.point, max(0, len(curve) - 1))
-            self.update()
+    @property
+    def bars(self) -> BarLines | None:
+        """Beats and bars, where they are known."""
+        return self.beats.bars
 
-    def show_grid(self, bars: BarLines | None, *, editing: bool) -> None:
-        """Show beats and bars; while they are being put right, with something to take hold of."""
-        if (bars, editing) != (self.bars, self.editing_grid):
-            self.bars, self.editing_grid = bars, editing
-            self.update()
+    @property
+    def before_seconds(self) -> float:
+        """How long Before is; 0 while there is none."""
+        return self._before.frames / self._rate if self._before else 0.0
 
     def show_rulers(self, *, in_bars: bool) -> None:
         """Count in bars, where they are known, or in seconds."""
         self.in_bars = in_bars
         self.update()
-
-    def _curve_line(self) -> CurveLine | None:
-        if self._before is None:
-            return None
-        seconds = self._before.frames / self._rate
-        return CurveLine(self._curve, self._speed, seconds, self._bands().before, self.scale, self._held_octaves)
 
     def set_playhead(self, side: str, seconds: float) -> None:
         """Move the playhead, following it where only a part is seen."""
@@ -216,43 +213,34 @@ class Ribbons(QWidget):
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if self._map is None or event.button() != Qt.MouseButton.LeftButton:
             return
-        if self._take_point(event.position()) or self._take_beat(event.position()):
-            return
-        x = event.position().x() - MARGIN
-        self._grip = self._grip_at(event.position())
-        self._pressed = (self._side_at(event.position().y()), x, x)
+        at = self._inner(event.position())
+        self._held = next((layer for layer in self._layers if layer.take(at)), None)
+        if self._held is None:
+            self._grip = self._grip_at(event.position())
+            self._pressed = (self.side_at(at.y()), at.x(), at.x())
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         self._hover = event.position()
-        if self._held_point is not None:
-            line = self._curve_line()
-            assert line is not None
-            self.curve_changed.emit(line.dragged(self._held_point, self._inner(event.position())), "curve")
-            return
-        x = event.position().x() - MARGIN
-        if self._held_beat is not None:
-            self.beat_moved.emit(self._held_beat, self.scale.at(x))
-            return
+        at = self._inner(event.position())
         self._free = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+        if self._held is not None:
+            self._held.drag(at, free=self._free)
+            return
         if self._pressed is not None:
             side, start, _ = self._pressed
-            self._pressed = (side, start, x)
+            self._pressed = (side, start, at.x())
             if self._grip is not None and self.loop is not None:
-                self._move_grip(side, x)
-            elif abs(x - start) > DRAG_PX:
-                self.loop = self._range(side, start, x)
+                self._move_grip(side, at.x())
+            elif abs(at.x() - start) > DRAG_PX:
+                self.loop = self._range(side, start, at.x())
         self._show_cursor(event.position())
         self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        if self._held_point is not None:
-            self._held_point = self._held_octaves = None
+        if self._held is not None:
+            held, self._held = self._held, None
+            held.drop()
             self.update()
-            self.curve_settled.emit()
-            return
-        if self._held_beat is not None:
-            self._held_beat = None
-            self.curve_settled.emit()
             return
         if self._pressed is None or event.button() != Qt.MouseButton.LeftButton:
             return
@@ -266,68 +254,20 @@ class Ribbons(QWidget):
         self.update()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
-        line, at = self._curve_line(), event.position()
-        if line is None or not self.editing_curve or not line.band.contains(at):
+        if not self.curve.add(self._inner(event.position())):
             super().mouseDoubleClickEvent(event)
-            return
-        if line.under(self._inner(at)) is None:
-            place = line.place_of(at.x() - MARGIN)
-            curve = added(self._curve, place, line.factor_of(at.y()))
-            self._choose_point(next(i for i, point in enumerate(curve) if point.place == place))
-            self.curve_changed.emit(curve, "")
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        line, key = self._curve_line(), event.key()
-        steps = {Qt.Key.Key_Up: 1.01, Qt.Key.Key_Down: 1 / 1.01}
-        if line is None or not self.editing_curve or not self._curve:
+        if not (self.curve.key(event.key()) or self.moments.key(event.key(), event.modifiers())):
             super().keyPressEvent(event)
-        elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
-            self.curve_changed.emit(removed(self._curve, self.point), "")
-        elif key in steps:
-            self.curve_changed.emit(line.nudged(self.point, steps[Qt.Key(key)]), "curve key")
-        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
-            by = 1 if key == Qt.Key.Key_Right else -1
-            self._choose_point((self.point + by) % len(self._curve))
-        else:
-            super().keyPressEvent(event)
-
-    def _take_point(self, at: QPointF) -> bool:
-        """Take hold of the curve's point under the pointer, if there is one."""
-        line = self._curve_line() if self.editing_curve else None
-        self._held_point = line.under(self._inner(at)) if line else None
-        if line is not None and self._held_point is not None:
-            self._held_octaves = line.octaves
-            self._choose_point(self._held_point)
-        return self._held_point is not None
-
-    def _beat_at(self, at: QPointF) -> int | None:
-        """The number of the beat whose handle is under the pointer."""
-        band = self._bands().before
-        if self.bars is None or not self.editing_grid or not band.bottom() - 30 <= at.y() <= band.bottom() + 4:
-            return None
-        number = self.bars.nearest(self.scale.at(at.x() - MARGIN), GRIP_PX / self.scale.px_per_second)
-        seen = self.bars.beats_seen(self.scale, 0.0, self.bars.seconds, HANDLE_PX)
-        return number if number is not None and number in seen else None
-
-    def _take_beat(self, at: QPointF) -> bool:
-        """Take hold of the beat under the pointer, if there is one."""
-        self._held_beat = self._beat_at(at)
-        return self._held_beat is not None
 
     def _show_cursor(self, at: QPointF) -> None:
         """Say what can be taken hold of here."""
-        line = self._curve_line() if self.editing_curve else None
-        shape = Qt.CursorShape.ArrowCursor
-        if line is not None and line.under(self._inner(at)) is not None:
-            shape = Qt.CursorShape.SizeAllCursor
-        elif self._grip_at(at) is not None or self._beat_at(at) is not None:
+        shapes = (layer.cursor(self._inner(at)) for layer in self._layers)
+        shape = next((shape for shape in shapes if shape is not None), Qt.CursorShape.ArrowCursor)
+        if shape == Qt.CursorShape.ArrowCursor and self._grip_at(at) is not None:
             shape = Qt.CursorShape.SizeHorCursor
         self.setCursor(shape)
-
-    def _choose_point(self, which: int) -> None:
-        self.point = which
-        self.point_chosen.emit(which)
-        self.update()
 
     def _inner(self, at: QPointF) -> QPointF:
         return QPointF(at.x() - MARGIN, at.y())
@@ -337,8 +277,9 @@ class Ribbons(QWidget):
         self.update()
         super().leaveEvent(event)
 
-    def _side_at(self, y: float) -> str:
-        bands = self._bands()
+    def side_at(self, y: float) -> str:
+        """Which ribbon a height belongs to."""
+        bands = self.bands()
         return "before" if y < bands.threads.center().y() else "after"
 
     def _to_before(self, side: str, seconds: float) -> float:
@@ -349,20 +290,32 @@ class Ribbons(QWidget):
     def _to_after(self, seconds: float) -> float:
         return seconds if self._map is None else self._map.after_at(seconds * self._rate) / self._rate
 
+    def clock_at(self, before: float, later: float) -> float:
+        """The second of Before at which the song's clock is ``later`` seconds of After on from a place, were nothing else to bend time."""
+        if self._map is None:
+            return before
+        music = self._map.music or self._map
+        frame = music.after_at(before * self._rate) + later * self._rate
+        return music.before_at(min(max(frame, 0.0), float(music.after_frames))) / self._rate
+
+    def to_after_all(self, seconds: np.ndarray) -> np.ndarray:
+        """When the song's clock is at seconds of Before, in After."""
+        return seconds if self._map is None else self._map.after_of_all(seconds * self._rate) / self._rate
+
     def _range(self, side: str, start: float, end: float) -> tuple[float, float] | None:
-        a, b = sorted(self._snapped(self._to_before(side, self.scale.at(x))) for x in (start, end))
+        a, b = sorted(self.snapped(self._to_before(side, self.scale.at(x))) for x in (start, end))
         return (a, b) if b - a > 0.05 else None
 
-    def _snapped(self, seconds: float) -> float:
+    def snapped(self, seconds: float) -> float:
         """A place of Before moved to a beat or bar close by, unless Shift is held or snapping is off."""
         free = self._free or not self.snapping or self.bars is None
-        return seconds if free or self.bars is None else self.bars.snapped(seconds, self.scale)
+        return seconds if free or self.bars is None else self.bars.snapped(seconds, self.scale, self.snap_to)
 
     def _grip_at(self, at: QPointF) -> int | None:
         """Which end of the loop lies under the pointer."""
         if self.loop is None:
             return None
-        side = self._side_at(at.y())
+        side = self.side_at(at.y())
         for i, seconds in enumerate(self.loop):
             x = self.scale.x(seconds if side == "before" else self._to_after(seconds)) + MARGIN
             if abs(x - at.x()) <= GRIP_PX:
@@ -371,20 +324,21 @@ class Ribbons(QWidget):
 
     def _move_grip(self, side: str, x: float) -> None:
         assert self.loop is not None
-        moved = self._snapped(self._to_before(side, self.scale.at(x)))
+        moved = self.snapped(self._to_before(side, self.scale.at(x)))
         start, end = self.loop
         self.loop = (min(moved, end - 0.1), end) if self._grip == 0 else (start, max(moved, start + 0.1))
 
     # -- painting -------------------------------------------------------------------------------------------
 
-    def _bands(self) -> Bands:
+    def bands(self) -> Bands:
+        """Where the parts lie now."""
         return Bands.of(self.width(), self.height())
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), colour("ground"))
-        bands = self._bands()
+        bands = self.bands()
         if self._before is None or self._map is None or self._after is None:
             return
         painter.translate(MARGIN, 0)
@@ -392,7 +346,9 @@ class Ribbons(QWidget):
         painter.setClipRect(QRectF(-1, 0, self.scale.width + 2, self.height()))
         self._paint_ribbon(painter, bands.before, "before", self._before, 1.0)
         self._paint_ribbon(painter, bands.after, "after", self._after, 1.0 if self._measured else 0.5)
-        self._paint_beats(painter, bands)
+        self.moments.paint(painter)
+        self.end.paint(painter)
+        self.beats.paint(painter)
         self._paint_loop(painter, bands)
         self._paint_curve(painter)
         self._paint_name(painter, bands.before, "before")
@@ -403,8 +359,11 @@ class Ribbons(QWidget):
 
     def _paint_rulers(self, painter: QPainter, bands: Bands) -> None:
         painter.setFont(font(11))
+        fps = self.frames_per_second
         step = self.scale.step(72)
         marks = [(seconds, seconds, tick_text(seconds, step)) for seconds in self.scale.ticks(72)]
+        if fps is not None:
+            marks = [(n / fps, n / fps, timecode(n, fps)) for n in self.scale.video_frames(84, fps)]
         if self.bars is not None and self.in_bars:
             marks = self._bar_marks(self.bars)
         for top, token, tick in ((0.0, "before", RULER - 6), (bands.after.bottom(), "after", 0)):
@@ -425,36 +384,21 @@ class Ribbons(QWidget):
     def _bar_marks(self, bars: BarLines) -> list[tuple[float, float, str]]:
         """Seconds on both sides and words of what the rulers say: bars, or beats where there is room for them."""
         grid, per_bar = bars.grid, bars.grid.beats_per_bar
-        numbers = grid.numbers_between(*self._before_in_view())
+        numbers = grid.numbers_between(*self.before_in_view())
         beats = grid.beat_seconds * self.scale.px_per_second >= LABEL_PX
         step = 1 if beats else bars.bars_apart(self.scale, LABEL_PX) * per_bar
         kept = numbers[numbers % step == 0]
         words = [grid.words_of(int(number), beats=beats) for number in kept]
         times = grid.seconds_of(kept).tolist()
-        return [(seconds, self._to_after(seconds), text) for seconds, text in zip(times, words, strict=True)]
+        afters = self.to_after_all(np.array(times)).tolist()
+        return list(zip(times, afters, words, strict=True))
 
-    def _before_in_view(self) -> tuple[float, float]:
+    def before_in_view(self) -> tuple[float, float]:
         """From where to where Before lies in view on either ribbon, seconds."""
         start, end = self.scale.start, self.scale.start + self.scale.seconds
         limit = self._before.frames / self._rate if self._before else 0.0
         low = min(start, self._to_before("after", start))
         return max(0.0, low), min(limit, max(end, self._to_before("after", end)))
-
-    def _paint_beats(self, painter: QPainter, bands: Bands) -> None:
-        bars = self.bars
-        if bars is None:
-            return
-        if bars.reading is not None:
-            paint_sections(painter, bands.before, self.scale, bars.reading)
-        numbers = bars.beats_seen(self.scale, *self._before_in_view())
-        times = bars.grid.seconds_of(numbers)
-        strong, sure = bars.strengths(numbers, times), bars.sure(times)
-        before = np.array([self.scale.x(t) for t in times.tolist()])
-        after = np.array([self.scale.x(self._to_after(t)) for t in times.tolist()])
-        paint_ticks(painter, bands.before, before, strong, sure, "before", up=True)
-        paint_ticks(painter, bands.after, after, strong, sure, "after", up=False)
-        if self.editing_grid:
-            paint_handles(painter, bands.before, self.scale, bars)
 
     def _paint_ribbon(self, painter: QPainter, band: QRectF, token: str, peaks: "Peaks", strength: float) -> None:
         right = min(self.scale.width, self.scale.x(peaks.frames / self._rate))
@@ -501,16 +445,32 @@ class Ribbons(QWidget):
         gradient.setColorAt(0.0, colour("before"))
         gradient.setColorAt(1.0, colour("after"))
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        for seconds, strong in self._thread_places():
-            before_x, after_x = self.scale.x(seconds), self.scale.x(self._to_after(seconds))
+        places = self._thread_places()
+        befores = np.array([seconds for seconds, _ in places])
+        heard = self._map.first_heard(befores * self._rate) / self._rate if self._map and places else np.zeros(0)
+        for (seconds, strong), after in zip(places, heard.tolist(), strict=True):
+            if np.isnan(after):
+                continue  # it is never heard
             painter.setOpacity(0.9 if strong else 0.42)
             painter.setPen(QPen(gradient, 1.5 if strong else 1.0))
-            painter.drawPath(self._thread(before_x, after_x, bands.threads))
+            painter.drawPath(self._thread(self.scale.x(seconds), self.scale.x(after), bands.threads))
         painter.setOpacity(1.0)
+        self._paint_jumps(painter, bands)
+
+    def _paint_jumps(self, painter: QPainter, bands: Bands) -> None:
+        """Where something else than what comes next begins to sound: from where to when."""
+        assert self._map is not None
+        last = -100.0
+        painter.setPen(QPen(colour("moments", 0.75), 1.2))
+        for before, after in self._map.jumps():
+            x = self.scale.x(after / self._rate)
+            if -2.0 <= x <= self.scale.width + 2.0 and x - last >= JUMP_PX:
+                last = x
+                painter.drawPath(self._thread(self.scale.x(before / self._rate), x, bands.threads))
 
     def _thread_places(self) -> list[tuple[float, bool]]:
         """Seconds of Before from which threads lead to After, and which of them stand out: bar lines where they are known."""
-        start, end = self._before_in_view()
+        start, end = self.before_in_view()
         if self.bars is None:
             step = self.scale.step(THREAD_PX)
             return [(n * step, n % 5 == 0) for n in range(max(0, int(start / step) - 1), int(end / step) + 1)]
@@ -558,11 +518,10 @@ class Ribbons(QWidget):
                 painter.drawLine(QPointF(x, band.top() - 4), QPointF(x, band.bottom() + 4))
 
     def _paint_curve(self, painter: QPainter) -> None:
-        line = self._curve_line()
-        if line is not None:
-            painter.setClipRect(QRectF(-MARGIN, 0, self.scale.width + 2 * MARGIN, self.height()))
-            line.paint(painter, self.point, editable=self.editing_curve)
-            painter.setClipRect(QRectF(-1, 0, self.scale.width + 2, self.height()))
+        painter.setClipRect(QRectF(-MARGIN, 0, self.scale.width + 2 * MARGIN, self.height()))
+        self.curve.paint(painter)
+        self.moments.paint_handles(painter)
+        painter.setClipRect(QRectF(-1, 0, self.scale.width + 2, self.height()))
 
     def _bar_text(self, before: float) -> str:
         """Bar and beat at a second of Before, where they are known."""
@@ -570,7 +529,7 @@ class Ribbons(QWidget):
 
     def _tempo_text(self, before: float, after: float) -> str:
         """Speed and tempo at a place, where a curve changes them."""
-        if not self._curve or self._map is None:
+        if not self.curve.curve or self._map is None:
             return ""
         speed = self._map.speed_at(after * self._rate)
         if self.bars is None:
@@ -581,7 +540,7 @@ class Ribbons(QWidget):
         """Both times of the place under the pointer, and its thread."""
         if self._hover is None or self._pressed is not None:
             return
-        side = self._side_at(self._hover.y())
+        side = self.side_at(self._hover.y())
         seconds = self.scale.at(self._hover.x() - MARGIN)
         limit = (self._before.frames / self._rate) if side == "before" and self._before else self._after_seconds
         if seconds > limit:

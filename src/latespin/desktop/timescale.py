@@ -72,6 +72,14 @@ class TimeScale:
         last = int(min(self.total, self.start + self.seconds) / step) + 1
         return [n * step for n in range(first, last + 1) if self.start - step <= n * step <= self.total]
 
+    def video_frames(self, least_px: float, fps: float) -> list[int]:
+        """Numbers of the video frames in view that are at least so far apart, on round steps."""
+        whole = round(fps)
+        steps = [1, 2, 5, 10, *(round(second * whole) for second in STEPS if second >= 1.0)]
+        step = next((n for n in steps if n / fps * self.px_per_second >= least_px), steps[-1])
+        first, last = int(self.start * fps / step), int(min(self.total, self.start + self.seconds) * fps / step) + 1
+        return [n * step for n in range(first, last + 1) if n * step / fps <= self.total]
+
     def starting(self, seconds: float) -> "TimeScale":
         """With this time at the left edge, as far as there is something to show."""
         return replace(self, start=min(max(0.0, seconds), max(0.0, self.total - self.seconds)))
@@ -80,3 +88,9 @@ class TimeScale:
 def tick_text(seconds: float, step: float) -> str:
     """A time under a ruler's tick: tenths only where steps are finer than a second."""
     return clock(seconds, 1 if step < 1.0 else 0)
+
+
+def timecode(number: int, fps: float) -> str:
+    """``1:02:11`` (minutes, seconds, frames) of a video frame's number, counted without dropping any (SMPTE ST 12-1, non-drop)."""
+    seconds, frame = divmod(number, round(fps))
+    return f"{clock(float(seconds))}:{frame:02d}"

@@ -39,7 +39,7 @@ class TimeWork(QObject):
         self._open = bench
         time = self._document.stages.time
         editing = bench == "time" and self._bench.page == "curve" and time.on
-        self._ribbons.show_curve(time.heard.curve, time.heard.speed, editing=editing)
+        self._ribbons.curve.show(time.heard.curve, time.heard.speed, editing=editing)
 
     def _open_page(self) -> None:
         self.show_curve(self._open)

@@ -120,6 +120,14 @@ def falling(x: ArrayLike, tension: float) -> Floats:
     return np.asarray(1.0 - x**power if tension >= 0.0 else (1.0 - x) ** power)
 
 
+def tension_of(height: float) -> float:
+    """The tension at which :func:`falling` has a height, 0 to 1, in its middle; −1 or 1 where none has it."""
+    low = 0.5**STEEPEST
+    height = min(max(height, low), 1.0 - low)
+    steep = math.log(-math.log2(min(height, 1.0 - height))) / math.log(STEEPEST)
+    return steep if height >= 0.5 else -steep
+
+
 def slowing(x: ArrayLike, tension: float, depth: float = 1.0, second_share: float = 0.0) -> Floats:
     """Speeds of something that loses ``depth`` of its speed (0 to 1) as x goes from 0 to 1.
 

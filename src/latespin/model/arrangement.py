@@ -30,6 +30,16 @@ class During:
 
 
 @dataclass(frozen=True)
+class Spot:
+    """Where a moment is: from frame ``music`` of the Time stage's music on, and frames ``start`` to ``stop`` of After."""
+
+    id: str
+    music: int
+    start: int
+    stop: int
+
+
+@dataclass(frozen=True)
 class DrumStutter:
     """The drums of frames of the music alone are replaced: ``repeats`` as start, stop, place of the slice, backwards."""
 
@@ -55,6 +65,7 @@ class Arrangement:
     throws: tuple[During, ...] = ()
     sounds: tuple[During, ...] = ()
     close: Close = NO_CLOSE
+    spots: tuple[Spot, ...] = ()
     problems: tuple[Problem, ...] = ()
 
     @property
@@ -86,10 +97,11 @@ def arrange(stages: Stages, layout: Layout) -> Arrangement:
     last = min(music.frames, stop + ending.length) if ending and fade else stop
     slowing = ending.way if ending and isinstance(ending.way, TapeStopEnd) else None
     if whole or last < music.frames or slowing is not None:
-        after = lay(music, whole, last, slowing, ending.length if ending else 0)
+        after, lasting = lay(music, whole, last, slowing, ending.length if ending else 0)
     else:
-        after = base
-    return _with_effects(after, music, taken, bending, ending, problems)
+        after, lasting = base, []
+    spots = [Spot(s.moment.id, s.start, *ends) for s, ends in zip(whole, lasting, strict=True)]
+    return _with_effects(after, music, taken, bending, ending, spots, problems)
 
 
 def _with_effects(
@@ -98,6 +110,7 @@ def _with_effects(
     taken: list[Stretch],
     bending: list[Stretch],
     ending: "Close | None",
+    spots: list[Spot],
     problems: list[Problem],
 ) -> Arrangement:
     """What does not bend time, put at its frames of After."""
@@ -110,6 +123,11 @@ def _with_effects(
     def those(kind: type) -> list[Stretch]:
         return [s for s in taken if isinstance(s.moment, kind)]
 
+    known = {spot.id for spot in spots}
+    for stretch in taken:
+        if stretch.moment.id not in known and (stretch in bending or not bends_time(stretch.moment)):
+            there = during(stretch)
+            spots.append(Spot(stretch.moment.id, stretch.start, there.start, there.stop))
     throws = []
     for stretch in those(Throw):
         beats = beats_of(stretch.moment.value)  # type: ignore[attr-defined]
@@ -132,7 +150,7 @@ def _with_effects(
         dips=tuple(during(s) for s in those(ColourDip)),
         throws=tuple(throws),
         sounds=tuple(during(s) for s in those(DropIn)),
-        close=close, problems=tuple(problems),
+        close=close, spots=tuple(spots), problems=tuple(problems),
     )  # fmt: skip
 
 

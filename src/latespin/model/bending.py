@@ -158,12 +158,20 @@ class Laying:
         self.after += frames
 
 
-def lay(music: Music, stretches: list[Stretch], stop: int, ending: "TapeStopEnd | None", ending_frames: int) -> TimeMap:
-    """The map of After: the music up to ``stop`` with moments that do not overlap, in order, and perhaps a tape stop at its end."""
+def lay(
+    music: Music, stretches: list[Stretch], stop: int, ending: "TapeStopEnd | None", ending_frames: int
+) -> tuple[TimeMap, list[tuple[int, int]]]:
+    """The map of After: the music up to ``stop`` with moments that do not overlap, in order, and perhaps a tape stop at its end.
+
+    With it, from which frame of After to which each of the moments lasts.
+    """
     laying = Laying(music)
+    lasting = []
     for stretch in stretches:
         laying.straight(stretch.start)
+        began = laying.after
         _LAID[type(stretch.moment)](laying, stretch)
+        lasting.append((began, laying.after))
     laying.straight(stop)
     if ending is not None:
         share = ending.second_percent / 100.0 if ending.two_stages else 0.0
@@ -174,7 +182,7 @@ def lay(music: Music, stretches: list[Stretch], stop: int, ending: "TapeStopEnd 
         last = laying.spans[-1]
         leave = min(last.after_stop - last.after_start, laying.edge(2 * EDGE_SECONDS))
         laying.spans[-1] = dataclasses.replace(last, leave=leave)
-    return TimeMap(tuple(laying.spans), music.map.before_frames, music.map, tuple(laying.clock))
+    return TimeMap(tuple(laying.spans), music.map.before_frames, music.map, tuple(laying.clock)), lasting
 
 
 def _stop(laying: Laying, speeds: Floats, frames: int, gap: int, back: int = 0) -> Bend:
