@@ -1,6 +1,6 @@
 """The benches: where a stage's values are set."""
 
-from typing import Any, ClassVar
+from typing import Any
 
 from msgspec.structs import replace
 from PySide6.QtWidgets import (
@@ -16,12 +16,16 @@ from latespin.desktop.asking import tail_seconds
 from latespin.desktop.bench import Bench
 from latespin.desktop.controls import Choices, Switch, quiet_label
 from latespin.desktop.document import Document
+from latespin.desktop.endingbench import EndingBench
 from latespin.desktop.entry import Entry
 from latespin.desktop.gridbench import GridBench
+from latespin.desktop.momentsbench import MomentsBench
 from latespin.desktop.theme import BOLD, font
 from latespin.desktop.timebench import TimeBench
 from latespin.model.units import number
 from latespin.model.version import Hall, Level, Stages
+
+HEIGHT, TALL = 196, 276
 
 
 class ColourBench(Bench):
@@ -135,26 +139,6 @@ def _with_level(stages: Stages, **changes: Any) -> Stages:
     return replace(stages, level=replace(stages.level, **changes))
 
 
-class EmptyBench(Bench):
-    """A stage that cannot do anything yet, and says so."""
-
-    WORDS: ClassVar = {
-        "moments": ("No moments yet", "Tape stops, stutters, reversed words and dips will be placed on the song here. This release cannot place any."),
-        "ending": ("The version ends as the track does", "Ring-outs, tape stops and fades will be chosen here. This release has none; a hall’s tail always rings out in full."),
-    }  # fmt: skip
-
-    def __init__(self, name: str) -> None:
-        super().__init__(name)
-        title, words = self.WORDS[name]
-        head = QLabel(title)
-        head.setFont(font(15, BOLD))
-        text = quiet_label(words, 13)
-        text.setWordWrap(True)
-        self.column.addWidget(head)
-        self.column.addWidget(text)
-        self.column.addStretch()
-
-
 class Benches(QStackedWidget):
     """One bench for each stage, the chosen one on top."""
 
@@ -162,9 +146,10 @@ class Benches(QStackedWidget):
         super().__init__(parent)
         self._document = document
         self.time = TimeBench()
+        self.moments, self.ending = MomentsBench(), EndingBench()
         self.pages: dict[str, Bench] = {
-            "time": self.time, "colour": ColourBench(), "moments": EmptyBench("moments"),
-            "ending": EmptyBench("ending"), "level": LevelBench(),
+            "time": self.time, "colour": ColourBench(), "moments": self.moments,
+            "ending": self.ending, "level": LevelBench(),
         }  # fmt: skip
         self.grid = GridBench()
         self.pages["grid"] = self.grid
@@ -172,7 +157,7 @@ class Benches(QStackedWidget):
             page.edited.connect(document.edit_stages)
             page.settled.connect(document.end_drag)
             self.addWidget(page)
-        self.setFixedHeight(196)
+        self.setFixedHeight(HEIGHT)
         document.session_changed.connect(self.refresh)
         document.track_changed.connect(self.refresh)
         document.measured_changed.connect(self.refresh)
@@ -186,11 +171,17 @@ class Benches(QStackedWidget):
 
     def open(self, name: str) -> None:
         """Show a stage's bench."""
+        self._show(self.pages[name])
         self.setCurrentWidget(self.pages[name])
+        self.setFixedHeight(TALL if name in ("moments", "ending") else HEIGHT)
 
     def refresh(self) -> None:
-        """Show the chosen version's values."""
+        """Show the chosen version's values, of benches that are not seen when they are opened."""
         enabled = self._document.version is not None and self._document.loaded is not None
         for page in self.pages.values():
             page.setEnabled(enabled)
-            page.show_stages(self._document.stages, self._document)
+        self._show(self.currentWidget())
+
+    def _show(self, page: QWidget | None) -> None:
+        assert isinstance(page, Bench)
+        page.show_stages(self._document.stages, self._document)

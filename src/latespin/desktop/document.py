@@ -28,11 +28,12 @@ from latespin.model.version import HALFTIME_BARS, Stages, Version
 if TYPE_CHECKING:  # imported where they are used: the first window does not wait for them
     from latespin.analysis.facts import Facts
     from latespin.analysis.found import Reading
+    from latespin.media.peaks import Peaks
     from latespin.render.level import LevelPlan
     from latespin.render.measure import Measured
 
 MEASURE_DELAY_MS = 300
-KEPT_MEASUREMENTS = 24
+KEPT_MEASUREMENTS, ARRANGED = 24, 40
 FIRST_VERSION = Version(id="first", name="Slowed + reverb")
 
 
@@ -90,6 +91,8 @@ class Document(QObject):
         self.reading: Reading | None = None
         self._read_grid: Grid | None = None
         self._found_at: Path | None = None
+        self._layout: tuple[tuple[object, ...], Layout] | None = None
+        self._arranged: dict[int, tuple[Stages, Layout, Arrangement]] = {}
         self._reading: Task | None = None
         self._opening: Task | None = None
         self._measuring: tuple[Stages, Task] | None = None
@@ -135,7 +138,10 @@ class Document(QObject):
         """What versions are placed on."""
         if self.loaded is None:
             return None
-        return layout_of(self.loaded.track.frames, self.loaded.track.rate, self.grid, self.reading)
+        key = self.loaded.track, self.grid, self.reading
+        if self._layout is None or any(a is not b for a, b in zip(self._layout[0], key, strict=True)):
+            self._layout = key, layout_of(self.loaded.track.frames, self.loaded.track.rate, self.grid, self.reading)
+        return self._layout[1]
 
     def set_grid(self, label: str, grid: Grid | None, merge: str = "") -> None:
         """Say where the track's beats and bars lie; what was placed on them stays on them."""
@@ -388,7 +394,20 @@ class Document(QObject):
         if layout is None:
             return None
         wanted = stages or self.stages
-        return arrange(replace(wanted, level=Stages().level), layout)
+        kept = self._arranged.get(id(wanted))
+        if kept is None or kept[0] is not wanted or kept[1] is not layout:
+            kept = wanted, layout, arrange(replace(wanted, level=Stages().level), layout)
+            self._arranged = dict([*self._arranged.items()][-ARRANGED:]) | {id(wanted): kept}
+        return kept[2]
+
+    def expected_peaks(self) -> "Peaks | None":
+        """What the chosen version's peaks will roughly be, until it has been measured."""
+        from latespin.desktop.ribbonpicture import expected_peaks
+
+        time_map = self.time_map()
+        if self.loaded is None or time_map is None:
+            return None
+        return expected_peaks(self.loaded.peaks, time_map, 10.0 ** (self.plan().gain_db / 20.0))
 
     def problems(self) -> tuple[Problem, ...]:
         """What of the chosen version's moments and ending cannot be done as asked."""

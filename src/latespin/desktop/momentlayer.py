@@ -153,8 +153,9 @@ class MomentLayer(Layer):
         return a, max(b, a + 2.0)
 
     def _tab(self, shape: Shape) -> QRectF:
-        a, b = self._xs(shape)
-        wide = min(max(b - a, LEAST_TAB), max(LEAST_TAB, self._name_width(shape)))
+        a, _ = self._xs(shape)
+        later = [x for other in self.shapes if (x := self._xs(other)[0]) > a + 1.0]
+        wide = max(LEAST_TAB, min(self._name_width(shape), min(later, default=math.inf) - a - 2.0))
         return QRectF(a, self.ribbons.bands().after.bottom() - TAB, wide, TAB)
 
     def _name_width(self, shape: Shape) -> float:

@@ -24,6 +24,7 @@ from latespin.desktop.barlines import LABEL_PX, BarLines
 from latespin.desktop.beatlayer import BeatLayer
 from latespin.desktop.curvelayer import CurveLayer
 from latespin.desktop.layers import GRIP_PX, Layer
+from latespin.desktop.markerlayer import MarkerLayer
 from latespin.desktop.momentlayer import EndLayer, MomentLayer
 from latespin.desktop.ribbonpicture import expected_peaks, ribbon_image
 from latespin.desktop.theme import BOLD, SEMI_BOLD, colour, font
@@ -80,6 +81,7 @@ class Ribbons(QWidget):
     )  # its id, start, end or whole, seconds of Before, whether it was snapped
     moment_bent = Signal(str, float)  # its id and the tension a hand left it with
     end_moved = Signal(float, bool)
+    marker_moved = Signal(str, str, float, bool)
     moment_key = Signal(str)
     beat_moved = Signal(int, float)  # its number, and where a hand left it, seconds of Before
 
@@ -106,7 +108,8 @@ class Ribbons(QWidget):
         self._hover: QPointF | None = None
         self.curve, self.beats = CurveLayer(self), BeatLayer(self)
         self.moments, self.end = MomentLayer(self), EndLayer(self)
-        self._layers: tuple[Layer, ...] = (self.end, self.moments, self.curve, self.beats)
+        self.markers = MarkerLayer(self)
+        self._layers: tuple[Layer, ...] = (self.end, self.moments, self.curve, self.beats, self.markers)
         self._held: Layer | None = None
         self.in_bars = True
         self.frames_per_second: float | None = None
@@ -349,6 +352,7 @@ class Ribbons(QWidget):
         self.moments.paint(painter)
         self.end.paint(painter)
         self.beats.paint(painter)
+        self.markers.paint(painter)
         self._paint_loop(painter, bands)
         self._paint_curve(painter)
         self._paint_name(painter, bands.before, "before")
@@ -390,8 +394,15 @@ class Ribbons(QWidget):
         kept = numbers[numbers % step == 0]
         words = [grid.words_of(int(number), beats=beats) for number in kept]
         times = grid.seconds_of(kept).tolist()
-        afters = self.to_after_all(np.array(times)).tolist()
-        return list(zip(times, afters, words, strict=True))
+        afters = self.to_after_all(np.array(times))
+        ahead = (np.diff(afters, prepend=-1.0) > 1e-6) & (
+            afters < self._music_seconds() - 1e-6
+        )  # not beyond the end of After
+        return list(zip(times, np.where(ahead, afters, -1e6).tolist(), words, strict=True))
+
+    def _music_seconds(self) -> float:
+        """How long the music of After is."""
+        return self._map.after_frames / self._rate if self._map else 0.0
 
     def before_in_view(self) -> tuple[float, float]:
         """From where to where Before lies in view on either ribbon, seconds."""
@@ -462,7 +473,7 @@ class Ribbons(QWidget):
         assert self._map is not None
         last = -100.0
         painter.setPen(QPen(colour("moments", 0.75), 1.2))
-        for before, after in self._map.jumps():
+        for before, after in self._map.jumps:
             x = self.scale.x(after / self._rate)
             if -2.0 <= x <= self.scale.width + 2.0 and x - last >= JUMP_PX:
                 last = x

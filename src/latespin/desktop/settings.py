@@ -21,7 +21,9 @@ class Settings(msgspec.Struct, kw_only=True):
     volume_percent: float = 100.0
     matched: bool = True
     snapping: bool = True
+    snap_to: str = "beats"
     rulers_in_bars: bool = True
+    video_rate: float = 0.0
     geometry: str = ""
 
     def remember_file(self, path: Path) -> None:

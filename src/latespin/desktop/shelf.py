@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QAction,
     QContextMenuEvent,
@@ -28,6 +28,7 @@ if TYPE_CHECKING:
 
 CARD = QSize(200, 108)
 CHECK_PX = 20
+RIBBONS_MS = 150  # after the last change, until the small ribbons are drawn anew
 EXPORTED, CHANGED = "exported", "changed since export"
 
 
@@ -201,6 +202,8 @@ class Shelf(QWidget):
         column.addLayout(buttons)
         for button in (self.new_button, self.duplicate_button):
             button.setStyleSheet("padding: 6px 6px;")
+        self._later = QTimer(self, singleShot=True, interval=RIBBONS_MS)
+        self._later.timeout.connect(self.refresh_ribbons)
         document.track_changed.connect(self.exported.clear)  # of the session before; ids may come again
         document.session_changed.connect(self.refresh)
         document.measured_changed.connect(self.refresh_ribbons)
@@ -242,7 +245,7 @@ class Shelf(QWidget):
             saved = self.exported.get(version.id)
             state = "" if saved is None else EXPORTED if saved == version.stages else CHANGED
             card.show_version(version, current=version.id == session.chosen, exported=state)
-        self.refresh_ribbons()
+        self._later.start()
 
     def refresh_ribbons(self) -> None:
         """Draw the small ribbons anew."""

@@ -6,16 +6,15 @@ from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from latespin.desktop.controls import Switch
 from latespin.desktop.theme import BOLD, SEMI_BOLD, STAGE_TITLES, STAGES, colour, font
-from latespin.model.sentence import say_colour, say_level, say_time
+from latespin.model.place import Layout
+from latespin.model.sentence import say_colour, say_ending, say_level, say_moments, say_time
 from latespin.model.version import Stages
 
-SWITCHED = ("time", "colour", "level")
-EMPTY = {"moments": "None", "ending": "As the track ends"}
 TIPS = {
     "time": "Speed and pitch.",
     "colour": "What the version sounds like: the hall.",
-    "moments": "What happens at a place in the song. Nothing can be placed there yet.",
-    "ending": "How the version finishes. It ends as the track does, and a room’s tail is never cut.",
+    "moments": "What happens at a place in the song: tape stops, stutters, reversed words, a dive under water.",
+    "ending": "How the version finishes, and what follows its last beat.",
     "level": "How loud the finished version is.",
 }
 
@@ -28,13 +27,11 @@ class StageCard(QWidget):
     def __init__(self, name: str, number: int) -> None:
         super().__init__()
         self.name = name
-        self.sentence = EMPTY.get(name, "")
+        self.sentence = ""
         self.current = False
         self.setFixedHeight(68)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self._tip = f"{TIPS[name]}\nPress {number} to open its bench." + (
-            f" Shift+{number} switches it off and on." if name in SWITCHED else ""
-        )
+        self._tip = f"{TIPS[name]}\nPress {number} to open its bench. Shift+{number} switches it off and on."
         self.setToolTip(self._tip)
         title = STAGE_TITLES[name]
         self.switch = Switch(
@@ -43,7 +40,6 @@ class StageCard(QWidget):
             f"Switch {title} off and on to hear what it does, at the same loudness.",
             self,
         )
-        self.switch.setVisible(name in SWITCHED)
 
     def show_sentence(self, sentence: str, *, on: bool, current: bool) -> None:
         """Say what the stage does."""
@@ -72,7 +68,7 @@ class StageCard(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         body = QRectF(self.rect()).adjusted(1, 1, -1, 0 if self.current else -5)
-        live = self.switch.isChecked() and self.name in SWITCHED
+        live = self.switch.isChecked()
         accent = colour(self.name)
         painter.setPen(
             QPen(colour("focus"), 2) if self.hasFocus() else QPen(accent if self.current else colour("line"), 1)
@@ -109,15 +105,13 @@ class StageRow(QWidget):
         for name, card in self.cards.items():
             card.chosen.connect(self.chosen)
             card.switch.clicked.connect(lambda on, n=name: self.switched.emit(n, on))
-            row.addWidget(card, 2 if name in ("moments", "ending") else 3)
+            row.addWidget(card, 2 if name == "moments" else 3)
 
-    def show_stages(self, stages: Stages, current: str) -> None:
+    def show_stages(self, stages: Stages, current: str, layout: Layout | None = None) -> None:
         """Say what all stages do; ``current`` is the one whose bench is open."""
         said = {
-            "time": say_time(stages.time),
-            "colour": say_colour(stages.colour),
-            "level": say_level(stages.level),
-        }
-        on = {"time": stages.time.on, "colour": stages.colour.on, "level": stages.level.on}
+            "time": say_time(stages.time), "colour": say_colour(stages.colour), "moments": say_moments(stages.moments),
+            "ending": say_ending(stages.ending, layout), "level": say_level(stages.level),
+        }  # fmt: skip
         for name, card in self.cards.items():
-            card.show_sentence(said.get(name, EMPTY.get(name, "")), on=on.get(name, True), current=name == current)
+            card.show_sentence(said[name], on=getattr(stages, name).on, current=name == current)

@@ -147,7 +147,12 @@ def _sheet(t: Theme) -> str:
     QCheckBox::indicator:focus {{ border: 2px solid {t.focus}; }}
     QCheckBox::indicator:disabled {{ border-color: {t.line}; }}
     QCheckBox:disabled {{ color: {t.ink_soft}; }}
+    QListWidget {{ background: {t.panel}; border: 1px solid {t.line}; border-radius: 8px; padding: 4px; outline: none; }}
+    QListWidget:focus {{ border: 2px solid {t.focus}; padding: 3px; }}
+    QListWidget::item {{ padding: 2px 6px; border-radius: 5px; }}
+    QListWidget::item:selected {{ background: {t.line}; color: {t.ink}; }}
     QScrollArea {{ border: none; background: transparent; }}
+    QScrollArea > QWidget > QWidget {{ background: transparent; }}
     QScrollBar:vertical {{ background: transparent; width: 10px; }}
     QScrollBar:horizontal {{ background: transparent; height: 10px; }}
     QScrollBar::handle {{ background: {t.line}; border-radius: 4px; min-width: 32px; min-height: 32px; margin: 1px; }}

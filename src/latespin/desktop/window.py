@@ -7,7 +7,7 @@ from pathlib import Path
 import numpy as np
 from msgspec.structs import replace
 from PySide6.QtCore import QByteArray, Qt, QTimer, QUrl
-from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent
+from PySide6.QtGui import QAction, QActionGroup, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent
 from PySide6.QtWidgets import (
     QAbstractButton,
     QApplication,
@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QMainWindow,
+    QMenu,
     QMessageBox,
     QPushButton,
     QStackedWidget,
@@ -27,13 +28,15 @@ from latespin.desktop.asking import answer
 from latespin.desktop.benches import Benches
 from latespin.desktop.commands import COMMANDS, build_menus
 from latespin.desktop.document import Document
+from latespin.desktop.endwork import EndWork
 from latespin.desktop.gridwork import GridWork
 from latespin.desktop.header import Header
+from latespin.desktop.momentwork import MomentWork
 from latespin.desktop.opening import FoundSession, load_kernels, resolved
 from latespin.desktop.ribbons import Ribbons
 from latespin.desktop.settings import Settings, save_settings
 from latespin.desktop.shelf import Shelf
-from latespin.desktop.stagerow import SWITCHED, StageRow
+from latespin.desktop.stagerow import StageRow
 from latespin.desktop.theme import STAGES, apply_theme
 from latespin.desktop.timework import TimeWork
 from latespin.desktop.transport import Transport
@@ -44,6 +47,9 @@ from latespin.model.version import UNTOUCHED, Stages
 
 SESSION_SUFFIX = ".latespin"
 NOTICE_MS = 12_000
+OF_MOMENTS = ("mark", "mark_end", "cover_markers", "import_markers", "export_markers")
+VIDEO_RATES = (24.0, 25.0, 30000.0 / 1001.0, 30.0, 50.0, 60.0)
+SNAPS = {"beats": "&Beats", "bars": "B&ars", "strong": "&Strong beats"}
 OPEN_FILTER = "Songs and sessions (*.wav *.flac *.ogg *.oga *.opus *.mp3 *.aif *.aiff *.caf *.m4a *.aac *.mp4 *.mov *.mkv *.webm *.latespin);;All files (*)"
 
 
@@ -141,11 +147,39 @@ class Window(QMainWindow):
         self.recent_menu = menus["&File"].addMenu("Open &recent")
         menus["&File"].insertMenu(self.actions_by_name["save"], self.recent_menu)
         self._show_recent()
+        menus["&Moments"].insertMenu(self.actions_by_name["audition"], self.benches.moments.kinds_menu(self))
+        snaps = self._choice_menu("Snap &to", list(SNAPS.items()), self._snap_to)
+        menus["&Beats"].insertMenu(self.actions_by_name["as_read"], snaps)
+        rates = [(0.0, "&No video")] + [(rate, f"{rate:.5g} frames a second") for rate in VIDEO_RATES]
+        menus["V&iew"].insertMenu(
+            self.actions_by_name["evening"], self._choice_menu("Rulers in &video frames", rates, self._count_frames)
+        )
+
+    def _choice_menu(self, title: str, choices: list[tuple[object, str]], call: Callable[[object], None]) -> QMenu:
+        """A menu of which one entry holds."""
+        menu = QMenu(title, self)
+        group = QActionGroup(menu)
+        for key, text in choices:
+            action = QAction(text, group)
+            action.setCheckable(True)
+            action.setData(key)
+            action.triggered.connect(lambda _=False, k=key: call(k))
+            menu.addAction(action)
+        self._choices = [*getattr(self, "_choices", []), menu]
+        return menu
+
+    def _snap_to(self, key: object) -> None:
+        self.settings.snap_to, self.settings.snapping = str(key), True
+        self._show_helps()
+
+    def _count_frames(self, rate: object) -> None:
+        self.settings.video_rate = float(rate)  # type: ignore[arg-type]
+        self._show_helps()
 
     def _handler(self, name: str) -> Callable[[], None]:
         """What a command calls: a method of the window, or what putting beats right knows."""
         own = getattr(self, f"do_{name}", None)
-        return own or (lambda: self.grid_work.do(name))
+        return own or (lambda: (self.moment_work if name in OF_MOMENTS else self.grid_work).do(name))
 
     def _connect(self) -> None:
         document, transport = self.document, self.transport
@@ -167,6 +201,16 @@ class Window(QMainWindow):
         self.grid_work = GridWork(document, self.ribbons, self.benches.grid, self._before_place, self)
         self.grid_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
         self.grid_work.wanted.connect(lambda name: self._handler(name)())
+        self.moment_work = MomentWork(
+            document, self.ribbons, self.benches.moments, self._before_place, lambda: self._marked, self
+        )
+        self.moment_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
+        self.moment_work.audition_wanted.connect(self._loop_and_play)
+        self.moment_work.seek_wanted.connect(lambda seconds: self._seek("before", seconds))
+        self.moment_work.bench_wanted.connect(self.open_bench)
+        self.end_work = EndWork(document, self.ribbons, self.benches.ending, self)
+        self.end_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
+        self.end_work.audition_wanted.connect(self._play_from)
         self.benches.grid.asked.connect(self._ask_for_result)
         self.header.beats_wanted.connect(self.do_beats)
         document.reading_changed.connect(self._refresh)
@@ -228,7 +272,7 @@ class Window(QMainWindow):
     def _refresh(self) -> None:
         document = self.document
         loaded = document.loaded
-        self.stage_row.show_stages(document.stages, self._bench)
+        self.stage_row.show_stages(document.stages, self._bench, document.layout)
         self.pages.setCurrentWidget(self.welcome if loaded is None else self.workspace)
         self.transport.setEnabled(loaded is not None)
         for command in COMMANDS:
@@ -293,9 +337,11 @@ class Window(QMainWindow):
         """Show a stage's bench."""
         self._bench = name
         self.benches.open(name)
-        self.stage_row.show_stages(self.document.stages, name)
+        self.stage_row.show_stages(self.document.stages, name, self.document.layout)
         self.time_work.show_curve(name)
         self.grid_work.edit(name == "grid")
+        self.moment_work.edit(name == "moments")
+        self.end_work.edit(name == "ending")
 
     # -- asked for by the parts ---------------------------------------------------------------------------------
 
@@ -320,6 +366,23 @@ class Window(QMainWindow):
         if self.playback and self.playback.player:
             self.playback.seek("before", start)
             self.playback.player.play()
+
+    def _play_from(self, seconds: float) -> None:
+        """Play After from a second of Before on, going round nothing."""
+        self._mark(None)
+        self._set_side("after")
+        if self.playback and self.playback.player:
+            self.playback.seek("before", seconds)
+            self.playback.player.play()
+
+    def do_audition(self) -> None:
+        if self._bench == "ending":
+            self.end_work.audition()
+        else:
+            self.moment_work.do("audition")
+
+    def do_delete_moment(self) -> None:
+        self.moment_work.do("delete")
 
     def _add_version(self, recipe: str) -> None:
         if not recipe:
@@ -512,12 +575,18 @@ class Window(QMainWindow):
     def _show_helps(self) -> None:
         """Show whether hands snap to beats and rulers count bars, as remembered."""
         self.ribbons.snapping = self.settings.snapping
-        self.ribbons.show_rulers(in_bars=self.settings.rulers_in_bars)
+        self.ribbons.snap_to = self.settings.snap_to
+        self.ribbons.frames_per_second = self.settings.video_rate or None
+        self.ribbons.show_rulers(in_bars=self.settings.rulers_in_bars and not self.settings.video_rate)
+        for menu, chosen in zip(self._choices, (self.settings.snap_to, self.settings.video_rate), strict=True):
+            for action in menu.actions():
+                action.setChecked(action.data() == chosen)
         self.benches.grid.snap.setChecked(self.settings.snapping)
         self.actions_by_name["snap"].setChecked(self.settings.snapping)
         self.actions_by_name["bar_rulers"].setChecked(self.settings.rulers_in_bars)
 
     def do_bar_rulers(self) -> None:
+        self.settings.video_rate = 0.0
         self.settings.rulers_in_bars = not self.settings.rulers_in_bars
         self._show_helps()
 
@@ -649,8 +718,7 @@ class Window(QMainWindow):
         if 1 <= number <= len(STAGES) and self.document.loaded:
             name = STAGES[number - 1]
             if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
-                if name in SWITCHED:
-                    self._switch_stage(name, not getattr(self.document.stages, name).on)
+                self._switch_stage(name, not getattr(self.document.stages, name).on)
             else:
                 self.open_bench(name)
         else:

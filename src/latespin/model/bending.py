@@ -8,13 +8,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from latespin.dsp.bend import Bend, falling, knots, slowing
+from latespin.dsp.bend import Bend, knots, slowing
 from latespin.dsp.types import Floats
 from latespin.model.endings import TapeStopEnd
 from latespin.model.grid import Grid
 from latespin.model.moments import Cover, Dip, Moment, PitchGlide, Ramp, Reverse, SpinUp, Stutter, TapeStop
 from latespin.model.notes import beats_of
 from latespin.model.place import FINEST
+from latespin.model.profiles import glide_of, speeds_of
 from latespin.model.timemap import Leg, Span, TimeMap
 
 EDGE_SECONDS, LONG_EDGE_SECONDS = 0.005, 0.012
@@ -138,11 +139,11 @@ class Laying:
     ) -> None:
         if frames <= 0:
             return
-        middle = float(bend.before_at(min(0.5, frames / 2.0)))
+        middle = bend.place_at(min(0.5, frames / 2.0))
         spans = self.song.map.spans
         number = max(0, min(len(spans) - 1, sum(span.after_start <= middle for span in spans) - 1))
         source = spans[number]
-        at_border = bend.constant_speed == 1.0 and int(bend.before_at(0.0)) == source.after_start and number > 0
+        at_border = bend.constant_speed == 1.0 and int(bend.place_at(0.0)) == source.after_start and number > 0
         fade = max(self._fade, source.fade if at_border and self.spans else 0)
         room = self.spans[-1].after_stop - self.spans[-1].after_start if self.spans else 0
         moved = bend.moved(-float(source.after_start))
@@ -169,9 +170,9 @@ def lay(
     lasting = []
     for stretch in stretches:
         laying.straight(stretch.start)
-        began = laying.after
+        first = laying.after
         _LAID[type(stretch.moment)](laying, stretch)
-        lasting.append((began, laying.after))
+        lasting.append((first, laying.after))
     laying.straight(stop)
     if ending is not None:
         share = ending.second_percent / 100.0 if ending.two_stages else 0.0
@@ -237,7 +238,8 @@ def _come_back(
 def _spin_up(laying: Laying, stretch: Stretch) -> None:
     moment, frames = stretch.moment, stretch.stop - stretch.start
     assert isinstance(moment, SpinUp)
-    speeds = slowing(knots(), moment.tension)[::-1].copy()
+    speeds = speeds_of(moment, knots())
+    assert speeds is not None
     read = round(float(Bend.through(speeds, float(frames), whole=True).before_at(frames)))
     keeps = moment.time == "keep"
     bend = Bend.through(speeds, float(frames), float(stretch.stop - read if keeps else stretch.start), whole=True)
@@ -250,8 +252,8 @@ def _spin_up(laying: Laying, stretch: Stretch) -> None:
 def _dip(laying: Laying, stretch: Stretch) -> None:
     moment = stretch.moment
     assert isinstance(moment, Dip)
-    x = knots()
-    sag = slowing(np.minimum(1.0, 2.0 * np.minimum(x, 1.0 - x)), moment.tension, moment.depth_percent / 100.0)
+    sag = speeds_of(moment, knots())
+    assert sag is not None
     bend = Bend.through(sag, float(stretch.stop - stretch.start), float(stretch.start), whole=True)
     _bent_and_back(laying, stretch, bend, moment.time == "keep")
 
@@ -259,7 +261,8 @@ def _dip(laying: Laying, stretch: Stretch) -> None:
 def _ramp(laying: Laying, stretch: Stretch) -> None:
     moment = stretch.moment
     assert isinstance(moment, Ramp)
-    speeds = moment.speed + (1.0 - moment.speed) * falling(knots(), moment.tension)
+    speeds = speeds_of(moment, knots())
+    assert speeds is not None
     bend = Bend.through(speeds, float(stretch.stop - stretch.start), float(stretch.start), whole=True)
     read = float(bend.before_at(stretch.stop - stretch.start))
     if read > laying.song.frames:  # the song ends under it
@@ -268,18 +271,11 @@ def _ramp(laying: Laying, stretch: Stretch) -> None:
     _bent_and_back(laying, stretch, bend, moment.time == "keep")
 
 
-def glide_shape(moment: PitchGlide) -> Floats:
-    """How far the pitch has moved, semitones, at evenly spaced times."""
-    x = knots()
-    way = np.minimum(1.0, 2.0 * np.minimum(x, 1.0 - x)) if moment.back else x
-    return np.asarray(moment.semitones * (1.0 - falling(way, moment.tension)))
-
-
 def _pitch_glide(laying: Laying, stretch: Stretch) -> None:
     moment, frames = stretch.moment, stretch.stop - stretch.start
     assert isinstance(moment, PitchGlide)
     laying.lead_in(laying.edge(LONG_EDGE_SECONDS))
-    laying.bent(Bend.straight(float(stretch.start)), frames, glide=glide_shape(moment))
+    laying.bent(Bend.straight(float(stretch.start)), frames, glide=glide_of(moment, knots()))
     _come_back(laying, stretch, True, stretch.stop, (0, 0), None)
 
 

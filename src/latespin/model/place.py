@@ -18,6 +18,7 @@ from latespin.model.units import clock, number, parse_length, parse_value
 
 FINEST = 48  # parts of a beat that a place is rounded to when the beats around it are counted anew
 SAME_TEMPO = 0.03
+UNHEARD = 0.1  # how strong a beat counts that was not heard
 _BAR = re.compile(r"^(?:bar\s*)?(-?\d+)(?:\.(\d+))?(?:\.(\d+(?:/\d+)?))?$", re.IGNORECASE)
 
 
@@ -79,13 +80,13 @@ class Layout:
         at = np.clip(np.searchsorted(known, times), 1, max(1, len(known) - 1))
         at = np.where(np.abs(known[at - 1] - times) < np.abs(known[np.minimum(at, len(known) - 1)] - times), at - 1, at)
         at = np.minimum(at, len(known) - 1)
-        return np.where(np.abs(known[at] - times) < 0.06, values[at], 0.3)
+        return np.where(np.abs(known[at] - times) < 0.06, values[at], UNHEARD)
 
 
 def layout_of(frames: int, rate: int, grid: Grid | None, reading: Reading | None) -> Layout:
     """How a song is laid out, from its grid and what was read of it."""
     beats = reading.beats if reading else None
-    strong = tuple(zip(beats.times, beats.strong, strict=True)) if beats else ()
+    strong = tuple(zip(beats.times, beats.strong, strict=True))[slice(*beats.found)] if beats else ()
     return Layout(frames, rate, grid, strong)
 
 
@@ -215,6 +216,8 @@ def end_suggestions(layout: Layout, count: int = 5) -> list[Place]:
     times, strong = downbeats(layout, layout.seconds * 7.0 / 8.0, layout.seconds - 1.0)
     if len(times) == 0 or layout.grid is None:
         return []
+    if strong.max() > UNHEARD:
+        times, strong = times[strong > UNHEARD], strong[strong > UNHEARD]
     worth = strong + 0.15 * (times - times[0]) / max(1e-9, times[-1] - times[0])
     order: Sequence[int] = np.argsort(-worth)[:count].tolist()
     return [Place(beat=float(round(float(layout.grid.number_at(times[i]))))) for i in order]

@@ -80,10 +80,15 @@ class Span:
         """Whether it is read from its end to its start."""
         return self.bend is not None and self.bend.constant_speed == -1.0
 
+    def place_at(self, after: float) -> float:
+        """The source frame that sounds at one frame of After."""
+        time = after - self.after_start
+        return self.course.place_at(self.bend.place_at(time) if self.bend else time)
+
     @property
     def place(self) -> float:
         """The source frame at its start."""
-        return float(self.before_of(np.array([float(self.after_start)]))[0])
+        return self.place_at(float(self.after_start))
 
     @property
     def moves_formants(self) -> bool:
@@ -141,7 +146,7 @@ class TimeMap:
 
     def before_at(self, after: float) -> float:
         """The source frame that sounds at a frame of After; the nearest there is outside the music."""
-        return float(self.before_of_all(np.array([after]))[0])
+        return min(max(self._span_at(after).place_at(after), 0.0), float(self.before_frames))
 
     def after_at(self, before: float) -> float:
         """As :meth:`after_of_all`, for one frame."""
@@ -177,17 +182,18 @@ class TimeMap:
         for span in self.spans:
             if span.silent or span.backwards:
                 continue
-            ends = span.before_of(np.array([span.after_start, span.after_stop], dtype=np.float64))
-            there = np.isnan(out) & (before >= ends[0] - 1e-6) & (before < ends[1] - 1e-6)
+            first, last = span.place, span.place_at(float(span.after_stop))
+            there = np.isnan(out) & (before >= first - 1e-6) & (before < last - 1e-6)
             if there.any():
                 out[there] = span.after_of(before[there])
         return out
 
+    @cached_property
     def jumps(self) -> list[tuple[float, int]]:
         """Where in After something else than what comes next is heard: the source frame that begins to sound, and when."""
         found = []
         for earlier, later in zip(self.spans, self.spans[1:], strict=False):
-            left = float(earlier.before_of(np.array([float(later.after_start)]))[0])
+            left = earlier.place_at(float(later.after_start))
             if not later.silent and (abs(later.place - left) > 2.0 or later.backwards != earlier.backwards):
                 found.append((later.place, later.after_start))
         return found

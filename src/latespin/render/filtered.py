@@ -2,11 +2,12 @@
 
 import numpy as np
 
-from latespin.dsp.bend import falling, rise
+from latespin.dsp.bend import rise
 from latespin.dsp.sweep import HighPass, SweptLowPass
 from latespin.dsp.types import Audio, Floats
 from latespin.model.arrangement import During, edge_frames
 from latespin.model.moments import ColourDip, Cover
+from latespin.model.profiles import dip_of
 
 EARLY_SECONDS = 0.05  # that a filter hears before its stretch begins
 WARM_UP_SECONDS = 0.3  # that must be heard before a place within a stretch for it to sound as in the whole
@@ -19,15 +20,9 @@ def amounts(during: During, at: Floats) -> Floats:
     """How much of a colour dip is heard at frames of After, 0 to 1 times its amount: in, full, out."""
     moment = during.moment
     assert isinstance(moment, ColourDip)
-    attack, release = moment.attack_percent / 100.0, moment.release_percent / 100.0
-    shrink = max(1.0, attack + release)
     x = (at - during.start) / max(1, during.stop - during.start)
-    least = 1e-9
-    come = 1.0 - falling(x / max(least, attack / shrink), moment.tension)
-    go = 1.0 - falling((1.0 - x) / max(least, release / shrink), moment.tension)
     edge = np.clip(np.minimum(at - during.start, during.stop - at) / EDGE_FRAMES, 0.0, 1.0)
-    full = moment.amount_percent / 100.0 * np.where((x < 0.0) | (x >= 1.0), 0.0, np.minimum(come, go))
-    return np.asarray(full * edge)
+    return np.asarray(dip_of(moment, x) * edge)
 
 
 EDGE_FRAMES = 128.0  # the shortest way in and out

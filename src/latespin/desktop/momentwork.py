@@ -1,0 +1,463 @@
+"""Moments and markers: what the bench, the ribbons and the keys ask for becomes steps of the document."""
+
+import uuid
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+from msgspec.structs import replace
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtWidgets import QFileDialog, QWidget
+
+from latespin.desktop.document import Document
+from latespin.desktop.markerlayer import Flag
+from latespin.desktop.momentlayer import Shape
+from latespin.desktop.momentsbench import MomentsBench, length_of
+from latespin.desktop.ribbons import Ribbons
+from latespin.errors import LateSpinError
+from latespin.model.markers import Marker, moment_over
+from latespin.model.moments import (
+    KINDS,
+    TITLES,
+    AnyMoment,
+    Cover,
+    DropIn,
+    Moments,
+    PitchGlide,
+    Ramp,
+    SpinUp,
+    TapeStop,
+    kind_of,
+)
+from latespin.model.place import Place, parse_place, parse_span, snapped_place
+from latespin.model.profiles import outline
+
+NUDGE_SECONDS = 0.01
+BEATS = {
+    "tape-stop": 4.0, "spin-up": 2.0, "dip": 4.0, "ramp": 8.0, "pitch-glide": 4.0, "stutter": 2.0, "reverse": 2.0, "cover": 1.0,
+    "colour-dip": 16.0, "throw": 1.0, "drop-in": 8.0,
+}  # fmt: skip
+MARKER_FILTER = "Markers as CSV (*.csv);;The song as WAV with cue points (*.wav)"
+
+
+class MomentWork(QObject):
+    """``place`` gives the playhead in seconds of Before, and whether the song plays; ``marked`` the range marked on the ribbons."""
+
+    said = Signal(str, bool)
+    audition_wanted = Signal(float, float)
+    seek_wanted = Signal(float)
+    bench_wanted = Signal(str)
+
+    def __init__(
+        self, document: Document, ribbons: Ribbons, bench: MomentsBench,
+        place: Callable[[], tuple[float, bool]], marked: Callable[[], tuple[float, float] | None], parent: QWidget,
+    ) -> None:  # fmt: skip
+        super().__init__(parent)
+        self._document, self._ribbons, self._bench = document, ribbons, bench
+        self._place, self._marked, self._window = place, marked, parent
+        self._editing = False
+        bench.add_wanted.connect(self.add)
+        bench.wanted.connect(self.do)
+        bench.moment_chosen.connect(self.choose)
+        bench.changed.connect(self._change_field)
+        bench.place_typed.connect(self._take_place)
+        bench.refused.connect(lambda text: self.said.emit(text, True))
+        bench.markers.wanted.connect(self.do)
+        bench.markers.renamed.connect(self._rename)
+        bench.markers.jumped.connect(self._jump)
+        ribbons.moment_chosen.connect(self._choose_on_ribbon)
+        ribbons.moment_moved.connect(self._move)
+        ribbons.moment_bent.connect(self._bend)
+        ribbons.moment_key.connect(self.do)
+        ribbons.marker_moved.connect(self._move_marker)
+        for signal in (document.session_changed, document.reading_changed, document.track_changed):
+            signal.connect(self.show)
+
+    # -- showing ---------------------------------------------------------------------------------------------------
+
+    def edit(self, on: bool) -> None:
+        """Whether the bench is open, so that the chosen moment has handles."""
+        self._editing = on
+        self.show()
+
+    def show(self) -> None:
+        """Draw the moments on the ribbons."""
+        self._ribbons.moments.show(self._shapes(), self._bench.chosen, editing=self._editing)
+        grid = self._document.grid
+        self._ribbons.markers.show(
+            tuple(
+                Flag(m.id, m.label, m.start.seconds_in(grid) or 0.0, m.end.seconds_in(grid) if m.end else None)
+                for m in self._document.session.markers
+            )
+        )
+
+    def _shapes(self) -> tuple[Shape, ...]:
+        document, layout = self._document, self._document.layout
+        made = document.arrangement()
+        if made is None or layout is None:
+            return ()
+        spots = {spot.id: spot for spot in made.spots}
+        problems = {problem.id for problem in document.problems()}
+        shapes = []
+        for moment in document.stages.moments.placed:
+            ends = tuple(place.seconds_in(layout.grid) or 0.0 for place in (moment.start, moment.end))
+            source = ends[0], max(ends[0] + 0.01, ends[1])
+            spot = spots.get(moment.id)
+            if spot is not None:
+                after = spot.start / layout.rate, spot.stop / layout.rate
+            else:
+                there = made.map.after_of_all(np.array(source) * layout.rate) / layout.rate
+                after = float(there[0]), float(there[1])
+            beats = length_of(moment, document).beats or 2.0 * (source[1] - source[0])
+            shapes.append(
+                Shape(
+                    moment.id, moment.label or TITLES[kind_of(moment)], after, source, tuple(outline(moment, beats).tolist()),
+                    _bendable(moment), moment.id in problems, moment.on and document.stages.moments.on,
+                )
+            )  # fmt: skip
+        return tuple(shapes)
+
+    # -- steps -----------------------------------------------------------------------------------------------------
+
+    def do(self, name: str) -> None:
+        """Do what a button or a key asks for."""
+        getattr(self, f"_do_{name}")()
+
+    def choose(self, ident: str) -> None:
+        """Work on a moment."""
+        if ident != self._bench.chosen:
+            self._bench.chosen = ident
+            self._document.end_drag()
+            self._bench.show_stages(self._document.stages, self._document)
+            self.show()
+
+    def _choose_on_ribbon(self, ident: str) -> None:
+        self.choose(ident)
+        if not self._editing:
+            self.bench_wanted.emit("moments")
+
+    @property
+    def _moments(self) -> Moments:
+        return self._document.stages.moments
+
+    @property
+    def chosen(self) -> AnyMoment | None:
+        """The moment being worked on."""
+        return self._moments.find(self._bench.chosen)
+
+    def _edit(self, label: str, moments: Moments, merge: str = "") -> None:
+        self._document.edit_stages(label, replace(self._document.stages, moments=moments), merge)
+
+    def add(self, kind: str) -> None:
+        """A moment over the marked range, or at the playhead."""
+        start, end = self._where(BEATS[kind])
+        moment: AnyMoment = KINDS[kind](id=uuid.uuid4().hex[:8], start=start, end=end)  # type: ignore[assignment]
+        if isinstance(moment, DropIn):
+            path = self._ask_for_sound()
+            if not path:
+                return
+            moment = replace(moment, path=path)
+        self._bench.chosen = moment.id
+        self._edit(f"Add {TITLES[kind].lower()}", self._moments.with_changed(moment))
+        self.bench_wanted.emit("moments")
+        self._bench.open_page("moments")
+
+    def _where(self, beats: float) -> tuple[Place, Place]:
+        """The marked range, or so many beats from the beat nearest to the playhead on."""
+        marked, grid = self._marked(), self._document.grid
+        if marked is not None:
+            return snapped_place(marked[0], grid), snapped_place(marked[1], grid)
+        here = self._place()[0]
+        layout = self._document.layout
+        latest = max(0.0, (layout.seconds if layout else 1.0) - 0.05)
+        if grid is None:
+            self.said.emit(
+                "This song has no bars yet, so the moment is placed in seconds. Tap the tempo to place it on beats.",
+                False,
+            )
+            return Place(seconds=min(here, latest)), Place(seconds=min(here, latest) + beats * 0.5)
+        beat = float(round(float(grid.number_at(min(here, latest)))))
+        return Place(beat=beat), Place(beat=beat + beats)
+
+    def _change_field(self, name: str, value: object) -> None:
+        moment = self.chosen
+        if moment is None:
+            return
+        try:
+            changed = replace(moment, **{name: value})
+        except (LateSpinError, ValueError) as error:
+            self.said.emit(str(error), True)
+            return
+        self._edit(
+            f"{TITLES[kind_of(moment)]}: {name.split('_')[0]}",
+            self._moments.with_changed(changed),
+            f"{moment.id} {name}",
+        )
+
+    def _take_place(self, name: str, text: str) -> None:
+        moment, grid = self.chosen, self._document.grid
+        if moment is None:
+            return
+        try:
+            if name == "length":
+                changed = self._lasting(moment, text)
+            elif name == "start":
+                changed = self._begun(moment, parse_place(text, grid))
+            else:
+                changed = replace(moment, end=parse_place(text, grid))
+        except (LateSpinError, ValueError, ZeroDivisionError) as error:
+            self.said.emit(str(error), True)
+            return
+        self._edit(f"Move {TITLES[kind_of(moment)].lower()}", self._moments.with_changed(changed))
+
+    def _lasting(self, moment: AnyMoment, text: str) -> AnyMoment:
+        """With another length, from where it begins."""
+        grid = self._document.grid
+        length = parse_span(text, grid)
+        if length.beats is not None and moment.start.beat is not None:
+            return replace(moment, end=Place(beat=moment.start.beat + length.beats))
+        start = moment.start.seconds_in(grid) or 0.0
+        if length.beats is not None and grid is not None:
+            return replace(
+                moment, end=Place(seconds=float(grid.seconds_of(float(grid.number_at(start)) + length.beats)))
+            )
+        return replace(
+            moment,
+            end=Place(seconds=start + (length.seconds if length.seconds is not None else (length.beats or 1.0) * 0.5)),
+        )
+
+    def _begun(self, moment: AnyMoment, start: Place) -> AnyMoment:
+        """Moved as a whole to another start."""
+        grid = self._document.grid
+        if start.beat is not None and moment.start.beat is not None and moment.end.beat is not None:
+            return replace(moment, start=start, end=Place(beat=start.beat + moment.end.beat - moment.start.beat))
+        ends = [place.seconds_in(grid) or 0.0 for place in (moment.start, moment.end)]
+        return replace(moment, start=start, end=Place(seconds=(start.seconds_in(grid) or 0.0) + ends[1] - ends[0]))
+
+    def _move(self, ident: str, part: str, seconds: float, snapped: bool) -> None:
+        moment, grid = self._moments.find(ident), self._document.grid
+        if moment is None:
+            return
+        place = snapped_place(seconds, grid) if snapped else Place(seconds=round(seconds, 4))
+        if part == "whole":
+            changed = self._begun(moment, place)
+        else:
+            changed = replace(moment, **{part: place})
+            ends = [end.seconds_in(grid) or 0.0 for end in (changed.start, changed.end)]
+            if ends[1] - ends[0] < 0.005:
+                return
+        self._edit(f"Move {TITLES[kind_of(moment)].lower()}", self._moments.with_changed(changed), f"{ident} {part}")
+
+    def _bend(self, ident: str, tension: float) -> None:
+        moment = self._moments.find(ident)
+        if moment is not None:
+            changed = replace(moment, tension=tension)
+            self._edit(
+                f"Bend {TITLES[kind_of(moment)].lower()}", self._moments.with_changed(changed), f"{ident} tension"
+            )
+
+    def _nudge(self, seconds: float, beats: float) -> None:
+        """Move the chosen moment by beats, or, finely, by seconds off them."""
+        moment, grid = self.chosen, self._document.grid
+        if moment is None:
+            return
+        if beats == 0.0:
+            ends = [place.seconds_in(grid) or 0.0 for place in (moment.start, moment.end)]
+            places = [Place(seconds=round(max(0.0, end + seconds), 4)) for end in ends]
+        else:
+            step = beats * (grid.beat_seconds if grid else 0.5)
+            places = [place.later(step, beats, grid) for place in (moment.start, moment.end)]
+        if (places[1].seconds_in(grid) or 0.0) - (places[0].seconds_in(grid) or 0.0) < 0.005:
+            return
+        changed = replace(moment, start=places[0], end=places[1])
+        self._edit(
+            f"Nudge {TITLES[kind_of(moment)].lower()}", self._moments.with_changed(changed), f"{moment.id} nudge"
+        )
+
+    def _do_back(self) -> None:
+        self._nudge(0.0, -1.0)
+
+    def _do_on(self) -> None:
+        self._nudge(0.0, 1.0)
+
+    def _do_fine_back(self) -> None:
+        self._nudge(-NUDGE_SECONDS, 0.0)
+
+    def _do_fine_on(self) -> None:
+        self._nudge(NUDGE_SECONDS, 0.0)
+
+    def _do_delete(self) -> None:
+        moment = self.chosen
+        if moment is not None:
+            self._edit(f"Delete {TITLES[kind_of(moment)].lower()}", self._moments.without(moment.id))
+
+    def _do_audition(self) -> None:
+        """From a bar before the chosen moment to a bar after it, round and round."""
+        moment, grid, layout = self.chosen, self._document.grid, self._document.layout
+        if moment is None or layout is None:
+            self.said.emit("Choose a moment to hear; add one on the Moments bench (3).", False)
+            return
+        bar = grid.bar_seconds if grid else 2.0
+        start, end = (place.seconds_in(grid) or 0.0 for place in (moment.start, moment.end))
+        self.audition_wanted.emit(max(0.0, start - bar), min(layout.seconds, end + bar))
+
+    def _do_choose_file(self) -> None:
+        path = self._ask_for_sound()
+        if path:
+            self._change_field("path", path)
+
+    def _ask_for_sound(self) -> str:
+        name, _ = QFileDialog.getOpenFileName(
+            self._window,
+            "Choose the sound to drop in",
+            "",
+            "Sounds (*.wav *.flac *.ogg *.opus *.mp3 *.aif *.aiff *.m4a);;All files (*)",
+        )
+        return str(Path(name).resolve()) if name else ""
+
+    # -- markers ---------------------------------------------------------------------------------------------------
+
+    def _do_mark(self) -> None:
+        """Mark the range marked on a ribbon, or the playhead."""
+        marked, grid = self._marked(), self._document.grid
+        seconds, playing = self._place()
+        count = len(self._document.session.markers) + 1
+        if marked is not None and not playing:
+            marker = Marker(
+                id=uuid.uuid4().hex[:8],
+                label=f"Marker {count}",
+                start=snapped_place(marked[0], grid),
+                end=snapped_place(marked[1], grid),
+            )
+        else:
+            marker = Marker(id=uuid.uuid4().hex[:8], label=f"Marker {count}", start=Place(seconds=round(seconds, 4)))
+        self._put_markers("Add marker", (*self._document.session.markers, marker))
+
+    def _do_mark_end(self) -> None:
+        """The last marker before the playhead becomes a range that ends there."""
+        seconds, _ = self._place()
+        grid, markers = self._document.grid, self._document.session.markers
+        before = [m for m in markers if (m.start.seconds_in(grid) or 0.0) < seconds - 0.005]
+        if not before:
+            self.said.emit("There is no marker before the playhead whose end this could be. X sets one.", False)
+            return
+        last = max(before, key=lambda m: m.start.seconds_in(grid) or 0.0)
+        ended = replace(last, end=Place(seconds=round(seconds, 4)))
+        self._put_markers("End marker", tuple(ended if m.id == last.id else m for m in markers))
+
+    def _put_markers(self, label: str, markers: tuple[Marker, ...]) -> None:
+        self._document.edit_session(label, replace(self._document.session, markers=markers))
+
+    def _move_marker(self, ident: str, part: str, seconds: float, snapped: bool) -> None:
+        grid, markers = self._document.grid, self._document.session.markers
+        marker = next((m for m in markers if m.id == ident), None)
+        if marker is None:
+            return
+        place = snapped_place(seconds, grid) if snapped else Place(seconds=round(seconds, 4))
+        moved = replace(marker, **{part: place})
+        if (
+            moved.end is not None
+            and (moved.end.seconds_in(grid) or 0.0) - (moved.start.seconds_in(grid) or 0.0) < 0.005
+        ):
+            return
+        changed = tuple(moved if m.id == ident else m for m in markers)
+        self._document.edit_session("Move marker", replace(self._document.session, markers=changed), f"{ident} {part}")
+
+    def _rename(self, ident: str, label: str) -> None:
+        markers = self._document.session.markers
+        self._put_markers("Rename marker", tuple(replace(m, label=label) if m.id == ident else m for m in markers))
+
+    def _jump(self, ident: str) -> None:
+        marker = next((m for m in self._document.session.markers if m.id == ident), None)
+        if marker is not None and not self._place()[1]:
+            self.seek_wanted.emit(marker.start.seconds_in(self._document.grid) or 0.0)
+
+    def _do_unmark_markers(self) -> None:
+        gone = set(self._bench.markers.chosen())
+        self._put_markers("Remove markers", tuple(m for m in self._document.session.markers if m.id not in gone))
+
+    def _do_cover_markers(self) -> None:
+        """A cover over every chosen range, in one step."""
+        chosen, markers = self._bench.markers.chosen(), self._document.session.markers
+        ranges = [m for m in markers if m.end is not None and (m.id in chosen or not chosen)]
+        if not ranges:
+            self.said.emit(
+                "Mark ranges first: drag along a ribbon and press X, or X at the start and Shift+X at the end.", False
+            )
+            return
+        pattern = (
+            self.chosen if isinstance(self.chosen, Cover) else Cover(start=Place(seconds=0.0), end=Place(seconds=1.0))
+        )
+        made = tuple(moment_over(m, pattern, uuid.uuid4().hex[:8]) for m in ranges)
+        self._bench.chosen = made[0].id
+        self._edit(
+            f"Cover {len(made)} range{'s' if len(made) > 1 else ''}",
+            replace(self._moments, placed=(*self._moments.placed, *made)),
+        )
+        self._bench.open_page("moments")
+
+    def _do_import_markers(self) -> None:
+        from latespin.media.markerfiles import read_marks
+
+        name, _ = QFileDialog.getOpenFileName(
+            self._window, "Import markers", "", "Markers (*.csv *.wav);;All files (*)"
+        )
+        if not name:
+            return
+        try:
+            marks = read_marks(Path(name))
+        except LateSpinError as error:
+            self.said.emit(str(error), True)
+            return
+        grid = self._document.grid
+        new = tuple(
+            Marker(
+                id=uuid.uuid4().hex[:8],
+                label=label,
+                start=snapped_place(start, grid),
+                end=None if end is None else snapped_place(end, grid),
+            )
+            for label, start, end in marks
+        )
+        self._put_markers(f"Import {len(new)} markers", (*self._document.session.markers, *new))
+        self.bench_wanted.emit("moments")
+        self._bench.open_page("markers")
+
+    def _do_export_markers(self) -> None:
+        from latespin.media.markerfiles import write_marks
+
+        loaded, grid = self._document.loaded, self._document.grid
+        markers = sorted(self._document.session.markers, key=lambda m: m.start.seconds_in(grid) or 0.0)
+        if loaded is None or not markers:
+            self.said.emit("There are no markers to export. X sets one.", False)
+            return
+        name, kind = QFileDialog.getSaveFileName(
+            self._window, "Export markers", f"{loaded.track.path.stem} markers.csv", MARKER_FILTER
+        )
+        if not name:
+            return
+        path = Path(name) if Path(name).suffix else Path(name + (".wav" if "wav" in kind else ".csv"))
+        marks = [(m.label, m.start.seconds_in(grid) or 0.0, m.end.seconds_in(grid) if m.end else None) for m in markers]
+        track = loaded.track
+
+        def written(_: object) -> None:
+            self.said.emit(f"Markers written to {path}", False)
+
+        from latespin.desktop.work import Task
+
+        task = Task(
+            "Writing markers",
+            "export",
+            lambda _: write_marks(marks, path, track, overwrite=path.exists()),
+            written,
+            self._document.problem.emit,
+        )
+        self._document.work.submit(task)
+
+
+def _bendable(moment: AnyMoment) -> float | None:
+    """The tension of a moment whose outline falls from its start, or rises to its end, as the curve does; None for others."""
+    falls = isinstance(moment, TapeStop | SpinUp) or (isinstance(moment, Ramp) and moment.speed < 1.0)
+    if falls or (isinstance(moment, PitchGlide) and moment.semitones < 0.0 and not moment.back):
+        return moment.tension  # type: ignore[union-attr]
+    return None

@@ -1,0 +1,84 @@
+"""What a moment looks like over its length: the speed, the pitch or the amount that is heard, as numbers to draw."""
+
+import numpy as np
+
+from latespin.dsp.bend import falling, slowing
+from latespin.dsp.types import Floats
+from latespin.model.moments import (
+    AnyMoment,
+    ColourDip,
+    Cover,
+    Dip,
+    DropIn,
+    PitchGlide,
+    Ramp,
+    Reverse,
+    SpinUp,
+    Stutter,
+    TapeStop,
+)
+from latespin.model.notes import beats_of
+
+POINTS = 97
+
+
+def speeds_of(moment: AnyMoment, x: Floats) -> Floats | None:
+    """The speed heard, 1 being the version's own, at shares of the moment's length; None where it is not the speed that changes."""
+    if isinstance(moment, TapeStop):
+        share = moment.second_percent / 100.0 if moment.two_stages else 0.0
+        lasts = 1.0 - moment.gap_percent / 100.0
+        fall = slowing(np.minimum(1.0, x / lasts), moment.tension, moment.depth_percent / 100.0, share)
+        return np.where(x <= lasts, fall, 0.0)
+    if isinstance(moment, SpinUp):
+        return slowing(1.0 - x, moment.tension)
+    if isinstance(moment, Dip):
+        return slowing(np.minimum(1.0, 2.0 * np.minimum(x, 1.0 - x)), moment.tension, moment.depth_percent / 100.0)
+    if isinstance(moment, Ramp):
+        return np.asarray(moment.speed + (1.0 - moment.speed) * falling(x, moment.tension))
+    return None
+
+
+def glide_of(moment: PitchGlide, x: Floats) -> Floats:
+    """How far the pitch has glided, semitones."""
+    way = np.minimum(1.0, 2.0 * np.minimum(x, 1.0 - x)) if moment.back else x
+    return np.asarray(moment.semitones * (1.0 - falling(way, moment.tension)))
+
+
+def dip_of(moment: ColourDip, x: Floats) -> Floats:
+    """How much of a colour is heard, 0 to 1."""
+    attack, release = moment.attack_percent / 100.0, moment.release_percent / 100.0
+    shrink = max(1.0, attack + release)
+    come = 1.0 - falling(x / max(1e-9, attack / shrink), moment.tension)
+    go = 1.0 - falling((1.0 - x) / max(1e-9, release / shrink), moment.tension)
+    inside = (x >= 0.0) & (x < 1.0)
+    return np.asarray(moment.amount_percent / 100.0 * np.where(inside, np.minimum(come, go), 0.0))
+
+
+def outline(moment: AnyMoment, beats: float) -> Floats:
+    """Heights from 0 to 1 over the length of a moment that lasts so many beats, for its shape on a ribbon."""
+    x = np.linspace(0.0, 1.0, POINTS)
+    speeds = speeds_of(moment, x)
+    if speeds is not None:
+        return speeds / max(1.0, float(speeds.max()))
+    if isinstance(moment, PitchGlide):
+        return np.clip(0.5 + glide_of(moment, x) / 24.0, 0.02, 1.0)
+    if isinstance(moment, ColourDip):
+        return 1.0 - 0.9 * dip_of(moment, x)
+    if isinstance(moment, Stutter):
+        return _teeth(moment.values, beats, moment.free, x)
+    if isinstance(moment, Cover) and moment.way == "repeat":
+        return _teeth((moment.value,), beats, False, x)
+    if isinstance(moment, Reverse) or (isinstance(moment, Cover) and moment.way == "reverse"):
+        return 0.15 + 0.85 * x
+    if isinstance(moment, Cover):
+        return np.full(POINTS, 0.08 if moment.way == "silence" else 0.3)
+    return np.full(POINTS, 0.5 if isinstance(moment, DropIn) else 0.65)
+
+
+def _teeth(values: tuple[str, ...], beats: float, free: bool, x: Floats) -> Floats:
+    """A tooth for each repeat, each falling; free ones as many as can be told apart."""
+    which = np.minimum((x * len(values)).astype(int), len(values) - 1)
+    share = beats / len(values)
+    repeats = np.array([min(24.0, share / beats_of(value)) if not free else 24.0 for value in values])[which]
+    within = (x * len(values) - which) * repeats
+    return np.asarray(1.0 - 0.75 * (within % 1.0))
