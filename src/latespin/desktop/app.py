@@ -16,6 +16,10 @@ from latespin.desktop.settings import load_settings
 from latespin.desktop.theme import apply_theme, load_fonts
 from latespin.desktop.window import Window
 
+SWITCH_SECONDS = (
+    0.0005  # after which a thread gives way to the window: Python's own 5 ms are felt when something is dragged
+)
+
 
 def run(file: Path | None, *, demo: bool = False) -> int:
     """Show the window, with a song, a session or the demo in it; returns the exit code."""
@@ -41,6 +45,7 @@ def make_app() -> QApplication:
     app = QApplication.instance()
     if not isinstance(app, QApplication):
         app = QApplication(sys.argv[:1])
+    sys.setswitchinterval(SWITCH_SECONDS)
     app.setApplicationName("Late Spin")
     app.setApplicationVersion(__version__)
     app.setDesktopFileName("latespin")

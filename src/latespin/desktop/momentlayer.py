@@ -125,10 +125,10 @@ class MomentLayer(Layer):
         """What can be taken here: handles of the chosen one first, then the name of any."""
         chosen = next((shape for shape in self.shapes if shape.id == self.chosen), None)
         if chosen is not None and self.editing:
-            handle = self._handle(chosen)
+            handle = self.handle(chosen)
             if handle is not None and math.hypot(*(at - handle).toTuple()) <= GRIP_PX + 3:
                 return "curve", chosen
-            for part, rect in (("end", self._grip(chosen, 1)), ("start", self._grip(chosen, 0))):
+            for part, rect in (("end", self.grip(chosen, 1)), ("start", self.grip(chosen, 0))):
                 if rect.adjusted(-4, -4, 4, 4).contains(at):
                     return part, chosen
         for shape in reversed(self.shapes):
@@ -161,13 +161,14 @@ class MomentLayer(Layer):
     def _name_width(self, shape: Shape) -> float:
         return 7.2 * len(shape.title) + 16.0
 
-    def _grip(self, shape: Shape, which: int) -> QRectF:
+    def grip(self, shape: Shape, which: int) -> QRectF:
+        """What an end is taken hold of by: 0 the start, 1 the end."""
         x = self._xs(shape)[which]
         middle = self._body().center().y()
         left = x - GRIP_WIDE if which == 0 else x
         return QRectF(left, middle - GRIP_TALL / 2, GRIP_WIDE, GRIP_TALL)
 
-    def _handle(self, shape: Shape) -> QPointF | None:
+    def handle(self, shape: Shape) -> QPointF | None:
         """Where the curve is taken hold of: its middle."""
         if shape.tension is None:
             return None
@@ -200,10 +201,11 @@ class MomentLayer(Layer):
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(colour(token, (0.42 if chosen else 0.26) * strength))
         painter.drawPolygon(polygon)
-        for width, ink in ((4.0, colour("ground", 0.7 * strength)), (2.0, colour(token, strength))):
-            painter.setPen(QPen(ink, width, Qt.PenStyle.DashLine if shape.problem else Qt.PenStyle.SolidLine))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawPolyline(QPolygonF(outline))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(
+            QPen(colour(token, strength), 2.0, Qt.PenStyle.DashLine if shape.problem else Qt.PenStyle.SolidLine)
+        )
+        painter.drawPolyline(QPolygonF(outline))
         self._paint_source(painter, shape, token, strength)
         self._paint_tab(painter, shape, token, chosen=chosen)
 
@@ -231,14 +233,14 @@ class MomentLayer(Layer):
         if shape is None or not self.editing:
             return
         for which in (0, 1):
-            grip = self._grip(shape, which)
+            grip = self.grip(shape, which)
             painter.setPen(QPen(colour("ground"), 1.5))
             painter.setBrush(colour("moments"))
             painter.drawRoundedRect(grip, 4, 4)
             painter.setPen(QPen(colour("ground"), 1.5))
             x = grip.center().x()
             painter.drawLine(QPointF(x, grip.top() + 10), QPointF(x, grip.bottom() - 10))
-        handle = self._handle(shape)
+        handle = self.handle(shape)
         if handle is not None:
             painter.setPen(QPen(colour("moments"), 2.5))
             painter.setBrush(colour("ground"))
@@ -263,14 +265,15 @@ class EndLayer(Layer):
             self.at, self.until, self.place, self.title, self.editing = at, until, place, title, editing
             self.ribbons.update()
 
-    def _grip(self) -> QRectF | None:
+    def grip(self) -> QRectF | None:
+        """What the end is taken hold of by."""
         if self.at is None:
             return None
         band = self.ribbons.bands().after
         return QRectF(self.ribbons.scale.x(self.at) - 5.0, band.center().y() - GRIP_TALL / 2, 10.0, GRIP_TALL)
 
     def take(self, at: QPointF) -> bool:
-        grip = self._grip()
+        grip = self.grip()
         self._held = grip is not None and self.editing and grip.adjusted(-4, -4, 4, 4).contains(at)
         return self._held
 
@@ -286,7 +289,7 @@ class EndLayer(Layer):
         self.ribbons.curve_settled.emit()
 
     def cursor(self, at: QPointF) -> Qt.CursorShape | None:
-        grip = self._grip()
+        grip = self.grip()
         over = grip is not None and self.editing and grip.adjusted(-4, -4, 4, 4).contains(at)
         return Qt.CursorShape.SizeHorCursor if over else None
 
@@ -307,7 +310,7 @@ class EndLayer(Layer):
         painter.drawRoundedRect(pill, 10, 10)
         painter.setPen(colour("ending"))
         painter.drawText(pill, Qt.AlignmentFlag.AlignCenter, self.title)
-        grip = self._grip()
+        grip = self.grip()
         if grip is not None and self.editing:
             painter.setPen(QPen(colour("ground"), 1.5))
             painter.setBrush(colour("ending"))

@@ -224,11 +224,12 @@ class MomentsBench(Bench):
         moment = stages.moments.find(self.chosen)
         self.problem.setText(problems.get(self.chosen, "") if moment else "")
         self.problem.setVisible(bool(self.problem.text()))
-        for part in (self.switch, self.title, self.label, self.file, *self._names, *self.entries.values()):
+        for part in (self.switch, self.title, self.label, *self._names, *self.entries.values()):
             part.setVisible(moment is not None)
         for button in (self.audition, self.delete):  # type: ignore[attr-defined]
             button.setEnabled(moment is not None)
         self.markers.show_markers(document.session.markers, grid)
+        self.file.setVisible(isinstance(moment, DropIn))
         if moment is None:
             self.forms.setCurrentWidget(self._empty)
             self.curve.show_moment(None, Length(beats=1.0), 1.0, 1.0)
@@ -273,7 +274,6 @@ class MomentsBench(Bench):
         self.forms.setCurrentWidget(form.parentWidget().parentWidget())
         form.show_values(moment, grid)
         self._enable(form, moment)
-        self.file.setVisible(isinstance(moment, DropIn))
         if isinstance(moment, DropIn):
             self.file.setText(moment.path.rsplit("/", 1)[-1] or "Choose the sound …")
         lasts, speed = heard_length(moment, document)

@@ -14,6 +14,7 @@ from latespin.render.player import Meters, Player
 from latespin.render.programme import Programme, Side
 
 FRAME_MS = 33
+FOLLOW_MS = 50
 SHORTEST_LOOP_FRAMES = 2048
 
 
@@ -45,7 +46,9 @@ class Playback(QObject):
         self._timer = QTimer(self, interval=FRAME_MS)
         self._timer.timeout.connect(self._look)
         document.track_changed.connect(self.load)
-        document.session_changed.connect(self.refresh)
+        self._soon = QTimer(self, singleShot=True, interval=FOLLOW_MS)
+        self._soon.timeout.connect(self.refresh)
+        document.session_changed.connect(self._follow)
         document.measured_changed.connect(self.refresh)
 
     # -- asked for --------------------------------------------------------------------------------------------
@@ -100,6 +103,11 @@ class Playback(QObject):
         if self.player is not None:
             self.player.set_volume(ratio)
 
+    def _follow(self) -> None:
+        """Refresh soon: while something is dragged not at every step, since each has the player begin anew."""
+        if not self._soon.isActive():
+            self._soon.start()
+
     def refresh(self) -> None:
         """Have the player play what the document now says."""
         if self.player is not None and (programme := self.programme()) is not None:
@@ -140,6 +148,7 @@ class Playback(QObject):
     def close(self) -> None:
         """Stop everything."""
         self._timer.stop()
+        self._soon.stop()
         if self.device is not None:
             self.device.close()
         if self.player is not None:

@@ -1,5 +1,6 @@
 """Before and After, tied together: two ribbons on one time scale with threads between them."""
 
+import bisect
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -459,25 +460,31 @@ class Ribbons(QWidget):
         places = self._thread_places()
         befores = np.array([seconds for seconds, _ in places])
         heard = self._map.first_heard(befores * self._rate) / self._rate if self._map and places else np.zeros(0)
+        together = {False: QPainterPath(), True: QPainterPath()}
         for (seconds, strong), after in zip(places, heard.tolist(), strict=True):
-            if np.isnan(after):
-                continue  # it is never heard
+            if not np.isnan(after):  # else it is never heard
+                together[strong].addPath(self._thread(self.scale.x(seconds), self.scale.x(after), bands.threads))
+        for strong, path in together.items():
             painter.setOpacity(0.9 if strong else 0.42)
             painter.setPen(QPen(gradient, 1.5 if strong else 1.0))
-            painter.drawPath(self._thread(self.scale.x(seconds), self.scale.x(after), bands.threads))
+            painter.drawPath(path)
         painter.setOpacity(1.0)
         self._paint_jumps(painter, bands)
 
     def _paint_jumps(self, painter: QPainter, bands: Bands) -> None:
         """Where something else than what comes next begins to sound: from where to when."""
         assert self._map is not None
-        last = -100.0
-        painter.setPen(QPen(colour("moments", 0.75), 1.2))
-        for before, after in self._map.jumps:
+        last, jumps = -100.0, self._map.jumps
+        path = QPainterPath()
+        low, high = (self.scale.at(x) * self._rate for x in (-2.0, self.scale.width + 2.0))
+        first = bisect.bisect_left(jumps, low, key=lambda jump: jump[1])
+        for before, after in jumps[first : bisect.bisect_right(jumps, high, key=lambda jump: jump[1])]:
             x = self.scale.x(after / self._rate)
-            if -2.0 <= x <= self.scale.width + 2.0 and x - last >= JUMP_PX:
+            if x - last >= JUMP_PX:
                 last = x
-                painter.drawPath(self._thread(self.scale.x(before / self._rate), x, bands.threads))
+                path.addPath(self._thread(self.scale.x(before / self._rate), x, bands.threads))
+        painter.setPen(QPen(colour("moments", 0.75), 1.2))
+        painter.drawPath(path)
 
     def _thread_places(self) -> list[tuple[float, bool]]:
         """Seconds of Before from which threads lead to After, and which of them stand out: bar lines where they are known."""

@@ -46,6 +46,7 @@ class VersionCard(QWidget):
         self.current = False
         self.exported = ""
         self._picture: QPixmap | None = None
+        self._words: tuple[object, ...] = ()
         self.setFixedHeight(CARD.height())
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._line = QLineEdit(self)
@@ -56,6 +57,11 @@ class VersionCard(QWidget):
 
     def show_version(self, version: Version, *, current: bool, exported: str) -> None:
         """Show a version's words."""
+        words = version.name, say_version(version.stages), current, exported
+        if words == self._words:
+            self.version = version
+            return
+        self._words = words
         self.version, self.current, self.exported = version, current, exported
         self.setAccessibleName(f"Version {version.name}")
         self.setAccessibleDescription(say_version(version.stages))

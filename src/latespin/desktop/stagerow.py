@@ -27,7 +27,7 @@ class StageCard(QWidget):
     def __init__(self, name: str, number: int) -> None:
         super().__init__()
         self.name = name
-        self.sentence = ""
+        self.sentence = "\0"  # nothing has been said yet
         self.current = False
         self.setFixedHeight(68)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -43,6 +43,8 @@ class StageCard(QWidget):
 
     def show_sentence(self, sentence: str, *, on: bool, current: bool) -> None:
         """Say what the stage does."""
+        if (sentence, on, current) == (self.sentence, self.switch.isChecked(), self.current):
+            return
         self.sentence, self.current = sentence, current
         self.switch.setChecked(on)
         self.setToolTip(f"{sentence}\n{self._tip}")

@@ -65,6 +65,8 @@ class Bend:
     def before_at(self, after: ArrayLike) -> Floats:
         """The places read at times."""
         time = np.asarray(after, dtype=np.float64)
+        if self._even:
+            return np.asarray(self.pieces[0].before + self.pieces[0].speed * (time - self.pieces[0].after))
         start, place, speed, slope = self._pieces_at(time, 0)
         t = time - start
         return np.asarray(place + t * (speed + 0.5 * slope * t))
@@ -75,6 +77,11 @@ class Bend:
         piece = self.pieces[max(0, which)]
         t = after - piece.after
         return piece.before + t * (piece.speed + (0.5 * piece.slope * t if which >= 0 else 0.0))
+
+    @cached_property
+    def _even(self) -> bool:
+        """Whether one speed holds throughout, so that nothing has to be looked up."""
+        return len(self.pieces) == 1 and self.pieces[0].slope == 0.0
 
     @cached_property
     def _times(self) -> list[float]:

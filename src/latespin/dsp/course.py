@@ -58,6 +58,8 @@ class Course:
     def before_at(self, after: ArrayLike) -> Floats:
         """The places that sound at times."""
         after = np.asarray(after, dtype=np.float64)
+        if self._even:
+            return np.asarray(self.pieces[0].before + self.pieces[0].speed * (after - self.pieces[0].after))
         start, place, speed, slope = self._pieces_at(after, 0)
         t = after - start
         return np.asarray(place + speed * t * _over(np.expm1, slope * t))
@@ -69,6 +71,11 @@ class Course:
         t, slope = after - piece.after, piece.slope if which >= 0 else 0.0
         x = slope * t
         return piece.before + piece.speed * t * (math.expm1(x) / x if abs(x) >= 1e-12 else 1.0)
+
+    @cached_property
+    def _even(self) -> bool:
+        """Whether one speed holds throughout, so that nothing has to be looked up."""
+        return len(self.pieces) == 1 and self.pieces[0].slope == 0.0
 
     @cached_property
     def _times(self) -> list[float]:
@@ -83,6 +90,8 @@ class Course:
     def after_at(self, before: ArrayLike) -> Floats:
         """The times at which places sound."""
         before = np.asarray(before, dtype=np.float64)
+        if self._even:
+            return np.asarray(self.pieces[0].after + (before - self.pieces[0].before) / self.pieces[0].speed)
         start, place, speed, slope = self._pieces_at(before, 1)
         way = (before - place) / speed
         return np.asarray(start + way * _over(np.log1p, slope * way))

@@ -9,13 +9,13 @@ from functools import lru_cache
 
 import numpy as np
 
-from latespin.model.bending import EDGE_SECONDS, Music, Stretch, lay, repeats
+from latespin.model.bending import EDGE_SECONDS, Music, Stretch, lay, music_of, repeats
 from latespin.model.endings import AsTrack, Fade, TapeStopEnd
 from latespin.model.moments import AnyMoment, ColourDip, Cover, DropIn, Stutter, Throw, bends_time
 from latespin.model.notes import beats_of
 from latespin.model.place import Layout, Place, best_end
 from latespin.model.placing import Close, Problem, apart, closing, placed
-from latespin.model.timemap import TimeMap, compile_time_map
+from latespin.model.timemap import TimeMap
 from latespin.model.version import Stages
 
 
@@ -82,11 +82,11 @@ class Arrangement:
 @lru_cache(maxsize=64)
 def arrange(stages: Stages, layout: Layout) -> Arrangement:
     """The arrangement of a version of a song laid out so. Levels have no say in it."""
-    base = compile_time_map(stages.time, layout.frames, layout.rate, layout.grid)
+    music = music_of(stages.time, layout)
+    base = music.map
     moments, way = stages.moments.heard, stages.ending.heard
     if not moments and isinstance(way, AsTrack):
         return Arrangement(base, base)
-    music = Music(base, layout.rate, layout.grid)
     problems: list[Problem] = []
     ending = closing(way, music, layout, problems)
     stop = ending.at if ending else music.frames
@@ -134,7 +134,7 @@ def _with_effects(
         delay = round(float(music.beats_on(stretch.stop, np.array([beats]))[0])) - stretch.stop
         throws.append(during(stretch, max(1, delay)))
     drums = tuple(
-        DrumStutter(s.moment, during(s).start, s.start, s.stop, tuple(repeats(s.moment, music, s)))  # type: ignore[arg-type]
+        DrumStutter(s.moment, during(s).start, s.start, s.stop, repeats(s.moment, music, s))  # type: ignore[arg-type]
         for s in bending if _on_drums(s)
     )  # fmt: skip
     close = Close(AsTrack(), after.after_frames)

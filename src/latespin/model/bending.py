@@ -5,6 +5,7 @@ import itertools
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -14,9 +15,10 @@ from latespin.model.endings import TapeStopEnd
 from latespin.model.grid import Grid
 from latespin.model.moments import Cover, Dip, Moment, PitchGlide, Ramp, Reverse, SpinUp, Stutter, TapeStop
 from latespin.model.notes import beats_of
-from latespin.model.place import FINEST
+from latespin.model.place import FINEST, Layout
 from latespin.model.profiles import glide_of, speeds_of
-from latespin.model.timemap import Leg, Span, TimeMap
+from latespin.model.timemap import Leg, Span, TimeMap, compile_time_map
+from latespin.model.version import Time
 
 EDGE_SECONDS, LONG_EDGE_SECONDS = 0.005, 0.012
 SHORT_EDGE_SECONDS = 0.0025  # over which the song comes back after silence, before its beat
@@ -35,7 +37,7 @@ class Stretch:
     stop: int
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Music:
     """The map of the Time stage, and where beats lie in it."""
 
@@ -72,6 +74,12 @@ class Music:
         near = round(exact * FINEST) / FINEST
         at = float(self.frames_of(self.grid.seconds_of(np.array([near])))[0])
         return near if abs(at - frame) <= 0.51 else exact
+
+
+@lru_cache(maxsize=8)
+def music_of(time: Time, layout: Layout) -> Music:
+    """The music of a Time stage of a song laid out so."""
+    return Music(compile_time_map(time, layout.frames, layout.rate, layout.grid), layout.rate, layout.grid)
 
 
 class Laying:
@@ -295,44 +303,38 @@ def _repeat(laying: Laying, start: int, stop: int, place: int, *, backwards: boo
     laying.bent(bend, frames)
 
 
-def repeats(moment: Stutter | Cover, music: Music, stretch: Stretch) -> list[tuple[int, int, int, bool]]:
+Repeats = tuple[tuple[int, int, int, bool], ...]
+
+
+@lru_cache(maxsize=512)
+def repeats(moment: Stutter | Cover, music: Music, stretch: Stretch) -> Repeats:
     """Start and stop, frames of the music, of every repeat, where its slice begins, and whether it is played backwards."""
-    values = moment.values if isinstance(moment, Stutter) else (moment.value,)
-    found: list[tuple[int, int, int, bool]] = []
+    turning = isinstance(moment, Stutter) and moment.turning
     if isinstance(moment, Stutter) and moment.free:
-        length = round(
-            moment.slice_ms * music.rate / 1000.0
-        )  # whole, since a slice that is now longer, now shorter hisses
+        length = round(moment.slice_ms * music.rate / 1000.0)  # whole: a slice now longer, now shorter hisses
         edges = stretch.start + length * np.arange(math.ceil((stretch.stop - stretch.start) / length - 1e-6) + 1.0)
-        return _repeats_between(edges, stretch, max(0, stretch.start - length), moment.turning, music.rate, found)
+        return _between(edges, stretch.stop, max(0, stretch.start - length), music.rate, turning)
+    values = moment.values if isinstance(moment, Stutter) else (moment.value,)
     total = _beats_between(music, stretch)
+    found: list[tuple[int, int, int, bool]] = []
     for i, value in enumerate(values):
         beats = beats_of(value)
         first, last = total * i / len(values), total * (i + 1) / len(values)
-        edges = music.beats_on(stretch.start, first + beats * np.arange(math.ceil((last - first) / beats - 1e-6) + 1.0))
-        within = Stretch(
-            moment,
-            round(float(edges[0])),
-            min(stretch.stop, round(float(music.beats_on(stretch.start, np.array([last]))[0]))),
-        )
-        place = max(0, round(float(music.beats_on(stretch.start, np.array([-beats]))[0])))
-        _repeats_between(edges, within, place, isinstance(moment, Stutter) and moment.turning, music.rate, found)
-    if found:
-        found[-1] = (found[-1][0], stretch.stop, *found[-1][2:])
-    return found
+        counts = first + beats * np.arange(math.ceil((last - first) / beats - 1e-6) + 1.0)
+        *edges_of, place, end = music.beats_on(stretch.start, np.array([*counts, -beats, last])).tolist()
+        stop = stretch.stop if i == len(values) - 1 else min(stretch.stop, round(end))
+        found += _between(np.array(edges_of), stop, max(0, round(place)), music.rate, turning, len(found))
+    return tuple(found)
 
 
-def _repeats_between(
-    edges: Floats, stretch: Stretch, place: int, turning: bool, rate: int, found: list[tuple[int, int, int, bool]]
-) -> list[tuple[int, int, int, bool]]:
-    at = [min(stretch.stop, round(edge)) for edge in edges.tolist()]
-    at[-1] = stretch.stop
+def _between(edges: Floats, stop: int, place: int, rate: int, turning: bool, before: int = 0) -> Repeats:
+    """Repeats between edges, the last one to ``stop``; ``before`` is how many there were already."""
+    at = [min(stop, round(edge)) for edge in edges.tolist()]
+    at[-1] = stop
     if len(at) > 2 and at[-1] - at[-2] < LEAST_REPEAT_SECONDS * rate:
         del at[-2]
-    for start, stop in itertools.pairwise(at):
-        if stop > start:
-            found.append((start, stop, place, turning and len(found) % 2 == 1))
-    return found
+    pairs = [(start, end) for start, end in itertools.pairwise(at) if end > start]
+    return tuple((start, end, place, turning and (before + i) % 2 == 1) for i, (start, end) in enumerate(pairs))
 
 
 def _beats_between(music: Music, stretch: Stretch) -> float:

@@ -19,7 +19,7 @@ from latespin.model.moments import (
 )
 from latespin.model.notes import beats_of
 
-POINTS = 97
+POINTS = 65
 
 
 def speeds_of(moment: AnyMoment, x: Floats) -> Floats | None:

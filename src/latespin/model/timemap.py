@@ -169,6 +169,8 @@ class TimeMap:
         """
         if self.music is not None:
             return self._by_clock(self.music.after_of_all(before))
+        if len(self.spans) == 1:
+            return np.clip(self.spans[0].after_of(before), self.spans[0].after_start, self.spans[0].after_stop)
         out = np.zeros(len(before))
         which = np.maximum(np.searchsorted(self._places, before, "right") - 1, 0)
         for number in np.unique(which).tolist():
@@ -177,26 +179,34 @@ class TimeMap:
         return out
 
     def first_heard(self, before: Floats) -> Floats:
-        """The first frames of After at which source frames sound going forwards; NaN where they never do."""
+        """The first frames of After at which source frames, in ascending order, sound going forwards; NaN where they never do."""
         out = np.full(len(before), np.nan)
-        for span in self.spans:
-            if span.silent or span.backwards:
+        if len(before) == 0:
+            return out
+        for span, (first, last) in zip(self.spans, self._ends, strict=True):
+            if span.silent or last <= before[0] or first > before[-1] + 1e-6 or span.backwards:
                 continue
-            first, last = span.place, span.place_at(float(span.after_stop))
-            there = np.isnan(out) & (before >= first - 1e-6) & (before < last - 1e-6)
-            if there.any():
-                out[there] = span.after_of(before[there])
+            low, high = np.searchsorted(before, [first - 1e-6, last - 1e-6])
+            part = out[low:high]
+            if high > low and np.isnan(part).any():
+                part[:] = np.where(np.isnan(part), span.after_of(before[low:high]), part)
         return out
 
     @cached_property
     def jumps(self) -> list[tuple[float, int]]:
         """Where in After something else than what comes next is heard: the source frame that begins to sound, and when."""
         found = []
-        for earlier, later in zip(self.spans, self.spans[1:], strict=False):
-            left = earlier.place_at(float(later.after_start))
-            if not later.silent and (abs(later.place - left) > 2.0 or later.backwards != earlier.backwards):
-                found.append((later.place, later.after_start))
+        for number in range(1, len(self.spans)):
+            earlier, later = self.spans[number - 1], self.spans[number]
+            place, left = self._ends[number][0], self._ends[number - 1][1]
+            if not later.silent and (abs(place - left) > 2.0 or later.backwards != earlier.backwards):
+                found.append((place, later.after_start))
         return found
+
+    @cached_property
+    def _ends(self) -> list[tuple[float, float]]:
+        """The source frames at the start and at the end of each span."""
+        return [(span.place, span.place_at(float(span.after_stop))) for span in self.spans]
 
     def speed_at(self, after: float) -> float:
         """Source frames for every frame of After, at a frame of it."""
