@@ -80,3 +80,11 @@ def demo(window: Window, qtbot: QtBot) -> Window:
     window.open_file(demo_session())
     wait(qtbot, lambda: window.document.measured())
     return window
+
+
+@pytest.fixture
+def read(window: Window, qtbot: QtBot) -> Window:
+    """The demo session, its song read; nothing measured yet."""
+    window.open_file(demo_session())
+    wait(qtbot, lambda: window.document.reading)
+    return window

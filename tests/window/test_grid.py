@@ -9,7 +9,6 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
 
-from latespin.demo import demo_session
 from latespin.desktop.window import Window
 from latespin.model.grid import Grid
 from tests.window.conftest import Devices, wait
@@ -17,14 +16,6 @@ from tests.window.test_timebench import type_entry
 
 LEFT = Qt.MouseButton.LeftButton
 RIGHT_GRID = Grid(bpm=92.0, first_beat_seconds=0.25)
-
-
-@pytest.fixture
-def read(window: Window, qtbot: QtBot) -> Window:
-    """The demo session, its song read; nothing measured yet."""
-    window.open_file(demo_session())
-    wait(qtbot, lambda: window.document.reading)
-    return window
 
 
 def press(qtbot: QtBot, window: Window, name: str) -> None:

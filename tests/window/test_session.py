@@ -201,7 +201,7 @@ def test_facts_of_after_can_be_asked_for(demo: Window, qtbot: QtBot) -> None:
 
 
 def test_versions_are_added_copied_renamed_moved_and_deleted(demo: Window, qtbot: QtBot) -> None:
-    demo.shelf.menu.actions()[1].trigger()
+    next(action for action in demo.shelf.menu.actions() if action.text() == "Sped up").trigger()
     assert demo.document.version.name == "Sped up"  # type: ignore[union-attr]
     demo.do_duplicate()
     assert demo.document.version.name == "Sped up 2"  # type: ignore[union-attr]

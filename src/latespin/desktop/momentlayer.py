@@ -41,7 +41,7 @@ class Shape:
 
 @dataclass
 class _Hold:
-    """What is held of which moment, and where the hand took it."""
+    """What is held of which moment, where the hand took it, and how many pixels ``off`` the place it moves."""
 
     shape: Shape
     part: str
@@ -73,7 +73,7 @@ class MomentLayer(Layer):
         self._hold = None
         if shape is None:
             return False
-        self._hold = _Hold(shape, part, at, off=self._seconds_at(shape, at.x()) - shape.source[0])
+        self._hold = _Hold(shape, part, at, off=at.x() - self._xs(shape)[1 if part == "end" else 0])
         self.ribbons.moment_chosen.emit(shape.id)
         return True
 
@@ -88,7 +88,7 @@ class MomentLayer(Layer):
             )
             self.ribbons.moment_bent.emit(hold.shape.id, round(tension_of(height), 3))
             return
-        seconds = self._seconds_at(hold.shape, at.x()) - (hold.off if hold.part == "whole" else 0.0)
+        seconds = self._seconds_at(hold.shape, at.x() - hold.off)
         snapped = seconds if free else self.ribbons.snapped(seconds)
         self.ribbons.moment_moved.emit(hold.shape.id, hold.part, max(0.0, snapped), snapped != seconds)
 

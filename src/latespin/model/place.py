@@ -100,10 +100,10 @@ def renumbered(old: Grid | None, new: Grid | None, beat: float) -> float:
         return beat
     ratio = new.bpm / old.bpm
     factor = next((f for f in (1.0, 2.0, 0.5) if abs(ratio / f - 1.0) < SAME_TEMPO), None)
-    here = float(new.number_at(float(old.seconds_of(beat))))
     if factor is None:
+        here = float(new.number_at(float(old.seconds_of(beat))))
         return round(here * FINEST / 4.0) / (FINEST / 4.0)
-    around = beat + np.arange(-8.0, 9.0)
+    around = np.arange(-8.0, 9.0)  # of bar 1, where tempi that differ a little have not yet drifted apart
     offset = round(float(np.median(new.number_at(old.seconds_of(around)) - factor * around)))
     return beat * factor + offset
 

@@ -1,0 +1,320 @@
+"""Moments, endings and markers in the window: placed, dragged, snapped, bent, undone, seen and heard."""
+
+from pathlib import Path
+
+import numpy as np
+import pytest
+from msgspec.structs import replace
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtWidgets import QFileDialog
+from pytestqt.qtbot import QtBot
+
+from latespin.desktop.theme import colour
+from latespin.desktop.window import Window
+from latespin.model.endings import AsTrack, CleanStop, EchoEnd, RingOut
+from latespin.model.grid import Grid
+from latespin.model.moments import KINDS, TITLES, ColourDip, Cover, Moments, Reverse, Stutter, TapeStop
+from latespin.model.place import Length, Place
+from latespin.model.version import Time
+from tests.window.conftest import Devices, wait
+from tests.window.test_timebench import type_entry
+
+LEFT = Qt.MouseButton.LeftButton
+SHIFT = Qt.KeyboardModifier.ShiftModifier
+MARGIN = QPointF(12, 0)
+GRID = Grid(bpm=92.0, first_beat_seconds=0.25)
+
+
+@pytest.fixture
+def placed(read: Window, qtbot: QtBot) -> Window:
+    """A dry version at its own speed with a tape stop over bar 5 and a reverse over bar 8, the tape stop chosen."""
+    document = read.document
+    moments = (
+        TapeStop(id="stop", start=Place(beat=16.0), end=Place(beat=20.0)),
+        Reverse(id="back", start=Place(beat=28.0), end=Place(beat=30.0)),
+    )
+    stages = replace(document.stages, time=Time(), colour=replace(document.stages.colour, on=False))
+    document.edit_stages("Start", replace(stages, moments=Moments(placed=moments)))
+    read.open_bench("moments")
+    read.moment_work.choose("stop")
+    read.ribbons.show_range(8.0, 24.0)
+    read.setFocus()
+    return read
+
+
+def stop_of(window: Window) -> TapeStop:
+    """The tape stop as it is now."""
+    found = window.document.stages.moments.find("stop")
+    assert isinstance(found, TapeStop)
+    return found
+
+
+def shape_of(window: Window, ident: str):  # type: ignore[no-untyped-def]
+    """A moment as it is drawn."""
+    return next(shape for shape in window.ribbons.moments.shapes if shape.id == ident)
+
+
+def drag(
+    qtbot: QtBot,
+    window: Window,
+    start: QPointF,
+    by: QPoint,
+    modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier,
+) -> None:
+    """Drag something of the ribbons in four steps; places as layers have them."""
+    at = (start + MARGIN).toPoint()
+    qtbot.mousePress(window.ribbons, LEFT, modifier, at)
+    for step in range(1, 5):
+        qtbot.mouseMove(window.ribbons, at + QPoint(by.x() * step // 4, by.y() * step // 4))
+        if modifier:
+            window.ribbons._held.drag(QPointF(at + by) - MARGIN, free=True)  # type: ignore[union-attr]
+    qtbot.mouseRelease(window.ribbons, LEFT, modifier, at + by)
+
+
+def test_every_kind_can_be_added_seen_and_taken_back(read: Window, qtbot: QtBot) -> None:
+    read.open_bench("moments")
+    read.document.edit_stages("Dry", replace(read.document.stages, time=Time()))
+    read._mark((20.0, 22.0))
+    before = read.document.stages
+    for kind in KINDS:
+        if kind == "drop-in":
+            continue
+        read.moment_work.add(kind)
+        moment = read.moment_work.chosen
+        assert moment is not None
+        seconds = [place.seconds_in(read.document.grid) for place in (moment.start, moment.end)]
+        assert seconds == pytest.approx([20.0, 22.0], abs=1e-6)
+        assert read.benches.moments.title.text()
+        assert not read.benches.moments.problem.isVisible()
+        assert read.stage_row.cards["moments"].sentence == TITLES[kind]
+        band = read.ribbons.bands().after
+        read.ribbons.set_loop(None)
+        x = read.ribbons.scale.x(shape_of(read, moment.id).ends[0]) + 16
+        pixel = read.ribbons.grab().toImage().pixelColor(round(x), round(band.bottom() - 5))
+        assert pixel == colour("moments")
+        read.do_undo()
+        assert read.document.stages == before
+
+
+def test_an_end_is_dragged_to_a_beat_and_with_shift_off_it(placed: Window, qtbot: QtBot) -> None:
+    layer, scale = placed.ribbons.moments, placed.ribbons.scale
+    before = placed.document.stages
+    beat = 60 / 92 * scale.px_per_second
+    drag(qtbot, placed, layer.grip(shape_of(placed, "stop"), 1).center(), QPoint(round(2 * beat) + 3, 0))
+    assert stop_of(placed).end == Place(beat=22.0)
+    assert stop_of(placed).start == Place(beat=16.0)
+    placed.do_undo()
+    assert placed.document.stages == before, "a whole drag is one step, and taken back exactly"
+    placed.do_redo()
+    drag(qtbot, placed, layer.grip(shape_of(placed, "stop"), 0).center(), QPoint(-round(beat) - 2, 0))
+    assert stop_of(placed).start == Place(beat=15.0)
+    drag(qtbot, placed, layer.grip(shape_of(placed, "stop"), 0).center(), QPoint(17, 0), SHIFT)
+    start = stop_of(placed).start
+    assert start.beat is None
+    assert start.seconds == pytest.approx(0.25 + 15 * 60 / 92 + 17 / scale.px_per_second, abs=0.005)
+
+
+def test_a_moment_is_moved_by_its_name_only(placed: Window, qtbot: QtBot) -> None:
+    layer, scale = placed.ribbons.moments, placed.ribbons.scale
+    beat = 60 / 92 * scale.px_per_second
+    body = QPointF(layer.grip(shape_of(placed, "stop"), 0).right() + 60, placed.ribbons.bands().after.center().y() - 20)
+    before = placed.document.stages
+    drag(qtbot, placed, body, QPoint(40, 0))
+    assert placed.document.stages == before, "a grab at the shape itself moves nothing"
+    tab = layer._tab(shape_of(placed, "back")).center()
+    qtbot.mouseClick(placed.ribbons, LEFT, pos=(tab + MARGIN).toPoint())
+    assert placed.benches.moments.chosen == "back"
+    assert placed.document.stages == before, "a click chooses"
+    drag(qtbot, placed, tab, QPoint(round(4 * beat) + 2, 0))
+    moved = placed.document.stages.moments.find("back")
+    assert moved is not None
+    assert (moved.start, moved.end) == (Place(beat=32.0), Place(beat=34.0))
+
+
+def test_the_curve_is_bent_on_the_ribbon_in_the_editor_and_by_keys(placed: Window, qtbot: QtBot) -> None:
+    layer = placed.ribbons.moments
+    ring = layer.handle(shape_of(placed, "stop"))
+    assert ring is not None
+    drag(qtbot, placed, ring, QPoint(0, -12))
+    assert stop_of(placed).tension > 0.3
+    editor = placed.benches.moments.curve
+    bent, place = stop_of(placed).tension, editor.handle()
+    assert place is not None
+    at = place.toPoint()
+    qtbot.mousePress(editor, LEFT, pos=at)
+    qtbot.mouseMove(editor, at + QPoint(0, 30))
+    qtbot.mouseRelease(editor, LEFT, pos=at + QPoint(0, 30))
+    assert stop_of(placed).tension < bent
+    diamond = editor.diamond()
+    assert diamond is not None
+    qtbot.mousePress(editor, LEFT, pos=diamond.toPoint())
+    qtbot.mouseMove(editor, diamond.toPoint() - QPoint(30, 0))
+    qtbot.mouseRelease(editor, LEFT, pos=diamond.toPoint() - QPoint(30, 0))
+    assert stop_of(placed).second_percent > 40.0
+    bent = stop_of(placed).tension
+    editor.setFocus()
+    qtbot.keyClick(editor, Qt.Key.Key_Up)
+    assert stop_of(placed).tension == pytest.approx(bent + 0.05)
+
+
+def test_keys_nudge_and_delete_and_numbers_are_typed(placed: Window, qtbot: QtBot) -> None:
+    placed.ribbons.setFocus()
+    qtbot.keyClick(placed.ribbons, Qt.Key.Key_Right)
+    assert stop_of(placed).start == Place(beat=17.0)
+    qtbot.keyClick(placed.ribbons, Qt.Key.Key_Left, SHIFT)
+    assert stop_of(placed).start.seconds == pytest.approx(0.25 + 17 * 60 / 92 - 0.01, abs=1e-4)
+    bench = placed.benches.moments
+    type_entry(qtbot, bench.entries["start"], "6.2")
+    type_entry(qtbot, bench.entries["end"], "bar 8")
+    assert (stop_of(placed).start, stop_of(placed).end) == (Place(beat=21.0), Place(beat=28.0))
+    type_entry(qtbot, bench.entries["length"], "1/2")
+    assert stop_of(placed).end == Place(beat=23.0)
+    type_entry(qtbot, bench.entries["end"], "bar 900.7")
+    assert "counted from" in placed.notice.label.text()
+    placed.ribbons.setFocus()
+    qtbot.keyClick(placed.ribbons, Qt.Key.Key_Delete)
+    assert placed.document.stages.moments.find("stop") is None
+
+
+def test_an_overlap_is_shown_and_said(placed: Window, qtbot: QtBot) -> None:
+    late = Stutter(id="late", start=Place(beat=18.0), end=Place(beat=21.0))
+    stages = placed.document.stages
+    placed.document.edit_stages("Overlap", replace(stages, moments=stages.moments.with_changed(late)))
+    placed.moment_work.choose("late")
+    assert shape_of(placed, "late").problem
+    assert not shape_of(placed, "stop").problem
+    assert "cannot overlap" in placed.benches.moments.problem.text()
+    assert placed.benches.moments.problem.isVisible()
+    type_entry(qtbot, placed.benches.moments.entries["start"], "6.1")
+    assert not shape_of(placed, "late").problem
+
+
+def test_what_is_heard_follows_a_moment(placed: Window, qtbot: QtBot, devices: Devices) -> None:
+    placed.document.edit_stages(
+        "Level", replace(placed.document.stages, level=replace(placed.document.stages.level, on=False))
+    )
+    qtbot.keyClick(placed, Qt.Key.Key_A)
+    assert placed.ribbons.loop == pytest.approx((0.25 + 12 * 60 / 92, 0.25 + 24 * 60 / 92), abs=1e-6)
+    wait(qtbot, lambda: placed.playback.player.playing)  # type: ignore[union-attr]
+    heard = devices.listen(qtbot, 8.5)
+    level = np.sqrt(np.mean(heard[:, : heard.shape[1] // 441 * 441].reshape(2, -1, 441) ** 2, axis=(0, 2)))
+    assert np.any(level[20:] < 0.05 * np.median(level)), "the stop is heard"
+    placed.document.edit_stages("Silence", replace(placed.document.stages, moments=Moments()))
+    wait(qtbot, lambda: placed.playback.player.place()[0].stages.moments == Moments())  # type: ignore[union-attr]
+    heard = devices.listen(qtbot, 8.5)
+    level = np.sqrt(np.mean(heard[:, : heard.shape[1] // 441 * 441].reshape(2, -1, 441) ** 2, axis=(0, 2)))
+    assert not np.any(level < 0.02 * np.median(level)), "and no longer, once it is gone"
+
+
+def test_moments_stay_on_their_beats_when_the_grid_is_put_right(placed: Window) -> None:
+    document = placed.document
+    document.set_grid("Twice as many", (document.grid or GRID).doubled())
+    assert stop_of(placed).start == Place(beat=32.0)
+    document.undo()
+    assert stop_of(placed).start == Place(beat=16.0)
+    document.set_grid("A beat later", (document.grid or GRID).counted_from(1))
+    assert stop_of(placed).start == Place(beat=15.0)
+    document.set_grid("Nudged", (document.grid or GRID).shifted(0.02))
+    assert stop_of(placed).start == Place(beat=15.0)
+
+
+def test_markers_are_set_while_playing_named_dragged_covered_and_carried(
+    placed: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    document = placed.document
+    placed.playback.seek("before", 14.0)  # type: ignore[union-attr]
+    placed.do_play()
+    qtbot.wait(60)
+    qtbot.keyClick(placed, Qt.Key.Key_X)
+    wait(qtbot, lambda: placed._before_place()[0] > 14.4)
+    qtbot.keyClick(placed, Qt.Key.Key_X, SHIFT)
+    placed.do_play()
+    marker = document.session.markers[0]
+    assert marker.end is not None
+    assert 14.0 <= (marker.start.seconds or 0.0) < (marker.end.seconds or 0.0) < 16.0
+    page = placed.benches.moments.markers
+    page.list.item(0).setText("oh no")
+    assert document.session.markers[0].label == "oh no"
+    placed.ribbons.snapping = False
+    flag = placed.ribbons.markers._rect(marker.start.seconds or 0.0).center()
+    drag(qtbot, placed, flag, QPoint(-20, 0))
+    assert (document.session.markers[0].start.seconds or 0.0) < (marker.start.seconds or 0.0)
+    for name in ("words.csv", "words.wav"):
+        monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, n=name, **_k: (str(tmp_path / n), ""))
+        monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_a, n=name, **_k: (str(tmp_path / n), ""))
+        kept = document.session.markers
+        placed.actions_by_name["export_markers"].trigger()
+        wait(qtbot, lambda n=name: (tmp_path / n).exists() and not placed.work.active("export"))
+        placed.actions_by_name["import_markers"].trigger()
+        new = document.session.markers[-1]
+        assert new.label == "oh no"
+        assert new.end is not None
+        assert new.start.seconds == pytest.approx(kept[0].start.seconds, abs=1e-4)
+        document.undo()
+    placed.actions_by_name["cover_markers"].trigger()
+    covers = [m for m in document.stages.moments.placed if isinstance(m, Cover)]
+    assert [m.label for m in covers] == ["oh no"]
+    assert covers[0].start == document.session.markers[0].start
+    document.undo()
+    assert not any(isinstance(m, Cover) for m in document.stages.moments.placed)
+
+
+def test_an_ending_is_chosen_placed_dragged_and_heard(placed: Window, qtbot: QtBot, devices: Devices) -> None:
+    document, bench = placed.document, placed.benches.ending
+    qtbot.keyClick(placed, Qt.Key.Key_4)
+    qtbot.mouseClick(bench.choices.button("ring-out"), LEFT)
+    assert isinstance(document.stages.ending.way, RingOut)
+    assert placed.stage_row.cards["ending"].sentence.startswith("Ring-out, 4.5")
+    found = bench.at.text()
+    assert found.startswith("bar ")
+    assert bench.suggestions[0].text() == found.removeprefix("bar ")
+    qtbot.mouseClick(bench.suggestions[1], LEFT)
+    assert bench.at.text() == f"bar {bench.suggestions[1].text()}"
+    type_entry(qtbot, bench.at, "9")
+    assert document.stages.ending.way.at == Place(beat=32.0)
+    grip = placed.ribbons.end.grip()
+    assert grip is not None
+    beat = 60 / 92 * placed.ribbons.scale.px_per_second
+    before = document.stages
+    drag(qtbot, placed, grip.center(), QPoint(-round(4 * beat) + 3, 0))
+    assert document.stages.ending.way.at == Place(beat=28.0)
+    placed.do_undo()
+    assert document.stages == before
+    qtbot.mouseClick(bench.choices.button("echo"), LEFT)
+    assert isinstance(document.stages.ending.way, EchoEnd)
+    assert document.stages.ending.way.at == Place(beat=32.0), "the place is kept"
+    entry = bench._forms["echo"].controls["length"]
+    type_entry(qtbot, entry, "1 bar")  # type: ignore[arg-type]
+    assert document.stages.ending.way.length == Length(beats=4.0)
+    qtbot.mouseClick(bench.choices.button("stop"), LEFT)
+    assert isinstance(document.stages.ending.way, CleanStop)
+    qtbot.mouseClick(bench.audition, LEFT)
+    place = placed._before_place()[0]
+    assert place == pytest.approx(0.25 + 24 * 60 / 92, abs=0.3)
+    wait(qtbot, lambda: not placed.playback.player.playing)  # type: ignore[union-attr]
+    assert placed._before_place()[0] == pytest.approx(0.25 + 32 * 60 / 92, abs=0.01)
+    qtbot.keyClick(placed, Qt.Key.Key_4, SHIFT)
+    assert not document.stages.ending.on
+    qtbot.mouseClick(bench.choices.button("none"), LEFT)
+    assert isinstance(document.stages.ending.way, AsTrack)
+
+
+def test_a_colour_dip_has_its_form_and_rulers_count_video_frames(placed: Window, qtbot: QtBot) -> None:
+    dip = ColourDip(id="dip", start=Place(beat=20.0), end=Place(beat=28.0))
+    stages = placed.document.stages
+    placed.document.edit_stages("Dip", replace(stages, moments=stages.moments.with_changed(dip)))
+    placed.moment_work.choose("dip")
+    form = placed.benches.moments._forms["colour-dip"]
+    box = form.controls["colour"]
+    box.setCurrentIndex(1)  # type: ignore[attr-defined]
+    box.activated.emit(1)  # type: ignore[attr-defined]
+    assert placed.document.stages.moments.find("dip").colour == "phone"  # type: ignore[union-attr]
+    form.controls["amount_percent"].setFocus()
+    qtbot.keyClick(form.controls["amount_percent"], Qt.Key.Key_Up)
+    assert placed.document.stages.moments.find("dip").amount_percent == 71.0  # type: ignore[union-attr]
+    placed._count_frames(25.0)
+    assert placed.ribbons.frames_per_second == 25.0
+    numbers = placed.ribbons.scale.video_frames(84, 25.0)
+    assert all(n % 25 == 0 for n in numbers)
+    placed.do_bar_rulers()
+    assert placed.ribbons.frames_per_second is None
