@@ -20,11 +20,29 @@ from latespin.jobs import Quietly
 from latespin.media.tags import Tags, write_tags
 from latespin.media.track import file_hash
 from latespin.model.documents import Session, TrackReference, to_json
+from latespin.model.endings import Ending, RingOut
 from latespin.model.grid import Grid
+from latespin.model.moments import (
+    AnyMoment,
+    ColourDip,
+    Cover,
+    Dip,
+    DropIn,
+    Moments,
+    PitchGlide,
+    Ramp,
+    Reverse,
+    SpinUp,
+    Stutter,
+    TapeStop,
+    Throw,
+)
+from latespin.model.place import Place
 from latespin.model.version import Colour, Level, Stages, Time, Version
 from latespin.model.version import Hall as HallStage
 from latespin.render.level import levelled, solve_level
 
+BELL = "rink-bell.ogg"
 DEMO = Path(__file__).resolve().parent.parent / "demo"
 MASTERED = Level(target_lufs=-10.0, ceiling_dbtp=-1.0, allowance_db=12.0)
 
@@ -311,10 +329,51 @@ def demo_session(song: Song) -> Session:
             id="quiet", name="Quiet hour",
             stages=Stages(time=Time(speed=0.92, pitch="held", semitones=-1.0), colour=Colour(hall=vast), level=Level(target_lufs=-18.0)),
         ),
+        Version(id="closing", name="Closing time", stages=Stages(time=Time(speed=0.92), moments=closing_time(), ending=Ending(way=RingOut(at=Place(beat=132.0))))),
     )  # fmt: skip
     reference = TrackReference(path=song.file, sha256=file_hash(DEMO / song.file))
     grid = Grid(bpm=song.bpm, first_beat_seconds=song.lead_in, beats_per_bar=song.metre)
     return Session(track=reference, grid=grid, versions=versions, chosen="couples")
+
+
+def closing_time() -> Moments:
+    """Every kind of moment once, each where the song gives it a place."""
+
+    def at(kind: type, start: float, end: float, ident: str, **values: object) -> AnyMoment:
+        return kind(id=ident, start=Place(beat=start), end=Place(beat=end), **values)  # type: ignore[no-any-return]
+
+    return Moments(
+        placed=(
+            at(SpinUp, 4.0, 8.0, "spin", label="Drums spin up"),
+            at(Cover, 17.5, 18.5, "word", way="reverse", label="A word"),
+            at(Stutter, 46.0, 48.0, "stutter", values=("1/8", "1/16")),
+            at(DropIn, 48.0, 54.0, "bell", path=BELL, gain_db=-5.0, label="Rink bell"),
+            at(Dip, 60.0, 64.0, "sag", depth_percent=35.0),
+            at(Ramp, 76.0, 80.0, "push", speed=1.15, time="keep"),
+            at(ColourDip, 80.0, 88.0, "dive", label="Under water"),
+            at(TapeStop, 92.0, 96.0, "stop", gap_percent=25.0),
+            at(Reverse, 110.0, 112.0, "turn"),
+            at(PitchGlide, 116.0, 120.0, "bend", semitones=-2.0, back=True),
+            at(Throw, 127.0, 128.0, "throw", into="hall"),
+        )
+    )  # fmt: skip
+
+
+def write_bell() -> None:
+    """The bell of the rink's steward: struck bars, their partials after N. H. Fletcher and T. D. Rossing, chapter 19."""
+    t = np.arange(2 * RATE) / RATE
+    ring = sum(
+        np.sin(2 * np.pi * 740.0 * ratio * t) * np.exp(-t * (1.6 + 0.9 * ratio)) / (1.0 + i)
+        for i, ratio in enumerate((1.0, 2.756, 5.404, 8.933))
+    )
+    ring *= np.minimum(1.0, t * 400.0)
+    soundfile.write(DEMO / BELL, 0.5 * np.stack((ring, np.roll(ring, 18))).T / np.max(np.abs(ring)), RATE)
+
+
+def write_session(song: Song) -> None:
+    """The demo session and what is dropped into it."""
+    write_bell()
+    (DEMO / "late-session.latespin").write_bytes(to_json(demo_session(song)))
 
 
 def main() -> None:
@@ -325,7 +384,7 @@ def main() -> None:
         write(song)
     truth = json.dumps([song.truth() for song in songs], indent=1)
     (DEMO / "truth.json").write_text(truth + "\n", encoding="utf-8")
-    (DEMO / "late-session.latespin").write_bytes(to_json(demo_session(songs[0])))
+    write_session(songs[0])
 
 
 if __name__ == "__main__":

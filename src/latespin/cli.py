@@ -40,6 +40,7 @@ if TYPE_CHECKING:
     from latespin.analysis.found import Reading
     from latespin.media.track import Track
 
+SESSION_SUFFIX = ".latespin"
 GIVEN_WRONG, OWN_FAULT, INTERRUPTED = 2, 1, 130
 
 
@@ -137,6 +138,7 @@ def _said_of(reading: "Reading") -> dict[str, Any]:
 @click.argument("song", type=click.Path(path_type=Path))
 @click.argument("out", type=click.Path(path_type=Path))
 @click.option("--recipe", metavar="NAME|FILE.json", help="Start from a shipped recipe or a recipe file.")
+@click.option("--version", "wanted", metavar="NAME", help="Of a session: which version; the chosen one unless given.")
 @click.option(
     "--speed",
     type=click.FloatRange(SMEAR_SPEED.low, SMEAR_SPEED.high),
@@ -194,26 +196,37 @@ def render(
     source_bpm: float | None,
     first_beat: float,
     beats_per_bar: int,
+    wanted: str | None,
     depth: Any,
     overwrite: bool,
     as_json: bool,
     **asked: Any,
 ) -> None:
-    """Write a version of SONG to OUT; its ending says the format: .wav .flac .ogg .opus .mp3."""
+    """Write a version of SONG, or one of a session's, to OUT; its ending says the format: .wav .flac .ogg .opus .mp3."""
     from latespin.jobs import Share
     from latespin.media.track import open_track
     from latespin.render.export import check_export_target, export
+    from latespin.render.openings import open_version
     from latespin.render.readers import Readers
+    from latespin.render.recipes import find_recipe
     from latespin.render.sounds import missing_sounds
 
-    ending = asked.pop("ending")
+    ending, recipe = asked.pop("ending"), asked.pop("recipe")
     _check_together(length, bpm, source_bpm, asked)
     if bpm is not None and source_bpm is not None:
         asked["speed"] = _speed_for(bpm, source_bpm)
-    stages = _stages(**asked)
     grid = Grid(bpm=source_bpm, first_beat_seconds=first_beat, beats_per_bar=beats_per_bar) if source_bpm else None
     with _progress("Rendering", as_json) as work:
-        track = open_track(song, Share(work, 0.0, 0.1))
+        if song.suffix.lower() == SESSION_SUFFIX:
+            if recipe is not None:
+                raise click.UsageError("A session has versions of its own; give --version instead of --recipe.")
+            track, stages, layout = open_version(song, wanted, Share(work, 0.0, 0.3))
+            stages, grid = _stages(stages, **asked), grid or layout.grid
+        elif wanted is not None:
+            raise click.UsageError("--version goes with a session; a song has --recipe.")
+        else:
+            stages = _stages(find_recipe(recipe).stages if recipe else UNTOUCHED, **asked)
+            track = open_track(song, Share(work, 0.0, 0.1))
         check_export_target(track, out, overwrite=overwrite)
         if length is not None:
             stages = _fitted(stages, track, length)
@@ -270,13 +283,10 @@ def _speed_for(bpm: float, source_bpm: float) -> float:
     return speed
 
 
-def _stages(recipe: str | None, loudness: float | str | None, ceiling: float | None, **time_asked: Any) -> Stages:
-    """A recipe's stages, or untouched ones, with what was asked for put in."""
+def _stages(stages: Stages, loudness: float | str | None, ceiling: float | None, **time_asked: Any) -> Stages:
+    """Stages with what was asked for put in."""
     from msgspec.structs import replace
 
-    from latespin.render.recipes import find_recipe
-
-    stages = find_recipe(recipe).stages if recipe else UNTOUCHED
     time, level = _time(stages.time, **time_asked), stages.level
     if loudness == "off":
         level = replace(level, on=False)
@@ -366,12 +376,13 @@ def time_map(file: Path, wanted: str | None, recipe: str | None, ending: tuple[s
     from latespin.render.openings import open_version
 
     with _progress("Reading", as_json) as work:
-        if file.suffix.lower() == ".latespin":
-            stages, layout = open_version(file, wanted, work)
+        if file.suffix.lower() == SESSION_SUFFIX:
+            _, stages, layout = open_version(file, wanted, work)
         else:
             from latespin.media.track import open_track
+            from latespin.render.recipes import find_recipe
 
-            stages = _stages(recipe, None, None, **_NO_TIME)
+            stages = find_recipe(recipe).stages if recipe else UNTOUCHED
             track = open_track(file, Share(work, 0.0, 0.5))
             layout = _laid_out(track, stages, ending, None, Share(work, 0.5, 1.0))
             stages = _ended(stages, ending, layout.grid)
@@ -391,11 +402,6 @@ def time_map(file: Path, wanted: str | None, recipe: str | None, ending: tuple[s
             clock(span[name] / layout.rate, 3) for name in ("after_start", "after_stop", "before_start", "before_stop")
         ]
         click.echo(f"After {times[0]} to {times[1]}: Before {times[2]} to {times[3]}, {what}")
-
-
-_NO_TIME: dict[str, Any] = {
-    "speed_curve": None, "hold_pitch": False, "keep_formants": False, "formants": None, "octave_down": False,
-}  # fmt: skip
 
 
 def _spans_of(made: TimeMap) -> list[dict[str, Any]]:

@@ -278,3 +278,48 @@ def test_what_does_not_go_together_is_said(
     assert done.returncode == 2
     assert words in done.stderr
     assert not (tmp_path / "out.wav").exists()
+
+
+def test_endings_on_the_command_line(here: Callable[..., subprocess.CompletedProcess[str]], tmp_path: Path) -> None:
+    """At a bar, a time, or the place found by itself; the map tells what became of time."""
+    bars = ["--source-bpm", "92", "--first-beat", "0.25"]
+    lantern = demo_folder() / "lantern-light.ogg"
+    end = 0.25 + 30 * 4 * 60 / 92
+    for asked, least, most in (
+        ("stop@31", end - 0.001, end + 0.001), ("tape-stop@31", end + 4 * 60 / 92 - 0.001, end + 4 * 60 / 92 + 0.001),
+        ("echo@31.1", end + 5.2, end + 5.3), ("ring-out@1:00", 64.5, 68.0), ("fade@1:20", 87.99, 88.01),
+    ):  # fmt: skip
+        done = facts(here("render", lantern, tmp_path / "e.wav", "--ending", asked, *bars, "--overwrite", "--json"))
+        assert least <= done["length_s"] <= most, asked
+        assert done["notes"] == []
+    for recipe in ("tape-stop-ending", "ring-out-ending", "echo-ending"):
+        done = facts(here("render", lantern, tmp_path / "r.wav", "--recipe", recipe, "--overwrite", "--json"))
+        assert 85.0 < done["length_s"] < 100.0
+        assert done["integrated_lufs"] == pytest.approx(-14.0, abs=0.1)
+    late = here("render", lantern, tmp_path / "n.wav", "--ending", "stop@300", *bars, "--json")
+    assert "beyond the song" in facts(late)["notes"][0]
+    assert facts(late)["length_s"] == pytest.approx(98.16, abs=0.01)
+    for wrong, words in (("soon@3", "not an ending"), ("stop@31.9", "counted from 1"), ("stop@later", "not a place")):
+        refused = here("render", lantern, tmp_path / "n2.wav", "--ending", wrong, *bars)
+        assert refused.returncode == 2
+        assert words in refused.stderr
+
+
+def test_versions_of_a_session_on_the_command_line(
+    here: Callable[..., subprocess.CompletedProcess[str]], tmp_path: Path
+) -> None:
+    """Rendered and mapped without a window; spans follow each other without a gap."""
+    session = demo_folder() / "late-session.latespin"
+    spans = facts(here("map", session, "--version", "Closing time", "--json"))
+    assert spans["problems"] == []
+    starts = [span["after_start"] for span in spans["spans"]]
+    assert starts[1:] == [span["after_stop"] for span in spans["spans"]][:-1]
+    assert spans["spans"][-1]["after_stop"] == spans["after_frames"]
+    assert {span["speed_start"] for span in spans["spans"]} >= {0.92, -0.92, 0.0}
+    done = facts(here("render", session, tmp_path / "c.wav", "--version", "closing", "--json"))
+    assert done["notes"] == []
+    assert done["frames"] > spans["after_frames"] + 4 * RATE
+    assert "no version" in here("map", session, "--version", "Nobody").stderr
+    song = here("map", demo_folder() / "lantern-light.ogg", "--ending", "stop@0:30")
+    assert song.stdout.startswith("After 0:00.000 to 0:30.000: Before 0:00.000 to 0:30.000, 1.000")
+    assert "--recipe" in here("render", session, tmp_path / "d.wav", "--recipe", "sped-up").stderr

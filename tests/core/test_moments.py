@@ -8,9 +8,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.signal import get_window, hilbert
 
+from latespin.demo import demo_folder, demo_session
 from latespin.dsp.bend import Bend, falling, knots, slowing
 from latespin.dsp.types import Audio
 from latespin.model.arrangement import arrange
+from latespin.model.documents import read_session
 from latespin.model.grid import Grid
 from latespin.model.moments import (
     AnyMoment,
@@ -403,3 +405,31 @@ def test_note_values() -> None:
     assert beats_of("1/8d") == 0.75
     assert 3 * beats_of("1/8t") == pytest.approx(1.0)
     assert len(NOTE_VALUES) == 18
+
+
+def test_every_kind_is_heard_in_the_demo(lantern) -> None:  # type: ignore[no-untyped-def]
+    """The demo's closing version: all kinds, nothing left out, each heard at its place, and the song as it was between them."""
+    session = read_session(demo_session().read_bytes(), "demo").with_sounds(lambda path: str(demo_folder() / path))
+    version = session.version("closing")
+    assert version is not None
+    stages = version.stages
+    assert {type(moment) for moment in stages.moments.placed} == {*KINDS, ColourDip, Throw, DropIn}
+    readers = Readers(lantern, session.grid)
+    made = readers.arrangement(stages)
+    assert made.problems == ()
+    out, plain = (
+        readers.chain(stages).read(10**9),
+        Readers(lantern, session.grid).chain(Stages(time=stages.time)).read(10**9),
+    )
+    changed = np.zeros(made.map.after_frames, bool)
+    for spot in sorted(made.spots, key=lambda spot: spot.start):
+        moment = stages.moments.find(spot.id)
+        there = out[:, spot.start : spot.stop]
+        was = plain[:, spot.music : spot.music + there.shape[1]]
+        away = np.sqrt(np.mean((there - was) ** 2) / np.mean(was**2))
+        assert away > 0.05, f"{moment} is not heard"
+        tail = 5 * RATE if isinstance(moment, Throw | DropIn) else 600
+        changed[max(0, spot.start - 600) : spot.stop + tail] = True
+    early = ~changed[: 42 * RATE]
+    assert early.mean() > 0.5
+    assert np.max(np.abs((out - plain[:, : out.shape[1]])[:, : 42 * RATE][:, early])) < 1e-6

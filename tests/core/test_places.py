@@ -82,7 +82,9 @@ def test_a_session_moves_with_its_grid_and_keeps_everything_in_its_file() -> Non
     assert later.markers[0].start == Place(beat=16.0)
     assert read_session(to_json(session), "s") == session
     sound = DropIn(id="d", start=Place(beat=1.0), end=Place(beat=2.0), path="/far/bell.wav")
-    with_sound = replace(session, versions=(Version(id="v", name="V", stages=Stages(moments=Moments(placed=(sound,)))),))
+    with_sound = replace(
+        session, versions=(Version(id="v", name="V", stages=Stages(moments=Moments(placed=(sound,)))),)
+    )
     changed = with_sound.with_sounds(lambda path: path.rsplit("/", 1)[-1])
     assert changed.versions[0].stages.moments.placed[0].path == "bell.wav"  # type: ignore[union-attr]
     assert moment_over(marker_of(stop, "x"), stop, "b") == replace(stop, id="b")
@@ -117,7 +119,7 @@ def test_markers_go_round_through_csv_and_wav(tmp_path: Path) -> None:
             assert end is None or end == pytest.approx(last, abs=2 / 44_100)
     sound, rate = soundfile.read(tmp_path / "m.wav", dtype="float32")
     assert rate == 44_100
-    assert (sound.T == track.sound).all()
+    assert (track.sound == sound.T).all()
 
 
 def test_broken_marker_files_are_said(tmp_path: Path) -> None:
@@ -126,7 +128,14 @@ def test_broken_marker_files_are_said(tmp_path: Path) -> None:
         "d.wav": b"RIFF\x10\0\0\0WAVEcue \x04\0\0\0" + struct.pack("<I", 9), "e.csv": b"label,start_seconds,end_seconds\n",
         "f.csv": b"label,start_seconds,end_seconds\nx,soon,\n",
     }  # fmt: skip
-    words = {"a.csv": "line 2", "b.csv": "columns", "c.csv": "not CSV", "d.wav": "damaged", "e.csv": "columns|no markers", "f.csv": "numbers"}
+    words = {
+        "a.csv": "line 2",
+        "b.csv": "columns",
+        "c.csv": "not CSV",
+        "d.wav": "damaged",
+        "e.csv": "columns|no markers",
+        "f.csv": "numbers",
+    }
     for name, data in files.items():
         (tmp_path / name).write_bytes(data)
         with pytest.raises(Unreadable, match=words[name]):

@@ -107,6 +107,7 @@ def test_the_demo_shows_its_facts_and_its_picture(demo: Window, qtbot: QtBot) ->
         "Last couples’ skate",
         "Relay race",
         "Quiet hour",
+        "Closing time",
     ]
     picture = demo.ribbons.grab().toImage()
     colours = {

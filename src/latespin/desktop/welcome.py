@@ -34,7 +34,7 @@ class Welcome(QWidget):
         self.choose.setToolTip("Open a song or a saved session (Ctrl+O).")
         self.choose.clicked.connect(self.open_wanted)
         self.demo = QPushButton("Open the demo")
-        self.demo.setToolTip("A made-up song with three versions, to look around in.")
+        self.demo.setToolTip("A made-up song with four versions, to look around in.")
         self.demo.clicked.connect(self.demo_wanted)
         row = QHBoxLayout()
         row.setSpacing(12)

@@ -5,21 +5,23 @@ from pathlib import Path
 from latespin.errors import Unreadable
 from latespin.jobs import Share, Work
 from latespin.media.readings import read_track
-from latespin.media.track import open_track
+from latespin.media.track import Track, open_track
 from latespin.model.documents import read_session
 from latespin.model.grid import grid_of
 from latespin.model.place import Layout, layout_of
 from latespin.model.version import Stages
 
 
-def open_version(path: Path, name: str | None, work: Work) -> tuple[Stages, Layout]:
-    """A version of a session by its name or id (the chosen one if none is given). Raises Unreadable in words."""
+def open_version(path: Path, name: str | None, work: Work) -> tuple[Track, Stages, Layout]:
+    """The song and a version of a session by its name or id (the chosen one if none is given). Raises Unreadable in words."""
     try:
         session = read_session(path.read_bytes(), path.name)
     except OSError as error:
         raise Unreadable(f"The session {path} could not be read: {error.strerror}.") from error
-    if session.track is None:
+    reference = session.track
+    if reference is None:
         raise Unreadable(f"The session {path.name} has no song. Open it in the window and choose one.")
+    session = session.with_sounds(lambda sound: str((path.parent / sound).resolve()))
     versions = {key: version for version in session.versions for key in (version.id, version.name)}
     version = versions.get(name or session.chosen) or (
         session.versions[0] if session.versions and name is None else None
@@ -27,7 +29,7 @@ def open_version(path: Path, name: str | None, work: Work) -> tuple[Stages, Layo
     if version is None:
         known = ", ".join(f"“{v.name}”" for v in session.versions)
         raise Unreadable(f"The session {path.name} has no version “{name}”. It has {known}.")
-    song = Path(session.track.path)
+    song = Path(reference.path)
     track = open_track(song if song.is_absolute() else path.parent / song, Share(work, 0.0, 0.5))
     reading = read_track(track, Share(work, 0.5, 1.0))
-    return version.stages, layout_of(track.frames, track.rate, session.grid or grid_of(reading), reading)
+    return track, version.stages, layout_of(track.frames, track.rate, session.grid or grid_of(reading), reading)
