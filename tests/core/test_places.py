@@ -26,7 +26,8 @@ GRID = Grid(bpm=100.0, first_beat_seconds=0.4, beats_per_bar=4)
     ("text", "place", "said"),
     [
         ("17", Place(beat=64.0), "bar 17"), ("bar 17", Place(beat=64.0), "bar 17"), ("17.3", Place(beat=66.0), "bar 17.3"),
-        ("17.3.1/2", Place(beat=66.5), "bar 17.3 + 0.5"), ("-1", Place(beat=-4.0), "bar −1"),
+        ("17.3.1/2", Place(beat=66.5), "bar 17.3½"), ("17.3½", Place(beat=66.5), "bar 17.3½"), ("17.3.08", Place(beat=66.08), "bar 17.3.08"),
+        ("-1", Place(beat=-4.0), "bar −1"),
         ("1:02.345", Place(seconds=62.345), "1:02.345"), ("12.5 s", Place(seconds=12.5), "0:12.500"),
     ],
 )  # fmt: skip

@@ -236,7 +236,7 @@ def test_markers_are_set_while_playing_named_dragged_covered_and_carried(
     page.list.item(0).setText("oh no")
     assert document.session.markers[0].label == "oh no"
     placed.ribbons.snapping = False
-    flag = placed.ribbons.markers._rect(marker.start.seconds or 0.0).center()
+    flag = placed.ribbons.markers.rect(placed.ribbons.markers.flags[0], "start").center()
     drag(qtbot, placed, flag, QPoint(-20, 0))
     assert (document.session.markers[0].start.seconds or 0.0) < (marker.start.seconds or 0.0)
     for name in ("words.csv", "words.wav"):
@@ -257,6 +257,12 @@ def test_markers_are_set_while_playing_named_dragged_covered_and_carried(
     assert covers[0].start == document.session.markers[0].start
     document.undo()
     assert not any(isinstance(m, Cover) for m in document.stages.moments.placed)
+    placed.benches.moments.open_page("markers")
+    page.list.selectAll()
+    placed.moment_work.add("reverse")
+    made = document.stages.moments.placed[-1]
+    assert isinstance(made, Reverse)
+    assert (made.label, made.end) == ("oh no", document.session.markers[0].end)
 
 
 def test_an_ending_is_chosen_placed_dragged_and_heard(placed: Window, qtbot: QtBot, devices: Devices) -> None:

@@ -351,9 +351,9 @@ def test_export_refuses_what_cannot_be_and_is_cancelled_without_a_trace(
     dialog.every.setChecked(True)
     dialog.format.setCurrentIndex(dialog.format.findData(".mp3"))
     assert not dialog.depth.isEnabled()
-    assert len({order.target for order in dialog.orders()}) == 3
+    assert len({order.target for order in dialog.orders()}) == 4
     dialog.accept()
-    assert len(demo.work.active("export")) == 3
+    assert len(demo.work.active("export")) == 4
     wait(qtbot, lambda: any(t.fraction > 0 for t in demo.work.active("export")))
     for row in list(demo.panel.rows.values()):
         qtbot.mouseClick(row.button, Qt.MouseButton.LeftButton)

@@ -40,15 +40,17 @@ class MarkerLayer(Layer):
             self.flags = flags
             self.ribbons.update()
 
-    def _rect(self, seconds: float) -> QRectF:
-        return QRectF(self.ribbons.scale.x(seconds), self.ribbons.bands().before.top() + DOWN, FLAG, FLAG)
+    def rect(self, flag: Flag, part: str) -> QRectF:
+        """Where a flag is taken hold of: those of a range lie outside of it, so that they are never on top of each other."""
+        seconds = flag.end if part == "end" and flag.end is not None else flag.start
+        left = self.ribbons.scale.x(seconds) - (FLAG if part == "start" and flag.end is not None else 0.0)
+        return QRectF(left, self.ribbons.bands().before.top() + DOWN, FLAG, FLAG)
 
     def _under(self, at: QPointF) -> tuple[Flag, str] | None:
         for flag in reversed(self.flags):
-            if flag.end is not None and self._rect(flag.end).translated(-FLAG, 0).adjusted(-3, -3, 3, 3).contains(at):
-                return flag, "end"
-            if self._rect(flag.start).adjusted(-3, -3, 3, 3).contains(at):
-                return flag, "start"
+            for part in ("start", "end") if flag.end is not None else ("start",):
+                if self.rect(flag, part).adjusted(-2, -4, 2, 4).contains(at):
+                    return flag, part
         return None
 
     def take(self, at: QPointF) -> bool:
@@ -73,20 +75,16 @@ class MarkerLayer(Layer):
         """Draw the flags, a line between the two of a range, and their labels."""
         painter.setFont(font(11, SEMI_BOLD))
         for flag in self.flags:
-            rect = self._rect(flag.start)
+            rect, last = self.rect(flag, "start"), self.rect(flag, "end")
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(colour("ink"))
-            painter.drawPolygon(
-                QPolygonF([rect.topLeft(), QPointF(rect.right(), rect.center().y()), rect.bottomLeft()])
-            )
+            painter.drawPolygon(_pointing(rect, right=True))
             if flag.end is not None:
-                end = self._rect(flag.end)
-                painter.drawPolygon(
-                    QPolygonF([end.topLeft(), QPointF(end.left() - FLAG, end.center().y()), end.bottomLeft()])
+                painter.drawPolygon(_pointing(last, right=False))
+                painter.fillRect(
+                    QRectF(rect.right(), rect.center().y() - 1.0, last.left() - rect.right(), 2.0), colour("ink")
                 )
-                painter.setPen(QPen(colour("ink"), 1.5))
-                painter.drawLine(rect.topLeft(), end.topLeft())
-            self._paint_label(painter, flag, rect)
+            self._paint_label(painter, flag, last if flag.end is not None else rect)
 
     def _paint_label(self, painter: QPainter, flag: Flag, rect: QRectF) -> None:
         if not flag.label:
@@ -98,3 +96,9 @@ class MarkerLayer(Layer):
         painter.drawRoundedRect(pill, 5, 5)
         painter.setPen(colour("ink"))
         painter.drawText(pill, Qt.AlignmentFlag.AlignCenter, flag.label)
+
+
+def _pointing(rect: QRectF, *, right: bool) -> QPolygonF:
+    """A flag that points to one side."""
+    flat, tip = (rect.left(), rect.right()) if right else (rect.right(), rect.left())
+    return QPolygonF([QPointF(flat, rect.top()), QPointF(tip, rect.center().y()), QPointF(flat, rect.bottom())])

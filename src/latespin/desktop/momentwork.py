@@ -149,7 +149,11 @@ class MomentWork(QObject):
         self._document.edit_stages(label, replace(self._document.stages, moments=moments), merge)
 
     def add(self, kind: str) -> None:
-        """A moment over the marked range, or at the playhead."""
+        """A moment over every chosen marker that is a range, else over the range marked on a ribbon, else at the playhead."""
+        ranges = self._chosen_ranges()
+        if ranges and kind != "drop-in":
+            self._over_ranges(ranges, KINDS[kind](start=Place(seconds=0.0), end=Place(seconds=1.0)))  # type: ignore[arg-type]
+            return
         start, end = self._where(BEATS[kind])
         moment: AnyMoment = KINDS[kind](id=uuid.uuid4().hex[:8], start=start, end=end)  # type: ignore[assignment]
         if isinstance(moment, DropIn):
@@ -378,8 +382,7 @@ class MomentWork(QObject):
 
     def _do_cover_markers(self) -> None:
         """A cover over every chosen range, in one step."""
-        chosen, markers = self._bench.markers.chosen(), self._document.session.markers
-        ranges = [m for m in markers if m.end is not None and (m.id in chosen or not chosen)]
+        ranges = self._chosen_ranges() or [m for m in self._document.session.markers if m.end is not None]
         if not ranges:
             self.said.emit(
                 "Mark ranges first: drag along a ribbon and press X, or X at the start and Shift+X at the end.", False
@@ -388,12 +391,22 @@ class MomentWork(QObject):
         pattern = (
             self.chosen if isinstance(self.chosen, Cover) else Cover(start=Place(seconds=0.0), end=Place(seconds=1.0))
         )
-        made = tuple(moment_over(m, pattern, uuid.uuid4().hex[:8]) for m in ranges)
+        self._over_ranges(ranges, pattern)
+
+    def _chosen_ranges(self) -> list[Marker]:
+        """The chosen markers that are ranges, while their page is open."""
+        if self._bench.lists.currentWidget() is not self._bench.markers:
+            return []
+        chosen = self._bench.markers.chosen()
+        return [m for m in self._document.session.markers if m.end is not None and m.id in chosen]
+
+    def _over_ranges(self, ranges: list[Marker], pattern: AnyMoment) -> None:
+        """A moment like ``pattern`` over each of some ranges, in one step."""
+        made = tuple(moment_over(marker, pattern, uuid.uuid4().hex[:8]) for marker in ranges)
         self._bench.chosen = made[0].id
-        self._edit(
-            f"Cover {len(made)} range{'s' if len(made) > 1 else ''}",
-            replace(self._moments, placed=(*self._moments.placed, *made)),
-        )
+        title = TITLES[kind_of(pattern)].lower()
+        label = f"Add {title}" if len(made) == 1 else f"Add {len(made)} × {title}"
+        self._edit(label, replace(self._moments, placed=(*self._moments.placed, *made)))
         self._bench.open_page("moments")
 
     def _do_import_markers(self) -> None:

@@ -19,7 +19,18 @@ from latespin.model.units import clock, number, parse_length, parse_value
 FINEST = 48  # parts of a beat that a place is rounded to when the beats around it are counted anew
 SAME_TEMPO = 0.03
 UNHEARD = 0.1  # how strong a beat counts that was not heard
-_BAR = re.compile(r"^(?:bar\s*)?(-?\d+)(?:\.(\d+))?(?:\.(\d+(?:/\d+)?))?$", re.IGNORECASE)
+PARTS = {
+    "½": 1 / 2,
+    "¼": 1 / 4,
+    "¾": 3 / 4,
+    "⅓": 1 / 3,
+    "⅔": 2 / 3,
+    "⅛": 1 / 8,
+    "⅜": 3 / 8,
+    "⅝": 5 / 8,
+    "⅞": 7 / 8,
+}  # of a beat
+_BAR = re.compile(r"^(?:bar\s*)?(-?\d+)(?:\.(\d+))?(?:\.?(\d+/\d+)|\.(\d+)|([½¼¾⅓⅔⅛⅜⅝⅞]))?$", re.IGNORECASE)
 
 
 class Place(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
@@ -119,7 +130,7 @@ def snapped_place(seconds: float, grid: Grid | None) -> Place:
 
 
 def say_place(place: Place, grid: Grid | None) -> str:
-    """``bar 17``, ``bar 17.3``, ``bar 17.3½`` or ``1:02.345``."""
+    """``bar 17``, ``bar 17.3``, ``bar 17.3½``, ``bar 17.3.08`` or ``1:02.345``."""
     if place.beat is None:
         return clock(place.seconds or 0.0, 3)
     if grid is None:
@@ -128,11 +139,14 @@ def say_place(place: Place, grid: Grid | None) -> str:
     part = place.beat - whole
     on_bar = part < 1e-9 and whole % grid.beats_per_bar == 0
     words = f"bar {grid.words_of(whole, beats=not on_bar)}"
-    return words if part < 1e-9 else f"{words} + {number(part, 3).rstrip('0')}"
+    if part < 1e-9:
+        return words
+    sign = next((sign for sign, value in PARTS.items() if abs(value - part) < 1e-4), None)
+    return words + (sign or number(part, 3).rstrip("0")[1:])
 
 
 def parse_place(text: str, grid: Grid | None) -> Place:
-    """What a person typed: ``17`` or ``bar 17``, ``17.3`` for its third beat, ``17.3.1/2`` for half a beat later, or a time ``1:02.345``.
+    """What a person typed: ``17`` or ``bar 17``, ``17.3`` for its third beat, ``17.3½`` or ``17.3.5`` for half a beat later, or a time ``1:02.345``.
 
     Raises Unusable with what could be typed instead.
     """
@@ -143,7 +157,7 @@ def parse_place(text: str, grid: Grid | None) -> Place:
         if bar == 0 or not 1 <= beat <= grid.beats_per_bar:
             raise Unusable(f"There is no “{plain}”: bars are counted from 1, beats from 1 to {grid.beats_per_bar}.")
         start = (bar - 1 if bar > 0 else bar) * grid.beats_per_bar
-        part = _fraction(match[3]) if match[3] else 0.0
+        part = _fraction(match[3]) if match[3] else float(f"0.{match[4] or 0}") + PARTS.get(match[5] or "", 0.0)
         return Place(beat=start + beat - 1 + part)
     if match and ":" not in plain and not plain.endswith("s"):
         raise Unusable("This song has no bars yet; give a time such as 1:02.5, or tap its tempo first.")

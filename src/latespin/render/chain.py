@@ -72,14 +72,14 @@ class Chain:
         self._dips = [Filtered(during, self.rate, self.channels) for during in own]
         self._filtered = [(d.start, d.stop) for d in (*arranged.muffles, *own)]
 
-    def seek(self, frame: int, at_most_seconds: float = math.inf) -> None:
+    def seek(self, frame: int, at_most_seconds: float = math.inf, *, hasty: bool = False) -> None:
         """Make ``frame`` the next one to be read, warmed up by ``at_most_seconds`` of the music before it.
 
-        With a limit, what is stretched is read hastily, too.
+        hasty : what has not been stretched yet is not waited for.
         """
         self.position = frame
         self._source = self._reader
-        if math.isfinite(at_most_seconds):
+        if hasty:
             early = round((at_most_seconds + 1.0) * self.rate)
             self._source = self._reader.hasty(max(0, frame - early), 2 * early)
         self._filters()

@@ -113,7 +113,7 @@ class AfterStream:
         warm_up = HASTY_LIMITER_SECONDS if hasty else LIMITER_WARM_UP_SECONDS
         early = round(warm_up * self._chain.rate) if self._leveller.latency else 0
         start = max(0, frame - early)
-        self._chain.seek(start, HASTY_SECONDS if hasty else math.inf)
+        self._chain.seek(start, HASTY_SECONDS if hasty else math.inf, hasty=hasty)
         self._held = np.zeros((2, 0), np.float32)
         if frame > start:
             self.read(frame - start)

@@ -21,6 +21,7 @@ from latespin.render.overlays import DroppedIn, DrumsStuttered, Overlay, RungOut
 from latespin.render.reader import Reader
 from latespin.render.sounds import Sounds
 
+FEED_WARM_UP_SECONDS = 1.5  # of a room that is heard in another one
 Key = TypeVar("Key")
 Kept = TypeVar("Kept")
 
@@ -92,7 +93,7 @@ class Readers:
         def feed(start: int) -> Callable[[int], Audio]:
             """The version as it is before anything is laid over it, in stereo."""
             chain = Chain(self.source(stages), stages, arrangement, Laid(early))
-            chain.seek(start)
+            chain.seek(start, FEED_WARM_UP_SECONDS)
             return lambda frames: chain.read_stereo(frames)
 
         late: list[Overlay] = [thrown(feed, during, rate) for during in arrangement.throws]

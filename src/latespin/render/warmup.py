@@ -8,6 +8,8 @@ from latespin.analysis.reading import read_song
 from latespin.jobs import Quietly
 from latespin.media.track import Track
 from latespin.model.curve import CurvePoint
+from latespin.model.moments import ColourDip, Moments, TapeStop
+from latespin.model.place import Place
 from latespin.model.version import Colour, Hall, Level, Stages, Time
 from latespin.render.measure import measure
 from latespin.render.readers import Readers
@@ -24,6 +26,16 @@ _CURVED = Time(curve=(CurvePoint(place=0.0, speed=0.9), CurvePoint(place=1.0, sp
 _SMEARED = Time(speed=0.5, pitch="held", character="smear", formants="kept", formant_semitones=1.0)
 
 
+_PLACED = Stages(
+    moments=Moments(
+        placed=(
+            TapeStop(id="stop", start=Place(seconds=0.1), end=Place(seconds=0.4)),
+            ColourDip(id="dip", start=Place(seconds=0.5), end=Place(seconds=0.8), colour="phone"),
+        )
+    )
+)
+
+
 def compile_kernels() -> None:
     """Render half a second of noise through every stage, in one channel and in two."""
     rate = 44_100
@@ -34,3 +46,4 @@ def compile_kernels() -> None:
         measure(Readers(track), _STAGES, Quietly())
         measure(Readers(track), Stages(time=_CURVED), Quietly())
         measure(Readers(track), Stages(time=_SMEARED), Quietly())
+        measure(Readers(track), _PLACED, Quietly())
