@@ -346,10 +346,24 @@ def test_the_map_is_whole(places, kinds, adds, speed, halftime, tension) -> None
     if len(keeps) == len(moments):
         assert made.map.after_frames == made.music.after_frames
         assert np.allclose(after, made.music.after_of_all(before))
+    assert np.allclose(
+        [made.map.after_at(made.map.clock_at(a)) for a in _clock_places(made)], _clock_places(made), atol=2e-3
+    )
     straight = [s for s in spans if s.bend is None or s.bend.constant_speed == 1.0]
     for span in straight:
         inside = np.linspace(span.after_start, span.after_stop, 7)
         assert np.allclose(span.after_of(span.before_of(inside)), inside, atol=1e-4)
+
+
+def _clock_places(made) -> list[float]:  # type: ignore[no-untyped-def]
+    """Frames of After at which the song's clock goes on."""
+    found = []
+    for leg, following in itertools.pairwise((*made.map.clock, None)) if made.map.clock else ():
+        end = following.after if following else made.map.after_frames
+        stop = following.music if following else made.music.after_frames
+        if leg.bend is None and min(end - leg.after, stop - leg.music) > 10:
+            found += np.linspace(leg.after + 2, leg.after + min(end - leg.after, stop - leg.music) - 2, 5).tolist()
+    return found
 
 
 @given(

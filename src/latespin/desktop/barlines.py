@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen
 
 from latespin.desktop.theme import SEMI_BOLD, colour, font
@@ -102,10 +102,16 @@ def paint_ticks(
 ) -> None:
     """Ticks along a ribbon's inner edge, taller where a beat is stronger, faint where it was only counted on."""
     base = band.bottom() if up else band.top()
-    for x, strength, known in zip(xs, strong, sure, strict=True):
-        height = WEAKEST + (TALLEST - WEAKEST) * float(strength)
-        painter.setPen(QPen(colour(token, 0.95 if known else 0.35), 2.0 if strength >= 0.6 else 1.2))
-        painter.drawLine(QPointF(x, base), QPointF(x, base - height if up else base + height))
+    heights = WEAKEST + (TALLEST - WEAKEST) * strong
+    for known in (True, False):
+        for tall in (True, False):
+            which = np.flatnonzero((sure == known) & ((strong >= STRONG) == tall))
+            lines = [
+                QLineF(x, base, x, base - h if up else base + h)
+                for x, h in zip(xs[which].tolist(), heights[which].tolist(), strict=True)
+            ]
+            painter.setPen(QPen(colour(token, 0.95 if known else 0.35), 2.0 if tall else 1.2))
+            painter.drawLines(lines)
 
 
 def paint_handles(painter: QPainter, band: QRectF, scale: TimeScale, bars: BarLines) -> None:

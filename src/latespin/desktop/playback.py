@@ -71,7 +71,7 @@ class Playback(QObject):
         frame = seconds * self.player.rate
         time_map = self._document.time_map()
         if side != self.side and time_map is not None:
-            frame = time_map.after_at(frame) if self.side == "after" else time_map.before_at(frame)
+            frame = time_map.after_at(frame) if self.side == "after" else time_map.clock_at(frame)
         self.player.seek(round(frame))
         self.place_changed.emit(self.side, frame / self.player.rate)
 

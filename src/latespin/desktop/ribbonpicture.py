@@ -24,21 +24,30 @@ def ribbon_image(
     """
     highest, power = _columns(peaks, scale, width)
     half = height / 2.0
-    distance = np.abs(np.arange(height)[:, None] + 0.5 - half)
-    envelope = _cover(distance, highest**SHAPE * half) * ENVELOPE_ALPHA
-    core = _cover(distance, power**SHAPE * half) * CORE_ALPHA
-    alpha = np.maximum(envelope, core) * strength
-    pixels = np.empty((height, width, 4), np.uint8)
-    for i, part in enumerate((colour.blueF(), colour.greenF(), colour.redF())):
-        pixels[..., i] = alpha * part * 255.0
-    pixels[..., 3] = alpha * 255.0
-    image = QImage(pixels.tobytes(), width, height, width * 4, QImage.Format.Format_ARGB32_Premultiplied)
-    return image.copy()
+    distance = np.abs(np.arange(height, dtype=np.float32)[:, None] + np.float32(0.5 - half))
+    alpha = np.maximum(
+        _cover(distance, highest**SHAPE * half, 255.0 * ENVELOPE_ALPHA * strength),
+        _cover(distance, power**SHAPE * half, 255.0 * CORE_ALPHA * strength),
+    )
+    pixels = _shades(colour)[alpha.astype(np.uint8)]
+    return QImage(pixels.tobytes(), width, height, width * 4, QImage.Format.Format_ARGB32_Premultiplied).copy()
 
 
-def _cover(distance: np.ndarray, reach: np.ndarray) -> np.ndarray:
-    """How much of each pixel lies within reach of the middle line."""
-    return np.clip(reach[None, :] - distance + 0.5, 0.0, 1.0) * (reach > 0.0)
+def _shades(colour: QColor) -> np.ndarray:
+    """The colour at each of 256 opacities, premultiplied, as Qt packs it."""
+    alpha = np.arange(256, dtype=np.float64)
+    red, green, blue = (
+        np.round(alpha * part).astype(np.uint32) for part in (colour.redF(), colour.greenF(), colour.blueF())
+    )
+    return np.asarray((np.arange(256, dtype=np.uint32) << 24) | (red << 16) | (green << 8) | blue)
+
+
+def _cover(distance: np.ndarray, reach: np.ndarray, full: float) -> np.ndarray:
+    """How much of each pixel lies within reach of the middle line, up to ``full``."""
+    wide = reach.astype(np.float32)[None, :]
+    cover = np.clip(wide - distance + np.float32(0.5), 0.0, 1.0)
+    cover *= np.where(reach > 0.0, np.float32(full), np.float32(0.0))[None, :]
+    return cover
 
 
 def _columns(peaks: "Peaks", scale: TimeScale, width: int) -> tuple[np.ndarray, np.ndarray]:
@@ -59,17 +68,21 @@ def _columns(peaks: "Peaks", scale: TimeScale, width: int) -> tuple[np.ndarray, 
     return np.minimum(1.0, highest * inside), np.minimum(1.0, power * inside)
 
 
-def expected_peaks(before: "Peaks", time_map: TimeMap, gain: float) -> "Peaks":
-    """What After's peaks will roughly be: Before's, moved along the time map, with a gain."""
+def expected_peaks(before: "Peaks", time_map: TimeMap, gain: float, tail_frames: int = 0) -> "Peaks":
+    """What After's peaks will roughly be: Before's, moved along the time map, with a gain; a tail of so many frames is left empty."""
     from latespin.media.peaks import BIN_FRAMES, Peaks
 
-    bins = max(1, -(-time_map.after_frames // BIN_FRAMES))
-    middles = (np.arange(bins) + 0.5) * BIN_FRAMES
-    source = time_map.before_of_all(middles)
-    at = np.clip((source / BIN_FRAMES).astype(np.int64), 0, len(before.highest) - 1)
+    music = max(1, -(-time_map.after_frames // BIN_FRAMES))
+    middles = (np.arange(music) + 0.5) * BIN_FRAMES
+    at = np.clip((time_map.before_of_all(middles) / BIN_FRAMES).astype(np.int64), 0, len(before.highest) - 1)
+    heard = np.full(music, np.float32(gain))
+    for span in time_map.spans:
+        if span.silent:
+            heard[span.after_start // BIN_FRAMES : -(-span.after_stop // BIN_FRAMES)] = 0.0
+    tail = np.zeros(-(-tail_frames // BIN_FRAMES), np.float32)
     return Peaks(
-        before.highest[at] * np.float32(gain),
-        before.rms[at] * np.float32(gain),
-        time_map.after_frames,
+        np.concatenate((before.highest[at] * heard, tail)),
+        np.concatenate((before.rms[at] * heard, tail)),
+        time_map.after_frames + tail_frames,
         before.rate,
     )

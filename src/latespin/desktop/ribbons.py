@@ -1,6 +1,5 @@
 """Before and After, tied together: two ribbons on one time scale with threads between them."""
 
-import bisect
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -90,6 +89,7 @@ class Ribbons(QWidget):
         super().__init__(parent)
         self.setMinimumHeight(220)
         self.setMouseTracking(True)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # it fills itself: nothing beneath needs to be drawn
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Before and After ribbons")
         self.setToolTip("")
@@ -127,12 +127,12 @@ class Ribbons(QWidget):
         self.scale = TimeScale.fitted(self._inner_width(), 1.0)
         self.update()
 
-    def show_version(self, time_map: TimeMap, peaks: "Peaks | None", gain: float) -> None:
-        """Show a version; without measured peaks, what they will roughly be."""
+    def show_version(self, time_map: TimeMap, peaks: "Peaks | None", gain: float, tail_frames: int = 0) -> None:
+        """Show a version; without measured peaks, what they will roughly be, and room for its tail."""
         assert self._before is not None
         self._map = time_map
         self._measured = peaks is not None
-        self._after = peaks or expected_peaks(self._before, time_map, gain)
+        self._after = peaks or expected_peaks(self._before, time_map, gain, tail_frames)
         self._after_seconds = self._after.frames / self._rate
         total = max(self._before.frames, self._after.frames) / self._rate
         self.scale = self.scale.resized(self._inner_width(), total)
@@ -459,7 +459,9 @@ class Ribbons(QWidget):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         places = self._thread_places()
         befores = np.array([seconds for seconds, _ in places])
-        heard = self._map.first_heard(befores * self._rate) / self._rate if self._map and places else np.zeros(0)
+        wide = self.scale.seconds
+        seen = [(self.scale.start + way * wide) * self._rate for way in (-1.0, 2.0)]
+        heard = self._map.first_heard(befores * self._rate, *seen) / self._rate if self._map and places else np.zeros(0)
         together = {False: QPainterPath(), True: QPainterPath()}
         for (seconds, strong), after in zip(places, heard.tolist(), strict=True):
             if not np.isnan(after):  # else it is never heard
@@ -474,11 +476,10 @@ class Ribbons(QWidget):
     def _paint_jumps(self, painter: QPainter, bands: Bands) -> None:
         """Where something else than what comes next begins to sound: from where to when."""
         assert self._map is not None
-        last, jumps = -100.0, self._map.jumps
+        last = -100.0
         path = QPainterPath()
         low, high = (self.scale.at(x) * self._rate for x in (-2.0, self.scale.width + 2.0))
-        first = bisect.bisect_left(jumps, low, key=lambda jump: jump[1])
-        for before, after in jumps[first : bisect.bisect_right(jumps, high, key=lambda jump: jump[1])]:
+        for before, after in self._map.jumps(low, high):
             x = self.scale.x(after / self._rate)
             if x - last >= JUMP_PX:
                 last = x

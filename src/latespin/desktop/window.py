@@ -24,7 +24,7 @@ from PySide6.QtWidgets import (
 )
 
 from latespin.demo import demo_session
-from latespin.desktop.asking import answer
+from latespin.desktop.asking import answer, tail_seconds
 from latespin.desktop.benches import Benches
 from latespin.desktop.commands import COMMANDS, build_menus
 from latespin.desktop.document import Document
@@ -290,7 +290,8 @@ class Window(QMainWindow):
             shown = (time_map, id(measured) if measured else gain)
             if shown != self._shown_peaks:
                 self._shown_peaks = shown
-                self.ribbons.show_version(time_map, measured.peaks if measured else None, gain)
+                tail = 0 if measured else round(tail_seconds(document) * loaded.track.rate)
+                self.ribbons.show_version(time_map, measured.peaks if measured else None, gain, tail)
 
     def _show_opening(self) -> None:
         if self.document.loaded is None:
@@ -321,7 +322,7 @@ class Window(QMainWindow):
         before = time_map.before_at(seconds * rate) if side == "after" else seconds * rate
         self.benches.time.curve.show_place(self.document, before / loaded.track.frames)
         grid = self.document.grid
-        bar = grid.words_at(before / rate) if grid else ""
+        bar = grid.words_at((time_map.clock_at(seconds * rate) if side == "after" else before) / rate) if grid else ""
         self.transport.show_place(before / rate, seconds if side == "after" else time_map.after_at(before) / rate, bar)
 
     def _show_recent(self) -> None:

@@ -178,12 +178,25 @@ class TimeMap:
             out[there] = np.clip(span.after_of(before[there]), span.after_start, span.after_stop)
         return out
 
-    def first_heard(self, before: Floats) -> Floats:
-        """The first frames of After at which source frames, in ascending order, sound going forwards; NaN where they never do."""
+    def clock_at(self, after: float) -> float:
+        """The source frame at which the song's clock is at a frame of After: the inverse of :meth:`after_at` wherever the clock goes on.
+
+        Unlike :meth:`before_at` it does not go back with a stutter, nor stand still in the silence after a stop that keeps time.
+        """
+        if self.music is None:
+            return self.before_at(after)
+        number = max(0, bisect.bisect_right([leg.after for leg in self.clock], after) - 1)
+        leg, way = self.clock[number], after - self.clock[number].after
+        music = leg.music + (leg.bend.place_at(way) if leg.bend else way)
+        last = self.clock[number + 1].music if number + 1 < len(self.clock) else self.music.after_frames
+        return self.music.before_at(min(music, float(last)))
+
+    def first_heard(self, before: Floats, start: float, stop: float) -> Floats:
+        """Of what sounds between two frames of After: when source frames, in ascending order, do first, going forwards; NaN where they never do."""
         out = np.full(len(before), np.nan)
-        if len(before) == 0:
-            return out
-        for span, (first, last) in zip(self.spans, self._ends, strict=True):
+        for number in self._spans_within(start, stop) if len(before) else ():
+            span = self.spans[number]
+            first, last = span.place, span.place_at(float(span.after_stop))
             if span.silent or last <= before[0] or first > before[-1] + 1e-6 or span.backwards:
                 continue
             low, high = np.searchsorted(before, [first - 1e-6, last - 1e-6])
@@ -192,21 +205,21 @@ class TimeMap:
                 part[:] = np.where(np.isnan(part), span.after_of(before[low:high]), part)
         return out
 
-    @cached_property
-    def jumps(self) -> list[tuple[float, int]]:
-        """Where in After something else than what comes next is heard: the source frame that begins to sound, and when."""
+    def jumps(self, start: float, stop: float) -> list[tuple[float, int]]:
+        """Where between two frames of After something else than what comes next is heard: the source frame that begins to sound, and when."""
         found = []
-        for number in range(1, len(self.spans)):
-            earlier, later = self.spans[number - 1], self.spans[number]
-            place, left = self._ends[number][0], self._ends[number - 1][1]
-            if not later.silent and (abs(place - left) > 2.0 or later.backwards != earlier.backwards):
+        for number in self._spans_within(start, stop):
+            later, earlier = self.spans[number], self.spans[max(0, number - 1)]
+            if number == 0 or later.silent:
+                continue
+            place, left = later.place, earlier.place_at(float(later.after_start))
+            if abs(place - left) > 2.0 or later.backwards != earlier.backwards:
                 found.append((place, later.after_start))
         return found
 
-    @cached_property
-    def _ends(self) -> list[tuple[float, float]]:
-        """The source frames at the start and at the end of each span."""
-        return [(span.place, span.place_at(float(span.after_stop))) for span in self.spans]
+    def _spans_within(self, start: float, stop: float) -> range:
+        """The numbers of the spans between two frames of After."""
+        return range(max(0, bisect.bisect_right(self._starts, start) - 1), bisect.bisect_left(self._starts, stop))
 
     def speed_at(self, after: float) -> float:
         """Source frames for every frame of After, at a frame of it."""

@@ -19,9 +19,12 @@ def click_places(grid: Grid, rate: int, before_frames: int, time_map: TimeMap | 
     """Frames at which beats sound in Before, or through a time map in After, ascending; and whether each begins a bar."""
     numbers = grid.numbers_between(0.0, before_frames / rate)
     places = grid.seconds_of(numbers) * rate
-    if time_map is not None:
-        places = np.array([time_map.after_at(float(place)) for place in places])
-    return places, numbers % grid.beats_per_bar == 0
+    bars = numbers % grid.beats_per_bar == 0
+    if time_map is not None and len(places):
+        places = time_map.after_of_all(places)
+        heard = (np.diff(places, prepend=-2.0) > 1.0) & (places < time_map.after_frames - 1.0)  # not what is cut off
+        places, bars = places[heard], bars[heard]
+    return places, bars
 
 
 def with_clicks(block: Audio, start: int, places: tuple[Floats, np.ndarray], rate: int) -> Audio:

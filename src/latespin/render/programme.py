@@ -68,8 +68,8 @@ class Programme:
         return self.readers.arrangement(self.stages).map
 
     def to_before(self, frame: float) -> float:
-        """The place in Before of a frame on this programme's side."""
-        return frame if self.side == "before" else self.map().before_at(frame)
+        """The place in Before of a frame on this programme's side, by the song's clock."""
+        return frame if self.side == "before" else self.map().clock_at(frame)
 
     def from_before(self, frame: float) -> float:
         """The frame on this programme's side that plays a place of Before."""
