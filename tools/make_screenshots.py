@@ -22,6 +22,8 @@ from latespin.desktop.app import make_app
 from latespin.desktop.settings import Settings
 from latespin.desktop.window import Window
 from latespin.model.curve import CurvePoint
+from latespin.model.markers import Marker
+from latespin.model.place import Place
 from latespin.render.silent import SilentDevice
 
 TARGET = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
@@ -73,6 +75,7 @@ def main() -> None:
     studio.take("time")
     pages_of_time(studio)
     beats(studio)
+    moments(studio)
     window.open_bench("colour")
     window.ribbons.set_loop((20.0, 35.0))
     studio.pause(0.3)
@@ -111,6 +114,39 @@ def beats(studio: Studio) -> None:
     studio.take("bars")
     window.ribbons.set_loop(None)
     window.do_zoom_fit()
+
+
+def moments(studio: Studio) -> None:
+    """Every kind of moment, one of them near, markers, and the ending."""
+    window, document = studio.window, studio.window.document
+    document.choose("closing")
+    studio.wait(lambda: document.measured())
+    window.open_bench("moments")
+    window.moment_work.choose("stop")
+    window.playback.seek("before", 60.5)
+    studio.pause(0.5)
+    studio.take("moments")
+    window.ribbons.show_range(58.0, 74.0)
+    studio.pause(0.3)
+    studio.take("moment-curve")
+    markers = (
+        Marker(id="drums", label="drums enter", start=Place(beat=8.0)),
+        Marker(id="word", label="a word", start=Place(beat=17.5), end=Place(beat=18.5)),
+        Marker(id="again", label="the word again", start=Place(beat=25.5), end=Place(beat=26.5)),
+    )
+    document.edit_session("Markers", replace(document.session, markers=markers))
+    window.moment_work.choose("word")
+    window.benches.moments.open_page("markers")
+    window.ribbons.show_range(3.0, 22.0)
+    studio.pause(0.3)
+    studio.take("markers")
+    document.undo()
+    window.benches.moments.open_page("moments")
+    window.ribbons.zoom_to_fit()
+    window.open_bench("ending")
+    studio.pause(0.5)
+    studio.take("ending")
+    document.choose("couples")
 
 
 def pages_of_time(studio: Studio) -> None:

@@ -484,7 +484,7 @@ class Ribbons(QWidget):
             if x - last >= JUMP_PX:
                 last = x
                 path.addPath(self._thread(self.scale.x(before / self._rate), x, bands.threads))
-        painter.setPen(QPen(colour("moments", 0.75), 1.2))
+        painter.setPen(QPen(colour("moments", 0.85), 1.0))
         painter.drawPath(path)
 
     def _thread_places(self) -> list[tuple[float, bool]]:
