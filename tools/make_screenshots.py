@@ -119,6 +119,7 @@ def beats(studio: Studio) -> None:
 def moments(studio: Studio) -> None:
     """Every kind of moment, one of them near, markers, and the ending."""
     window, document = studio.window, studio.window.document
+    window.playback.player.pause()
     document.choose("closing")
     studio.wait(lambda: document.measured())
     window.open_bench("moments")
