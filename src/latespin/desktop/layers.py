@@ -8,6 +8,7 @@ if TYPE_CHECKING:
     from latespin.desktop.ribbons import Ribbons
 
 GRIP_PX = 7  # to each side of what is taken hold of
+GRIP_TALL = 34.0
 
 
 class Layer:

@@ -1,4 +1,4 @@
-"""Moments and markers: what the bench, the ribbons and the keys ask for becomes steps of the document."""
+"""Moments: what the bench, the ribbons and the keys ask for becomes steps of the document."""
 
 import uuid
 from collections.abc import Callable
@@ -10,7 +10,6 @@ from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from latespin.desktop.document import Document
-from latespin.desktop.markerlayer import Flag
 from latespin.desktop.momentlayer import Shape
 from latespin.desktop.momentsbench import MomentsBench, length_of
 from latespin.desktop.ribbons import Ribbons
@@ -37,7 +36,6 @@ BEATS = {
     "tape-stop": 4.0, "spin-up": 2.0, "dip": 4.0, "ramp": 8.0, "pitch-glide": 4.0, "stutter": 2.0, "reverse": 2.0, "cover": 1.0,
     "colour-dip": 16.0, "throw": 1.0, "drop-in": 8.0,
 }  # fmt: skip
-MARKER_FILTER = "Markers as CSV (*.csv);;The song as WAV with cue points (*.wav)"
 
 
 class MomentWork(QObject):
@@ -45,7 +43,6 @@ class MomentWork(QObject):
 
     said = Signal(str, bool)
     audition_wanted = Signal(float, float)
-    seek_wanted = Signal(float)
     bench_wanted = Signal(str)
 
     def __init__(
@@ -62,14 +59,10 @@ class MomentWork(QObject):
         bench.changed.connect(self._change_field)
         bench.place_typed.connect(self._take_place)
         bench.refused.connect(lambda text: self.said.emit(text, True))
-        bench.markers.wanted.connect(self.do)
-        bench.markers.renamed.connect(self._rename)
-        bench.markers.jumped.connect(self._jump)
         ribbons.moment_chosen.connect(self._choose_on_ribbon)
         ribbons.moment_moved.connect(self._move)
         ribbons.moment_bent.connect(self._bend)
         ribbons.moment_key.connect(self.do)
-        ribbons.marker_moved.connect(self._move_marker)
         for signal in (document.session_changed, document.reading_changed, document.track_changed):
             signal.connect(self.show)
 
@@ -83,13 +76,6 @@ class MomentWork(QObject):
     def show(self) -> None:
         """Draw the moments on the ribbons."""
         self._ribbons.moments.show(self._shapes(), self._bench.chosen, editing=self._editing)
-        grid = self._document.grid
-        self._ribbons.markers.show(
-            tuple(
-                Flag(m.id, m.label, m.start.seconds_in(grid) or 0.0, m.end.seconds_in(grid) if m.end else None)
-                for m in self._document.session.markers
-            )
-        )
 
     def _shapes(self) -> tuple[Shape, ...]:
         document, layout = self._document, self._document.layout
@@ -319,66 +305,7 @@ class MomentWork(QObject):
         )
         return str(Path(name).resolve()) if name else ""
 
-    # -- markers ---------------------------------------------------------------------------------------------------
-
-    def _do_mark(self) -> None:
-        """Mark the range marked on a ribbon, or the playhead."""
-        marked, grid = self._marked(), self._document.grid
-        seconds, playing = self._place()
-        count = len(self._document.session.markers) + 1
-        if marked is not None and not playing:
-            marker = Marker(
-                id=uuid.uuid4().hex[:8],
-                label=f"Marker {count}",
-                start=snapped_place(marked[0], grid),
-                end=snapped_place(marked[1], grid),
-            )
-        else:
-            marker = Marker(id=uuid.uuid4().hex[:8], label=f"Marker {count}", start=Place(seconds=round(seconds, 4)))
-        self._put_markers("Add marker", (*self._document.session.markers, marker))
-
-    def _do_mark_end(self) -> None:
-        """The last marker before the playhead becomes a range that ends there."""
-        seconds, _ = self._place()
-        grid, markers = self._document.grid, self._document.session.markers
-        before = [m for m in markers if (m.start.seconds_in(grid) or 0.0) < seconds - 0.005]
-        if not before:
-            self.said.emit("There is no marker before the playhead whose end this could be. X sets one.", False)
-            return
-        last = max(before, key=lambda m: m.start.seconds_in(grid) or 0.0)
-        ended = replace(last, end=Place(seconds=round(seconds, 4)))
-        self._put_markers("End marker", tuple(ended if m.id == last.id else m for m in markers))
-
-    def _put_markers(self, label: str, markers: tuple[Marker, ...]) -> None:
-        self._document.edit_session(label, replace(self._document.session, markers=markers))
-
-    def _move_marker(self, ident: str, part: str, seconds: float, snapped: bool) -> None:
-        grid, markers = self._document.grid, self._document.session.markers
-        marker = next((m for m in markers if m.id == ident), None)
-        if marker is None:
-            return
-        place = snapped_place(seconds, grid) if snapped else Place(seconds=round(seconds, 4))
-        moved = replace(marker, **{part: place})
-        if (
-            moved.end is not None
-            and (moved.end.seconds_in(grid) or 0.0) - (moved.start.seconds_in(grid) or 0.0) < 0.005
-        ):
-            return
-        changed = tuple(moved if m.id == ident else m for m in markers)
-        self._document.edit_session("Move marker", replace(self._document.session, markers=changed), f"{ident} {part}")
-
-    def _rename(self, ident: str, label: str) -> None:
-        markers = self._document.session.markers
-        self._put_markers("Rename marker", tuple(replace(m, label=label) if m.id == ident else m for m in markers))
-
-    def _jump(self, ident: str) -> None:
-        marker = next((m for m in self._document.session.markers if m.id == ident), None)
-        if marker is not None and not self._place()[1]:
-            self.seek_wanted.emit(marker.start.seconds_in(self._document.grid) or 0.0)
-
-    def _do_unmark_markers(self) -> None:
-        gone = set(self._bench.markers.chosen())
-        self._put_markers("Remove markers", tuple(m for m in self._document.session.markers if m.id not in gone))
+    # -- over markers ------------------------------------------------------------------------------------------------
 
     def _do_cover_markers(self) -> None:
         """A cover over every chosen range, in one step."""
@@ -408,64 +335,6 @@ class MomentWork(QObject):
         label = f"Add {title}" if len(made) == 1 else f"Add {len(made)} × {title}"
         self._edit(label, replace(self._moments, placed=(*self._moments.placed, *made)))
         self._bench.open_page("moments")
-
-    def _do_import_markers(self) -> None:
-        from latespin.media.markerfiles import read_marks
-
-        name, _ = QFileDialog.getOpenFileName(
-            self._window, "Import markers", "", "Markers (*.csv *.wav);;All files (*)"
-        )
-        if not name:
-            return
-        try:
-            marks = read_marks(Path(name))
-        except LateSpinError as error:
-            self.said.emit(str(error), True)
-            return
-        grid = self._document.grid
-        new = tuple(
-            Marker(
-                id=uuid.uuid4().hex[:8],
-                label=label,
-                start=snapped_place(start, grid),
-                end=None if end is None else snapped_place(end, grid),
-            )
-            for label, start, end in marks
-        )
-        self._put_markers(f"Import {len(new)} markers", (*self._document.session.markers, *new))
-        self.bench_wanted.emit("moments")
-        self._bench.open_page("markers")
-
-    def _do_export_markers(self) -> None:
-        from latespin.media.markerfiles import write_marks
-
-        loaded, grid = self._document.loaded, self._document.grid
-        markers = sorted(self._document.session.markers, key=lambda m: m.start.seconds_in(grid) or 0.0)
-        if loaded is None or not markers:
-            self.said.emit("There are no markers to export. X sets one.", False)
-            return
-        name, kind = QFileDialog.getSaveFileName(
-            self._window, "Export markers", f"{loaded.track.path.stem} markers.csv", MARKER_FILTER
-        )
-        if not name:
-            return
-        path = Path(name) if Path(name).suffix else Path(name + (".wav" if "wav" in kind else ".csv"))
-        marks = [(m.label, m.start.seconds_in(grid) or 0.0, m.end.seconds_in(grid) if m.end else None) for m in markers]
-        track = loaded.track
-
-        def written(_: object) -> None:
-            self.said.emit(f"Markers written to {path}", False)
-
-        from latespin.desktop.work import Task
-
-        task = Task(
-            "Writing markers",
-            "export",
-            lambda _: write_marks(marks, path, track, overwrite=path.exists()),
-            written,
-            self._document.problem.emit,
-        )
-        self._document.work.submit(task)
 
 
 def _bendable(moment: AnyMoment) -> float | None:

@@ -68,6 +68,8 @@ class Playback(QObject):
         """Go to a place given on either side; the same musical place is heard on the side that plays."""
         if self.player is None or self._document.loaded is None:
             return
+        if self._soon.isActive():
+            self.refresh()  # the place is one of what the document says now
         frame = seconds * self.player.rate
         time_map = self._document.time_map()
         if side != self.side and time_map is not None:
@@ -110,6 +112,7 @@ class Playback(QObject):
 
     def refresh(self) -> None:
         """Have the player play what the document now says."""
+        self._soon.stop()
         if self.player is not None and (programme := self.programme()) is not None:
             self.player.change(programme)
 

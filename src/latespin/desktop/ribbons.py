@@ -23,9 +23,10 @@ from PySide6.QtWidgets import QWidget
 from latespin.desktop.barlines import LABEL_PX, BarLines
 from latespin.desktop.beatlayer import BeatLayer
 from latespin.desktop.curvelayer import CurveLayer
+from latespin.desktop.endlayer import EndLayer
 from latespin.desktop.layers import GRIP_PX, Layer
 from latespin.desktop.markerlayer import MarkerLayer
-from latespin.desktop.momentlayer import EndLayer, MomentLayer
+from latespin.desktop.momentlayer import MomentLayer
 from latespin.desktop.ribbonpicture import expected_peaks, ribbon_image
 from latespin.desktop.theme import BOLD, SEMI_BOLD, colour, font
 from latespin.desktop.timescale import TimeScale, tick_text, timecode

@@ -31,6 +31,7 @@ from latespin.desktop.document import Document
 from latespin.desktop.endwork import EndWork
 from latespin.desktop.gridwork import GridWork
 from latespin.desktop.header import Header
+from latespin.desktop.markerwork import MarkerWork
 from latespin.desktop.momentwork import MomentWork
 from latespin.desktop.opening import FoundSession, load_kernels, resolved
 from latespin.desktop.ribbons import Ribbons
@@ -47,7 +48,7 @@ from latespin.model.version import UNTOUCHED, Stages
 
 SESSION_SUFFIX = ".latespin"
 NOTICE_MS = 12_000
-OF_MOMENTS = ("mark", "mark_end", "cover_markers", "import_markers", "export_markers")
+OF_MARKERS = ("mark", "mark_end", "unmark_markers", "import_markers", "export_markers")
 VIDEO_RATES = (24.0, 25.0, 30000.0 / 1001.0, 30.0, 50.0, 60.0)
 SNAPS = {"beats": "&Beats", "bars": "B&ars", "strong": "&Strong beats"}
 OPEN_FILTER = "Songs and sessions (*.wav *.flac *.ogg *.oga *.opus *.mp3 *.aif *.aiff *.caf *.m4a *.aac *.mp4 *.mov *.mkv *.webm *.latespin);;All files (*)"
@@ -179,7 +180,7 @@ class Window(QMainWindow):
     def _handler(self, name: str) -> Callable[[], None]:
         """What a command calls: a method of the window, or what putting beats right knows."""
         own = getattr(self, f"do_{name}", None)
-        return own or (lambda: (self.moment_work if name in OF_MOMENTS else self.grid_work).do(name))
+        return own or (lambda: (self.marker_work if name in OF_MARKERS else self.grid_work).do(name))
 
     def _connect(self) -> None:
         document, transport = self.document, self.transport
@@ -206,8 +207,14 @@ class Window(QMainWindow):
         )
         self.moment_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
         self.moment_work.audition_wanted.connect(self._loop_and_play)
-        self.moment_work.seek_wanted.connect(lambda seconds: self._seek("before", seconds))
         self.moment_work.bench_wanted.connect(self.open_bench)
+        self.marker_work = MarkerWork(
+            document, self.ribbons, self.benches.moments, self._before_place, lambda: self._marked, self
+        )
+        self.marker_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
+        self.marker_work.wanted.connect(lambda name: self._handler(name)())
+        self.marker_work.seek_wanted.connect(lambda seconds: self._seek("before", seconds))
+        self.marker_work.bench_wanted.connect(self.open_bench)
         self.end_work = EndWork(document, self.ribbons, self.benches.ending, self)
         self.end_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
         self.end_work.audition_wanted.connect(self._play_from)
@@ -381,6 +388,9 @@ class Window(QMainWindow):
             self.end_work.audition()
         else:
             self.moment_work.do("audition")
+
+    def do_cover_markers(self) -> None:
+        self.moment_work.do("cover_markers")
 
     def do_delete_moment(self) -> None:
         self.moment_work.do("delete")

@@ -129,7 +129,7 @@ class Player:
             if mark is None:
                 return self._wanted, self._jump or 0
             if self._jump is not None:
-                return mark.programme, self._jump
+                return self._wanted or mark.programme, self._jump
             return mark.programme, mark.frame + self._read - mark.at
 
     def close(self) -> None:
