@@ -318,7 +318,7 @@ def test_a_colour_dip_has_its_form_and_rulers_count_video_frames(placed: Window,
     form.controls["amount_percent"].setFocus()
     qtbot.keyClick(form.controls["amount_percent"], Qt.Key.Key_Up)
     assert placed.document.stages.moments.find("dip").amount_percent == 71.0  # type: ignore[union-attr]
-    placed._count_frames(25.0)
+    placed.helps.count_frames(25.0)
     assert placed.ribbons.frames_per_second == 25.0
     numbers = placed.ribbons.scale.video_frames(84, 25.0)
     assert all(n % 25 == 0 for n in numbers)

@@ -15,6 +15,8 @@ if TYPE_CHECKING:  # imported where they are used: the first window does not wai
     from latespin.media.track import Track
     from latespin.render.readers import Readers
 
+OPEN_FILTER = "Songs and sessions (*.wav *.flac *.ogg *.oga *.opus *.mp3 *.aif *.aiff *.caf *.m4a *.aac *.mp4 *.mov *.mkv *.webm *.latespin);;All files (*)"
+
 
 @dataclass(frozen=True)
 class LoadedTrack:

@@ -7,17 +7,13 @@ from pathlib import Path
 import numpy as np
 from msgspec.structs import replace
 from PySide6.QtCore import QByteArray, Qt, QTimer, QUrl
-from PySide6.QtGui import QAction, QActionGroup, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent
+from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent
 from PySide6.QtWidgets import (
     QAbstractButton,
     QApplication,
     QFileDialog,
     QHBoxLayout,
-    QLabel,
     QMainWindow,
-    QMenu,
-    QMessageBox,
-    QPushButton,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -31,9 +27,12 @@ from latespin.desktop.document import Document
 from latespin.desktop.endwork import EndWork
 from latespin.desktop.gridwork import GridWork
 from latespin.desktop.header import Header
+from latespin.desktop.helps import Helps
 from latespin.desktop.markerwork import MarkerWork
 from latespin.desktop.momentwork import MomentWork
-from latespin.desktop.opening import FoundSession, load_kernels, resolved
+from latespin.desktop.notice import Notice
+from latespin.desktop.opening import OPEN_FILTER, load_kernels
+from latespin.desktop.questions import ask_about_change, ask_for_song, may_leave, may_stop_exports
 from latespin.desktop.ribbons import Ribbons
 from latespin.desktop.settings import Settings, save_settings
 from latespin.desktop.shelf import Shelf
@@ -47,40 +46,7 @@ from latespin.desktop.workpanel import WorkPanel
 from latespin.model.version import UNTOUCHED, Stages
 
 SESSION_SUFFIX = ".latespin"
-NOTICE_MS = 12_000
 OF_MARKERS = ("mark", "mark_end", "unmark_markers", "import_markers", "export_markers")
-VIDEO_RATES = (24.0, 25.0, 30000.0 / 1001.0, 30.0, 50.0, 60.0)
-SNAPS = {"beats": "&Beats", "bars": "B&ars", "strong": "&Strong beats"}
-OPEN_FILTER = "Songs and sessions (*.wav *.flac *.ogg *.oga *.opus *.mp3 *.aif *.aiff *.caf *.m4a *.aac *.mp4 *.mov *.mkv *.webm *.latespin);;All files (*)"
-
-
-class Notice(QWidget):
-    """One line at the top for what has to be said; goes by itself, or when it is dismissed."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        row = QHBoxLayout(self)
-        row.setContentsMargins(16, 4, 16, 4)
-        self.label = QLabel()
-        self.label.setWordWrap(True)
-        self.label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
-        close = QPushButton("Dismiss")
-        close.clicked.connect(self.hide)
-        row.addWidget(self.label, 1)
-        row.addWidget(close)
-        self._timer = QTimer(self, singleShot=True, interval=NOTICE_MS)
-        self._timer.timeout.connect(self.hide)
-        self.hide()
-
-    def say(self, text: str, *, problem: bool) -> None:
-        """Show a sentence; problems stay until they are dismissed."""
-        self.label.setText(text)
-        self.label.setProperty("warning", problem)
-        self.label.style().polish(self.label)
-        self._timer.stop()
-        if not problem:
-            self._timer.start()
-        self.show()
 
 
 class Window(QMainWindow):
@@ -98,7 +64,7 @@ class Window(QMainWindow):
         self._shown_peaks: object = None
         self._build()
         self._connect()
-        self._show_helps()
+        self.helps.show()
         self.setAcceptDrops(True)
         self.resize(1280, 800)
         if settings.geometry:
@@ -149,33 +115,9 @@ class Window(QMainWindow):
         menus["&File"].insertMenu(self.actions_by_name["save"], self.recent_menu)
         self._show_recent()
         menus["&Moments"].insertMenu(self.actions_by_name["audition"], self.benches.moments.kinds_menu(self))
-        snaps = self._choice_menu("Snap &to", list(SNAPS.items()), self._snap_to)
-        menus["&Beats"].insertMenu(self.actions_by_name["as_read"], snaps)
-        rates = [(0.0, "&No video")] + [(rate, f"{rate:.5g} frames a second") for rate in VIDEO_RATES]
-        menus["V&iew"].insertMenu(
-            self.actions_by_name["evening"], self._choice_menu("Rulers in &video frames", rates, self._count_frames)
-        )
-
-    def _choice_menu(self, title: str, choices: list[tuple[object, str]], call: Callable[[object], None]) -> QMenu:
-        """A menu of which one entry holds."""
-        menu = QMenu(title, self)
-        group = QActionGroup(menu)
-        for key, text in choices:
-            action = QAction(text, group)
-            action.setCheckable(True)
-            action.setData(key)
-            action.triggered.connect(lambda _=False, k=key: call(k))
-            menu.addAction(action)
-        self._choices = [*getattr(self, "_choices", []), menu]
-        return menu
-
-    def _snap_to(self, key: object) -> None:
-        self.settings.snap_to, self.settings.snapping = str(key), True
-        self._show_helps()
-
-    def _count_frames(self, rate: object) -> None:
-        self.settings.video_rate = float(rate)  # type: ignore[arg-type]
-        self._show_helps()
+        self.helps = Helps(self.settings, self.ribbons, self.benches.grid, self.actions_by_name, self)
+        menus["&Beats"].insertMenu(self.actions_by_name["as_read"], self.helps.snaps)
+        menus["V&iew"].insertMenu(self.actions_by_name["evening"], self.helps.rates)
 
     def _handler(self, name: str) -> Callable[[], None]:
         """What a command calls: a method of the window, or what putting beats right knows."""
@@ -193,8 +135,8 @@ class Window(QMainWindow):
         document.track_changed.connect(self._show_track)
         document.problem.connect(lambda text: self.notice.say(text, problem=True))
         document.notice.connect(lambda text: self.notice.say(text, problem=False))
-        document.song_wanted.connect(self._ask_for_song)
-        document.song_differs.connect(self._ask_about_change)
+        document.song_wanted.connect(lambda found: ask_for_song(self, found))
+        document.song_differs.connect(lambda found: ask_about_change(self, found))
         self.header.asked.connect(self._ask_for_result)
         self.benches.time.way_typed.connect(self._ask_for_result)
         self.time_work = TimeWork(document, self.ribbons, self.benches.time, self.work, self)
@@ -447,7 +389,7 @@ class Window(QMainWindow):
 
     def open_file(self, path: Path) -> None:
         """Open a song or a session, after asking what becomes of unsaved work."""
-        if not self._may_leave():
+        if not may_leave(self):
             return
         if path.suffix.lower() == SESSION_SUFFIX:
             self.document.open_session(path)
@@ -580,26 +522,10 @@ class Window(QMainWindow):
             self.playback.set_clicking(on)
 
     def do_snap(self) -> None:
-        self.settings.snapping = not self.settings.snapping
-        self._show_helps()
-
-    def _show_helps(self) -> None:
-        """Show whether hands snap to beats and rulers count bars, as remembered."""
-        self.ribbons.snapping = self.settings.snapping
-        self.ribbons.snap_to = self.settings.snap_to
-        self.ribbons.frames_per_second = self.settings.video_rate or None
-        self.ribbons.show_rulers(in_bars=self.settings.rulers_in_bars and not self.settings.video_rate)
-        for menu, chosen in zip(self._choices, (self.settings.snap_to, self.settings.video_rate), strict=True):
-            for action in menu.actions():
-                action.setChecked(action.data() == chosen)
-        self.benches.grid.snap.setChecked(self.settings.snapping)
-        self.actions_by_name["snap"].setChecked(self.settings.snapping)
-        self.actions_by_name["bar_rulers"].setChecked(self.settings.rulers_in_bars)
+        self.helps.switch_snapping()
 
     def do_bar_rulers(self) -> None:
-        self.settings.video_rate = 0.0
-        self.settings.rulers_in_bars = not self.settings.rulers_in_bars
-        self._show_helps()
+        self.helps.switch_bars()
 
     def do_zoom_bars(self) -> None:
         grid, time_map, loaded = self.document.grid, self.document.time_map(), self.document.loaded
@@ -662,53 +588,6 @@ class Window(QMainWindow):
         box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         box.open()
 
-    # -- questions ----------------------------------------------------------------------------------------------
-
-    def _may_leave(self) -> bool:
-        """Whether the session may be replaced or closed: saved, or the person does not mind."""
-        if not self.document.modified:
-            return True
-        answer = QMessageBox.question(
-            self, "Unsaved changes", "This session has changes that are not saved.",
-            QMessageBox.StandardButton.Save | QMessageBox.StandardButton.Discard | QMessageBox.StandardButton.Cancel,
-        )  # fmt: skip
-        if answer == QMessageBox.StandardButton.Save:
-            return self.save()
-        return answer == QMessageBox.StandardButton.Discard
-
-    def _ask_for_song(self, found: FoundSession) -> None:
-        where = resolved(found.session.track, found.path.parent) if found.session.track else None
-        box = QMessageBox(
-            QMessageBox.Icon.Question,
-            "The song is not there",
-            f"The song of {found.path.name} is not where it was:\n{where}\n\nIf it was moved, show where it is now.",
-            parent=self,
-        )
-        find = box.addButton("Find the song …", QMessageBox.ButtonRole.AcceptRole)
-        box.addButton(QMessageBox.StandardButton.Cancel)
-        box.exec()
-        if box.clickedButton() is find:
-            name, _ = QFileDialog.getOpenFileName(self, "Find the song", str(found.path.parent), OPEN_FILTER)
-            if name:
-                self.document.adopt(found, Path(name))
-
-    def _ask_about_change(self, found: FoundSession) -> None:
-        assert found.loaded is not None
-        box = QMessageBox(
-            QMessageBox.Icon.Question,
-            "The song has changed",
-            f"{found.loaded.track.path} is not the same file as when {found.path.name} was saved.",
-            parent=self,
-        )
-        use = box.addButton("Use it as it is now", QMessageBox.ButtonRole.AcceptRole)
-        other = box.addButton("Find another …", QMessageBox.ButtonRole.ActionRole)
-        box.addButton(QMessageBox.StandardButton.Cancel)
-        box.exec()
-        if box.clickedButton() is use:
-            self.document.begin(found.session, found.path, found.loaded)
-        elif box.clickedButton() is other:
-            self._ask_for_song(found)
-
     # -- events -------------------------------------------------------------------------------------------------
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
@@ -748,7 +627,7 @@ class Window(QMainWindow):
             self.notice.say(f"One song at a time: opening {files[0].name}.", problem=False)
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        if not self._may_leave() or not self._may_stop_exports():
+        if not may_leave(self) or not may_stop_exports(self):
             event.ignore()
             return
         self.settings.geometry = base64.b64encode(self.saveGeometry().data()).decode("ascii")
@@ -757,10 +636,3 @@ class Window(QMainWindow):
             self.playback.close()
         self.work.close()
         event.accept()
-
-    def _may_stop_exports(self) -> bool:
-        running = self.work.active("export")
-        if not running:
-            return True
-        text = f"{len(running)} export{'s are' if len(running) > 1 else ' is'} still being written. Stop and leave no file?"
-        return QMessageBox.question(self, "Export is running", text) == QMessageBox.StandardButton.Yes
