@@ -87,6 +87,19 @@ def test_no_moment_clicks(moment: AnyMoment, time: Time) -> None:
     assert np.max(np.abs(np.diff(inner))) < 1.5 * own
 
 
+@pytest.mark.parametrize(
+    "moment",
+    [m for m in EVERY if isinstance(m, TapeStop | Stutter | Reverse | Cover)],
+    ids=lambda m: f"{EVERY.index(m)}",
+)
+def test_no_moment_clicks_where_it_must_be_heard_at_once(moment: AnyMoment) -> None:
+    """As above, of what is stretched while it is being played."""
+    chain = Readers(track_of(sine(1000.0, 12.0)), GRID).chain(with_moments(moment, time=Time(speed=0.85, pitch="held")))
+    chain.seek(round(7.2 * BEAT / 0.85), 1.0, hasty=True)
+    out = np.concatenate([chain.read(2048) for _ in range(100)], axis=1)
+    assert np.max(np.abs(np.diff(out))) < 1.5 * np.sin(np.pi * 1000.0 / RATE)
+
+
 @pytest.mark.parametrize(("tension", "two"), [(0.0, False), (0.25, True), (1.0, False), (-0.6, False)])
 def test_a_tape_stop_follows_its_curve(tension: float, two: bool) -> None:
     """The frequency heard is that of the asked curve within 1 % down to 60 Hz; then silence, and nothing above the tone's band."""

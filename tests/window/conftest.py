@@ -15,7 +15,7 @@ from latespin.desktop.window import Window
 from latespin.render.player import Player
 from latespin.render.silent import SilentDevice
 
-WAIT_MS = 20_000
+WAIT_MS = 40_000  # against hanging for ever; says nothing of speed
 
 
 @pytest.fixture(scope="session")

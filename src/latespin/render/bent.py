@@ -130,20 +130,44 @@ class HastyBent:
     def __init__(self, reader: BentReader) -> None:
         self._reader = reader
         self._rushed: dict[int, Part] = {}
+        self._held: dict[int, _HeldPart] = {}
 
     def read(self, start: int, frames: int) -> Audio:
         """As the reader's."""
         numbers = self._reader.map.spans_between(start, start + frames)
         return self._reader.read_with(self._part, numbers, start, frames, lambda _: 0.0)
 
-    def _part(self, number: int) -> Part:
-        part = self._reader.part(number)
-        return (
-            self._rushed.setdefault(id(part), part.rushed()) if id(part) not in self._rushed else self._rushed[id(part)]
-        )
+    def _part(self, number: int) -> "Part | _HeldPart":
+        span, part = self._reader.map.spans[number], self._reader.part(number)
+        if span.backwards and part.stretched:
+            if number not in self._held:
+                self._held = {number: _HeldPart(part.rushed(), span)}  # of one span at a time
+            return self._held[number]
+        if id(part) not in self._rushed:
+            self._rushed[id(part)] = part.rushed()
+        return self._rushed[id(part)]
 
 
-def _read_span(part: Part, span: Span, start: int, frames: int) -> Audio:
+class _HeldPart:
+    """All that a span that goes backwards needs of a part that can only be read forwards, read at once."""
+
+    def __init__(self, part: Part, span: Span) -> None:
+        assert span.bend is not None
+        self.span, self.channels = part.span, part.channels
+        frames = span.after_stop - span.after_start
+        self._first = part.span.after_start + round(span.bend.place_at(0.0)) - frames
+        self._sound = part.read(self._first, frames + span.fade)
+
+    def read(self, start: int, frames: int) -> Audio:
+        """Frames of the music that the span covers."""
+        return self._sound[:, start - self._first : start - self._first + frames]
+
+    def read_bent(self, times: Floats, speeds: Floats) -> Audio:
+        """Never asked for: what goes backwards does so at its own speed."""
+        raise NotImplementedError
+
+
+def _read_span(part: "Part | _HeldPart", span: Span, start: int, frames: int) -> Audio:
     """Frames of After as one span has them."""
     time = start - span.after_start
     if span.silent:
@@ -158,7 +182,7 @@ def _read_span(part: Part, span: Span, start: int, frames: int) -> Audio:
     return block
 
 
-def _read_bent(part: Part, span: Span, time: int, frames: int) -> Audio:
+def _read_bent(part: "Part | _HeldPart", span: Span, time: int, frames: int) -> Audio:
     bend = span.bend
     assert bend is not None
     first = part.span.after_start + float(bend.before_at(time))

@@ -99,6 +99,11 @@ class Part:
         """How many the track has."""
         return int(self._track.sound.shape[0])
 
+    @property
+    def stretched(self) -> bool:
+        """Whether it is read from a stretch of the track."""
+        return self._source is not None
+
     def rushed(self) -> "Part":
         """The same for one stream that has to begin at once."""
         if isinstance(self._source, StretchedSound):
