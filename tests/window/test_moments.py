@@ -157,6 +157,41 @@ def test_the_curve_is_bent_on_the_ribbon_in_the_editor_and_by_keys(placed: Windo
     assert stop_of(placed).tension == pytest.approx(bent + 0.05)
 
 
+def test_the_silence_is_dragged_on_quarters_of_a_beat(placed: Window, qtbot: QtBot) -> None:
+    editor = placed.benches.moments.curve
+    square = editor.square()
+    assert square is not None
+    a_beat = (editor.square().x() - editor._area().left()) / 4.0  # type: ignore[union-attr]
+    qtbot.mousePress(editor, LEFT, pos=square.toPoint())
+    qtbot.mouseMove(editor, square.toPoint() - QPoint(round(1.2 * a_beat), 0))
+    qtbot.mouseRelease(editor, LEFT, pos=square.toPoint())
+    assert stop_of(placed).gap_percent == pytest.approx(31.25)
+    placed.do_undo()
+    assert stop_of(placed).gap_percent == 0.0
+
+
+def test_moments_are_copied_stepped_through_and_asked_for_by_a_menu(placed: Window, qtbot: QtBot) -> None:
+    qtbot.keyClick(placed, Qt.Key.Key_BracketRight)
+    assert placed.benches.moments.chosen == "back"
+    qtbot.keyClick(placed, Qt.Key.Key_BracketLeft)
+    assert placed.benches.moments.chosen == "stop"
+    qtbot.keyClick(placed, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
+    seconds = 0.25 + 40 * 60 / 92
+    menu = placed.moment_work.menu("before", seconds + 0.1, "")
+    texts = [action.text() for action in menu.actions()]
+    assert texts == ["Add here", "Paste here", "Mark here"]
+    menu.actions()[1].trigger()
+    pasted = placed.moment_work.chosen
+    assert pasted is not None
+    assert pasted.id != "stop"
+    assert (pasted.start, pasted.end) == (Place(beat=40.0), Place(beat=44.0))
+    x = placed.ribbons.moments._tab(shape_of(placed, "back")).center()
+    assert placed.ribbons.moments.named_at(x) == "back"
+    menu = placed.moment_work.menu("after", 1.0, "back")
+    next(action for action in menu.actions() if action.text() == "Switch it off").trigger()
+    assert not placed.document.stages.moments.find("back").on  # type: ignore[union-attr]
+
+
 def test_keys_nudge_and_delete_and_numbers_are_typed(placed: Window, qtbot: QtBot) -> None:
     placed.ribbons.setFocus()
     qtbot.keyClick(placed.ribbons, Qt.Key.Key_Right)

@@ -25,6 +25,7 @@ class CurveEditor(QWidget):
 
     bent = Signal(float)
     staged = Signal(float)  # where the second stage begins, as its share in per cent
+    hushed = Signal(float)  # from where on there is silence, as its share in per cent
     settled = Signal()
 
     def __init__(self, accent: str) -> None:
@@ -41,7 +42,7 @@ class CurveEditor(QWidget):
         self.setMouseTracking(True)
         self.setAccessibleName("Curve of the moment")
         self.setToolTip(
-            "What is heard of speed and pitch. Drag the ring up or down to bend the curve; the diamond moves where the second stage begins."
+            "What is heard of speed and pitch. Drag the ring up or down to bend the curve; the diamond moves where the second stage begins, the square where silence does (on quarters of a beat; Shift: anywhere)."
         )
 
     def sizeHint(self) -> QSize:
@@ -109,10 +110,27 @@ class CurveEditor(QWidget):
             return None
         return self._at((1.0 - moment.second_percent / 100.0) * (1.0 - moment.gap_percent / 100.0))
 
+    def square(self) -> QPointF | None:
+        """Where the silence begins."""
+        moment = self._moment
+        if not isinstance(moment, TapeStop):
+            return None
+        area = self._area()
+        return QPointF(area.left() + (1.0 - moment.gap_percent / 100.0) * area.width(), area.bottom())
+
+    def _gap_at(self, x: float, *, free: bool) -> float:
+        """The share of silence, in per cent, that begins at a pixel: whole quarters of a beat, or any."""
+        area = self._area()
+        share = min(0.95, max(0.0, 1.0 - (x - area.left()) / max(1.0, area.width())))
+        beats = self._length.beats
+        if beats is not None and not free:
+            share = min(0.95, round(share * beats * 4.0) / 4.0 / beats)
+        return round(100.0 * share, 3)
+
     # -- the hand ------------------------------------------------------------------------------------------------
 
     def _under(self, at: QPointF) -> str:
-        for name, place in (("ring", self.handle()), ("diamond", self.diamond())):
+        for name, place in (("ring", self.handle()), ("diamond", self.diamond()), ("square", self.square())):
             if place is not None and math.hypot(*(place - at).toTuple()) <= REACH_PX:
                 return name
         return ""
@@ -125,13 +143,19 @@ class CurveEditor(QWidget):
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self._held is None:
             self.setCursor(
-                {"ring": Qt.CursorShape.SizeVerCursor, "diamond": Qt.CursorShape.SizeHorCursor}.get(
-                    self._under(event.position()), Qt.CursorShape.ArrowCursor
-                )
+                {
+                    "ring": Qt.CursorShape.SizeVerCursor,
+                    "diamond": Qt.CursorShape.SizeHorCursor,
+                    "square": Qt.CursorShape.SizeHorCursor,
+                }.get(self._under(event.position()), Qt.CursorShape.ArrowCursor)
             )
             return
         name, y, tension = self._held
         area = self._area()
+        if name == "square":
+            free = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            self.hushed.emit(self._gap_at(event.position().x(), free=free))
+            return
         if name == "ring":
             rising = type(self._moment).__name__ in ("SpinUp", "ColourDip", "Ramp", "PitchGlide") and self._rises()
             moved = (
@@ -180,6 +204,11 @@ class CurveEditor(QWidget):
             painter.setPen(colour("ink_soft"))
             painter.drawText(body, Qt.AlignmentFlag.AlignCenter, "The curve of the chosen moment is drawn here.")
             return
+        if self._flat():
+            painter.setFont(font(12))
+            painter.setPen(colour("ink_soft"))
+            painter.drawText(body, Qt.AlignmentFlag.AlignCenter, "This one has no curve.")
+            return
         self._paint_axes(painter)
         x = np.linspace(0.0, 1.0, POINTS)
         heights, _ = self._values(x)
@@ -199,6 +228,11 @@ class CurveEditor(QWidget):
         )
         painter.drawPolyline(QPolygonF(line))
         self._paint_handles(painter)
+
+    def _flat(self) -> bool:
+        """Whether nothing changes over the moment's length."""
+        heights, what = self._values(np.linspace(0.0, 1.0, 9))
+        return what == "shape" and float(np.ptp(heights)) < 1e-6
 
     def _marks(self) -> list[tuple[float, str, str]]:
         """Height, what is written at the left and at the right: speed and pitch, as they are heard in the version."""
@@ -248,7 +282,11 @@ class CurveEditor(QWidget):
             painter.drawText(foot, Qt.AlignmentFlag.AlignHCenter, say_span(self._length, None))
 
     def _paint_handles(self, painter: QPainter) -> None:
-        ring, diamond = self.handle(), self.diamond()
+        ring, diamond, square = self.handle(), self.diamond(), self.square()
+        if square is not None:
+            painter.setPen(QPen(colour(self._accent), 2))
+            painter.setBrush(colour("panel"))
+            painter.drawRect(QRectF(square.x() - 5.0, square.y() - 5.0, 10.0, 10.0))
         painter.setFont(font(11, SEMI_BOLD))
         if diamond is not None:
             painter.setPen(QPen(colour(self._accent), 2))

@@ -121,6 +121,13 @@ class MomentLayer(Layer):
         self.ribbons.moment_key.emit(f"{fine}{name}")
         return True
 
+    def named_at(self, at: QPointF) -> str:
+        """The id of the moment whose name or shape lies under the pointer, or an empty one."""
+        shape = self._under(at)[1]
+        if shape is None and self.ribbons.side_at(at.y()) == "after":
+            shape = next((s for s in reversed(self.shapes) if self._xs(s)[0] <= at.x() <= self._xs(s)[1]), None)
+        return shape.id if shape else ""
+
     def _under(self, at: QPointF) -> tuple[str, Shape | None]:
         """What can be taken here: handles of the chosen one first, then the name of any."""
         chosen = next((shape for shape in self.shapes if shape.id == self.chosen), None)

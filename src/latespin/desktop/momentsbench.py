@@ -72,6 +72,7 @@ class MomentsBench(Bench):
         self.curve = CurveEditor("moments")
         self.curve.bent.connect(lambda tension: self.changed.emit("tension", tension))
         self.curve.staged.connect(lambda share: self.changed.emit("second_percent", share))
+        self.curve.hushed.connect(lambda share: self.changed.emit("gap_percent", share))
         self.curve.settled.connect(self.settled)
         self.curve.setFixedWidth(312)
         row.addWidget(self.curve)

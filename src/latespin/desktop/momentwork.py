@@ -6,8 +6,8 @@ from pathlib import Path
 
 import numpy as np
 from msgspec.structs import replace
-from PySide6.QtCore import QObject, Signal
-from PySide6.QtWidgets import QFileDialog, QWidget
+from PySide6.QtCore import QObject, QPoint, Qt, Signal
+from PySide6.QtWidgets import QFileDialog, QMenu, QWidget
 
 from latespin.desktop.document import Document
 from latespin.desktop.momentlayer import Shape
@@ -44,6 +44,8 @@ class MomentWork(QObject):
     said = Signal(str, bool)
     audition_wanted = Signal(float, float)
     bench_wanted = Signal(str)
+    seek_wanted = Signal(str, float)
+    mark_wanted = Signal()
 
     def __init__(
         self, document: Document, ribbons: Ribbons, bench: MomentsBench,
@@ -53,6 +55,7 @@ class MomentWork(QObject):
         self._document, self._ribbons, self._bench = document, ribbons, bench
         self._place, self._marked, self._window = place, marked, parent
         self._editing = False
+        self._copied: AnyMoment | None = None
         bench.add_wanted.connect(self.add)
         bench.wanted.connect(self.do)
         bench.moment_chosen.connect(self.choose)
@@ -63,6 +66,7 @@ class MomentWork(QObject):
         ribbons.moment_moved.connect(self._move)
         ribbons.moment_bent.connect(self._bend)
         ribbons.moment_key.connect(self.do)
+        ribbons.menu_wanted.connect(self.open_menu)
         for signal in (document.session_changed, document.reading_changed, document.track_changed):
             signal.connect(self.show)
 
@@ -280,6 +284,64 @@ class MomentWork(QObject):
         moment = self.chosen
         if moment is not None:
             self._edit(f"Delete {TITLES[kind_of(moment)].lower()}", self._moments.without(moment.id))
+
+    def _do_copy(self) -> None:
+        """Keep the chosen moment, to put it elsewhere."""
+        if self.chosen is not None:
+            self._copied = self.chosen
+            self.said.emit(f"Copied: {TITLES[kind_of(self.chosen)].lower()}. Ctrl+V puts it at the playhead.", False)
+
+    def _do_paste(self) -> None:
+        """The copied moment once more, at the marked range or the beat nearest to the playhead."""
+        if self._copied is None:
+            self.said.emit("Nothing was copied yet. Ctrl+C copies the chosen moment.", False)
+            return
+        start, _ = self._where(1.0)
+        moment = replace(self._begun(self._copied, start), id=uuid.uuid4().hex[:8])
+        self._bench.chosen = moment.id
+        self._edit(f"Paste {TITLES[kind_of(moment)].lower()}", self._moments.with_changed(moment))
+        self.bench_wanted.emit("moments")
+
+    def _do_next_moment(self) -> None:
+        self._choose_beside(1)
+
+    def _do_last_moment(self) -> None:
+        self._choose_beside(-1)
+
+    def _choose_beside(self, by: int) -> None:
+        """Work on the moment after or before the chosen one, in order of place."""
+        grid = self._document.grid
+        order = sorted(self._moments.placed, key=lambda m: m.start.seconds_in(grid) or 0.0)
+        if order:
+            at = next((i for i, m in enumerate(order) if m.id == self._bench.chosen), -1 if by > 0 else 0)
+            self.choose(order[(at + by) % len(order)].id)
+            self.bench_wanted.emit("moments")
+
+    def open_menu(self, side: str, seconds: float, ident: str, at: QPoint) -> None:
+        """Offer what can be done at a place on a ribbon."""
+        menu = self.menu(side, seconds, ident)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(at)
+
+    def menu(self, side: str, seconds: float, ident: str) -> QMenu:
+        """A menu for a place on a ribbon: what can be done with the moment there, or which can be added."""
+        menu = QMenu(self._window)
+        if ident:
+            self.choose(ident)
+            moment = self.chosen
+            assert moment is not None
+            menu.addAction("Hear it", self._do_audition)
+            menu.addAction(
+                "Switch it off" if moment.on else "Switch it on", lambda: self._change_field("on", not moment.on)
+            )
+            menu.addAction("Copy", self._do_copy)
+            menu.addAction("Delete", self._do_delete)
+        else:
+            self.seek_wanted.emit(side, seconds)
+            menu.addMenu(self._bench.kinds_menu(menu)).setText("Add here")
+            menu.addAction("Paste here", self._do_paste).setEnabled(self._copied is not None)
+            menu.addAction("Mark here", lambda: self.mark_wanted.emit())
+        return menu
 
     def _do_audition(self) -> None:
         """From a bar before the chosen moment to a bar after it, round and round."""

@@ -4,9 +4,10 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
-from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import (
     QColor,
+    QContextMenuEvent,
     QKeyEvent,
     QLinearGradient,
     QMouseEvent,
@@ -84,6 +85,7 @@ class Ribbons(QWidget):
     end_moved = Signal(float, bool)
     marker_moved = Signal(str, str, float, bool)
     moment_key = Signal(str)
+    menu_wanted = Signal(str, float, str, QPoint)  # side, seconds on it, the moment there, where on the screen
     beat_moved = Signal(int, float)  # its number, and where a hand left it, seconds of Before
 
     def __init__(self, parent: QWidget | None = None) -> None:
@@ -261,6 +263,13 @@ class Ribbons(QWidget):
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         if not self.curve.add(self._inner(event.position())):
             super().mouseDoubleClickEvent(event)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        if self._map is not None:
+            at = self._inner(QPointF(event.pos()))
+            self.menu_wanted.emit(
+                self.side_at(at.y()), self.scale.at(at.x()), self.moments.named_at(at), event.globalPos()
+            )
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if not (self.curve.key(event.key()) or self.moments.key(event.key(), event.modifiers())):

@@ -46,6 +46,7 @@ from latespin.desktop.workpanel import WorkPanel
 from latespin.model.version import UNTOUCHED, Stages
 
 SESSION_SUFFIX = ".latespin"
+OF_MOMENTS = ("cover_markers", "next_moment", "last_moment", "copy", "paste")
 OF_MARKERS = ("mark", "mark_end", "unmark_markers", "import_markers", "export_markers")
 
 
@@ -122,7 +123,10 @@ class Window(QMainWindow):
     def _handler(self, name: str) -> Callable[[], None]:
         """What a command calls: a method of the window, or what putting beats right knows."""
         own = getattr(self, f"do_{name}", None)
-        return own or (lambda: (self.marker_work if name in OF_MARKERS else self.grid_work).do(name))
+        work = {**dict.fromkeys(OF_MARKERS, "marker_work"), **dict.fromkeys(OF_MOMENTS, "moment_work")}.get(
+            name, "grid_work"
+        )
+        return own or (lambda: getattr(self, work).do(name))
 
     def _connect(self) -> None:
         document, transport = self.document, self.transport
@@ -150,6 +154,8 @@ class Window(QMainWindow):
         self.moment_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
         self.moment_work.audition_wanted.connect(self._loop_and_play)
         self.moment_work.bench_wanted.connect(self.open_bench)
+        self.moment_work.seek_wanted.connect(self._seek)
+        self.moment_work.mark_wanted.connect(lambda: self.marker_work.do("mark"))
         self.marker_work = MarkerWork(
             document, self.ribbons, self.benches.moments, self._before_place, lambda: self._marked, self
         )
@@ -330,9 +336,6 @@ class Window(QMainWindow):
             self.end_work.audition()
         else:
             self.moment_work.do("audition")
-
-    def do_cover_markers(self) -> None:
-        self.moment_work.do("cover_markers")
 
     def do_delete_moment(self) -> None:
         self.moment_work.do("delete")
