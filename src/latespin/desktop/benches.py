@@ -31,7 +31,10 @@ HEIGHT, TALL = 196, 276
 class ColourBench(Bench):
     """The hall."""
 
-    FIELDS = ("amount_percent", "decay_seconds", "size_percent", "pre_delay_ms", "tone_hz", "width_percent")
+    FIELDS = (
+        "amount_percent", "decay_seconds", "size_percent", "pre_delay_ms", "width_percent",
+        "lows_percent", "highs_percent", "tone_hz", "low_cut_hz", "duck_db",
+    )  # fmt: skip
 
     def __init__(self) -> None:
         super().__init__("colour")
@@ -49,7 +52,7 @@ class ColourBench(Bench):
         grid = QGridLayout()
         grid.setSpacing(12)
         for i, field in enumerate(self.FIELDS):
-            grid.addWidget(self.bar(Hall, field, lambda s, v, f=field: _with_hall(s, on=True, **{f: v})), i // 3, i % 3)
+            grid.addWidget(self.bar(Hall, field, lambda s, v, f=field: _with_hall(s, on=True, **{f: v})), i // 5, i % 5)
         self.column.addLayout(grid)
         self.column.addStretch()
 

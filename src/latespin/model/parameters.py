@@ -127,6 +127,22 @@ TONE = Parameter(
     "Tone", "Hz", 1000.0, 16000.0, 6000.0, 1.05, 0,
     "Where the room's highs begin to fade: lower is darker and softer.", logarithmic=True,
 )  # fmt: skip
+LOWS = Parameter(
+    "Lows", "%", 40.0, 200.0, 100.0, 5.0, 0,
+    "How long the room’s lows decay, against its middle: more is warm or booming, less is dry.",
+)  # fmt: skip
+HIGHS = Parameter(
+    "Highs", "%", 20.0, 120.0, 60.0, 5.0, 0,
+    "How long the room’s highs decay, against its middle: stone keeps them, curtains and people swallow them.",
+)  # fmt: skip
+LOW_CUT = Parameter(
+    "Low cut", "Hz", 20.0, 1000.0, 70.0, 1.05, 0,
+    "Below it the room is thinned, so that basses stay dry.", logarithmic=True,
+)  # fmt: skip
+DUCK = Parameter(
+    "Give way", "dB", 0.0, 18.0, 0.0, 0.5, 1,
+    "How much quieter the room is while the song is loud; it comes up in the gaps.",
+)  # fmt: skip
 WIDTH = Parameter(
     "Width", "%", 0.0, 100.0, 100.0, 1.0, 0,
     "How far the room spreads between left and right; the song itself stays as wide as it is.",

@@ -85,6 +85,10 @@ class Hall(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
     pre_delay_ms: Annotated[float, p.PRE_DELAY] = p.PRE_DELAY.default
     tone_hz: Annotated[float, p.TONE] = p.TONE.default
     width_percent: Annotated[float, p.WIDTH] = p.WIDTH.default
+    lows_percent: Annotated[float, p.LOWS] = p.LOWS.default
+    highs_percent: Annotated[float, p.HIGHS] = p.HIGHS.default
+    low_cut_hz: Annotated[float, p.LOW_CUT] = p.LOW_CUT.default
+    duck_db: Annotated[float, p.DUCK] = p.DUCK.default
 
 
 class Colour(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):

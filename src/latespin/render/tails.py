@@ -23,6 +23,10 @@ def hall_settings(colour: Colour, amount: float | None = None) -> HallSettings:
         tone_hz=hall.tone_hz,
         width=hall.width_percent / 100.0,
         amount=hall.amount_percent / 100.0 if amount is None else amount,
+        lows=hall.lows_percent / 100.0,
+        highs=hall.highs_percent / 100.0,
+        low_cut_hz=hall.low_cut_hz,
+        duck_db=hall.duck_db,
     )
 
 
