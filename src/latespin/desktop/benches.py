@@ -19,6 +19,7 @@ from latespin.desktop.document import Document
 from latespin.desktop.endingbench import EndingBench
 from latespin.desktop.entry import Entry
 from latespin.desktop.gridbench import GridBench
+from latespin.desktop.hallpicture import HallPicture
 from latespin.desktop.momentsbench import MomentsBench
 from latespin.desktop.theme import BOLD, font
 from latespin.desktop.timebench import TimeBench
@@ -50,11 +51,16 @@ class ColourBench(Bench):
         head.addWidget(self._says, 1)
         self.column.addLayout(head)
         grid = QGridLayout()
-        grid.setSpacing(12)
+        grid.setSpacing(8)
         for i, field in enumerate(self.FIELDS):
-            grid.addWidget(self.bar(Hall, field, lambda s, v, f=field: _with_hall(s, on=True, **{f: v})), i // 5, i % 5)
-        self.column.addLayout(grid)
-        self.column.addStretch()
+            grid.addWidget(self.bar(Hall, field, lambda s, v, f=field: _with_hall(s, on=True, **{f: v})), i // 4, i % 4)
+        grid.setRowStretch(3, 1)
+        row = QHBoxLayout()
+        row.setSpacing(12)
+        row.addLayout(grid, 1)
+        self.picture = HallPicture()
+        row.addWidget(self.picture)
+        self.column.addLayout(row, 1)
 
     def _switch_hall(self, on: bool) -> None:
         self.edited.emit(f"Colour: hall {'on' if on else 'off'}", _with_hall(self._stages, on=on), "")
@@ -66,14 +72,18 @@ class ColourBench(Bench):
         for field in self.FIELDS:
             self.bars[field].set_value(getattr(hall, field))
         self._says.setText(self._words(stages, document))
+        loaded = document.loaded
+        self.picture.show_hall(stages.colour if loaded else None, loaded.track.rate if loaded else 44_100)
 
     def _words(self, stages: Stages, document: Document) -> str:
         if not stages.colour.on:
             return "The stage is off."
         if not stages.colour.hall_heard:
             return "Not heard: switch it on and give it an amount."
-        tail = number(tail_seconds(document), 1) if document.loaded else "a few"
-        return f"The version rings on for {tail} s after the music; the tail is never cut."
+        seconds = tail_seconds(document) if document.loaded else 0.0
+        if seconds < 0.05:
+            return "The room fades with the song."
+        return f"The version rings on for {number(seconds, 1)} s after the music; the tail is never cut."
 
 
 def _with_hall(stages: Stages, **changes: Any) -> Stages:
@@ -176,7 +186,7 @@ class Benches(QStackedWidget):
         """Show a stage's bench."""
         self._show(self.pages[name])
         self.setCurrentWidget(self.pages[name])
-        self.setFixedHeight(TALL if name in ("moments", "ending") else HEIGHT)
+        self.setFixedHeight(TALL if name in ("colour", "moments", "ending") else HEIGHT)
 
     def refresh(self) -> None:
         """Show the chosen version's values, of benches that are not seen when they are opened."""

@@ -31,6 +31,7 @@ TIPS = {
     "tape-stop": "The song slows to a standstill.", "echo": "The last slice is repeated ever more slowly, fading.",
     "fade": "Everything fades to nothing.", "stop": "The song stops at a beat.",
 }  # fmt: skip
+BEGINS = {"fade": "Fades from", "tape-stop": "Slows from"}
 SUGGESTIONS = 4
 
 
@@ -166,6 +167,7 @@ class EndingBench(Bench):
             form.show_values(way, document.grid)
             if isinstance(way, TapeStopEnd):
                 form.enable("second_percent", way.two_stages)
+        self._at_label.setText(BEGINS.get(kind, "Ends at"))
         place = ending_place(stages, layout)
         self.at.show_text(say_place(place, document.grid) if place else NO_VALUE)
         self.at.setToolTip(
@@ -188,7 +190,6 @@ class EndingBench(Bench):
 
     def _show_picture(self, stages: Stages, document: Document) -> None:
         from latespin.desktop.asking import tail_seconds
-        from latespin.render.tails import ending_tail
 
         made, layout = document.arrangement(), document.layout
         assert made is not None
@@ -199,15 +200,12 @@ class EndingBench(Bench):
             return
         until = made.map.after_frames / rate + tail_seconds(document)
         decay = close.way.decay_seconds if isinstance(close.way, RingOut) else None
-        adds = max(ending_tail(close, rate), close.length if close.length > 1 else 0) / rate
-        says = (
-            f"+{number(until - close.at / rate, 1)} s after its end"
-            if adds or until > close.at / rate + 0.05
-            else "no tail"
-        )
+        after = until - close.at / rate
+        says = f"silent {number(after, 1)} s later" if after > 0.05 else "no tail"
+        word = {"fade": "fade", "tape-stop": "stop"}.get(ending_kind(close.way), "end")
         measured = document.measured()
         peaks = measured.peaks if measured else document.expected_peaks()
-        self.picture.show_end(End(close.at / rate, until, decay, says), peaks, measured=measured is not None)
+        self.picture.show_end(End(close.at / rate, until, decay, says, word), peaks, measured=measured is not None)
 
     def _form(self, kind: str) -> QWidget:
         if kind not in self._forms:

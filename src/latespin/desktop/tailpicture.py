@@ -22,12 +22,13 @@ BIN = 256
 
 @dataclass(frozen=True)
 class End:
-    """Where the version ends (seconds of After), where all is silent, what decays how: seconds for 60 dB, or None."""
+    """Where the version ends (seconds of After), where all is silent, what decays how: seconds for 60 dB, or None; a ``word`` for the place."""
 
     at: float
     until: float
     decay: float | None
     says: str
+    word: str = "end"
 
 
 class TailPicture(QWidget):
@@ -99,7 +100,7 @@ class TailPicture(QWidget):
             painter.drawText(
                 QRectF(x - 24, area.bottom() + 2, 48, 15),
                 Qt.AlignmentFlag.AlignCenter,
-                "end" if n == 0 else f"{number(n * step, 0, signed=True)} s",
+                self._end.word if n == 0 else f"{number(n * step, 0, signed=True)} s",
             )
 
     def _paint_envelope(self, painter: QPainter, area: QRectF, start: float, stop: float) -> None:

@@ -27,7 +27,7 @@ OCTAVES = (125.0, 250.0, 500.0, 1000.0, 2000.0, 4000.0, 8000.0)
 LOW_CORNERS_HZ, HIGH_CORNERS_HZ = (150.0, 220.0, 320.0, 460.0), (1500.0, 2200.0, 3200.0, 4600.0, 6600.0)
 EARLY_TAPS, EARLY_SHARE = 48, 0.28  # how many to each channel, and how much of the wet sound's power they are
 EARLY_FIRST_MS, EARLY_LAST_MS = 1.5, (50.0, 110.0)  # the last one from a closet to a cathedral
-DUCK_ATTACK_SECONDS, DUCK_RELEASE_SECONDS = 0.02, 0.35
+DUCK_ATTACK_SECONDS, DUCK_RELEASE_SECONDS = 0.02, 0.12
 DUCK_FROM_DB, DUCK_TO_DB = -45.0, -15.0  # level of the dry sound between which the wet one gives way
 DIFFUSER_MS = (4.77, 3.59, 12.73, 9.31)
 DIFFUSER_GAIN = 0.62
@@ -105,7 +105,7 @@ class Hall:
         self._duck = np.array(
             [*(1.0 - np.exp(-1.0 / (t * rate)) for t in (DUCK_ATTACK_SECONDS, DUCK_RELEASE_SECONDS)), settings.duck_db]
         )
-        self._heard = np.zeros(1)
+        self._heard = np.array([0.0, 1.0])
         self._early = np.zeros((2, _power_of_two(int(self._taps.max()) + 4096)), np.float32)
         self._block = int(delays.min()) - int(np.ceil(self._swing)) - 6
         self.tail_frames = fall_frames(rate, settings, TAIL_DB)
@@ -130,7 +130,7 @@ class Hall:
             _reflect(wet, self._early, self._frame, self._taps, self._tap_gains, early)
             room = np.ones(stop - start, np.float32)
             if self._settings.duck_db > 0.0:
-                _give_way(block[:, start:stop], self._duck, self._heard, room)
+                _give_way(block[:, start:stop], self._frame, self._duck, self._heard, room)
             _mix_lines(taps, wet, early, room, self._lines, self._frame, self._mix, out[:, start:stop])
             self._frame += stop - start
         return out
@@ -403,16 +403,18 @@ def _absorb(taps, shelves, state):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True)
-def _give_way(dry, duck, heard, gains):  # type: ignore[no-untyped-def]
-    """Gains of the wet sound below a dry one: its power is followed, quicker up than down."""
-    power = heard[0]
+def _give_way(dry, frame, duck, heard, gains):  # type: ignore[no-untyped-def]
+    """Gains of the wet sound below a dry one: its power is followed, quicker up than down; the gain at every eighth frame."""
+    power, gain = heard
     for n in range(dry.shape[1]):
         now = 0.5 * (float(dry[0, n]) ** 2 + float(dry[1, n]) ** 2)
         power += (duck[0] if now > power else duck[1]) * (now - power)
-        level = 10.0 * np.log10(power + 1e-12)
-        part = min(1.0, max(0.0, (level - DUCK_FROM_DB) / (DUCK_TO_DB - DUCK_FROM_DB)))
-        gains[n] = 10.0 ** (-0.05 * duck[2] * part)
-    heard[0] = power
+        if (frame + n) % 8 == 0:
+            level = 10.0 * np.log10(power + 1e-12)
+            part = min(1.0, max(0.0, (level - DUCK_FROM_DB) / (DUCK_TO_DB - DUCK_FROM_DB)))
+            gain = 10.0 ** (-0.05 * duck[2] * part)
+        gains[n] = gain
+    heard[0], heard[1] = power, gain
 
 
 @njit(cache=True, nogil=True, fastmath=True)

@@ -196,15 +196,20 @@ def _fraction(text: str) -> float:
 
 
 def say_span(length: Length, grid: Grid | None) -> str:
-    """``2 bars``, ``3 beats``, ``1.50 s``."""
+    """``2 bars``, ``3 beats``, ``1.5 s``."""
     if length.beats is None:
-        return f"{number(length.seconds or 0.0, 2)} s"
+        return f"{_plain(length.seconds or 0.0)} s"
     per_bar = grid.beats_per_bar if grid else 4
     bars = length.beats / per_bar
     if bars >= 1.0 and abs(bars - round(bars)) < 1e-9:
         return f"{round(bars)} bar{'s' if round(bars) > 1 else ''}"
-    beats = number(length.beats, 3).rstrip("0").rstrip(".")
-    return f"{beats} beat{'s' if length.beats != 1.0 else ''}"
+    return f"{_plain(length.beats)} beat{'s' if length.beats != 1.0 else ''}"
+
+
+def _plain(value: float) -> str:
+    """With as many decimals as it needs, three at most."""
+    text = number(value, 3)
+    return text.rstrip("0").rstrip(".") if "." in text else text
 
 
 def downbeats(layout: Layout, start: float, stop: float) -> tuple[np.ndarray, np.ndarray]:

@@ -1,0 +1,110 @@
+"""The hall, drawn from its own numbers: how each octave of it decays, and its early reflections."""
+
+import numpy as np
+from PySide6.QtCore import QLineF, QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from latespin.desktop.theme import EVENING, colour, font, theme
+from latespin.model.units import number, with_unit
+from latespin.model.version import Colour
+
+LOWEST_DB = -60.0
+LEFT, BOTTOM, TOP = 34, 18, 10
+NAMED = (125.0, 1000.0, 8000.0)  # Hz, whose decays are written down
+
+
+class HallPicture(QWidget):
+    """Level over time: sticks for early reflections, a line for each octave from 125 Hz (dark) to 8 kHz (light)."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._colour: Colour | None = None
+        self._rate = 44_100
+        self.setMinimumSize(240, 120)
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Expanding)
+        self.setFixedWidth(288)
+        self.setAccessibleName("Decay of the hall")
+        self.setToolTip(
+            "The room after a single clap: its early reflections, then a line for each octave, 125 Hz darkest, 8 kHz lightest,\n"
+            "down to −60 dB. Dimmed while it is not heard."
+        )
+
+    def sizeHint(self) -> QSize:
+        return QSize(288, 180)
+
+    def show_hall(self, colour_stage: Colour | None, rate: int) -> None:
+        """Show the hall of a Colour stage at a sample rate; None before there is a song."""
+        if (colour_stage, rate) != (self._colour, self._rate):
+            self._colour, self._rate = colour_stage, rate
+            self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        body = QRectF(self.rect()).adjusted(1, 1, -1, -1)
+        painter.setPen(QPen(colour("line"), 1))
+        painter.setBrush(colour("panel"))
+        painter.drawRoundedRect(body, 8, 8)
+        if self._colour is None:
+            return
+        from latespin.dsp.hall import OCTAVES, early_taps, octave_decays
+        from latespin.render.tails import hall_settings
+
+        settings = hall_settings(self._colour, 1.0)
+        decays = octave_decays(settings, self._rate)
+        area = body.adjusted(LEFT, TOP, -10, -BOTTOM)
+        if not self._colour.hall_heard:
+            painter.setOpacity(0.4)
+        begins = settings.pre_delay_seconds
+        total = begins + float(decays.max())
+        self._paint_axes(painter, area, total)
+        delays, gains = early_taps(self._rate, settings.size)
+        self._paint_early(painter, area, total, begins + delays / self._rate, gains)
+        for i, (hz, decay) in enumerate(zip(OCTAVES, decays.tolist(), strict=True)):
+            shade = _shade(i)
+            painter.setPen(QPen(shade, 2.0))
+            painter.drawLine(
+                QPointF(self._x(area, begins, total), self._y(area, 0.0)),
+                QPointF(self._x(area, begins + decay, total), area.bottom()),
+            )
+            if hz in NAMED:
+                place = area.adjusted(0, 2 + 16 * NAMED.index(hz), -4, 0)
+                words = f"{with_unit(hz, 'Hz', 0)}  {number(decay, 2)} s"
+                painter.drawText(place, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignRight, words)
+
+    def _x(self, area: QRectF, seconds: float, total: float) -> float:
+        return area.left() + area.width() * seconds / total
+
+    def _y(self, area: QRectF, level: float) -> float:
+        return area.top() + 8.0 + (area.height() - 8.0) * min(1.0, level / LOWEST_DB)
+
+    def _paint_axes(self, painter: QPainter, area: QRectF, total: float) -> None:
+        painter.setFont(font(11))
+        for level in (0, -20, -40, -60):
+            y = self._y(area, level)
+            painter.setPen(QPen(colour("line"), 1, Qt.PenStyle.DotLine))
+            painter.drawLine(QPointF(area.left(), y), QPointF(area.right(), y))
+            painter.setPen(colour("ink_soft"))
+            align = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+            painter.drawText(QRectF(0, y - 8, LEFT - 4, 16), align, number(level, 0))
+        step = next(s for s in (0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0) if total / s <= 6)
+        for n in range(int(total / step) + 1):
+            place = QRectF(self._x(area, n * step, total) - 30, area.bottom() + 2, 60, 15)
+            painter.drawText(place, Qt.AlignmentFlag.AlignCenter, f"{number(n * step, 0 if step >= 1.0 else 1)} s")
+
+    def _paint_early(self, painter: QPainter, area: QRectF, total: float, times: np.ndarray, gains: np.ndarray) -> None:
+        strength = np.sqrt(np.sum(gains.astype(float) ** 2, axis=2))
+        levels = 20.0 * np.log10(strength / strength.max())
+        lines = [
+            QLineF(self._x(area, t, total), area.bottom(), self._x(area, t, total), self._y(area, level))
+            for t, level in zip(times.ravel().tolist(), levels.ravel().tolist(), strict=True)
+        ]
+        painter.setPen(QPen(colour("ink_soft", 0.4), 1.0))
+        painter.drawLines(lines)
+
+
+def _shade(octave: int) -> QColor:
+    """The stage's hue, lighter for higher octaves; all of them dark enough on a light ground."""
+    low, step = (70, 11) if theme() is EVENING else (60, 8)
+    return QColor(colour("colour")).lighter(low + step * octave)
