@@ -8,6 +8,7 @@ import pytest
 
 from latespin.media.track import Track
 from latespin.model.version import Colour, Hall, Stages, Time
+from latespin.render.chain import Chain
 from latespin.render.level import LevelPlan
 from latespin.render.player import Player
 from latespin.render.programme import Programme
@@ -177,3 +178,24 @@ def test_far_into_a_stretch_a_loop_never_waits_and_becomes_exact(player: Player,
     stream = wanted.open()
     stream.seek(frame - 8192)
     assert level_db(device.played()[:, -8192:] - stream.read(8192)) < -75.0
+
+
+def test_what_cannot_be_rendered_stops_and_says_so_and_something_else_can_be_played(
+    player: Player, caplog: pytest.LogCaptureFixture
+) -> None:
+    class Broken(Readers):
+        def chain(self, stages: Stages) -> Chain:
+            raise RuntimeError("the bell is cracked")
+
+    device = SilentDevice(player, pace=4.0)
+    player.change(Programme(Broken(TONE), "after", Stages(), LevelPlan()))
+    player.play()
+    until(lambda: bool(player.failure))
+    assert player.failure == "Playback stopped: the bell is cracked"
+    assert not player.playing
+    assert "cracked" in caplog.text
+    player.change(programme(speed=0.8))
+    player.play()
+    assert frequency(listen(device, 0.5), RATE, 800) == pytest.approx(800, abs=0.1)
+    player.pause()
+    device.close()

@@ -194,6 +194,9 @@ class Playback(QObject):
         player = self.player
         if player is None:
             return
+        if player.failure:
+            self._document.problem.emit(player.failure)
+            player.failure = ""
         programme, frame = player.place()
         if programme is not None:
             self.place_changed.emit(programme.side, frame / player.rate)

@@ -5,6 +5,7 @@ a few hundredths of a second of it are ready they replace what lies ahead in the
 done hastily, with a room that is not yet filled all the way; further ahead it is done again thoroughly.
 """
 
+import logging
 import threading
 import time
 from collections import deque
@@ -17,6 +18,7 @@ from latespin.dsp.truepeak import TruePeakMeter
 from latespin.dsp.types import Audio, decibels
 from latespin.render.programme import Programme, Stream
 
+LOG = logging.getLogger(__name__)
 AHEAD_SECONDS = 0.5
 BLOCK_FRAMES = 4096
 FADE_FRAMES = 1024
@@ -68,6 +70,7 @@ class Player:
         self._gain = np.float32(1.0)
         self.meters = Meters()
         self.underruns = 0
+        self.failure = ""  # why playing was given up; whoever says so empties it
         self._asked_at = self._refined_at = 0.0
         self._changed_frame = -1
         self.change_latencies: deque[float] = deque(maxlen=1000)
@@ -178,18 +181,36 @@ class Player:
                     self._lock.wait(0.25)
                 if self._stopping:
                     return
-                wanted, jump = self._wanted, self._jump
                 heard = list(self._heard)
                 self._heard.clear()
-            if wanted is not None or jump is not None:
-                self._splice(wanted, jump)
-            elif self._may_adopt():
-                self._adopt()
-            elif self._line is not None and not self._ended and self._room() > 0:
-                self._append()
-            elif self._may_refine():
-                self._refine()
+            try:
+                self._work()
+            except (
+                Exception
+            ) as error:  # a fault of ours in what is played: the thread goes on, so that something else can be
+                LOG.exception("rendering for playback failed")
+                self._give_up(error)
             self.meters = meter.hear(heard)
+
+    def _work(self) -> None:
+        """What is most urgent now."""
+        with self._lock:
+            wanted, jump = self._wanted, self._jump
+        if wanted is not None or jump is not None:
+            self._splice(wanted, jump)
+        elif self._may_adopt():
+            self._adopt()
+        elif self._line is not None and not self._ended and self._room() > 0:
+            self._append()
+        elif self._may_refine():
+            self._refine()
+
+    def _give_up(self, error: Exception) -> None:
+        """Stop playing what cannot be rendered, and say why."""
+        with self._lock:
+            self._playing, self._ended = False, True
+            self._wanted = self._jump = self._line = None
+            self.failure = f"Playback stopped: {error or type(error).__name__}"
 
     def _busy(self) -> bool:
         something = (self._line is not None and not self._ended and self._room() > 0) or self._may_refine()
@@ -255,6 +276,9 @@ class Player:
         self._refinement = None
         with self._lock:
             if self._line is not found.replaces:
+                return
+            if found.failed:
+                found.replaces.hasty = False  # as good as it gets
                 return
             if self._read >= found.at:
                 found.replaces.lead_seconds *= 2.0
@@ -429,12 +453,16 @@ class _Refinement:
     def __init__(self, replaces: _Line, programme: Programme, frame: int, at: int, lock: threading.Condition) -> None:
         self.replaces, self.at = replaces, at
         self._programme, self._frame, self._lock = programme, frame, lock
-        self.done = False
+        self.done = self.failed = False
         threading.Thread(target=self._prepare, name="refinement", daemon=True).start()
 
     def _prepare(self) -> None:
-        self.line = _Line(self._programme, self._frame, hasty=False)
-        self.block, self.marks = self.line.read(FADE_FRAMES + BLOCK_FRAMES, self.at)
+        try:
+            self.line = _Line(self._programme, self._frame, hasty=False)
+            self.block, self.marks = self.line.read(FADE_FRAMES + BLOCK_FRAMES, self.at)
+        except Exception:
+            LOG.exception("preparing an exact line failed")
+            self.failed = True
         with self._lock:
             self.done = True
             self._lock.notify_all()
