@@ -9,10 +9,8 @@ from PySide6.QtGui import (
     QColor,
     QContextMenuEvent,
     QKeyEvent,
-    QLinearGradient,
     QMouseEvent,
     QPainter,
-    QPainterPath,
     QPaintEvent,
     QPen,
     QPixmap,
@@ -30,6 +28,7 @@ from latespin.desktop.markerlayer import MarkerLayer
 from latespin.desktop.momentlayer import MomentLayer
 from latespin.desktop.ribbonpicture import expected_peaks, ribbon_image
 from latespin.desktop.theme import BOLD, SEMI_BOLD, colour, font
+from latespin.desktop.threads import paint_jumps, paint_threads, thread, thread_places
 from latespin.desktop.timescale import TimeScale, tick_text, timecode
 from latespin.model.sentence import speed_text
 from latespin.model.timemap import TimeMap
@@ -40,8 +39,6 @@ if TYPE_CHECKING:
 
 RULER = 22
 MARGIN = 12
-THREAD_PX = 14.0
-JUMP_PX = 4.0
 DRAG_PX = 5
 
 
@@ -368,7 +365,9 @@ class Ribbons(QWidget):
         self._paint_curve(painter)
         self._paint_name(painter, bands.before, "before")
         self._paint_name(painter, bands.after, "after")
-        self._paint_threads(painter, bands)
+        places = thread_places(self.scale, self.bars, *self.before_in_view())
+        paint_threads(painter, bands.threads, self.scale, self._map, self._rate, places)
+        paint_jumps(painter, bands.threads, self.scale, self._map, self._rate)
         self._paint_playhead(painter, bands)
         self._paint_hover(painter, bands)
 
@@ -455,60 +454,6 @@ class Ribbons(QWidget):
             self._pictures[name] = kept
         return kept[1]
 
-    def _thread(self, before_x: float, after_x: float, band: QRectF) -> QPainterPath:
-        path = QPainterPath(QPointF(before_x, band.top() + 1))
-        middle = band.height() * 0.5
-        path.cubicTo(before_x, band.top() + middle, after_x, band.bottom() - middle, after_x, band.bottom() - 1)
-        return path
-
-    def _paint_threads(self, painter: QPainter, bands: Bands) -> None:
-        assert self._before is not None
-        gradient = QLinearGradient(0, bands.threads.top(), 0, bands.threads.bottom())
-        gradient.setColorAt(0.0, colour("before"))
-        gradient.setColorAt(1.0, colour("after"))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        places = self._thread_places()
-        befores = np.array([seconds for seconds, _ in places])
-        wide = self.scale.seconds
-        seen = [(self.scale.start + way * wide) * self._rate for way in (-1.0, 2.0)]
-        heard = self._map.first_heard(befores * self._rate, *seen) / self._rate if self._map and places else np.zeros(0)
-        together = {False: QPainterPath(), True: QPainterPath()}
-        for (seconds, strong), after in zip(places, heard.tolist(), strict=True):
-            if not np.isnan(after):  # else it is never heard
-                together[strong].addPath(self._thread(self.scale.x(seconds), self.scale.x(after), bands.threads))
-        for strong, path in together.items():
-            painter.setOpacity(0.9 if strong else 0.42)
-            painter.setPen(QPen(gradient, 1.5 if strong else 1.0))
-            painter.drawPath(path)
-        painter.setOpacity(1.0)
-        self._paint_jumps(painter, bands)
-
-    def _paint_jumps(self, painter: QPainter, bands: Bands) -> None:
-        """Where something else than what comes next begins to sound: from where to when."""
-        assert self._map is not None
-        last = -100.0
-        path = QPainterPath()
-        low, high = (self.scale.at(x) * self._rate for x in (-2.0, self.scale.width + 2.0))
-        for before, after in self._map.jumps(low, high):
-            x = self.scale.x(after / self._rate)
-            if x - last >= JUMP_PX:
-                last = x
-                path.addPath(self._thread(self.scale.x(before / self._rate), x, bands.threads))
-        painter.setPen(QPen(colour("moments", 0.85), 1.0))
-        painter.drawPath(path)
-
-    def _thread_places(self) -> list[tuple[float, bool]]:
-        """Seconds of Before from which threads lead to After, and which of them stand out: bar lines where they are known."""
-        start, end = self.before_in_view()
-        if self.bars is None:
-            step = self.scale.step(THREAD_PX)
-            return [(n * step, n % 5 == 0) for n in range(max(0, int(start / step) - 1), int(end / step) + 1)]
-        grid = self.bars.grid
-        step = self.bars.bars_apart(self.scale, THREAD_PX) * grid.beats_per_bar
-        numbers = grid.numbers_between(start, end)
-        numbers = numbers[numbers % step == 0]
-        return [(t, int(n) % (4 * step) == 0) for t, n in zip(grid.seconds_of(numbers).tolist(), numbers, strict=True)]
-
     def _places(self) -> tuple[float, float]:
         """Where the playhead is on both ribbons, in pixels."""
         before = self._to_before(self.side, self.playhead)
@@ -532,7 +477,7 @@ class Ribbons(QWidget):
         if not rings:
             painter.setPen(QPen(colour("ink"), 1.5))
             painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawPath(self._thread(*xs, bands.threads))
+            painter.drawPath(thread(*xs, bands.threads))
 
     def _paint_loop(self, painter: QPainter, bands: Bands) -> None:
         if self.loop is None:
@@ -585,7 +530,7 @@ class Ribbons(QWidget):
         painter.setPen(QPen(colour("focus"), 1.2))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         if not tail:
-            painter.drawPath(self._thread(self.scale.x(before), self.scale.x(after), bands.threads))
+            painter.drawPath(thread(self.scale.x(before), self.scale.x(after), bands.threads))
         painter.setFont(font(12, SEMI_BOLD))
         width = painter.fontMetrics().horizontalAdvance(text) + 20
         x = min(max(0.0, self._hover.x() - MARGIN - width / 2), self.scale.width - width)
