@@ -13,9 +13,12 @@ from msgspec.structs import replace
 from latespin.errors import OutOfRange, Unreadable
 from latespin.model.curve import CurvePoint
 from latespin.model.documents import Recipe, Session, TrackReference, read_recipe, read_session, to_json
+from latespin.model.endings import ENDINGS
 from latespin.model.grid import Grid
 from latespin.model.history import History
+from latespin.model.moments import KINDS
 from latespin.model.parameters import DECAY, SPEED, Parameter, parameters_of
+from latespin.model.place import Place
 from latespin.model.sentence import say_version, title_suffix
 from latespin.model.units import clock, number, parse_length, parse_value, with_unit
 from latespin.model.version import UNTOUCHED, Colour, Hall, Level, Stages, Time, Version
@@ -65,15 +68,16 @@ def test_a_session_comes_back_exactly(stages: list[Stages]) -> None:
 
 
 def test_every_declared_parameter_guards_its_field() -> None:
-    kinds = (Time, Hall, Level)
-    assert sum(len(parameters_of(kind)) for kind in kinds) == 12
+    kinds = (Time, Hall, Level, *KINDS.values(), *ENDINGS.values())
+    assert sum(len(parameters_of(kind)) for kind in kinds) == 49
     for kind in kinds:
+        needed = {"start": Place(beat=1.0), "end": Place(beat=2.0)} if kind in KINDS.values() else {}
         for name, p in parameters_of(kind).items():
             assert p.low <= p.default <= p.high
             assert p.sentence.endswith(".")
             for wrong in (p.low - 0.01 * (p.high - p.low), p.high + 0.01 * (p.high - p.low), float("nan")):
                 with pytest.raises(OutOfRange, match=name):
-                    kind(**{name: wrong})
+                    kind(**{name: wrong}, **needed)
 
 
 GOOD = msgspec.json.decode(to_json(Recipe(name="a", title="A")))
