@@ -209,13 +209,16 @@ class TimeMap:
         """Where between two frames of After something else than what comes next is heard: the source frame that begins to sound, and when."""
         found = []
         for number in self._spans_within(start, stop):
-            later, earlier = self.spans[number], self.spans[max(0, number - 1)]
-            if number == 0 or later.silent:
-                continue
-            place, left = later.place, earlier.place_at(float(later.after_start))
-            if abs(place - left) > 2.0 or later.backwards != earlier.backwards:
-                found.append((place, later.after_start))
+            later = self.spans[number]
+            if number > 0 and not later.silent and not self.goes_on(number):
+                found.append((later.place, later.after_start))
         return found
+
+    def goes_on(self, number: int) -> bool:
+        """Whether a span begins where the one before it ends, in the same direction."""
+        later, earlier = self.spans[number], self.spans[number - 1]
+        same = abs(later.place - earlier.place_at(float(later.after_start))) <= 2.0
+        return same and later.backwards == earlier.backwards
 
     def _spans_within(self, start: float, stop: float) -> range:
         """The numbers of the spans between two frames of After."""

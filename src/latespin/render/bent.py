@@ -135,7 +135,11 @@ class HastyBent:
     def read(self, start: int, frames: int) -> Audio:
         """As the reader's."""
         numbers = self._reader.map.spans_between(start, start + frames)
-        return self._reader.read_with(self._part, numbers, start, frames, lambda _: 0.0)
+        return self._reader.read_with(self._part, numbers, start, frames, self._likeness)
+
+    def _likeness(self, number: int) -> float:
+        """What can be said at once: the same sound where it goes on, else taken for unlike."""
+        return 1.0 if self._reader.map.goes_on(number) else 0.0
 
     def _part(self, number: int) -> "Part | _HeldPart":
         span, part = self._reader.map.spans[number], self._reader.part(number)
