@@ -11,8 +11,6 @@ from latespin.media.track import Track
 from latespin.model.timemap import Span, TimeMap
 from latespin.render.reader import HastyReader, Part, Reader, glide_part
 
-LEAST_LIKENESS = 0.0
-
 
 class Source(Protocol):
     """What gives After's music before any colour."""
@@ -86,7 +84,7 @@ class BentReader:
             edge = span.after_start - span.fade, span.fade
             old, new = (_read_span(self.part(n), self.map.spans[n], *edge) for n in (number - 1, number))
             energy = float(np.sqrt(np.vdot(old, old) * np.vdot(new, new)))
-            known = max(LEAST_LIKENESS, float(np.vdot(old, new)) / energy) if energy > 1e-12 else 1.0
+            known = max(0.0, float(np.vdot(old, new)) / energy) if energy > 1e-12 else 1.0
             with self._lock:
                 self._likeness[number] = known
         return known
@@ -130,7 +128,7 @@ class HastyBent:
     def __init__(self, reader: BentReader) -> None:
         self._reader = reader
         self._rushed: dict[int, Part] = {}
-        self._held: dict[int, _HeldPart] = {}
+        self._held: dict[int, Part] = {}
 
     def read(self, start: int, frames: int) -> Audio:
         """As the reader's."""
@@ -141,37 +139,27 @@ class HastyBent:
         """What can be said at once: the same sound where it goes on, else taken for unlike."""
         return 1.0 if self._reader.map.goes_on(number) else 0.0
 
-    def _part(self, number: int) -> "Part | _HeldPart":
+    def _part(self, number: int) -> Part:
         span, part = self._reader.map.spans[number], self._reader.part(number)
         if span.backwards and part.stretched:
             if number not in self._held:
-                self._held = {number: _HeldPart(part.rushed(), span)}  # of one span at a time
+                self._held = {number: _held(part, span)}  # of one span at a time
             return self._held[number]
         if id(part) not in self._rushed:
             self._rushed[id(part)] = part.rushed()
         return self._rushed[id(part)]
 
 
-class _HeldPart:
-    """All that a span that goes backwards needs of a part that can only be read forwards, read at once."""
-
-    def __init__(self, part: Part, span: Span) -> None:
-        assert span.bend is not None
-        self.span, self.channels = part.span, part.channels
-        frames = span.after_stop - span.after_start
-        self._first = part.span.after_start + round(span.bend.place_at(0.0)) - frames
-        self._sound = part.read(self._first, frames + span.fade)
-
-    def read(self, start: int, frames: int) -> Audio:
-        """Frames of the music that the span covers."""
-        return self._sound[:, start - self._first : start - self._first + frames]
-
-    def read_bent(self, times: Floats, speeds: Floats) -> Audio:
-        """Never asked for: what goes backwards does so at its own speed."""
-        raise NotImplementedError
+def _held(part: Part, span: Span) -> Part:
+    """A rushed part that has all a span needs which goes backwards: made forwards, at once."""
+    assert span.bend is not None
+    frames = span.after_stop - span.after_start
+    held = part.rushed(forgets=False)
+    held.read(part.span.after_start + round(span.bend.place_at(0.0)) - frames, frames + span.fade)
+    return held
 
 
-def _read_span(part: "Part | _HeldPart", span: Span, start: int, frames: int) -> Audio:
+def _read_span(part: Part, span: Span, start: int, frames: int) -> Audio:
     """Frames of After as one span has them."""
     time = start - span.after_start
     if span.silent:
@@ -186,7 +174,7 @@ def _read_span(part: "Part | _HeldPart", span: Span, start: int, frames: int) ->
     return block
 
 
-def _read_bent(part: "Part | _HeldPart", span: Span, time: int, frames: int) -> Audio:
+def _read_bent(part: Part, span: Span, time: int, frames: int) -> Audio:
     bend = span.bend
     assert bend is not None
     first = part.span.after_start + float(bend.before_at(time))

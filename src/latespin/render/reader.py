@@ -104,10 +104,10 @@ class Part:
         """Whether it is read from a stretch of the track."""
         return self._source is not None
 
-    def rushed(self) -> "Part":
-        """The same for one stream that has to begin at once."""
+    def rushed(self, *, forgets: bool = True) -> "Part":
+        """The same for one stream that has to begin at once; one that does not forget can be read backwards, too."""
         if isinstance(self._source, StretchedSound):
-            return Part(self._track, self.span, self._along, self._source.rushed())
+            return Part(self._track, self.span, self._along, self._source.rushed(forgets=forgets))
         return self
 
     def has(self, start: int, frames: int) -> bool:

@@ -83,9 +83,9 @@ class StretchedSound:
             if missing and not self._coming:
                 self._submit(min(missing[0], len(self._entries) - 1))
 
-    def rushed(self) -> "RushedSound":
+    def rushed(self, *, forgets: bool = True) -> "RushedSound":
         """The same for one stream that has to begin at once."""
-        return RushedSound(self._stretcher)
+        return RushedSound(self._stretcher, forgets=forgets)
 
     def _segments(self, numbers: range) -> list[Segment]:
         """Segments, made where they are missing; the one after them is begun already."""
@@ -131,8 +131,8 @@ class StretchedSound:
 class RushedSound:
     """A stretcher's result read in order by one stream, from wherever it begins; a little may be read again."""
 
-    def __init__(self, stretcher: Stretcher) -> None:
-        self._stretcher = stretcher
+    def __init__(self, stretcher: Stretcher, *, forgets: bool = True) -> None:
+        self._stretcher, self._forgets = stretcher, forgets
         self._rush: Rush | None = None
         self._kept = np.zeros((stretcher.channels, 0), np.float32)
         self._start = 0
@@ -145,7 +145,7 @@ class RushedSound:
             self._kept, self._start, end = self._kept[:, :0], start, start
         if start + frames > end:
             self._kept = np.concatenate((self._kept, self._rush.read(start + frames - end)), axis=1)
-        forgotten = max(0, start - READ_AGAIN - self._start)
+        forgotten = max(0, start - READ_AGAIN - self._start) if self._forgets else 0
         self._kept = self._kept[:, forgotten:]
         self._start += forgotten
         return self._kept[:, start - self._start : start - self._start + frames]
