@@ -11,12 +11,12 @@ from latespin.desktop.entry import Entry
 from latespin.desktop.valuebar import ValueBar
 from latespin.errors import LateSpinError
 from latespin.model.grid import Grid
+from latespin.model.moments import MOST_STEPS
 from latespin.model.notes import NOTE_VALUES, say_value
 from latespin.model.parameters import parameters_of
 from latespin.model.place import Length, parse_span, say_span
 
 NO_STEP = "–"
-MOST_STEPS = 4
 WIDE = ("values",)
 
 #: What fields and their choices are called, and what they do.

@@ -15,7 +15,7 @@ CoverWay = Literal["silence", "repeat", "reverse", "tape-stop", "muffle"]
 DipColour = Literal["water", "phone", "hall", "version-hall"]
 ThrowInto = Literal["echo", "hall"]
 Material = Literal["song", "drums"]
-MOST_STEPS = 8
+MOST_STEPS = 4  # note values of a stutter, one after the other
 
 
 class Moment(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True, tag_field="kind"):
