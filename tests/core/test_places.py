@@ -13,7 +13,7 @@ from latespin.media.markerfiles import read_marks, write_marks
 from latespin.model.documents import Session, read_session, to_json
 from latespin.model.endings import CleanStop, Ending
 from latespin.model.grid import Grid
-from latespin.model.markers import Marker, marker_of, moment_over
+from latespin.model.markers import Marker, moment_over
 from latespin.model.moments import DropIn, Moments, TapeStop
 from latespin.model.place import Length, Place, moved_to, parse_place, parse_span, say_place, say_span
 from latespin.model.version import Stages, Version
@@ -88,7 +88,8 @@ def test_a_session_moves_with_its_grid_and_keeps_everything_in_its_file() -> Non
     )
     changed = with_sound.with_sounds(lambda path: path.rsplit("/", 1)[-1])
     assert changed.versions[0].stages.moments.placed[0].path == "bell.wav"  # type: ignore[union-attr]
-    assert moment_over(marker_of(stop, "x"), stop, "b") == replace(stop, id="b")
+    over = moment_over(marker, stop, "b")
+    assert (over.id, over.label, over.start, over.end) == ("b", "here", marker.start, marker.end)
 
 
 def test_wrong_moments_in_a_file_are_named_by_their_path() -> None:

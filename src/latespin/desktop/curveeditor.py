@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from latespin.desktop.theme import SEMI_BOLD, colour, font
 from latespin.dsp.bend import falling, tension_of
-from latespin.model.moments import AnyMoment, ColourDip, PitchGlide, TapeStop
+from latespin.model.moments import AnyMoment, ColourDip, Dip, PitchGlide, SpinUp, TapeStop
 from latespin.model.place import Length, say_span
 from latespin.model.profiles import dip_of, glide_of, outline, speeds_of
 from latespin.model.units import number
@@ -101,7 +101,7 @@ class CurveEditor(QWidget):
             return max(0.01, 0.5 * moment.attack_percent / 100.0 / shrink)
         if isinstance(moment, TapeStop):
             return 0.5 * (1.0 - moment.gap_percent / 100.0)
-        return 0.25 if getattr(moment, "back", False) or type(moment).__name__ == "Dip" else 0.5
+        return 0.25 if getattr(moment, "back", False) or isinstance(moment, Dip) else 0.5
 
     def diamond(self) -> QPointF | None:
         """Where the second stage begins."""
@@ -157,12 +157,10 @@ class CurveEditor(QWidget):
             self.hushed.emit(self._gap_at(event.position().x(), free=free))
             return
         if name == "ring":
-            rising = type(self._moment).__name__ in ("SpinUp", "ColourDip", "Ramp", "PitchGlide") and self._rises()
-            moved = (
-                (y - event.position().y())
-                / max(1.0, area.height())
-                * (-1.0 if rising and type(self._moment).__name__ != "SpinUp" else 1.0)
-            )
+            inverted = self._rises() and not isinstance(
+                self._moment, SpinUp
+            )  # up is then a curve that gives way sooner
+            moved = (y - event.position().y()) / max(1.0, area.height()) * (-1.0 if inverted else 1.0)
             self.bent.emit(round(tension_of(float(falling(0.5, tension)) + moved), 3))
         else:
             assert isinstance(self._moment, TapeStop)

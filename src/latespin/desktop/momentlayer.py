@@ -24,9 +24,10 @@ LOW, HIGH = 0.12, 0.8  # of the ribbon's height, between which a shape is drawn
 
 @dataclass(frozen=True)
 class Shape:
-    """One moment as it is drawn. ``ends`` in seconds of After, ``source`` of Before; ``music`` is where in the music it begins.
+    """One moment as it is drawn. ``ends`` in seconds of After, ``source`` of Before.
 
-    heights : 0 to 1 over its length.  bent : where along its length its curve is taken hold of, or None.
+    heights : 0 to 1 over its length.  tension : that of its curve where that can be taken hold of here, or None.
+    problem : not heard as asked.  live : switched on.
     """
 
     id: str

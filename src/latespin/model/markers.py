@@ -2,7 +2,7 @@
 
 from msgspec.structs import replace
 
-from latespin.model.moments import AnyMoment, Moment
+from latespin.model.moments import AnyMoment
 from latespin.model.parameters import Checked
 from latespin.model.place import Place
 
@@ -20,8 +20,3 @@ def moment_over(marker: Marker, moment: AnyMoment, ident: str) -> AnyMoment:
     """A moment like ``moment`` over a marker's range, with its label. ident : the new one's."""
     assert marker.end is not None
     return replace(moment, id=ident, label=marker.label, start=marker.start, end=marker.end)
-
-
-def marker_of(moment: Moment, ident: str) -> Marker:
-    """The range a moment takes up, as a marker."""
-    return Marker(id=ident, label=moment.label, start=moment.start, end=moment.end)
