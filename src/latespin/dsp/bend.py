@@ -5,15 +5,13 @@ The curves are one family of our own, chosen because its integral, its ends and 
 1 − x^p (holds on, then dives) or (1 − x)^p (falls at once, then lingers), p = 8^|tension|.
 """
 
-import bisect
 import math
 from dataclasses import dataclass
-from functools import cached_property
-from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import ArrayLike
 
+from latespin.dsp.pieces import Piece, Pieces
 from latespin.dsp.types import Floats
 
 KNOTS = 256
@@ -22,28 +20,17 @@ FIRST_STAGE_LEFT = 0.45  # of the speed, that the first of two stages leaves
 SILENT_SPEED, HEARD_SPEED = 0.01, 0.05  # between them what is played too slowly to be heard as sound is faded
 
 
-class BendPiece(NamedTuple):
-    """From time ``after`` on the place is ``before`` and the speed ``speed``, which grows by ``slope`` per frame of time."""
-
-    after: float
-    before: float
-    speed: float
-    slope: float
-
-
 @dataclass(frozen=True)
-class Bend:
+class Bend(Pieces):
     """Pieces in order of time; places and times in frames of music. The first begins at time 0 or before, the last goes on.
 
     Speeds are 0 or more; a bend of one piece may go backwards at −1.
     """
 
-    pieces: tuple[BendPiece, ...]
-
     @classmethod
     def straight(cls, place: float, speed: float = 1.0) -> "Bend":
         """One speed throughout, ``place`` at time 0."""
-        return cls((BendPiece(0.0, place, speed, 0.0),))
+        return cls((Piece(0.0, place, speed, 0.0),))
 
     @classmethod
     def through(cls, speeds: Floats, frames: float, place: float = 0.0, *, whole: bool = False) -> "Bend":
@@ -58,8 +45,8 @@ class Bend:
         places = place + np.concatenate(([0.0], np.cumsum((speeds[1:] + speeds[:-1]) * (step / 2.0))))
         pieces = []
         for i, (v0, v1) in enumerate(zip(speeds[:-1].tolist(), speeds[1:].tolist(), strict=True)):
-            pieces.append(BendPiece(i * step, float(places[i]), v0, (v1 - v0) / step))
-        pieces.append(BendPiece(frames, float(places[-1]), float(speeds[-1]), 0.0))
+            pieces.append(Piece(i * step, float(places[i]), v0, (v1 - v0) / step))
+        pieces.append(Piece(frames, float(places[-1]), float(speeds[-1]), 0.0))
         return cls(tuple(pieces))
 
     def before_at(self, after: ArrayLike) -> Floats:
@@ -73,19 +60,9 @@ class Bend:
 
     def place_at(self, after: float) -> float:
         """As :meth:`before_at` for one time, far quicker."""
-        which = bisect.bisect_right(self._times, after) - 1
-        piece = self.pieces[max(0, which)]
+        piece, slope = self._piece_at(after)
         t = after - piece.after
-        return piece.before + t * (piece.speed + (0.5 * piece.slope * t if which >= 0 else 0.0))
-
-    @cached_property
-    def _even(self) -> bool:
-        """Whether one speed holds throughout, so that nothing has to be looked up."""
-        return len(self.pieces) == 1 and self.pieces[0].slope == 0.0
-
-    @cached_property
-    def _times(self) -> list[float]:
-        return [piece.after for piece in self.pieces]
+        return piece.before + t * (piece.speed + 0.5 * slope * t)
 
     def speed_at(self, after: ArrayLike) -> Floats:
         """Places for every frame of time, at times; negative where it goes backwards."""
@@ -106,30 +83,12 @@ class Bend:
     def since(self, after: float) -> "Bend":
         """The same with its time counted from ``after`` on."""
         place, speed = self.place_at(after), float(self.speed_at(after))
-        current = max((p for p in self.pieces if p.after <= after), default=self.pieces[0], key=lambda p: p.after)
-        later = (BendPiece(p.after - after, p.before, p.speed, p.slope) for p in self.pieces if p.after > after)
-        return Bend((BendPiece(0.0, place, speed, current.slope), *later))
+        later = (Piece(p.after - after, p.before, p.speed, p.slope) for p in self.pieces if p.after > after)
+        return Bend((Piece(0.0, place, speed, self._piece_at(after)[1]), *later))
 
     def moved(self, places: float) -> "Bend":
         """The same with all places so much further on."""
-        return Bend(tuple(BendPiece(p.after, p.before + places, p.speed, p.slope) for p in self.pieces))
-
-    @property
-    def constant_speed(self) -> float | None:
-        """The speed where there is only one."""
-        speeds = {piece.speed for piece in self.pieces}
-        return speeds.pop() if len(speeds) == 1 and not any(piece.slope for piece in self.pieces) else None
-
-    def _pieces_at(self, where: Floats, column: int) -> tuple[Floats, Floats, Floats, Floats]:
-        """Start, place, speed and slope of the pieces in which times (column 0) or places (column 1) lie."""
-        which = np.searchsorted(self._table[column], where, "right") - 1
-        after, before, speed, slope = self._table[:, np.maximum(which, 0)]
-        return after, before, speed, np.where(which < 0, 0.0, slope)
-
-    @cached_property
-    def _table(self) -> Floats:
-        """The pieces as ``[4, n]``."""
-        return np.array(self.pieces, dtype=np.float64).T
+        return Bend(tuple(Piece(p.after, p.before + places, p.speed, p.slope) for p in self.pieces))
 
 
 def falling(x: ArrayLike, tension: float) -> Floats:

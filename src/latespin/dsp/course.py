@@ -8,32 +8,20 @@ import bisect
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
-from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import ArrayLike
 
+from latespin.dsp.pieces import Piece, Pieces
 from latespin.dsp.types import Floats
 
 
-class Piece(NamedTuple):
-    """From time ``after`` on, place ``before`` and what follows sound at ``speed``, which grows by ``slope`` per frame."""
-
-    after: float
-    before: float
-    speed: float
-    slope: float
-
-
 @dataclass(frozen=True)
-class Course:
+class Course(Pieces):
     """Pieces in order of time, which is also the order of places. Times and places in frames, speeds above 0.
 
     The last piece goes on for ever; before the first one its speed holds.
     """
-
-    pieces: tuple[Piece, ...]
 
     @classmethod
     def steady(cls, speed: float) -> "Course":
@@ -66,20 +54,10 @@ class Course:
 
     def place_at(self, after: float) -> float:
         """As :meth:`before_at` for one time, far quicker."""
-        which = bisect.bisect_right(self._times, after) - 1
-        piece = self.pieces[max(0, which)]
-        t, slope = after - piece.after, piece.slope if which >= 0 else 0.0
+        piece, slope = self._piece_at(after)
+        t = after - piece.after
         x = slope * t
         return piece.before + piece.speed * t * (math.expm1(x) / x if abs(x) >= 1e-12 else 1.0)
-
-    @cached_property
-    def _even(self) -> bool:
-        """Whether one speed holds throughout, so that nothing has to be looked up."""
-        return len(self.pieces) == 1 and self.pieces[0].slope == 0.0
-
-    @cached_property
-    def _times(self) -> list[float]:
-        return [piece.after for piece in self.pieces]
 
     def speed_at(self, after: ArrayLike) -> Floats:
         """The speeds at times: places for every frame of time."""
@@ -95,12 +73,6 @@ class Course:
         start, place, speed, slope = self._pieces_at(before, 1)
         way = (before - place) / speed
         return np.asarray(start + way * _over(np.log1p, slope * way))
-
-    @property
-    def constant_speed(self) -> float | None:
-        """The speed where there is only one."""
-        speeds = {piece.speed for piece in self.pieces}
-        return speeds.pop() if len(speeds) == 1 and not any(piece.slope for piece in self.pieces) else None
 
     def slower(self, ratio: float) -> "Course":
         """The same taking ``ratio`` times as long."""
@@ -129,18 +101,6 @@ class Course:
                 Course((Piece(0.0, *first), *(Piece(p.after - start, p.before, p.speed, p.slope) for p in later)))
             )
         return courses
-
-    def _pieces_at(self, where: Floats, column: int) -> tuple[Floats, Floats, Floats, Floats]:
-        """Start, place, speed and slope of the pieces in which times (column 0) or places (column 1) lie."""
-        table = self._table
-        which = np.searchsorted(table[column], where, "right") - 1
-        after, before, speed, slope = table[:, np.maximum(which, 0)]
-        return after, before, speed, np.where(which < 0, 0.0, slope)
-
-    @cached_property
-    def _table(self) -> Floats:
-        """The pieces as ``[4, n]``."""
-        return np.array(self.pieces, dtype=np.float64).T
 
 
 def _time_at(piece: Piece, place: float) -> float:

@@ -9,7 +9,8 @@ import numpy as np
 from latespin.dsp.attacks import AttackMap
 from latespin.dsp.bend import Bend
 from latespin.dsp.characters import CHARACTERS
-from latespin.dsp.course import Course, Piece
+from latespin.dsp.course import Course
+from latespin.dsp.pieces import Piece
 from latespin.dsp.stretch import Stretcher, Warp
 from latespin.dsp.types import Audio, Floats
 from latespin.dsp.varispeed import reach, read_along, read_at
