@@ -92,6 +92,7 @@ class Document(QObject):
         self._read_grid: Grid | None = None
         self._found_at: Path | None = None
         self._layout: tuple[tuple[object, ...], Layout] | None = None
+        self._expected: tuple[Arrangement, float, Peaks] | None = None
         self._arranged: dict[int, tuple[Stages, Layout, Arrangement]] = {}
         self._reading: Task | None = None
         self._opening: Task | None = None
@@ -400,14 +401,19 @@ class Document(QObject):
             self._arranged = dict([*self._arranged.items()][-ARRANGED:]) | {id(wanted): kept}
         return kept[2]
 
-    def expected_peaks(self) -> "Peaks | None":
-        """What the chosen version's peaks will roughly be, until it has been measured."""
+    def peaks(self) -> "Peaks | None":
+        """The chosen version's peaks as measured, or what they will roughly be until it has been."""
         from latespin.desktop.ribbonpicture import expected_peaks
+        from latespin.render.tails import tail_after
 
-        time_map = self.time_map()
-        if self.loaded is None or time_map is None:
-            return None
-        return expected_peaks(self.loaded.peaks, time_map, 10.0 ** (self.plan().gain_db / 20.0))
+        measured, made = self.measured(), self.arrangement()
+        if measured is not None or made is None or self.loaded is None:
+            return measured.peaks if measured else None
+        gain = 10.0 ** (self.plan().gain_db / 20.0)
+        if self._expected is None or self._expected[0] is not made or self._expected[1] != gain:
+            tail = tail_after(self.stages, made, self.loaded.track.rate)
+            self._expected = made, gain, expected_peaks(self.loaded.peaks, made.map, gain, tail)
+        return self._expected[2]
 
     def problems(self) -> tuple[Problem, ...]:
         """What of the chosen version's moments and ending cannot be done as asked."""

@@ -203,9 +203,10 @@ class EndingBench(Bench):
         after = until - close.at / rate
         says = f"silent {number(after, 1)} s later" if after > 0.05 else "no tail"
         word = {"fade": "fade", "tape-stop": "stop"}.get(ending_kind(close.way), "end")
-        measured = document.measured()
-        peaks = measured.peaks if measured else document.expected_peaks()
-        self.picture.show_end(End(close.at / rate, until, decay, says, word), peaks, measured=measured is not None)
+        peaks = document.peaks()
+        self.picture.show_end(
+            End(close.at / rate, until, decay, says, word), peaks, measured=document.measured() is not None
+        )
 
     def _form(self, kind: str) -> QWidget:
         if kind not in self._forms:

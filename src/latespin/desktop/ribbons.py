@@ -26,7 +26,7 @@ from latespin.desktop.endlayer import EndLayer
 from latespin.desktop.layers import GRIP_PX, Layer
 from latespin.desktop.markerlayer import MarkerLayer
 from latespin.desktop.momentlayer import MomentLayer
-from latespin.desktop.ribbonpicture import expected_peaks, ribbon_image
+from latespin.desktop.ribbonpicture import ribbon_image
 from latespin.desktop.theme import BOLD, SEMI_BOLD, colour, font
 from latespin.desktop.threads import paint_jumps, paint_threads, thread, thread_places
 from latespin.desktop.timescale import TimeScale, tick_text, timecode
@@ -127,12 +127,10 @@ class Ribbons(QWidget):
         self.scale = TimeScale.fitted(self._inner_width(), 1.0)
         self.update()
 
-    def show_version(self, time_map: TimeMap, peaks: "Peaks | None", gain: float, tail_frames: int = 0) -> None:
-        """Show a version; without measured peaks, what they will roughly be, and room for its tail."""
+    def show_version(self, time_map: TimeMap, peaks: "Peaks", *, measured: bool) -> None:
+        """Show a version by its peaks, measured or what they will roughly be."""
         assert self._before is not None
-        self._map = time_map
-        self._measured = peaks is not None
-        self._after = peaks or expected_peaks(self._before, time_map, gain, tail_frames)
+        self._map, self._after, self._measured = time_map, peaks, measured
         self._after_seconds = self._after.frames / self._rate
         total = max(self._before.frames, self._after.frames) / self._rate
         self.scale = self.scale.resized(self._inner_width(), total)

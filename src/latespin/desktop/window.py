@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
 )
 
 from latespin.demo import demo_session
-from latespin.desktop.asking import answer, tail_seconds
+from latespin.desktop.asking import answer
 from latespin.desktop.benches import Benches
 from latespin.desktop.commands import COMMANDS, build_menus
 from latespin.desktop.document import Document
@@ -240,13 +240,11 @@ class Window(QMainWindow):
         self.actions_by_name["matched"].setChecked(self.settings.matched)
         time_map = document.time_map()
         if loaded is not None and time_map is not None:
-            measured = document.measured()
-            gain = 10.0 ** (document.plan().gain_db / 20.0)
-            shown = (time_map, id(measured) if measured else gain)
-            if shown != self._shown_peaks:
+            peaks = document.peaks()
+            shown = (time_map, peaks)
+            if peaks is not None and shown != self._shown_peaks:
                 self._shown_peaks = shown
-                tail = 0 if measured else round(tail_seconds(document) * loaded.track.rate)
-                self.ribbons.show_version(time_map, measured.peaks if measured else None, gain, tail)
+                self.ribbons.show_version(time_map, peaks, measured=document.measured() is not None)
 
     def _show_opening(self) -> None:
         if self.document.loaded is None:

@@ -116,8 +116,8 @@ def _with_effects(
     """What does not bend time, put at its frames of After."""
 
     def during(stretch: Stretch, more: int = 0) -> During:
-        ends = music.map.before_of_all(np.array([stretch.start, stretch.stop], dtype=np.float64))
-        start, stop = (round(at) for at in after.after_of_all(ends).tolist())
+        ends = np.array([stretch.start, stretch.stop], dtype=np.float64)
+        start, stop = (round(at) for at in after.after_of_music(ends).tolist())
         return During(stretch.moment, start, max(start + 1, stop), more)  # type: ignore[arg-type]
 
     def those(kind: type) -> list[Stretch]:
@@ -139,10 +139,8 @@ def _with_effects(
     )  # fmt: skip
     close = Close(AsTrack(), after.after_frames)
     if ending is not None:
-        at = (
-            after.after_frames if not isinstance(ending.way, Fade | TapeStopEnd) else after.after_frames - ending.length
-        )
-        close = dataclasses.replace(ending, at=max(0, at))
+        within = ending.length if isinstance(ending.way, Fade | TapeStopEnd) else 0
+        close = dataclasses.replace(ending, at=max(0, after.after_frames - within))
     return Arrangement(
         after, music.map,
         muffles=tuple(during(s) for s in those(Cover) if s.moment.way == "muffle"),  # type: ignore[attr-defined]

@@ -168,7 +168,7 @@ class TimeMap:
         Within a moment that keeps time it is where they would have sounded; where they never do, where they are passed over.
         """
         if self.music is not None:
-            return self._by_clock(self.music.after_of_all(before))
+            return self.after_of_music(self.music.after_of_all(before))
         if len(self.spans) == 1:
             return np.clip(self.spans[0].after_of(before), self.spans[0].after_start, self.spans[0].after_stop)
         out = np.zeros(len(before))
@@ -228,7 +228,10 @@ class TimeMap:
         """Source frames for every frame of After, at a frame of it."""
         return self._span_at(after).speed_at(after)
 
-    def _by_clock(self, music: Floats) -> Floats:
+    def after_of_music(self, music: Floats) -> Floats:
+        """The frames of After at which the song's clock is at frames of the music, which is After itself where nothing bends it."""
+        if self.music is None:
+            return music
         starts = [leg.music for leg in self.clock]
         which = np.maximum(np.searchsorted(starts, music, "right") - 1, 0)
         out = np.zeros(len(music))
