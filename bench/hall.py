@@ -16,7 +16,7 @@ RATE = 44_100
 def main() -> None:
     """Print all figures."""
     print(
-        "size decay lows highs  broadband %  octaves 125 Hz … 8 kHz, % off   dense (0.9) after ms  tail: mean density  kurtosis  flatness dB  ears"
+        "size decay lows highs  broadband %  octaves 125 Hz … 8 kHz, % off   dense (0.9) after ms  tail: mean density  kurtosis  flatness dB  ears  worst octave"
     )
     for size, decay, lows, highs, tone in (
         (0.3, 1.2, 1.0, 0.6, 6000.0), (0.5, 2.0, 1.0, 0.6, 6000.0), (0.5, 2.0, 1.0, 1.0, 16_000.0),
@@ -29,11 +29,13 @@ def main() -> None:
         curve = [density(channel, start) for channel in response for start in np.arange(0.0, 0.3, 0.005)]
         first = next(i for i, value in enumerate(curve) if value >= 0.9)
         kurtosis, flatness = colour(left[RATE // 4 : RATE // 4 + round(1.2 * decay * RATE)])
-        ears = np.corrcoef(left[RATE // 5 : 2 * RATE], right[RATE // 5 : 2 * RATE])[0, 1]
+        tail = slice(RATE // 5, RATE // 5 + RATE)
+        ears = np.corrcoef(left[tail], right[tail])[0, 1]
+        worst = max(abs(np.corrcoef(octave(left, f)[tail], octave(right, f)[tail])[0, 1]) for f in OCTAVES)
         said = " ".join(f"{value:+5.1f}" for value in off)
         print(
             f"{size:4.1f} {decay:5.1f} {lows:4.1f} {highs:5.1f}  {100 * (t30(left) / decay - 1):+10.1f}   {said}   {5 * first + 10:12d}"
-            f"  {np.mean(curve[first:60]):16.2f}  {kurtosis:12.2f}  {flatness:8.2f}  {ears:+8.3f}"
+            f"  {np.mean(curve[first:60]):12.2f} (least {np.min(curve[first:60]):.2f})  {kurtosis:12.2f}  {flatness:8.2f}  {ears:+8.3f}  {worst:.2f}"
         )
     noise = (0.1 * np.random.default_rng(0).standard_normal((2, 30 * RATE))).astype(np.float32)
     hall = Hall(RATE, HallSettings(2.0, 0.5, 0.0, 6000.0, 1.0, 0.3, duck_db=6.0))
