@@ -42,7 +42,7 @@ class EndWork(QObject):
             return
         close, rate = made.close, layout.rate
         until = made.map.after_frames / rate + tail_seconds(self._document)
-        place = close.place.seconds_in(layout.grid) or 0.0
+        place = close.place.at(layout.grid)
         title = ENDING_TITLES[ending_kind(close.way)]
         self._ribbons.end.show(close.at / rate, until, place, title, editing=self._editing)
 
@@ -54,4 +54,4 @@ class EndWork(QObject):
             self.said.emit("This version ends as the track does. Choose an ending on its bench (4).", False)
             return
         bar = layout.grid.bar_seconds if layout.grid else 2.0
-        self.audition_wanted.emit(max(0.0, (place.seconds_in(layout.grid) or 0.0) - BARS_BEFORE * bar))
+        self.audition_wanted.emit(max(0.0, place.at(layout.grid) - BARS_BEFORE * bar))

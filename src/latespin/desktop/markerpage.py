@@ -49,7 +49,7 @@ class MarkerPage(QWidget):
 
     def show_markers(self, markers: tuple[Marker, ...], grid: Grid | None) -> None:
         """Show markers in order of place."""
-        rows = sorted(markers, key=lambda m: m.start.seconds_in(grid) or 0.0)
+        rows = sorted(markers, key=lambda m: m.start.at(grid))
         shown = [(m.id, m.label or "–", _where(m, grid)) for m in rows]
         have = [
             (item.data(Qt.ItemDataRole.UserRole), item.text(), item.data(Qt.ItemDataRole.UserRole + 1))

@@ -47,7 +47,7 @@ class MarkerWork(QObject):
         grid = self._document.grid
         self._ribbons.markers.show(
             tuple(
-                Flag(m.id, m.label, m.start.seconds_in(grid) or 0.0, m.end.seconds_in(grid) if m.end else None)
+                Flag(m.id, m.label, m.start.at(grid), m.end.seconds_in(grid) if m.end else None)
                 for m in self._document.session.markers
             )
         )
@@ -76,11 +76,11 @@ class MarkerWork(QObject):
         """The last marker before the playhead becomes a range that ends there."""
         seconds, _ = self._place()
         grid, markers = self._document.grid, self._document.session.markers
-        before = [m for m in markers if (m.start.seconds_in(grid) or 0.0) < seconds - 0.005]
+        before = [m for m in markers if m.start.at(grid) < seconds - 0.005]
         if not before:
             self.said.emit("There is no marker before the playhead whose end this could be. X sets one.", False)
             return
-        last = max(before, key=lambda m: m.start.seconds_in(grid) or 0.0)
+        last = max(before, key=lambda m: m.start.at(grid))
         ended = replace(last, end=Place(seconds=round(seconds, 4)))
         self._put_markers("End marker", tuple(ended if m.id == last.id else m for m in markers))
 
@@ -94,10 +94,7 @@ class MarkerWork(QObject):
             return
         place = snapped_place(seconds, grid) if snapped else Place(seconds=round(seconds, 4))
         moved = replace(marker, **{part: place})
-        if (
-            moved.end is not None
-            and (moved.end.seconds_in(grid) or 0.0) - (moved.start.seconds_in(grid) or 0.0) < 0.005
-        ):
+        if moved.end is not None and moved.end.at(grid) - moved.start.at(grid) < 0.005:
             return
         changed = tuple(moved if m.id == ident else m for m in markers)
         self._document.edit_session("Move marker", replace(self._document.session, markers=changed), f"{ident} {part}")
@@ -109,7 +106,7 @@ class MarkerWork(QObject):
     def _jump(self, ident: str) -> None:
         marker = next((m for m in self._document.session.markers if m.id == ident), None)
         if marker is not None and not self._place()[1]:
-            self.seek_wanted.emit(marker.start.seconds_in(self._document.grid) or 0.0)
+            self.seek_wanted.emit(marker.start.at(self._document.grid))
 
     def _do_unmark_markers(self) -> None:
         gone = set(self._bench.markers.chosen())
@@ -146,7 +143,7 @@ class MarkerWork(QObject):
         from latespin.media.markerfiles import write_marks
 
         loaded, grid = self._document.loaded, self._document.grid
-        markers = sorted(self._document.session.markers, key=lambda m: m.start.seconds_in(grid) or 0.0)
+        markers = sorted(self._document.session.markers, key=lambda m: m.start.at(grid))
         if loaded is None or not markers:
             self.said.emit("There are no markers to export. X sets one.", False)
             return
@@ -156,7 +153,7 @@ class MarkerWork(QObject):
         if not name:
             return
         path = Path(name) if Path(name).suffix else Path(name + (".wav" if "wav" in kind else ".csv"))
-        marks = [(m.label, m.start.seconds_in(grid) or 0.0, m.end.seconds_in(grid) if m.end else None) for m in markers]
+        marks = [(m.label, m.start.at(grid), m.end.seconds_in(grid) if m.end else None) for m in markers]
         track = loaded.track
 
         def written(_: object) -> None:

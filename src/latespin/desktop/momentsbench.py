@@ -220,7 +220,7 @@ class MomentsBench(Bench):
         super().show_stages(stages, document)
         grid = document.grid
         problems = {problem.id: problem.says for problem in document.problems()}
-        placed = sorted(stages.moments.placed, key=lambda m: m.start.seconds_in(grid) or 0.0)
+        placed = sorted(stages.moments.placed, key=lambda m: m.start.at(grid))
         self._fill(placed, problems, document)
         moment = stages.moments.find(self.chosen)
         self.problem.setText(problems.get(self.chosen, "") if moment else "")
@@ -325,7 +325,7 @@ def length_of(moment: AnyMoment, document: Document) -> Length:
     if moment.start.beat is not None and moment.end.beat is not None and moment.end.beat - moment.start.beat >= 0.01:
         return Length(beats=moment.end.beat - moment.start.beat)
     grid = document.grid
-    start, end = moment.start.seconds_in(grid) or 0.0, moment.end.seconds_in(grid) or 0.0
+    start, end = moment.start.at(grid), moment.end.at(grid)
     return Length(seconds=min(3600.0, max(0.003, end - start)))
 
 

@@ -90,7 +90,7 @@ class MomentWork(QObject):
         problems = {problem.id for problem in document.problems()}
         shapes = []
         for moment in document.stages.moments.placed:
-            ends = tuple(place.seconds_in(layout.grid) or 0.0 for place in (moment.start, moment.end))
+            ends = tuple(place.at(layout.grid) for place in (moment.start, moment.end))
             source = ends[0], max(ends[0] + 0.01, ends[1])
             spot = spots.get(moment.id)
             if spot is not None:
@@ -210,7 +210,7 @@ class MomentWork(QObject):
         length = parse_span(text, grid)
         if length.beats is not None and moment.start.beat is not None:
             return replace(moment, end=Place(beat=moment.start.beat + length.beats))
-        start = moment.start.seconds_in(grid) or 0.0
+        start = moment.start.at(grid)
         if length.beats is not None and grid is not None:
             return replace(
                 moment, end=Place(seconds=float(grid.seconds_of(float(grid.number_at(start)) + length.beats)))
@@ -225,8 +225,8 @@ class MomentWork(QObject):
         grid = self._document.grid
         if start.beat is not None and moment.start.beat is not None and moment.end.beat is not None:
             return replace(moment, start=start, end=Place(beat=start.beat + moment.end.beat - moment.start.beat))
-        ends = [place.seconds_in(grid) or 0.0 for place in (moment.start, moment.end)]
-        return replace(moment, start=start, end=Place(seconds=(start.seconds_in(grid) or 0.0) + ends[1] - ends[0]))
+        ends = [place.at(grid) for place in (moment.start, moment.end)]
+        return replace(moment, start=start, end=Place(seconds=start.at(grid) + ends[1] - ends[0]))
 
     def _move(self, ident: str, part: str, seconds: float, snapped: bool) -> None:
         moment, grid = self._moments.find(ident), self._document.grid
@@ -237,7 +237,7 @@ class MomentWork(QObject):
             changed = self._begun(moment, place)
         else:
             changed = replace(moment, **{part: place})
-            ends = [end.seconds_in(grid) or 0.0 for end in (changed.start, changed.end)]
+            ends = [end.at(grid) for end in (changed.start, changed.end)]
             if ends[1] - ends[0] < 0.005:
                 return
         self._edit(f"Move {TITLES[kind_of(moment)].lower()}", self._moments.with_changed(changed), f"{ident} {part}")
@@ -256,12 +256,12 @@ class MomentWork(QObject):
         if moment is None:
             return
         if beats == 0.0:
-            ends = [place.seconds_in(grid) or 0.0 for place in (moment.start, moment.end)]
+            ends = [place.at(grid) for place in (moment.start, moment.end)]
             places = [Place(seconds=round(max(0.0, end + seconds), 4)) for end in ends]
         else:
             step = beats * (grid.beat_seconds if grid else 0.5)
             places = [place.later(step, beats, grid) for place in (moment.start, moment.end)]
-        if (places[1].seconds_in(grid) or 0.0) - (places[0].seconds_in(grid) or 0.0) < 0.005:
+        if places[1].at(grid) - places[0].at(grid) < 0.005:
             return
         changed = replace(moment, start=places[0], end=places[1])
         self._edit(
@@ -311,7 +311,7 @@ class MomentWork(QObject):
     def _choose_beside(self, by: int) -> None:
         """Work on the moment after or before the chosen one, in order of place."""
         grid = self._document.grid
-        order = sorted(self._moments.placed, key=lambda m: m.start.seconds_in(grid) or 0.0)
+        order = sorted(self._moments.placed, key=lambda m: m.start.at(grid))
         if order:
             at = next((i for i, m in enumerate(order) if m.id == self._bench.chosen), -1 if by > 0 else 0)
             self.choose(order[(at + by) % len(order)].id)
@@ -350,7 +350,7 @@ class MomentWork(QObject):
             self.said.emit("Choose a moment to hear; add one on the Moments bench (3).", False)
             return
         bar = grid.bar_seconds if grid else 2.0
-        start, end = (place.seconds_in(grid) or 0.0 for place in (moment.start, moment.end))
+        start, end = (place.at(grid) for place in (moment.start, moment.end))
         self.audition_wanted.emit(max(0.0, start - bar), min(layout.seconds, end + bar))
 
     def _do_choose_file(self) -> None:

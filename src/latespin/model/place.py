@@ -50,11 +50,15 @@ class Place(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
             return self.seconds
         return None if grid is None else float(grid.seconds_of(self.beat))
 
+    def at(self, grid: Grid | None) -> float:
+        """When it is, seconds of Before, for drawing and sorting; the song's start for a beat where there is no grid."""
+        return self.seconds_in(grid) or 0.0
+
     def later(self, seconds: float, beats: float, grid: Grid | None) -> "Place":
         """Moved by beats where it is held in beats and there is a grid, else by seconds; not before the song."""
         if self.beat is not None and grid is not None:
             return Place(beat=max(self.beat + beats, math.ceil(float(grid.number_at(0.0)) * FINEST) / FINEST))
-        return Place(seconds=max(0.0, (self.seconds_in(grid) or 0.0) + seconds))
+        return Place(seconds=max(0.0, self.at(grid) + seconds))
 
 
 class Length(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
