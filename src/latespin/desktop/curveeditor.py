@@ -7,6 +7,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from latespin.desktop.plot import paint_panel
 from latespin.desktop.theme import SEMI_BOLD, colour, font
 from latespin.dsp.bend import falling, tension_of
 from latespin.model.moments import AnyMoment, ColourDip, Dip, PitchGlide, SpinUp, TapeStop
@@ -192,11 +193,7 @@ class CurveEditor(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        body = QRectF(self.rect()).adjusted(1, 1, -1, -1)
-        painter.setPen(QPen(colour("focus") if self.hasFocus() else colour("line"), 2 if self.hasFocus() else 1))
-        painter.setBrush(colour("panel"))
-        painter.drawRoundedRect(body, 8, 8)
+        body = paint_panel(painter, self)
         if self._moment is None:
             painter.setFont(font(12))
             painter.setPen(colour("ink_soft"))

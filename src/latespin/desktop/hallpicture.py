@@ -5,7 +5,8 @@ from PySide6.QtCore import QLineF, QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from latespin.desktop.theme import EVENING, colour, font, theme
+from latespin.desktop.plot import paint_levels, paint_panel
+from latespin.desktop.theme import EVENING, colour, theme
 from latespin.model.units import number, with_unit
 from latespin.model.version import Colour
 
@@ -41,11 +42,7 @@ class HallPicture(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        body = QRectF(self.rect()).adjusted(1, 1, -1, -1)
-        painter.setPen(QPen(colour("line"), 1))
-        painter.setBrush(colour("panel"))
-        painter.drawRoundedRect(body, 8, 8)
+        body = paint_panel(painter, self)
         if self._colour is None:
             return
         from latespin.dsp.hall import OCTAVES, early_taps, octave_decays
@@ -80,14 +77,7 @@ class HallPicture(QWidget):
         return area.top() + 8.0 + (area.height() - 8.0) * min(1.0, level / LOWEST_DB)
 
     def _paint_axes(self, painter: QPainter, area: QRectF, total: float) -> None:
-        painter.setFont(font(11))
-        for level in (0, -20, -40, -60):
-            y = self._y(area, level)
-            painter.setPen(QPen(colour("line"), 1, Qt.PenStyle.DotLine))
-            painter.drawLine(QPointF(area.left(), y), QPointF(area.right(), y))
-            painter.setPen(colour("ink_soft"))
-            align = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
-            painter.drawText(QRectF(0, y - 8, LEFT - 4, 16), align, number(level, 0))
+        paint_levels(painter, area, lambda level: self._y(area, level))
         step = next(s for s in (0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0) if total / s <= 6)
         for n in range(int(total / step) + 1):
             place = QRectF(self._x(area, n * step, total) - 30, area.bottom() + 2, 60, 15)

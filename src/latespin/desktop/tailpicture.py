@@ -8,6 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from latespin.desktop.plot import paint_levels, paint_panel
 from latespin.desktop.theme import SEMI_BOLD, colour, font
 from latespin.model.units import number
 
@@ -58,11 +59,7 @@ class TailPicture(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        body = QRectF(self.rect()).adjusted(1, 1, -1, -1)
-        painter.setPen(QPen(colour("line"), 1))
-        painter.setBrush(colour("panel"))
-        painter.drawRoundedRect(body, 8, 8)
+        body = paint_panel(painter, self)
         if self._end is None or self._peaks is None:
             painter.setFont(font(12))
             painter.setPen(colour("ink_soft"))
@@ -83,17 +80,7 @@ class TailPicture(QWidget):
 
     def _paint_axes(self, painter: QPainter, area: QRectF, start: float, stop: float) -> None:
         assert self._end is not None
-        painter.setFont(font(11))
-        for level in (0, -20, -40, -60):
-            y = self._y(area, level)
-            painter.setPen(QPen(colour("line"), 1, Qt.PenStyle.DotLine))
-            painter.drawLine(QPointF(area.left(), y), QPointF(area.right(), y))
-            painter.setPen(colour("ink_soft"))
-            painter.drawText(
-                QRectF(2, y - 8, LEFT - 6, 16),
-                Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
-                number(level, 0),
-            )
+        paint_levels(painter, area, lambda level: self._y(area, level))
         step = next(s for s in (1, 2, 5, 10, 20, 60) if (stop - start) / s <= 10)
         for n in range(int((start - self._end.at) // step) + 1, int((stop - self._end.at) // step) + 1):
             x = self._x(area, self._end.at + n * step, start, stop)
