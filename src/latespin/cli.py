@@ -205,11 +205,11 @@ def render(
     """Write a version of SONG, or one of a session's, to OUT; its ending says the format: .wav .flac .ogg .opus .mp3."""
     from latespin.jobs import Share
     from latespin.media.track import open_track
+    from latespin.render.colourproblems import colour_problems
     from latespin.render.export import check_export_target, export
     from latespin.render.openings import open_version
     from latespin.render.readers import Readers
     from latespin.render.recipes import find_recipe
-    from latespin.render.sounds import missing_sounds
 
     ending, recipe = asked.pop("ending"), asked.pop("recipe")
     _check_together(length, bpm, source_bpm, asked)
@@ -234,7 +234,10 @@ def render(
         stages = _ended(stages, ending, layout.grid)
         readers = Readers(track, layout=layout)
         result = export(readers, stages, out, Share(work, 0.3, 1.0), depth=depth, overwrite=overwrite)
-    notes = [problem.says for problem in (*readers.arrangement(stages).problems, *missing_sounds(stages))]
+    notes = [
+        problem.says
+        for problem in (*readers.arrangement(stages).problems, *colour_problems(stages, readers.setting(stages)))
+    ]
     notes = [*track.warnings, *notes, *([result.plan.note] if result.plan.note else [])]
     if result.clipped_samples:
         notes.append(
@@ -334,8 +337,10 @@ def _laid_out(
 ) -> Layout:
     """What moments and the ending are placed on: the grid given, else, where they need one, the one that is read."""
     from latespin.media.readings import read_track
+    from latespin.render.colourproblems import goes_by_beats
 
-    if ending is None and not stages.moments.heard and isinstance(stages.ending.heard, AsTrack):
+    by_beats = stages.moments.heard or any(goes_by_beats(effect) for effect in stages.colour.heard)
+    if ending is None and not by_beats and isinstance(stages.ending.heard, AsTrack):
         return Layout(track.frames, track.rate, grid)
     reading = read_track(track, work)
     return layout_of(track.frames, track.rate, grid or grid_of(reading), reading)

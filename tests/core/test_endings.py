@@ -6,11 +6,12 @@ import pytest
 from latespin.dsp.types import Audio
 from latespin.media.track import Track
 from latespin.model.arrangement import arrange
+from latespin.model.effects import Hall
 from latespin.model.endings import AnyEnding, CleanStop, EchoEnd, Ending, Fade, RingOut, TapeStopEnd
 from latespin.model.grid import Grid
 from latespin.model.place import Layout, Length, Place, end_suggestions
 from latespin.model.placing import ENDING
-from latespin.model.version import Colour, Hall, Stages, Time
+from latespin.model.version import Colour, Stages, Time
 from latespin.render.readers import Readers
 from tests.conftest import noise, sine, track_of
 
@@ -71,7 +72,9 @@ def test_a_tape_stop_ending_stops_once_and_is_silent_at_last() -> None:
     assert not np.any(out[:, -round(0.005 * RATE) :])
     levels = [np.sqrt(np.mean(out[0, 30 * BEAT + i * BEAT :][:BEAT] ** 2)) for i in range(4)]
     assert levels[0] > 0.5 * levels[3] > 0.0
-    with_room = rendered(sound, TapeStopEnd(at=Place(beat=30.0)), colour=Colour(hall=Hall(on=True, decay_seconds=1.0)))
+    with_room = rendered(
+        sound, TapeStopEnd(at=Place(beat=30.0)), colour=Colour(effects=(Hall(on=True, decay_seconds=1.0),))
+    )
     assert with_room.shape[1] > 34 * BEAT + RATE // 2, "a room rings on"
 
 
@@ -110,7 +113,9 @@ def test_a_fade_reaches_nothing_at_its_end(tension: float) -> None:
     power = 8.0 ** abs(tension)
     assert half / 0.5 == pytest.approx(1 - 0.5**power if tension >= 0 else 0.5**power, abs=0.02)
     assert np.max(np.abs(out[:, -10:])) < 1e-3
-    room = rendered(sound, Fade(at=Place(seconds=10.0), length=Length(seconds=4.0)), colour=Colour(hall=Hall(on=True)))
+    room = rendered(
+        sound, Fade(at=Place(seconds=10.0), length=Length(seconds=4.0)), colour=Colour(effects=(Hall(on=True),))
+    )
     assert room.shape[1] == 14 * RATE
 
 

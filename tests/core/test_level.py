@@ -12,8 +12,8 @@ from latespin.dsp.truepeak import true_peak_dbtp
 from latespin.dsp.types import amplitude
 from latespin.jobs import Quietly
 from latespin.media.track import Track
-from latespin.model.version import Colour, Hall, Level, Stages, Time
-from latespin.render.chain import Chain
+from latespin.model.effects import Hall
+from latespin.model.version import Colour, Level, Stages, Time
 from latespin.render.level import LevelPlan, levelled, solve_level
 from latespin.render.measure import measure
 from latespin.render.programme import Programme
@@ -21,7 +21,7 @@ from latespin.render.readers import Readers
 from tests.conftest import level_db, noise, sine, track_of
 
 RATE = 44_100
-HALL = Colour(hall=Hall(on=True, decay_seconds=1.2, amount_percent=35.0))
+HALL = Colour(effects=(Hall(on=True, decay_seconds=1.2, amount_percent=35.0),))
 
 
 def limited(sound: np.ndarray, ceiling_db: float, size: int = 10**9) -> np.ndarray:
@@ -94,7 +94,7 @@ def test_silence_is_left_alone_and_said_to_be() -> None:
 def test_a_chain_does_not_care_how_blocks_are_cut(cuts: list[int], held: bool) -> None:
     stages = Stages(time=Time(speed=0.9, pitch="held" if held else "linked"), colour=HALL)
     readers = Readers(_SONG)
-    whole, pieces = Chain(readers.reader(stages.time), stages), Chain(readers.reader(stages.time), stages)
+    whole, pieces = readers.chain(stages), readers.chain(stages)
     wanted = whole.read(10**9)
     got = [pieces.read(cuts[i % len(cuts)]) for i in range(40)] + [pieces.read(10**9)]
     assert np.abs(np.concatenate(got, axis=1) - wanted).max() < 1e-5
@@ -110,8 +110,8 @@ def test_seeking_gives_what_the_whole_render_has_there(lantern: Track, place: fl
     track = track_of(lantern.sound[:, : RATE * 12])
     stages = Stages(time=Time(speed=0.85, pitch=pitch), colour=HALL)  # type: ignore[arg-type]
     readers = Readers(track)
-    whole = Chain(readers.reader(stages.time), stages).read(10**9)
-    chain = Chain(readers.reader(stages.time), stages)
+    whole = readers.chain(stages).read(10**9)
+    chain = readers.chain(stages)
     start = int(place * (chain.frames - 1))
     chain.seek(start)
     part = chain.read(8192)
@@ -124,7 +124,7 @@ def test_preview_and_export_are_the_same_sound(lantern: Track) -> None:
     readers = Readers(track)
     plan = measure(readers, stages, Quietly()).plan
     assert plan.ceiling is not None
-    sound = Chain(readers.reader(stages.time), stages).read(10**9)
+    sound = readers.chain(stages).read(10**9)
     exported = np.concatenate(list(levelled(sound, plan, RATE)), axis=1)
     stream = Programme(readers, "after", stages, plan).open()
     heard = np.concatenate([stream.read(5000) for _ in range(exported.shape[1] // 5000 + 1)], axis=1)
@@ -136,7 +136,7 @@ def test_what_is_measured_is_what_is_rendered(lantern: Track) -> None:
     track = track_of(lantern.sound[:, : RATE * 10])
     stages = Stages(time=Time(speed=1.2), colour=HALL, level=Level(target_lufs=-16.0))
     measured = measure(Readers(track), stages, Quietly())
-    sound = Chain(Readers(track).reader(stages.time), stages).read(10**9)
+    sound = Readers(track).chain(stages).read(10**9)
     finished = facts_of(np.concatenate(list(levelled(sound, measured.plan, RATE)), axis=1), RATE)
     assert measured.facts.loudness.integrated_lufs == pytest.approx(finished.loudness.integrated_lufs, abs=0.01)
     assert measured.facts.true_peak_dbtp == pytest.approx(finished.true_peak_dbtp, abs=0.01)

@@ -13,6 +13,7 @@ from msgspec.structs import replace
 from latespin.errors import OutOfRange, Unreadable
 from latespin.model.curve import CurvePoint
 from latespin.model.documents import Recipe, Session, TrackReference, read_recipe, read_session, to_json
+from latespin.model.effects import EFFECTS
 from latespin.model.endings import ENDINGS
 from latespin.model.grid import Grid
 from latespin.model.history import History
@@ -21,7 +22,7 @@ from latespin.model.parameters import DECAY, SPEED, Parameter, parameters_of
 from latespin.model.place import Place
 from latespin.model.sentence import say_version, title_suffix
 from latespin.model.units import clock, number, parse_length, parse_value, with_unit
-from latespin.model.version import UNTOUCHED, Colour, Hall, Level, Stages, Time, Version
+from latespin.model.version import UNTOUCHED, Colour, Level, Stages, Time, Version
 from latespin.render.recipes import find_recipe, shipped_recipes
 
 
@@ -48,8 +49,19 @@ TIMES = st.builds(
     halftime=st.sampled_from(["off", "song", "bar", "2bar", "4bar"]),
     octave_down=st.booleans(),
 )
+EFFECT = st.sampled_from(list(EFFECTS.values())).flatmap(values)
+
+
+def numbered(effects: list) -> tuple:
+    """Colours with ids of their own."""
+    return tuple(msgspec.structs.replace(effect, id=str(i)) for i, effect in enumerate(effects))
+
+
 STAGES = st.builds(
-    Stages, time=TIMES, colour=st.builds(Colour, on=st.booleans(), hall=values(Hall)), level=values(Level)
+    Stages,
+    time=TIMES,
+    colour=st.builds(Colour, on=st.booleans(), effects=st.lists(EFFECT, max_size=4).map(numbered)),
+    level=values(Level),
 )
 
 
@@ -68,8 +80,8 @@ def test_a_session_comes_back_exactly(stages: list[Stages]) -> None:
 
 
 def test_every_declared_parameter_guards_its_field() -> None:
-    kinds = (Time, Hall, Level, *KINDS.values(), *ENDINGS.values())
-    assert sum(len(parameters_of(kind)) for kind in kinds) == 49
+    kinds = (Time, Level, *EFFECTS.values(), *KINDS.values(), *ENDINGS.values())
+    assert sum(len(parameters_of(kind)) for kind in kinds) == 147
     for kind in kinds:
         needed = {"start": Place(beat=1.0), "end": Place(beat=2.0)} if kind in KINDS.values() else {}
         for name, p in parameters_of(kind).items():
@@ -87,7 +99,7 @@ GOOD = msgspec.json.decode(to_json(Recipe(name="a", title="A")))
     ("change", "words"),
     [
         ({"format": "something else"}, "format should be"),
-        ({"format_version": 2}, "newer Late Spin"),
+        ({"format_version": 3}, "newer Late Spin"),
         ({"format_version": "1"}, "format_version"),
         ({"surprise": 1}, "unknown field `surprise`"),
         ({"stages": {"time": {"speed": 9}}}, "stages.time: speed is 9"),
@@ -99,7 +111,10 @@ GOOD = msgspec.json.decode(to_json(Recipe(name="a", title="A")))
         ),
         ({"stages": {"time": {"curve": [{"place": 0.5, "speed": 1}] * 3}}}, "three points at 0.5"),
         ({"stages": {"time": {"pitch": "sideways"}}}, "stages.time.pitch"),
-        ({"stages": {"colour": {"hall": {"decay_seconds": "long"}}}}, "stages.colour.hall.decay_seconds"),
+        (
+            {"stages": {"colour": {"effects": [{"kind": "hall", "decay_seconds": "long"}]}}},
+            "stages.colour.effects[0].decay_seconds",
+        ),
         ({"name": None}, "name"),
     ],
 )
@@ -126,10 +141,10 @@ def test_two_versions_may_not_share_an_id() -> None:
 def test_shipped_recipes_do_what_their_names_say() -> None:
     assert {r.name for r in shipped_recipes()} >= {"slowed-reverb", "sped-up"}
     assert find_recipe("slowed-reverb").stages.time.speed < 1
-    assert find_recipe("slowed-reverb").stages.colour.hall_heard
+    assert find_recipe("slowed-reverb").stages.colour.heard
     assert find_recipe("sped-up").stages.time.speed > 1
     with pytest.raises(Unreadable, match="slowed-reverb, sped-up"):
-        find_recipe("underwater-disco")
+        find_recipe("over-the-moon")
 
 
 @pytest.mark.parametrize(

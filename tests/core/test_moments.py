@@ -13,6 +13,7 @@ from latespin.dsp.bend import Bend, falling, knots, slowing
 from latespin.dsp.types import Audio
 from latespin.model.arrangement import arrange
 from latespin.model.documents import read_session
+from latespin.model.effects import Hall
 from latespin.model.grid import Grid
 from latespin.model.moments import (
     AnyMoment,
@@ -31,7 +32,7 @@ from latespin.model.moments import (
 )
 from latespin.model.notes import NOTE_VALUES, beats_of
 from latespin.model.place import Layout, Place
-from latespin.model.version import Colour, Hall, Stages, Time
+from latespin.model.version import Colour, Stages, Time
 from latespin.render.readers import Readers
 from tests.conftest import noise, sine, track_of
 
@@ -260,10 +261,10 @@ def test_the_versions_hall_can_be_opened_over_a_stretch() -> None:
     """Outside it the hall is as the Colour stage says, bit for bit the untouched song where that is off."""
     sound = noise(12.0)
     dip = at(ColourDip, 8, 12, colour="version-hall", amount_percent=90.0)
-    off = rendered(sound, with_moments(dip, colour=Colour(hall=Hall(on=False, decay_seconds=0.3))))
+    off = rendered(sound, with_moments(dip, colour=Colour(effects=(Hall(on=False, decay_seconds=0.3),))))
     assert np.array_equal(off[:, : 8 * BEAT], sound[:, : 8 * BEAT])
     assert not np.allclose(off[:, 10 * BEAT : 11 * BEAT], sound[:, 10 * BEAT : 11 * BEAT], atol=0.05)
-    some = Colour(hall=Hall(on=True, amount_percent=30.0, decay_seconds=0.3))
+    some = Colour(effects=(Hall(on=True, amount_percent=30.0, decay_seconds=0.3),))
     on, plain = rendered(sound, with_moments(dip, colour=some)), rendered(sound, Stages(colour=some))
     assert np.max(np.abs(on[:, : 8 * BEAT] - plain[:, : 8 * BEAT])) < 1e-5
 

@@ -7,7 +7,8 @@ import numpy as np
 import pytest
 
 from latespin.media.track import Track
-from latespin.model.version import Colour, Hall, Stages, Time
+from latespin.model.effects import Hall
+from latespin.model.version import Colour, Stages, Time
 from latespin.render.chain import Chain
 from latespin.render.level import LevelPlan
 from latespin.render.player import Player
@@ -131,7 +132,7 @@ def test_pausing_is_silent_and_keeps_the_place(player: Player) -> None:
 
 
 def test_a_hasty_change_becomes_the_thorough_one(player: Player, lantern: Track) -> None:
-    colour = Colour(hall=Hall(on=True, decay_seconds=4.0, amount_percent=60.0))
+    colour = Colour(effects=(Hall(on=True, decay_seconds=4.0, amount_percent=60.0),))
     wanted = programme(lantern, speed=0.9, colour=colour)
     device = SilentDevice(player, pace=1.0)
     player.change(wanted)

@@ -145,9 +145,9 @@ def test_irregular_knocks_are_no_beat() -> None:
 def test_a_reading_is_kept_and_a_broken_one_is_made_anew(lantern: Track, monkeypatch: pytest.MonkeyPatch) -> None:
     short = Track(lantern.path, lantern.sound[:, : 15 * RATE], RATE, 2, "ab" * 32)
     first = readings.read_track(short, Quietly())
-    monkeypatch.setattr(readings, "read_song", lambda *_: pytest.fail("it was kept"))
-    assert readings.read_track(short, Quietly()) == first
-    monkeypatch.undo()
+    with monkeypatch.context() as kept:
+        kept.setattr(readings, "read_song", lambda *_: pytest.fail("it was kept"))
+        assert readings.read_track(short, Quietly()) == first
     place = readings._place(short.sha256)
     for broken in (
         b"{",

@@ -2,11 +2,12 @@
 
 import pytest
 
+from latespin.model.effects import Hall
 from latespin.model.endings import AnyEnding, AsTrack, CleanStop, EchoEnd, Ending, Fade, RingOut, TapeStopEnd
 from latespin.model.grid import Grid
 from latespin.model.moments import AnyMoment, ColourDip, Moments, Throw
 from latespin.model.place import Place
-from latespin.model.version import Colour, Hall, Stages
+from latespin.model.version import Colour, Stages
 from latespin.render.readers import Readers
 from latespin.render.tails import tail_after
 from tests.conftest import noise, track_of
@@ -23,7 +24,9 @@ def test_the_tail_foretold_is_the_tail_rendered(way: AnyEnding, hall: bool, late
     for what in late:
         place = {"id": what, "start": Place(beat=18.0), "end": Place(beat=20.0)}
         moments.append(ColourDip(colour="hall", **place) if what == "dip" else Throw(into=what, **place))  # type: ignore[arg-type]
-    stages = Stages(colour=Colour(hall=Hall(on=hall)), moments=Moments(placed=tuple(moments)), ending=Ending(way=way))
+    stages = Stages(
+        colour=Colour(effects=(Hall(on=hall),)), moments=Moments(placed=tuple(moments)), ending=Ending(way=way)
+    )
     readers = Readers(track_of(noise(12.0)), Grid(bpm=120.0))
     chain, made = readers.chain(stages), readers.arrangement(stages)
-    assert chain.frames == made.map.after_frames + tail_after(stages, made, 44_100)
+    assert chain.frames == made.map.after_frames + tail_after(stages, made, readers.setting(stages))

@@ -17,8 +17,8 @@ from latespin.errors import OutOfRange
 from latespin.media.track import Track
 from latespin.model.timemap import compile_time_map
 from latespin.model.version import Stages, Time
-from latespin.render.chain import Chain
 from latespin.render.reader import Reader
+from latespin.render.readers import Readers
 from tests.conftest import cents, frequency, level_db, noise, sine, track_of
 
 SPEEDS = (0.25, 0.5, 0.8, 0.97, 1.25, 2.0, 4.0)
@@ -133,7 +133,7 @@ def test_the_time_map_goes_there_and_back(speed: float, frames: int, place: floa
 @pytest.mark.parametrize("frames", [1, 2, 100, 5000])
 @pytest.mark.parametrize("time", [Time(speed=0.5), Time(speed=1.7, pitch="held"), Time(speed=1.0, semitones=-5.0)])
 def test_very_short_sounds_keep_their_promised_length(frames: int, time: Time) -> None:
-    chain = Chain(Reader(track_of(np.full((1, frames), 0.5, np.float32), 8000), time), Stages(time=time))
+    chain = Readers(track_of(np.full((1, frames), 0.5, np.float32), 8000)).chain(Stages(time=time))
     block = chain.read(10**6)
     assert block.shape == (1, max(1, round(frames / time.speed)))
     assert np.isfinite(block).all()

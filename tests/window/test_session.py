@@ -55,8 +55,8 @@ def test_from_a_dropped_tone_to_a_measured_file(window: Window, qtbot: QtBot, de
     drop(window, song)
     wait(qtbot, lambda: window.document.measured())
     qtbot.keyClick(window, Qt.Key.Key_2)
-    qtbot.mouseClick(window.benches.pages["colour"].switch, Qt.MouseButton.LeftButton)  # type: ignore[attr-defined]
-    assert not window.document.stages.colour.hall.on
+    qtbot.mouseClick(window.benches.colour.switch, Qt.MouseButton.LeftButton)
+    assert not window.document.stages.colour.effects[0].on
     qtbot.keyClick(window, Qt.Key.Key_1)
     type_into(qtbot, window.benches.pages["time"].bars["speed"], "80 %")
     assert window.document.stages.time.speed == pytest.approx(0.8)
@@ -167,14 +167,14 @@ def test_stages_switch_off_and_on_and_stay_level_matched(demo: Window, qtbot: Qt
 
 def test_a_drag_is_one_step_of_undo(demo: Window, qtbot: QtBot) -> None:
     demo.open_bench("colour")
-    bar = demo.benches.pages["colour"].bars["amount_percent"]
+    bar = demo.benches.colour.form("hall").forms[0].controls["amount_percent"]
     was = bar.value
     qtbot.mousePress(bar, Qt.MouseButton.LeftButton, pos=QPoint(60, 20))
     for x in range(64, 140, 8):
         qtbot.mouseMove(bar, QPoint(x, 20))
     qtbot.mouseRelease(bar, Qt.MouseButton.LeftButton, pos=QPoint(136, 20))
     assert bar.value > was + 10
-    assert demo.document.stages.colour.hall.amount_percent == bar.value
+    assert demo.document.stages.colour.effects[0].amount_percent == bar.value
     assert "amount" in demo.actions_by_name["undo"].text()
     demo.do_undo()
     assert bar.value == was

@@ -160,8 +160,8 @@ def tail_seconds(document: Document) -> float:
     assert document.loaded is not None
     made = document.arrangement()
     assert made is not None
-    rate = document.loaded.track.rate
-    return tail_after(document.stages, made, rate) / rate
+    setting = document.loaded.readers.setting(document.stages)
+    return tail_after(document.stages, made, setting) / setting.rate
 
 
 def _fit(parameter: Parameter, value: float) -> float:

@@ -5,90 +5,25 @@ from typing import Any
 from msgspec.structs import replace
 from PySide6.QtWidgets import (
     QCheckBox,
-    QGridLayout,
     QHBoxLayout,
     QLabel,
     QStackedWidget,
     QWidget,
 )
 
-from latespin.desktop.asking import tail_seconds
 from latespin.desktop.bench import Bench
-from latespin.desktop.controls import Choices, Switch, quiet_label
+from latespin.desktop.colourbench import ColourBench
+from latespin.desktop.controls import Choices
 from latespin.desktop.document import Document
 from latespin.desktop.endingbench import EndingBench
 from latespin.desktop.entry import Entry
 from latespin.desktop.gridbench import GridBench
-from latespin.desktop.hallpicture import HallPicture
 from latespin.desktop.momentsbench import MomentsBench
-from latespin.desktop.theme import BOLD, font
 from latespin.desktop.timebench import TimeBench
 from latespin.model.units import number
-from latespin.model.version import Hall, Level, Stages
+from latespin.model.version import Level, Stages
 
 HEIGHT, TALL = 196, 276
-
-
-class ColourBench(Bench):
-    """The hall."""
-
-    FIELDS = (
-        "amount_percent", "decay_seconds", "size_percent", "pre_delay_ms", "width_percent",
-        "lows_percent", "highs_percent", "tone_hz", "low_cut_hz", "duck_db",
-    )  # fmt: skip
-
-    def __init__(self) -> None:
-        super().__init__("colour")
-        head = QHBoxLayout()
-        head.setSpacing(8)
-        self.switch = Switch("Hall on", "colour", "Put the song in a hall, or take it out.")
-        self.switch.clicked.connect(self._switch_hall)
-        title = QLabel("Hall")
-        title.setFont(font(14, BOLD))
-        self._says = quiet_label()
-        head.addWidget(self.switch)
-        head.addWidget(title)
-        head.addWidget(self._says, 1)
-        self.column.addLayout(head)
-        grid = QGridLayout()
-        grid.setSpacing(8)
-        for i, field in enumerate(self.FIELDS):
-            grid.addWidget(self.bar(Hall, field, lambda s, v, f=field: _with_hall(s, on=True, **{f: v})), i // 4, i % 4)
-        grid.setRowStretch(3, 1)
-        row = QHBoxLayout()
-        row.setSpacing(12)
-        row.addLayout(grid, 1)
-        self.picture = HallPicture()
-        row.addWidget(self.picture)
-        self.column.addLayout(row, 1)
-
-    def _switch_hall(self, on: bool) -> None:
-        self.edited.emit(f"Colour: hall {'on' if on else 'off'}", _with_hall(self._stages, on=on), "")
-
-    def show_stages(self, stages: Stages, document: Document) -> None:
-        super().show_stages(stages, document)
-        hall = stages.colour.hall
-        self.switch.setChecked(hall.on)
-        for field in self.FIELDS:
-            self.bars[field].set_value(getattr(hall, field))
-        self._says.setText(self._words(stages, document))
-        loaded = document.loaded
-        self.picture.show_hall(stages.colour if loaded else None, loaded.track.rate if loaded else 44_100)
-
-    def _words(self, stages: Stages, document: Document) -> str:
-        if not stages.colour.on:
-            return "The stage is off."
-        if not stages.colour.hall_heard:
-            return "Not heard: switch it on and give it an amount."
-        seconds = tail_seconds(document) if document.loaded else 0.0
-        if seconds < 0.05:
-            return "The room fades with the song."
-        return f"The version rings on for {number(seconds, 1)} s after the music; the tail is never cut."
-
-
-def _with_hall(stages: Stages, **changes: Any) -> Stages:
-    colour_stage = replace(stages.colour, on=True, hall=replace(stages.colour.hall, **changes))
-    return replace(stages, colour=colour_stage)
 
 
 class LevelBench(Bench):
@@ -159,9 +94,9 @@ class Benches(QStackedWidget):
         super().__init__(parent)
         self._document = document
         self.time = TimeBench()
-        self.moments, self.ending = MomentsBench(), EndingBench()
+        self.colour, self.moments, self.ending = ColourBench(), MomentsBench(), EndingBench()
         self.pages: dict[str, Bench] = {
-            "time": self.time, "colour": ColourBench(), "moments": self.moments,
+            "time": self.time, "colour": self.colour, "moments": self.moments,
             "ending": self.ending, "level": LevelBench(),
         }  # fmt: skip
         self.grid = GridBench()

@@ -64,7 +64,9 @@ class _Measurements:
 
 def goes_by_bars(stages: Stages) -> bool:
     """Whether a version sounds otherwise where bars lie elsewhere."""
-    ends = not isinstance(stages.ending.heard, AsTrack)
+    from latespin.render.colourproblems import goes_by_beats
+
+    ends = not isinstance(stages.ending.heard, AsTrack) or any(goes_by_beats(effect) for effect in stages.colour.heard)
     return stages.time.heard.halftime in HALFTIME_BARS or bool(stages.moments.heard) or ends
 
 
@@ -411,7 +413,7 @@ class Document(QObject):
             return measured.peaks if measured else None
         gain = 10.0 ** (self.plan().gain_db / 20.0)
         if self._expected is None or self._expected[0] is not made or self._expected[1] != gain:
-            tail = tail_after(self.stages, made, self.loaded.track.rate)
+            tail = tail_after(self.stages, made, self.loaded.readers.setting(self.stages))
             self._expected = made, gain, expected_peaks(self.loaded.peaks, made.map, gain, tail)
         return self._expected[2]
 
@@ -420,9 +422,10 @@ class Document(QObject):
         made = self.arrangement()
         if made is None:
             return ()
-        from latespin.render.sounds import missing_sounds
+        assert self.loaded is not None
+        from latespin.render.colourproblems import colour_problems
 
-        return (*made.problems, *missing_sounds(self.stages))
+        return (*made.problems, *colour_problems(self.stages, self.loaded.readers.setting(self.stages)))
 
     def measured(self, stages: Stages | None = None) -> "Measured | None":
         """What was measured of a version (the chosen one), if it has been."""

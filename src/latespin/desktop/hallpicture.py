@@ -1,63 +1,43 @@
 """The hall, drawn from its own numbers: how each octave of it decays, and its early reflections."""
 
 import numpy as np
-from PySide6.QtCore import QLineF, QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QPainter, QPen
 
-from latespin.desktop.plot import paint_levels, paint_panel
+from latespin.desktop.colourpicture import ColourPicture, Shown
+from latespin.desktop.plot import paint_levels
 from latespin.desktop.theme import EVENING, colour, theme
+from latespin.dsp.hall import OCTAVES, early_taps, octave_decays
+from latespin.model.effects import Hall
 from latespin.model.units import number, with_unit
-from latespin.model.version import Colour
+from latespin.render.makers_space import hall_settings
 
 LOWEST_DB = -60.0
 LEFT, BOTTOM, TOP = 34, 18, 10
 NAMED = (125.0, 1000.0, 8000.0)  # Hz, whose decays are written down
 
 
-class HallPicture(QWidget):
+class HallPicture(ColourPicture):
     """Level over time: sticks for early reflections, a line for each octave from 125 Hz (dark) to 8 kHz (light)."""
 
-    def __init__(self) -> None:
-        super().__init__()
-        self._colour: Colour | None = None
-        self._rate = 44_100
-        self.setMinimumSize(240, 120)
-        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Expanding)
-        self.setFixedWidth(288)
-        self.setAccessibleName("Decay of the hall")
-        self.setToolTip(
-            "The room after a single clap: its early reflections, then a line for each octave, 125 Hz darkest, 8 kHz lightest,\n"
-            "down to −60 dB. Dimmed while it is not heard."
-        )
+    NAME = "Decay of the hall"
+    SAYS = (
+        "The room after a single clap: its early reflections, then a line for each octave, 125 Hz darkest, 8 kHz lightest,\n"
+        "down to −60 dB. Dimmed while it is not heard."
+    )
+    MOVES = False
 
-    def sizeHint(self) -> QSize:
-        return QSize(288, 180)
-
-    def show_hall(self, colour_stage: Colour | None, rate: int) -> None:
-        """Show the hall of a Colour stage at a sample rate; None before there is a song."""
-        if (colour_stage, rate) != (self._colour, self._rate):
-            self._colour, self._rate = colour_stage, rate
-            self.update()
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        body = paint_panel(painter, self)
-        if self._colour is None:
-            return
-        from latespin.dsp.hall import OCTAVES, early_taps, octave_decays
-        from latespin.render.tails import hall_settings
-
-        settings = hall_settings(self._colour, 1.0)
-        decays = octave_decays(settings, self._rate)
+    def paint(self, painter: QPainter, body: QRectF, shown: Shown) -> None:
+        effect, rate = shown.effect, shown.setting.rate
+        assert isinstance(effect, Hall)
+        settings = hall_settings(effect, 1.0)
+        decays = octave_decays(settings, rate)
         area = body.adjusted(LEFT, TOP, -10, -BOTTOM)
-        if not self._colour.hall_heard:
-            painter.setOpacity(0.4)
         begins = settings.pre_delay_seconds
         total = begins + float(decays.max())
         self._paint_axes(painter, area, total)
-        delays, gains = early_taps(self._rate, settings.size)
-        self._paint_early(painter, area, total, begins + delays / self._rate, gains)
+        delays, gains = early_taps(rate, settings.size)
+        self._paint_early(painter, area, total, begins + delays / rate, gains)
         for i, (hz, decay) in enumerate(zip(OCTAVES, decays.tolist(), strict=True)):
             shade = _shade(i)
             painter.setPen(QPen(shade, 2.0))

@@ -23,6 +23,7 @@ from latespin.desktop.barlines import LABEL_PX, BarLines
 from latespin.desktop.beatlayer import BeatLayer
 from latespin.desktop.curvelayer import CurveLayer
 from latespin.desktop.endlayer import EndLayer
+from latespin.desktop.lanelayer import LaneLayer
 from latespin.desktop.layers import GRIP_PX, Layer
 from latespin.desktop.markerlayer import MarkerLayer
 from latespin.desktop.momentlayer import MomentLayer
@@ -81,6 +82,11 @@ class Ribbons(QWidget):
     moment_bent = Signal(str, float)  # its id and the tension a hand left it with
     end_moved = Signal(float, bool)
     marker_moved = Signal(str, str, float, bool)
+    lane_moved = Signal(int, float, float, bool)  # a point, seconds of Before, height, whether it was snapped
+    lane_bent = Signal(int, float)
+    lane_added = Signal(float, float, bool)
+    lane_removed = Signal(int)
+    lane_nudged = Signal(int, int)
     moment_key = Signal(str)
     menu_wanted = Signal(str, float, str, QPoint)  # side, seconds on it, the moment there, where on the screen
     beat_moved = Signal(int, float)  # its number, and where a hand left it, seconds of Before
@@ -109,8 +115,8 @@ class Ribbons(QWidget):
         self._hover: QPointF | None = None
         self.curve, self.beats = CurveLayer(self), BeatLayer(self)
         self.moments, self.end = MomentLayer(self), EndLayer(self)
-        self.markers = MarkerLayer(self)
-        self._layers: tuple[Layer, ...] = (self.end, self.moments, self.curve, self.beats, self.markers)
+        self.markers, self.lanes = MarkerLayer(self), LaneLayer(self)
+        self._layers: tuple[Layer, ...] = (self.lanes, self.end, self.moments, self.curve, self.beats, self.markers)
         self._held: Layer | None = None
         self.in_bars = True
         self.frames_per_second: float | None = None
@@ -256,7 +262,8 @@ class Ribbons(QWidget):
         self.update()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
-        if not self.curve.add(self._inner(event.position())):
+        at = self._inner(event.position())
+        if not (self.curve.add(at) or self.lanes.add(at)):
             super().mouseDoubleClickEvent(event)
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
@@ -267,7 +274,11 @@ class Ribbons(QWidget):
             )
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if not (self.curve.key(event.key()) or self.moments.key(event.key(), event.modifiers())):
+        if not (
+            self.curve.key(event.key())
+            or self.lanes.key(event.key())
+            or self.moments.key(event.key(), event.modifiers())
+        ):
             super().keyPressEvent(event)
 
     def _show_cursor(self, at: QPointF) -> None:
@@ -306,6 +317,10 @@ class Ribbons(QWidget):
         music = self._map.music or self._map
         frame = music.after_at(before * self._rate) + later * self._rate
         return music.before_at(min(max(frame, 0.0), float(music.after_frames))) / self._rate
+
+    def clock_of_after(self, seconds: float) -> float:
+        """The second of Before at which the song's clock is at a second of After."""
+        return seconds if self._map is None else self._map.clock_at(seconds * self._rate) / self._rate
 
     def to_after_all(self, seconds: np.ndarray) -> np.ndarray:
         """When the song's clock is at seconds of Before, in After."""
@@ -493,6 +508,7 @@ class Ribbons(QWidget):
         painter.setClipRect(QRectF(-MARGIN, 0, self.scale.width + 2 * MARGIN, self.height()))
         self.curve.paint(painter)
         self.moments.paint_handles(painter)
+        self.lanes.paint(painter)
         painter.setClipRect(QRectF(-1, 0, self.scale.width + 2, self.height()))
 
     def _bar_text(self, before: float) -> str:

@@ -12,7 +12,7 @@ from latespin.model.version import Stages
 
 TIPS = {
     "time": "Speed and pitch.",
-    "colour": "What the version sounds like: the hall.",
+    "colour": "What the version sounds like: halls, wear, water, small loudspeakers, a way round the head, layers beneath.",
     "moments": "What happens at a place in the song: tape stops, stutters, reversed words, a dive under water.",
     "ending": "How the version finishes, and what follows its last beat.",
     "level": "How loud the finished version is.",

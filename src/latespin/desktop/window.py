@@ -22,12 +22,14 @@ from PySide6.QtWidgets import (
 from latespin.demo import demo_session
 from latespin.desktop.asking import answer
 from latespin.desktop.benches import Benches
+from latespin.desktop.colourwork import ColourWork
 from latespin.desktop.commands import COMMANDS, build_menus
 from latespin.desktop.document import Document
 from latespin.desktop.endwork import EndWork
 from latespin.desktop.gridwork import GridWork
 from latespin.desktop.header import Header
 from latespin.desktop.helps import Helps
+from latespin.desktop.lanework import LaneWork
 from latespin.desktop.markerwork import MarkerWork
 from latespin.desktop.momentwork import MomentWork
 from latespin.desktop.notice import Notice
@@ -163,6 +165,12 @@ class Window(QMainWindow):
         self.marker_work.wanted.connect(lambda name: self._handler(name)())
         self.marker_work.seek_wanted.connect(lambda seconds: self._seek("before", seconds))
         self.marker_work.bench_wanted.connect(self.open_bench)
+        self.colour_work = ColourWork(document, self.benches.colour, self._before_place, lambda: self._marked, self)
+        self.lane_work = LaneWork(
+            document, self.ribbons, self.benches.colour, self._before_place, lambda: self._marked, self
+        )
+        self.lane_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
+        self.colour_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
         self.end_work = EndWork(document, self.ribbons, self.benches.ending, self)
         self.end_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
         self.end_work.audition_wanted.connect(self._play_from)
@@ -272,11 +280,19 @@ class Window(QMainWindow):
         if time_map is None or loaded is None:
             return
         rate = loaded.track.rate
+        self._show_colour(side, seconds)
         before = time_map.before_at(seconds * rate) if side == "after" else seconds * rate
         self.benches.time.curve.show_place(self.document, before / loaded.track.frames)
         grid = self.document.grid
         bar = grid.words_at((time_map.clock_at(seconds * rate) if side == "after" else before) / rate) if grid else ""
         self.transport.show_place(before / rate, seconds if side == "after" else time_map.after_at(before) / rate, bar)
+
+    def _show_colour(self, side: str, seconds: float) -> None:
+        """Move the chosen colour's picture on."""
+        player, time_map = self.playback.player if self.playback else None, self.document.time_map()
+        if self._bench == "colour" and player is not None and time_map is not None:
+            frame = seconds * player.rate if side == "after" else time_map.after_at(seconds * player.rate)
+            self.benches.colour.show_place(round(frame), player.noted(self.benches.colour.chosen))
 
     def _show_recent(self) -> None:
         self.recent_menu.clear()
@@ -296,6 +312,7 @@ class Window(QMainWindow):
         self.grid_work.edit(name == "grid")
         self.moment_work.edit(name == "moments")
         self.end_work.edit(name == "ending")
+        self.lane_work.edit(name == "colour")
 
     # -- asked for by the parts ---------------------------------------------------------------------------------
 

@@ -31,7 +31,7 @@ DUCK_ATTACK_SECONDS, DUCK_RELEASE_SECONDS = 0.02, 0.12
 DUCK_FROM_DB, DUCK_TO_DB = -45.0, -15.0  # level of the dry sound between which the wet one gives way
 DIFFUSER_MS = (4.77, 3.59, 12.73, 9.31)
 DIFFUSER_GAIN = 0.62
-MODULATION_MS = 0.12
+MODULATION_MS = 0.34  # the farthest a line sways
 PIECE = 64
 TAIL_DB, WARM_UP_DB = 70.0, 80.0
 SHORTEST_MS, LONGEST_MS, SPREAD = 19.0, 52.0, 2.3
@@ -46,6 +46,7 @@ class HallSettings:
     width : 0 (mono) to 1 (as wide as it gets).  amount : 0 (dry, bit for bit) to 1 (wet only), equal power.
     lows, highs : 0.2 to 2, decay at 125 Hz and at 8 kHz over that at 1 kHz; between them in proportion to octaves.
     low_cut_hz : 20 to 1000, below it the wet sound is thinned.  duck_db : 0 to 24, by how much it gives way to a loud dry one.
+    modulation : 0 to 1, how far the lines sway.
     """
 
     decay_seconds: float
@@ -58,6 +59,7 @@ class HallSettings:
     highs: float = 0.6
     low_cut_hz: float = 70.0
     duck_db: float = 0.0
+    modulation: float = 0.35
 
     def __post_init__(self) -> None:
         check_range("decay", self.decay_seconds, 0.1, 20.0, "s")
@@ -70,6 +72,7 @@ class HallSettings:
         check_range("highs", self.highs, 0.2, 2.0)
         check_range("low cut", self.low_cut_hz, 20.0, 1000.0, "Hz")
         check_range("duck", self.duck_db, 0.0, 24.0, "dB")
+        check_range("modulation", self.modulation, 0.0, 1.0)
 
 
 class Hall:
@@ -82,7 +85,7 @@ class Hall:
     latency = 0
 
     def __init__(self, rate: int, settings: HallSettings, start_frame: int = 0) -> None:
-        self._settings = settings
+        self._settings, self._rate = settings, rate
         delays = line_lengths(rate, settings.size)
         middle = middle_decay_seconds(settings, rate)
         self._shelves = _shelves(delays, rate, middle, _fitted(settings.lows, settings.highs, rate))
@@ -97,7 +100,7 @@ class Hall:
         lengths = np.array([max(2, round(ms * rate / 1000)) for ms in DIFFUSER_MS])
         self._diffuser_lengths = np.stack((lengths, np.round(lengths * 1.07).astype(np.int64)))
         self._diffusers = np.zeros((2, len(DIFFUSER_MS), int(self._diffuser_lengths.max()) + 1), np.float32)
-        self._swing = np.float32(MODULATION_MS * rate / 1000)
+        self._swing = np.float32(settings.modulation * MODULATION_MS * rate / 1000)
         self._speeds = 2.0 * np.pi * np.linspace(0.31, 0.83, LINES) / rate
         self._frame = start_frame
         self._mix = _mix(settings, delays, rate, middle)
@@ -110,6 +113,16 @@ class Hall:
         self._block = int(delays.min()) - int(np.ceil(self._swing)) - 6
         self.tail_frames = fall_frames(rate, settings, TAIL_DB)
         self.warm_up_frames = fall_frames(rate, settings, WARM_UP_DB)
+
+    def steer(self, settings: HallSettings) -> None:
+        """Go by other settings of the same size, pre-delay and modulation."""
+        rate = self._rate
+        middle = middle_decay_seconds(settings, rate)
+        self._settings = settings
+        self._shelves = _shelves(self._delays, rate, middle, _fitted(settings.lows, settings.highs, rate))
+        self._filters = _input_filter(settings.tone_hz, settings.low_cut_hz, rate)
+        self._mix = _mix(settings, self._delays, rate, middle)
+        self._duck[2] = settings.duck_db
 
     def process(self, block: Audio) -> Audio:
         """Hear one more stereo block ``[2, frames]``; returns as many frames."""
@@ -296,6 +309,11 @@ def _mix(settings: HallSettings, delays: np.ndarray, rate: float, middle: float)
     early = wet * np.sqrt(EARLY_SHARE)
     dry = np.cos(settings.amount * np.pi / 2.0)
     return np.array([dry, late, late * settings.width, early, early * settings.width], np.float32)
+
+
+def wet_power(settings: HallSettings, hz: Floats, rate: float) -> Floats:
+    """The power gain of the wet sound alone at frequencies, for a steady sound."""
+    return _input_energy(hz, settings.tone_hz, settings.low_cut_hz, rate)
 
 
 def _power_of_two(length: int) -> int:

@@ -1,19 +1,20 @@
 """JSON in and out: recipes and sessions, versioned, exact, and refused in words when they are wrong."""
 
 from collections.abc import Callable
-from typing import TypeVar
+from typing import Any, TypeVar
 
 import msgspec
 from msgspec.structs import replace
 
 from latespin.errors import Unreadable
+from latespin.model.effects import AnyEffect
 from latespin.model.grid import Grid
 from latespin.model.markers import Marker
 from latespin.model.moments import DropIn, Moments
 from latespin.model.place import moved_to
 from latespin.model.version import Stages, Version
 
-FORMAT_VERSION = 1
+FORMAT_VERSION = 2
 RECIPE_FORMAT = "late-spin recipe"
 SESSION_FORMAT = "late-spin session"
 
@@ -74,11 +75,14 @@ class Session(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
             stages = version.stages
             moments = replace(stages.moments, placed=tuple(moved(moment) for moment in stages.moments.placed))
             ending = replace(stages.ending, way=moved(stages.ending.way))
-            versions.append(replace(version, stages=replace(stages, moments=moments, ending=ending)))
+            colour = replace(
+                stages.colour, effects=tuple(_on_grid(effect, old, new) for effect in stages.colour.effects)
+            )
+            versions.append(replace(version, stages=replace(stages, moments=moments, ending=ending, colour=colour)))
         return replace(self, versions=tuple(versions), markers=tuple(moved(marker) for marker in self.markers))
 
     def with_sounds(self, change: Callable[[str], str]) -> "Session":
-        """The same with the paths of dropped-in sounds changed."""
+        """The same with the paths of dropped-in sounds and of files that colours need changed."""
         versions = []
         for version in self.versions:
             placed = tuple(
@@ -86,8 +90,24 @@ class Session(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
                 for m in version.stages.moments.placed
             )
             moments = Moments(on=version.stages.moments.on, placed=placed)
-            versions.append(replace(version, stages=replace(version.stages, moments=moments)))
+            effects = tuple(
+                replace(effect, path=change(effect.path)) if getattr(effect, "path", "") else effect  # type: ignore[union-attr]
+                for effect in version.stages.colour.effects
+            )
+            colour = replace(version.stages.colour, effects=effects)
+            versions.append(replace(version, stages=replace(version.stages, moments=moments, colour=colour)))
         return replace(self, versions=tuple(versions))
+
+
+def _on_grid(effect: AnyEffect, old: Grid | None, new: Grid | None) -> AnyEffect:
+    """A colour whose points stay on their beats."""
+    if not effect.lanes:
+        return effect
+    lanes = tuple(
+        replace(lane, points=tuple(replace(point, at=moved_to(point.at, old, new)) for point in lane.points))
+        for lane in effect.lanes
+    )
+    return replace(effect, lanes=lanes)
 
 
 Movable = TypeVar("Movable", bound=msgspec.Struct)
@@ -122,12 +142,25 @@ def _read(data: bytes, where: str, kind: type[Document], expected: str, word: st
             f"{where} was saved by a newer Late Spin (format {version}; this one reads up to {FORMAT_VERSION}). "
             "Update Late Spin to open it."
         )
-    if version != FORMAT_VERSION:
+    if version not in (1, FORMAT_VERSION):
         raise Unreadable(f"{where} says format_version {version!r}; a {word} has {FORMAT_VERSION}.")
+    if version == 1:
+        _list_colours(plain)
     try:
-        return msgspec.json.decode(data, type=kind)
+        return msgspec.convert(plain, type=kind)
     except msgspec.ValidationError as error:
         raise Unreadable(f"{where}: {_explain(error)} Correct the file or choose another.") from None
+
+
+def _list_colours(plain: dict[str, Any]) -> None:
+    """From format 1, whose only colour was a hall, to 2, where there is a list of them; in place."""
+    plain["format_version"] = FORMAT_VERSION
+    versions = plain.get("versions")
+    for holder in [plain, *(versions if isinstance(versions, list) else [])]:
+        stages = holder.get("stages") if isinstance(holder, dict) else None
+        colour = stages.get("colour") if isinstance(stages, dict) else None
+        if isinstance(colour, dict) and isinstance(hall := colour.pop("hall", None), dict):
+            colour["effects"] = [{"kind": "hall", "id": "hall", "on": False, **hall}]
 
 
 def _explain(error: msgspec.ValidationError) -> str:

@@ -3,6 +3,20 @@
 import math
 
 from latespin.model.curve import extremes
+from latespin.model.effects import (
+    EFFECT_TITLES,
+    AnyEffect,
+    Compressor,
+    Deharsh,
+    Eq,
+    Hall,
+    Layer,
+    Saturation,
+    SmallSpeaker,
+    Width,
+    Wobble,
+    effect_kind,
+)
 from latespin.model.endings import ENDING_TITLES, AsTrack, EchoEnd, Ending, Fade, RingOut, TapeStopEnd, ending_kind
 from latespin.model.grid import Grid
 from latespin.model.moments import TITLES, Moments, kind_of
@@ -10,6 +24,16 @@ from latespin.model.place import Layout, best_end, say_place, say_span
 from latespin.model.units import NO_VALUE, number, with_unit
 from latespin.model.version import HALFTIME_BARS, Colour, Level, Stages, Time
 
+MOST_COLOURS = 3
+LAYER_WORDS = {
+    "crackle": "Crackle", "rain": "Rain", "water": "Water", "room": "Room tone", "hiss": "Tape hiss", "rink": "Rink hum", "file": "Layer",
+}  # fmt: skip
+SPEAKER_WORDS = {
+    "telephone": "Telephone", "radio": "Pocket radio", "hailer": "Loud-hailer", "newsreel": "Newsreel", "headphones": "Headphones on a table",
+}  # fmt: skip
+TITLE_WORDS = {
+    "hall": "reverb", "room": "reverb", "vinyl": "lo-fi", "tape": "tape", "underwater": "underwater", "speaker": "small speaker", "orbit": "8D",
+}  # fmt: skip
 OFF = "Off"
 AS_IT_WAS = "As it was"
 HALFTIME_WORDS = {
@@ -93,13 +117,31 @@ def _say_pitch(time: Time) -> list[str]:
 
 
 def say_colour(colour: Colour) -> str:
-    """``Hall 3.2 s at 28 %``."""
+    """``Hall 3.2 s at 28 % · Vinyl 60 %``, at most three of them."""
     if not colour.on:
         return OFF
-    if not colour.hall_heard:
+    heard = colour.heard
+    if not heard:
         return AS_IT_WAS
-    hall = colour.hall
-    return f"Hall {with_unit(hall.decay_seconds, 's', 1)} at {with_unit(hall.amount_percent, '%', 0)}"
+    said = [say_effect(effect) for effect in heard[:MOST_COLOURS]]
+    more = [f"{len(heard) - MOST_COLOURS} more"] if len(heard) > MOST_COLOURS else []
+    return " · ".join([*said, *more])
+
+
+def say_effect(effect: AnyEffect) -> str:
+    """``Hall 3.2 s at 28 %``, ``Vinyl 60 %``, ``Rain −22 dB``."""
+    title = EFFECT_TITLES[effect_kind(effect)]
+    moves = any(lane.field == "amount_percent" for lane in effect.lanes)
+    amount = "changing" if moves else with_unit(effect.amount_percent, "%", 0)
+    if isinstance(effect, Hall):
+        return f"{title} {with_unit(effect.decay_seconds, 's', 1)} {'' if moves else 'at '}{amount}"
+    if isinstance(effect, Layer):
+        return f"{LAYER_WORDS[effect.sound]} {with_unit(effect.gain_db, 'dB', 0)}"
+    if isinstance(effect, Eq | Compressor | Deharsh | Width | Wobble | Saturation) and not moves:
+        return title
+    if isinstance(effect, SmallSpeaker):
+        return f"{SPEAKER_WORDS[effect.speaker]} {amount}"
+    return f"{title} {amount}"
 
 
 def say_moments(moments: Moments) -> str:
@@ -172,6 +214,6 @@ def title_suffix(stages: Stages) -> str:
         words.append("transposed")
     if stages.time.on and stages.time.halftime in HALFTIME_BARS:
         words.append("halftime")
-    if stages.colour.hall_heard:
-        words.append("reverb")
+    kinds = [effect_kind(effect) for effect in stages.colour.heard]
+    words += dict.fromkeys(TITLE_WORDS[kind] for kind in kinds if kind in TITLE_WORDS)
     return " + ".join(words)

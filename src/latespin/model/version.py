@@ -6,6 +6,7 @@ import msgspec
 
 from latespin.model import parameters as p
 from latespin.model.curve import Curve, check_curve, extremes
+from latespin.model.effects import AnyEffect, Hall, Layer
 from latespin.model.endings import Ending
 from latespin.model.moments import Moments
 from latespin.model.parameters import Checked
@@ -75,32 +76,51 @@ def speed_limits(time: Time) -> p.Parameter:
     return p.SMEAR_SPEED if time.character == "smear" and time.pitch == "held" else p.SPEED
 
 
-class Hall(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """A room around the song."""
-
-    on: bool = False
-    amount_percent: Annotated[float, p.HALL_AMOUNT] = p.HALL_AMOUNT.default
-    decay_seconds: Annotated[float, p.DECAY] = p.DECAY.default
-    size_percent: Annotated[float, p.SIZE] = p.SIZE.default
-    pre_delay_ms: Annotated[float, p.PRE_DELAY] = p.PRE_DELAY.default
-    tone_hz: Annotated[float, p.TONE] = p.TONE.default
-    width_percent: Annotated[float, p.WIDTH] = p.WIDTH.default
-    lows_percent: Annotated[float, p.LOWS] = p.LOWS.default
-    highs_percent: Annotated[float, p.HIGHS] = p.HIGHS.default
-    low_cut_hz: Annotated[float, p.LOW_CUT] = p.LOW_CUT.default
-    duck_db: Annotated[float, p.DUCK] = p.DUCK.default
-
-
 class Colour(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """What the version sounds like apart from its time."""
+    """What the version sounds like apart from its time: colours, each fed by the one before."""
 
     on: bool = True
-    hall: Hall = Hall()
+    effects: tuple[AnyEffect, ...] = ()
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        ids = [effect.id for effect in self.effects]
+        if len(set(ids)) != len(ids):
+            raise ValueError("two colours have the same id")
 
     @property
-    def hall_heard(self) -> bool:
-        """Whether the hall changes anything."""
-        return self.on and self.hall.on and self.hall.amount_percent > 0.0
+    def heard(self) -> "tuple[AnyEffect, ...]":
+        """Those that change anything; layers that pass no other colour come last."""
+        heard = [effect for effect in self.effects if effect.heard] if self.on else []
+        return tuple(sorted(heard, key=lambda effect: isinstance(effect, Layer) and effect.beside))
+
+    @property
+    def hall(self) -> Hall | None:
+        """The first hall in the list, heard or not."""
+        return next((effect for effect in self.effects if isinstance(effect, Hall)), None)
+
+    def find(self, ident: str) -> "AnyEffect | None":
+        """The colour with this id, if it is there."""
+        return next((effect for effect in self.effects if effect.id == ident), None)
+
+    def with_changed(self, changed: "AnyEffect") -> "Colour":
+        """The same with the colour of that id replaced, or added at the end."""
+        if self.find(changed.id) is None:
+            return msgspec.structs.replace(self, effects=(*self.effects, changed))
+        return msgspec.structs.replace(self, effects=tuple(changed if e.id == changed.id else e for e in self.effects))
+
+    def without(self, ident: str) -> "Colour":
+        """The same without a colour."""
+        return msgspec.structs.replace(self, effects=tuple(e for e in self.effects if e.id != ident))
+
+    def moved(self, ident: str, to: int) -> "Colour":
+        """The same with a colour at another place of the list."""
+        effect = self.find(ident)
+        if effect is None:
+            return self
+        others = [e for e in self.effects if e.id != ident]
+        others.insert(min(max(0, to), len(others)), effect)
+        return msgspec.structs.replace(self, effects=tuple(others))
 
 
 class Level(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):

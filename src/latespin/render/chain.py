@@ -1,7 +1,7 @@
 """The chain: a version of a track as a stream of blocks, before Level.
 
-Source → what moments do before the colours → (one channel becomes two where a stage needs it) → hall → colours that come and go
-→ what is laid over it → the ending and the tail that follow the music.
+Source → what moments do before the colours → (one channel becomes two where a stage needs it) → the colours, one after the other
+→ colours that come and go → what is laid over it → the ending and the tail that follow the music.
 """
 
 import math
@@ -9,18 +9,21 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from latespin.dsp.amounts import Amount
 from latespin.dsp.bend import falling
-from latespin.dsp.hall import Hall
-from latespin.dsp.types import Audio
+from latespin.dsp.types import Audio, Floats
 from latespin.model import version as v
-from latespin.model.arrangement import Arrangement
+from latespin.model.arrangement import Arrangement, During
+from latespin.model.effects import AnyEffect, Hall
 from latespin.model.endings import Fade
 from latespin.model.moments import ColourDip
 from latespin.render.bent import HastyBent, Source
 from latespin.render.filtered import WARM_UP_SECONDS, Filtered, amounts
 from latespin.render.overlays import Overlay
+from latespin.render.palette import Link, plan
 from latespin.render.reader import HastyReader
-from latespin.render.tails import hall_settings, on_version_hall, tail_frames
+from latespin.render.setting import Setting, amount_of
+from latespin.render.tails import colours_of, on_version_hall, tail_frames
 
 END_FADE_SECONDS = 0.03
 WARM_UP_BLOCK = 1 << 15
@@ -42,22 +45,22 @@ class Chain:
     """
 
     def __init__(
-        self, reader: Source, stages: v.Stages, arrangement: Arrangement | None = None, laid: Laid | None = None
+        self, reader: Source, stages: v.Stages, arrangement: Arrangement, setting: Setting, laid: Laid
     ) -> None:
         self._reader = reader
         self._source: Source | HastyReader | HastyBent = reader
-        self._colour = stages.colour
-        self._arrangement = arrangement or Arrangement(reader.map, reader.map)
-        self._laid = laid or Laid()
+        self._arrangement, self._setting, self._laid = arrangement, setting, laid
         self.rate = reader.track.rate
         arranged = self._arrangement
-        self._hall_dips = [d for d in arranged.dips if on_version_hall(d.moment)]
-        self._hall = self._make_hall(0)
-        stereo = self._hall is not None or bool(arranged.dips or self._laid.late)
+        effects = colours_of(stages.colour, arranged)
+        self._plan = plan(effects, setting, _dipped(effects, stages.colour, arranged, setting))
+        self.links: list[Link] = []
+        self._begin(0)
+        stereo = bool(effects or arranged.dips or self._laid.late)
         self.channels = 2 if stereo else int(reader.track.sound.shape[0])
         self._filters()
         self.music_frames = reader.map.after_frames
-        self.tail_frames = tail_frames(self._colour, self.rate, arranged)
+        self.tail_frames = tail_frames(stages.colour, setting, arranged)
         ends = [overlay.first + overlay.frames for overlay in self._laid.late]
         self.frames = max(
             [self.music_frames + self.tail_frames, *([] if isinstance(arranged.close.way, Fade) else ends)]
@@ -84,7 +87,7 @@ class Chain:
             self._source = self._reader.hasty(max(0, frame - early), 2 * early)
         self._filters()
         start = max(0, frame - round(min(self._warm_up(frame), at_most_seconds * self.rate)))
-        self._hall = self._make_hall(start)
+        self._begin(start)
         while start < frame:
             stop = min(frame, start + WARM_UP_BLOCK)
             self._coloured(start, stop - start)
@@ -94,7 +97,7 @@ class Chain:
         """How many frames before a place have a say in how it sounds."""
         early = round(WARM_UP_SECONDS * self.rate)
         within = any(start - early < frame < stop for start, stop in self._filtered)
-        return max(self._hall.warm_up_frames if self._hall else 0, early if within else 0)
+        return max(sum(link.warm_up_frames for link in self.links), early if within else 0)
 
     def ready(self, frame: int, frames: int) -> bool:
         """Whether ``seek`` to a frame without a limit, and ``frames`` to be read from there, would not have to wait.
@@ -126,42 +129,30 @@ class Chain:
         out[:, : block.shape[1]] = block
         return out
 
-    def _make_hall(self, start: int) -> Hall | None:
-        if self._hall_dips:
-            return Hall(self.rate, hall_settings(self._colour, 1.0), start)
-        if not self._colour.hall_heard:
-            return None
-        return Hall(self.rate, hall_settings(self._colour), start)
+    def _begin(self, start: int) -> None:
+        """Fresh colours that begin at a frame."""
+        self.links = [Link(effect, self._setting, amount, gain, start) for effect, amount, gain in self._plan]
 
     def _coloured(self, start: int, frames: int) -> Audio:
+        block = self._pulled(len(self.links), start, frames)
+        for dip in self._dips:
+            dip.process(block, start)
+        return block
+
+    def _pulled(self, count: int, start: int, frames: int) -> Audio:
+        """The frames after so many of the colours, which read ahead as far as they are late."""
+        if count == 0:
+            return self._plain(start, frames)
+        return self.links[count - 1].pull(lambda first, more: self._pulled(count - 1, first, more), frames)
+
+    def _plain(self, start: int, frames: int) -> Audio:
+        """The frames before any colour."""
         block = self._source.read(start, frames)
         for overlay in self._laid.early:
             overlay.add_to(block, start)
         for muffle in self._muffles:
             muffle.process(block, start)
-        if block.shape[0] < self.channels:
-            block = np.repeat(block, 2, axis=0)
-        if self._hall is not None:
-            block = self._in_hall(self._hall, block, start)
-        for dip in self._dips:
-            dip.process(block, start)
-        return block
-
-    def _in_hall(self, hall: Hall, block: Audio, start: int) -> Audio:
-        """The hall, its amount moved where moments move it."""
-        if not self._hall_dips:
-            return hall.process(block)
-        own = self._colour.hall.amount_percent / 100.0 if self._colour.hall_heard else 0.0
-        amount = np.full(block.shape[1], own)
-        at = np.arange(start, start + block.shape[1], dtype=np.float64)
-        for during in self._hall_dips:
-            assert isinstance(during.moment, ColourDip)
-            full = during.moment.amount_percent / 100.0
-            way = amounts(during, at) / full if full > 0.0 else amounts(during, at)
-            amount += way * (full - own)
-        angle = np.clip(amount, 0.0, 1.0) * (np.pi / 2.0)
-        wet = hall.process(block)
-        return np.asarray(block * np.cos(angle).astype(np.float32) + wet * np.sin(angle).astype(np.float32))
+        return np.repeat(block, 2, axis=0) if block.shape[0] < self.channels else block
 
     def _fade_out(self, block: Audio) -> None:
         """The fade of an ending: over all that is heard."""
@@ -177,3 +168,26 @@ class Chain:
         if fade and first < block.shape[1]:
             at = np.arange(max(0, first), block.shape[1])
             block[:, at] *= ((self.frames - self.position - at) / fade).astype(np.float32)
+
+
+def _dipped(
+    effects: tuple[AnyEffect, ...], colour: v.Colour, arranged: Arrangement, setting: Setting
+) -> dict[str, Amount]:
+    """The amount of the version's hall where moments move it, by its id."""
+    dips = [during for during in arranged.dips if on_version_hall(during.moment)]
+    hall = next((effect for effect in effects if isinstance(effect, Hall)), None)
+    if not dips or hall is None:
+        return {}
+    own = amount_of(hall, setting.clock) if hall in colour.heard else Amount(0.0)
+    return {hall.id: Amount(lambda frames: _moved(own.at_places(frames), dips, frames))}
+
+
+def _moved(own: Floats, dips: list[During], frames: Floats) -> Floats:
+    """An amount on its way to that of moments and back."""
+    amount = own.copy()
+    for during in dips:
+        assert isinstance(during.moment, ColourDip)
+        full = during.moment.amount_percent / 100.0
+        way = amounts(during, frames) / full if full > 0.0 else amounts(during, frames)
+        amount += way * (full - own)
+    return np.clip(amount, 0.0, 1.0)

@@ -135,6 +135,11 @@ class Player:
                 return self._wanted or mark.programme, self._jump
             return mark.programme, mark.frame + self._read - mark.at
 
+    def noted(self, ident: str) -> tuple[tuple[int, float], ...]:
+        """What a colour of the version being played noted of its work lately: frames of After, and dB taken away there."""
+        line = self._line
+        return line.noted(ident) if line is not None else ()
+
     def close(self) -> None:
         """End the render thread; waits for it up to two seconds."""
         with self._lock:
@@ -430,6 +435,10 @@ class _Line:
         if loop is None:
             return max(0, self._frame + frames)
         return loop[0] + (self._frame + frames - loop[0]) % (loop[1] - loop[0])
+
+    def noted(self, ident: str) -> tuple[tuple[int, float], ...]:
+        """What a colour noted of its work."""
+        return self._stream.noted(ident)
 
     def ready(self, frame: int) -> bool:
         """Whether a thorough line could begin at a frame without waiting."""

@@ -35,6 +35,10 @@ class Stream(Protocol):
         """The next ``[2, frames]``; fewer at the end, none beyond it."""
         raise NotImplementedError
 
+    def noted(self, ident: str) -> tuple[tuple[int, float], ...]:
+        """What a colour noted of its work lately: frames, and dB taken away there."""
+        raise NotImplementedError
+
 
 @dataclass(frozen=True)
 class Programme:
@@ -96,6 +100,10 @@ class BeforeStream:
         self._position += block.shape[1]
         return as_stereo(block)
 
+    def noted(self, ident: str) -> tuple[tuple[int, float], ...]:  # noqa: ARG002 - there are no colours
+        """Nothing."""
+        return ()
+
 
 class AfterStream:
     """A version, levelled as its export will be."""
@@ -137,6 +145,10 @@ class AfterStream:
         self._held = joined[:, frames:]
         return joined[:, :frames]
 
+    def noted(self, ident: str) -> tuple[tuple[int, float], ...]:
+        """What a colour of the chain noted."""
+        return next((link.history for link in self._chain.links if link.effect.id == ident), ())
+
     def _fresh(self) -> Leveller:
         return Leveller(self._programme.plan, self._chain.rate, self._chain.channels)
 
@@ -161,6 +173,10 @@ class ClickStream:
         block = self._stream.read(frames)
         start, self._position = self._position, self._position + block.shape[1]
         return with_clicks(block, start, self._places, self._rate)
+
+    def noted(self, ident: str) -> tuple[tuple[int, float], ...]:
+        """As the stream beneath."""
+        return self._stream.noted(ident)
 
 
 def as_stereo(block: Audio) -> Audio:

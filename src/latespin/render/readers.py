@@ -7,10 +7,12 @@ from typing import TypeVar
 
 from msgspec.structs import replace
 
+from latespin.analysis.profile import Profile, profile_of
 from latespin.dsp.attacks import AttackMap
 from latespin.dsp.types import Audio
 from latespin.media.track import Track
 from latespin.model.arrangement import Arrangement, arrange
+from latespin.model.clock import Clock
 from latespin.model.endings import EchoEnd, RingOut
 from latespin.model.grid import Grid
 from latespin.model.place import Layout
@@ -19,6 +21,7 @@ from latespin.render.bent import BentReader, Source
 from latespin.render.chain import Chain, Laid
 from latespin.render.overlays import DroppedIn, DrumsStuttered, Overlay, RungOut, WoundDown, own_hall, thrown
 from latespin.render.reader import Reader
+from latespin.render.setting import Setting
 from latespin.render.sounds import Sounds
 
 FEED_WARM_UP_SECONDS = 1.5  # of a room that is heard in another one
@@ -37,7 +40,9 @@ class Readers:
         self.track = track
         self.layout = layout or Layout(track.frames, track.rate, grid)
         self.attacks = attacks or AttackMap(track.sound, track.rate)
-        self._sounds = Sounds(track.rate)
+        self.sounds = Sounds(track.rate)
+        self._profile: Profile | None = None
+        self._settings: OrderedDict[Stages, Setting] = OrderedDict()
         self._lock = threading.Lock()
         self._readers: OrderedDict[Time, Reader] = OrderedDict()
         self._bent: OrderedDict[Stages, Source] = OrderedDict()
@@ -54,7 +59,7 @@ class Readers:
         with self._lock:
             kept = {time: reader for time, reader in self._readers.items() if time.halftime not in HALFTIME_BARS}
         other._readers.update(kept)
-        other._sounds = self._sounds
+        other.sounds, other._profile = self.sounds, self._profile
         return other
 
     def arrangement(self, stages: Stages) -> Arrangement:
@@ -75,9 +80,33 @@ class Readers:
         key = replace(_unlevelled(stages), colour=Stages().colour)
         return self._keep(self._bent, key, lambda: BentReader(reader, arrangement.map), self.BENT_LIMIT)
 
+    @property
+    def profile(self) -> Profile:
+        """What the track is like; worked out when it is first needed."""
+        if self._profile is None:
+            self._profile = profile_of(self.track.sound, self.track.rate)
+        return self._profile
+
+    def setting(self, stages: Stages) -> Setting:
+        """What the colours of a version are made in."""
+        arrangement = self.arrangement(stages)
+
+        def make() -> Setting:
+            rate, ratios = self.track.rate, stages.time.pitch_ratios
+            clock = Clock(arrangement.map, self.layout.grid, rate)
+            find = lambda: self.profile.transposed((ratios[0] * ratios[1]) ** 0.5)  # noqa: E731
+            return Setting(
+                rate, clock, self.sounds, arrangement.map.after_frames, find, lambda: self._profile is not None
+            )
+
+        key = replace(_unlevelled(stages), colour=Stages().colour)
+        return self._keep(self._settings, key, make, self.BENT_LIMIT)
+
     def chain(self, stages: Stages) -> Chain:
         """A fresh chain of a version."""
-        return Chain(self.source(stages), stages, self.arrangement(stages), self._laid_over(stages))
+        return Chain(
+            self.source(stages), stages, self.arrangement(stages), self.setting(stages), self._laid_over(stages)
+        )
 
     def _laid_over(self, stages: Stages) -> Laid:
         arrangement = self.arrangement(stages)
@@ -92,12 +121,12 @@ class Readers:
 
         def feed(start: int) -> Callable[[int], Audio]:
             """The version as it is before anything is laid over it, in stereo."""
-            chain = Chain(self.source(stages), stages, arrangement, Laid(early))
+            chain = Chain(self.source(stages), stages, arrangement, self.setting(stages), Laid(early))
             chain.seek(start, FEED_WARM_UP_SECONDS)
             return lambda frames: chain.read_stereo(frames)
 
         late: list[Overlay] = [thrown(feed, during, rate) for during in arrangement.throws]
-        late += [DroppedIn(self._sounds.load, during, rate) for during in arrangement.sounds]
+        late += [DroppedIn(self.sounds.load, during, rate) for during in arrangement.sounds]
         late += [own_hall(feed, d, rate) for d in arrangement.dips if d.moment.colour == "hall"]  # type: ignore[union-attr]
         close = arrangement.close
         if isinstance(close.way, RingOut):

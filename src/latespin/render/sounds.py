@@ -1,29 +1,37 @@
-"""Dropped-in sounds: decoded once, in stereo, at the rate of the song they are dropped into."""
+"""Sounds from other files: loaded once, at the song's rate, in stereo; what is made of them; and what was wrong with those that were not."""
 
 import threading
 from collections import OrderedDict
+from collections.abc import Callable
 from pathlib import Path
+from typing import Any, TypeVar
 
 import numpy as np
 
 from latespin.dsp.types import Audio
 from latespin.dsp.varispeed import read_at
 from latespin.errors import LateSpinError
+from latespin.media.sofa import Ears, read_ears
 from latespin.media.track import open_track
+from latespin.model.effects import EFFECT_TITLES, effect_kind, effect_path, needs_file
 from latespin.model.moments import TITLES, DropIn
 from latespin.model.placing import Problem
+from latespin.model.units import clock
 from latespin.model.version import Stages
 
-KEPT = 8
+KEPT, KEPT_MADE = 8, 24
+Made = TypeVar("Made")
 
 
 class Sounds:
-    """The sounds used last, each at one rate. Those that cannot be opened are silent; :func:`missing_sounds` says why."""
+    """The sounds used last, each at one rate. Those that cannot be opened are silent; ``faults`` says why, by their path."""
 
     def __init__(self, rate: int) -> None:
         self._rate = rate
         self._kept: OrderedDict[str, Audio] = OrderedDict()
-        self._lock = threading.Lock()
+        self._made: OrderedDict[object, Any] = OrderedDict()
+        self.faults: dict[str, str] = {}
+        self._lock = threading.RLock()
 
     def load(self, path: str) -> Audio | None:
         """``[2, frames]``, or None."""
@@ -31,24 +39,85 @@ class Sounds:
             if path not in self._kept:
                 try:
                     track = open_track(Path(path))
-                except LateSpinError:
+                except LateSpinError as error:
+                    self.faults[path] = str(error)
                     return None
+                self.faults.pop(path, None)
                 ratio = track.rate / self._rate
                 sound = track.sound if ratio == 1.0 else read_at(track.sound, 0.0, ratio, int(track.frames / ratio))
-                self._kept[path] = np.ascontiguousarray(sound if sound.shape[0] == 2 else np.repeat(sound, 2, axis=0))
+                self._kept[path] = np.ascontiguousarray(
+                    sound if sound.shape[0] == 2 else np.repeat(sound, 2, axis=0)[:2]
+                )
                 while len(self._kept) > KEPT:
                     self._kept.popitem(last=False)
             self._kept.move_to_end(path)
             return self._kept[path]
 
+    def load_for(self, path: str, what: str, longest_seconds: float) -> Audio | None:
+        """As :meth:`load`; of a sound that is too long only so many seconds, and that is said."""
+        sound = self.load(path)
+        most = round(longest_seconds * self._rate)
+        if sound is not None and sound.shape[1] > most:
+            lasts = clock(sound.shape[1] / self._rate, 1)
+            self.fault(path, f"lasts {lasts}; only its first {clock(longest_seconds)} are used for {what}")
+            return sound[:, :most]
+        return sound
+
+    def fault(self, path: str, says: str) -> None:
+        """Keep what is wrong with a file, to be said."""
+        self.faults[path] = f"{Path(path).name} {says}."
+
+    def kept(self, key: object, make: Callable[[], Made]) -> Made:
+        """What was made under a key before, or is now."""
+        with self._lock:
+            if key not in self._made:
+                self._made[key] = make()
+                while len(self._made) > KEPT_MADE:
+                    self._made.popitem(last=False)
+            self._made.move_to_end(key)
+            found: Made = self._made[key]
+            return found
+
+    def has(self, key: object) -> bool:
+        """Whether something was made under a key."""
+        return key in self._made
+
+    def ears(self, path: str) -> Ears | None:
+        """A listener's measured ears, or None."""
+
+        def read() -> Ears | None:
+            try:
+                return read_ears(Path(path))
+            except LateSpinError as error:
+                self.faults[path] = str(error)
+                return None
+
+        return self.kept(("ears file", path), read)
+
 
 def missing_sounds(stages: Stages) -> tuple[Problem, ...]:
-    """Drop-ins whose file is not there; the rest of the version is heard all the same."""
-    return tuple(
-        Problem(
-            moment.id,
-            f"{TITLES['drop-in']}: {moment.path or 'no file was chosen'} is not there. Choose its file again.",
-        )
+    """Drop-ins and colours whose file is not there; the rest of the version is heard all the same."""
+    found = [
+        (moment.id, TITLES["drop-in"], moment.path)
         for moment in stages.moments.heard
         if isinstance(moment, DropIn) and not Path(moment.path).is_file()
+    ]
+    found += [
+        (effect.id, EFFECT_TITLES[effect_kind(effect)], effect_path(effect))
+        for effect in stages.colour.heard
+        if needs_file(effect) and not Path(effect_path(effect)).is_file()
+    ]
+    return tuple(
+        Problem(ident, f"{title}: {path or 'no file was chosen'} is not there. Choose its file again.")
+        for ident, title, path in found
+    )
+
+
+def faulty_sounds(stages: Stages, sounds: Sounds) -> tuple[Problem, ...]:
+    """Colours whose file was opened and is not what it should be."""
+    found = [(effect, effect_path(effect)) for effect in stages.colour.heard if needs_file(effect)]
+    return tuple(
+        Problem(effect.id, f"{EFFECT_TITLES[effect_kind(effect)]}: {sounds.faults[path]}")
+        for effect, path in found
+        if path in sounds.faults and Path(path).is_file()
     )

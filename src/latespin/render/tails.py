@@ -1,43 +1,36 @@
 """How long a version rings on after its music, told without rendering it."""
 
 import numpy as np
+from msgspec.structs import replace
 
 from latespin.dsp.hall import TAIL_DB, HallSettings, fall_frames
 from latespin.model.arrangement import Arrangement, During
+from latespin.model.effects import AnyEffect, Hall
 from latespin.model.endings import EchoEnd, Fade, RingOut
 from latespin.model.moments import ColourDip, Throw
 from latespin.model.placing import Close
 from latespin.model.version import Colour, Stages
+from latespin.render.palette import tail_of
+from latespin.render.setting import Setting
 
 ECHO_FALL_DB, LONGEST_ECHO_SECONDS = 60.0, 30.0
 ROOM_SIZE, ROOM_TONE_HZ, ROOM_PRE_DELAY, DIP_DECAY_SECONDS = 0.6, 6_000.0, 0.015, 3.0
 
 
-def hall_settings(colour: Colour, amount: float | None = None) -> HallSettings:
-    """What the hall of a Colour stage asks of the kernel; ``amount`` in place of its own."""
-    hall = colour.hall
-    return HallSettings(
-        decay_seconds=hall.decay_seconds,
-        size=hall.size_percent / 100.0,
-        pre_delay_seconds=hall.pre_delay_ms / 1000.0,
-        tone_hz=hall.tone_hz,
-        width=hall.width_percent / 100.0,
-        amount=hall.amount_percent / 100.0 if amount is None else amount,
-        lows=hall.lows_percent / 100.0,
-        highs=hall.highs_percent / 100.0,
-        low_cut_hz=hall.low_cut_hz,
-        duck_db=hall.duck_db,
-    )
+def colours_of(colour: Colour, arrangement: Arrangement) -> tuple[AnyEffect, ...]:
+    """The colours that are to be made, in order: those that are heard, and the hall that moments open."""
+    heard = colour.heard
+    if not any(on_version_hall(d.moment) for d in arrangement.dips) or any(isinstance(e, Hall) for e in heard):
+        return heard
+    hall = colour.hall or Hall(id="hall")
+    return (*heard, replace(hall, on=True, lanes=()))
 
 
-def tail_frames(colour: Colour, rate: int, arrangement: Arrangement | None = None) -> int:
+def tail_frames(colour: Colour, setting: Setting, arrangement: Arrangement) -> int:
     """How long the Colour stage rings on after the music, frames; not at all after a fade."""
-    if arrangement is not None and isinstance(arrangement.close.way, Fade):
+    if isinstance(arrangement.close.way, Fade):
         return 0
-    moved = arrangement is not None and any(on_version_hall(d.moment) for d in arrangement.dips)
-    if not colour.hall_heard and not moved:
-        return 0
-    return fall_frames(rate, hall_settings(colour, 1.0 if moved else None), TAIL_DB)
+    return tail_of(colours_of(colour, arrangement), setting)
 
 
 def on_version_hall(moment: object) -> bool:
@@ -45,13 +38,13 @@ def on_version_hall(moment: object) -> bool:
     return isinstance(moment, ColourDip) and moment.colour == "version-hall"
 
 
-def tail_after(stages: Stages, arrangement: Arrangement, rate: int) -> int:
+def tail_after(stages: Stages, arrangement: Arrangement, setting: Setting) -> int:
     """Frames from the end of the music to the end of all that is heard."""
     if isinstance(arrangement.close.way, Fade):
         return 0
-    music = arrangement.map.after_frames
+    music, rate = arrangement.map.after_frames, setting.rate
     ends = [
-        music + tail_frames(stages.colour, rate, arrangement),
+        music + tail_frames(stages.colour, setting, arrangement),
         ending_tail(arrangement.close, rate) + arrangement.close.at,
     ]
     ends += [throw_end(during, rate) for during in arrangement.throws]

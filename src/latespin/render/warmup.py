@@ -1,6 +1,7 @@
 """Runs every kernel once, so that its compiled form lies in the cache."""
 
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 
@@ -8,15 +9,27 @@ from latespin.analysis.reading import read_song
 from latespin.jobs import Quietly
 from latespin.media.track import Track
 from latespin.model.curve import CurvePoint
+from latespin.model.effects import EFFECTS, Compressor, Hall
+from latespin.model.lanes import Lane, LanePoint
 from latespin.model.moments import ColourDip, Moments, TapeStop
 from latespin.model.place import Place
-from latespin.model.version import Colour, Hall, Level, Stages, Time
+from latespin.model.version import Colour, Level, Stages, Time
 from latespin.render.measure import measure
 from latespin.render.readers import Readers
 
+_MOVING = Lane(
+    field="amount_percent", points=tuple(LanePoint(at=Place(seconds=at), value=50.0 + at) for at in (0.1, 0.4))
+)
+_EFFECTS: tuple[Any, ...] = (
+    Hall(id="hall", decay_seconds=0.2),
+    Compressor(id="bands", way="bands"),
+    *(kind(id=name) for name, kind in EFFECTS.items() if name != "hall"),
+    *(EFFECTS[name](id=f"moving {name}", lanes=(_MOVING,)) for name in ("eq", "orbit", "underwater", "vinyl")),
+)
+
 _STAGES = Stages(
     time=Time(speed=0.9, pitch="held", semitones=1.0),
-    colour=Colour(hall=Hall(on=True, decay_seconds=0.2)),
+    colour=Colour(effects=_EFFECTS),
     level=Level(target_lufs=-10.0),
 )
 

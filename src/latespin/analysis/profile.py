@@ -1,0 +1,172 @@
+"""The profile of a song: how much of it lies in each third of an octave, in the middle and at the sides, and how its level goes.
+
+From it what a colour does to the loudness (ITU-R BS.1770-5) is worked out beforehand, so that switching it changes the sound and not the level.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numba import njit
+from scipy.signal import sosfilt
+
+from latespin.dsp.dynamics import Curve, reduction_db
+from latespin.dsp.kweighting import k_weighting
+from latespin.dsp.sections import Sections, high_pass
+from latespin.dsp.types import Audio, Floats
+
+CENTRES = 1000.0 * 2.0 ** (np.arange(-17, 14) / 3.0)  # IEC 61260, 20 Hz to 20 kHz
+HIGHS_HZ = 5_000.0
+LEVEL_SECONDS = 0.025
+CHUNKS, CHUNK_SECONDS, EXCERPT_SECONDS = 40, 1.5, 0.08
+GATE_DB = 10.0
+SILENT = 1e-12
+
+
+@dataclass(frozen=True, eq=False)
+class Profile:
+    """Of the parts that count for loudness.
+
+    mid, side : mean squares in third octaves ``[31]``, a channel being the sum or the difference of both.
+    levels, highs : how the power goes, dB every 25 ms, of all and of what is above 5 kHz.
+    excerpt : short stretches of it one after the other ``[channels, frames]`` at ``rate``, to try curves on, louder by ``lift_db`` by now.
+    """
+
+    mid: Floats
+    side: Floats
+    levels: Floats
+    highs: Floats
+    excerpt: Audio
+    rate: int
+    lift_db: float = 0.0
+
+    @property
+    def power(self) -> float:
+        """Weighted mean square of a channel."""
+        return float(np.sum(_weights() * (self.mid + self.side))) + SILENT
+
+    @property
+    def level(self) -> float:
+        """The loudness as the amplitude of a channel, root mean square."""
+        return float(np.sqrt(self.power))
+
+    def through(self, mid: Floats | float, side: Floats | float | None = None) -> "Profile":
+        """After power gains ``[31]`` of the middle and the sides."""
+        sides = mid if side is None else side
+        made = replace(self, mid=self.mid * mid, side=self.side * sides)
+        return made.shifted(self)
+
+    def added(self, mid: Floats, side: Floats) -> "Profile":
+        """With more power in each."""
+        return replace(self, mid=self.mid + mid, side=self.side + side).shifted(self)
+
+    def shifted(self, before: "Profile") -> "Profile":
+        """Levels moved as the whole power and that of the highs has."""
+        high = np.array(CENTRES >= HIGHS_HZ)
+        now, then = self.mid + self.side, before.mid + before.side
+        whole, highs = (
+            10.0 * float(np.log10((np.sum(now[part]) + SILENT) / (np.sum(then[part]) + SILENT)))
+            for part in (slice(None), high)
+        )
+        return replace(self, levels=before.levels + whole, highs=before.highs + highs, lift_db=before.lift_db + whole)
+
+    def transposed(self, ratio: float) -> "Profile":
+        """With all frequencies multiplied."""
+        if ratio == 1.0:
+            return self
+        at = np.arange(len(CENTRES)) - 3.0 * np.log2(ratio)
+        moved = [
+            np.interp(at, np.arange(len(CENTRES)), part, left=SILENT, right=SILENT) for part in (self.mid, self.side)
+        ]
+        return replace(self, mid=moved[0], side=moved[1])
+
+    def shaped(self, curve: Callable[[Floats], Floats]) -> float:
+        """The power gain, weighted for loudness, that a curve for the wave's values makes."""
+        wave = self.excerpt.astype(np.float64) * 10.0 ** (self.lift_db / 20.0)
+        weights = k_weighting(self.rate)
+        sections = np.concatenate((weights[:, :3], np.ones((2, 1)), weights[:, 3:]), axis=1)
+        before, after = (np.mean(np.square(sosfilt(sections, part, axis=1))) for part in (wave, curve(wave)))
+        return float((after + SILENT) / (before + SILENT))
+
+    def reduced(self, curve: Curve, *, highs: bool = False, offset_db: float = 0.0) -> float:
+        """The power gain that a compressor's curve makes of this song, its attack and release followed."""
+        levels = (self.highs if highs else self.levels) + offset_db
+        gains = np.empty(len(levels))
+        speeds = np.array(
+            [1.0 - np.exp(-LEVEL_SECONDS / max(1e-4, t)) for t in (curve.attack_seconds, curve.release_seconds)]
+        )
+        _trail(-reduction_db(levels, curve), speeds, gains)
+        power = 10.0 ** (levels / 10.0)
+        return float(np.sum(power * 10.0 ** (gains / 10.0)) / max(SILENT, np.sum(power)))
+
+
+def profile_of(sound: Audio, rate: int) -> Profile:
+    """The profile of a sound ``[channels, frames]``, from forty stretches of it."""
+    length = min(sound.shape[1], round(CHUNK_SECONDS * rate))
+    if length < 64:
+        nothing, quiet = np.full(len(CENTRES), SILENT), np.full(1, -120.0)
+        return Profile(nothing, nothing, quiet, quiet, np.zeros((1, 64), np.float32), rate)
+    starts = np.unique(np.linspace(0, sound.shape[1] - length, CHUNKS).astype(np.int64))
+    mids, sides, levels, highs = [], [], [], []
+    for start in starts.tolist():
+        part = np.asarray(sound[:2, start : start + length], np.float32)
+        left, right = part[0], part[-1]
+        mids.append(_bands(0.5 * (left + right), rate))
+        sides.append(_bands(0.5 * (left - right), rate))
+        levels.append(_levels(left, right, rate))
+        high = Sections(high_pass(HIGHS_HZ, rate, 12), part.shape[0]).process(part)
+        highs.append(_levels(high[0], high[-1], rate))
+    mid, side = np.array(mids), np.array(sides)
+    weighted = (mid + side) @ _weights()
+    loud = weighted >= np.mean(weighted) * 10.0 ** (-GATE_DB / 10.0)
+    chosen = [
+        np.concatenate([row for row, counts in zip(rows, loud, strict=True) if counts]) for rows in (levels, highs)
+    ]
+    pieces = [
+        sound[:2, s : s + round(EXCERPT_SECONDS * rate)]
+        for s, counts in zip(starts.tolist(), loud, strict=True)
+        if counts
+    ]
+    return Profile(
+        mid[loud].mean(axis=0), side[loud].mean(axis=0), chosen[0], chosen[1], np.concatenate(pieces, axis=1), rate
+    )
+
+
+def _bands(channel: Audio, rate: int) -> Floats:
+    """Mean squares in third octaves."""
+    size = len(channel)
+    power = np.abs(np.fft.rfft(channel)) ** 2 * 2.0 / size**2
+    total = np.concatenate(([0.0], np.cumsum(power)))
+    edges = np.clip(
+        np.round(np.concatenate((CENTRES, [CENTRES[-1] * 2 ** (1 / 3)])) * 2 ** (-1 / 6) * size / rate), 1, len(power)
+    )
+    at = total[edges.astype(np.int64)]
+    return np.asarray(np.diff(at) + SILENT / 31.0)
+
+
+def _levels(left: Audio, right: Audio, rate: int) -> Floats:
+    step = round(LEVEL_SECONDS * rate)
+    count = max(1, len(left) // step)
+    power = 0.5 * (np.square(left, dtype=np.float64) + np.square(right, dtype=np.float64))[: count * step]
+    return _decibels(power.reshape(count, -1).mean(axis=1))
+
+
+def _decibels(power: Floats) -> Floats:
+    return np.asarray(10.0 * np.log10(power + SILENT))
+
+
+def _weights() -> Floats:
+    """K-weighting of the bands, as power."""
+    z = np.exp(-2j * np.pi * CENTRES / 96_000.0)
+    total = np.ones(len(CENTRES))
+    for b0, b1, b2, a1, a2 in k_weighting(96_000.0):
+        total *= np.abs((b0 + b1 * z + b2 * z * z) / (1.0 + a1 * z + a2 * z * z)) ** 2
+    return total
+
+
+@njit(cache=True, nogil=True)
+def _trail(wanted, speeds, out):  # type: ignore[no-untyped-def]
+    gain = wanted[0]
+    for n in range(len(wanted)):
+        gain += (speeds[0] if wanted[n] < gain else speeds[1]) * (wanted[n] - gain)
+        out[n] = gain

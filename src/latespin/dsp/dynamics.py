@@ -1,0 +1,176 @@
+"""Gains that follow the song: compressor (stereo, mid and side, three bands), and a high shelf that acts on loud highs alone.
+
+Detector and gain computer with a soft knee: D. Giannoulis, M. Massberg and J. D. Reiss, "Digital dynamic range compressor design: a tutorial
+and analysis", JAES 60(6), 2012, equations 4 and 17 (smooth, branching, in decibels). Bands are added as differences from the song, so that no
+reduction is the song bit for bit.
+"""
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numba import njit
+
+from latespin.dsp.amounts import Amount
+from latespin.dsp.sections import Sections, high_pass, low_pass
+from latespin.dsp.types import Audio, Floats
+
+POWER_SECONDS = 0.006
+BAND_EDGES_HZ = (150.0, 2_500.0)
+KNEE_DB = 6.0
+QUIETEST = 1e-10
+STEP = 8  # frames after which a gain is worked out anew; straight lines between
+
+
+@dataclass(frozen=True)
+class Curve:
+    """threshold_db : of power, full scale 0.  ratio : 1 and above.  most_db : the most taken away."""
+
+    threshold_db: float
+    ratio: float
+    attack_seconds: float
+    release_seconds: float
+    most_db: float = 60.0
+
+
+def reduction_db(level_db: Floats, curve: Curve) -> Floats:
+    """What a steady level loses, dB ≥ 0 (Giannoulis et al., equation 4)."""
+    over = level_db - curve.threshold_db
+    bent = np.where(np.abs(over) <= KNEE_DB / 2, (over + KNEE_DB / 2) ** 2 / (2 * KNEE_DB), np.maximum(over, 0.0))
+    return np.minimum(curve.most_db, bent * (1.0 - 1.0 / curve.ratio))
+
+
+class Follower:
+    """Gains in dB ≤ 0 from the power of a key, at every frame."""
+
+    def __init__(self, rate: int, curve: Curve) -> None:
+        self._rate = rate
+        self.steer(curve)
+        self._state = np.zeros(3)  # power, gain now, gain at the last step
+
+    def steer(self, curve: Curve) -> None:
+        """Go by another curve."""
+        self._curve = np.array([curve.threshold_db, 1.0 - 1.0 / curve.ratio, curve.most_db, KNEE_DB])
+        step = [1.0 - np.exp(-1.0 / (POWER_SECONDS * self._rate))]
+        step += [
+            1.0 - np.exp(-STEP / (max(1e-4, t) * self._rate)) for t in (curve.attack_seconds, curve.release_seconds)
+        ]
+        self._speeds = np.array(step)
+
+    def gains_db(self, power: Floats, at: int) -> Floats:
+        """Of frames from ``at`` on."""
+        out = np.empty(len(power))
+        _follow(power, at, self._curve, self._speeds, self._state, out)
+        return out
+
+
+@dataclass(frozen=True)
+class CompressorSettings:
+    """way : *stereo* (one gain), *mid-side* (one for each), *bands* (one for lows, middle and highs)."""
+
+    curve: Curve
+    way: str = "stereo"
+    band_offsets_db: tuple[float, float, float] = (0.0, -4.0, -10.0)  # of the threshold, as music's bands usually lie
+
+
+class Compressor:
+    """A stream of stereo blocks; ``trace`` has the last block's gains in dB, ``[gains, frames]``."""
+
+    latency = tail_frames = 0
+
+    def steer(self, curve: Curve) -> None:
+        """Go by another threshold, ratio, attack and release."""
+        for follower, by in zip(self._followers, self._offsets, strict=True):
+            follower.steer(replace(curve, threshold_db=curve.threshold_db + by))
+
+    def __init__(self, rate: int, settings: CompressorSettings) -> None:
+        self._way = settings.way
+        count = {"stereo": 1, "mid-side": 2, "bands": 3}[settings.way]
+        offsets = settings.band_offsets_db if count == 3 else (0.0,) * count
+        self._offsets = offsets
+        c = settings.curve
+        self._followers = [Follower(rate, replace(c, threshold_db=c.threshold_db + by)) for by in offsets]
+        self._low = Sections(low_pass(BAND_EDGES_HZ[0], rate, 12))
+        self._high = Sections(high_pass(BAND_EDGES_HZ[1], rate, 12))
+        self.warm_up_frames = round((6.0 * c.release_seconds + 0.2) * rate)
+        self.trace = np.zeros((count, 0))
+
+    def process(self, block: Audio, at: int, amount: Amount) -> Audio:
+        """Hear a block, whose first frame is frame ``at`` of the song; the amount is a share of the gain in dB."""
+        parts = self._parts(block)
+        amounts = amount.at(at, block.shape[1])
+        decibels = [f.gains_db(_power(part), at) for f, part in zip(self._followers, parts, strict=True)]
+        self.trace = np.array(decibels) * amounts
+        gains = (10.0 ** (self.trace / 20.0)).astype(np.float32)
+        if self._way == "stereo":
+            return np.asarray(block * gains[0])
+        out = block.copy()
+        for part, gain in zip(parts, gains, strict=True):
+            out += part * (gain - np.float32(1.0))
+        return out
+
+    def _parts(self, block: Audio) -> list[Audio]:
+        if self._way == "stereo":
+            return [block]
+        if self._way == "mid-side":
+            mid, side = np.float32(0.5) * (block[0] + block[1]), np.float32(0.5) * (block[0] - block[1])
+            return [np.stack((mid, mid)), np.stack((side, -side))]
+        low, high = self._low.process(block), self._high.process(block)
+        return [low, block - low - high, high]
+
+
+@dataclass(frozen=True)
+class DeharshSettings:
+    """from_hz : where loud highs begin.  curve : with the threshold for their power."""
+
+    from_hz: float
+    curve: Curve
+
+
+class Deharsh:
+    """A high shelf that goes down only while the highs are loud; ``trace`` as for the compressor."""
+
+    latency = tail_frames = 0
+
+    def __init__(self, rate: int, settings: DeharshSettings) -> None:
+        self._high = Sections(high_pass(settings.from_hz, rate, 12))
+        self._follower = Follower(rate, settings.curve)
+        self.warm_up_frames = round((6.0 * settings.curve.release_seconds + 0.1) * rate)
+        self.trace = np.zeros((1, 0))
+
+    def steer(self, curve: Curve) -> None:
+        """Go by another curve."""
+        self._follower.steer(curve)
+
+    def process(self, block: Audio, at: int, amount: Amount) -> Audio:
+        """Hear a block, whose first frame is frame ``at`` of the song; the amount is a share of the gain in dB."""
+        high = self._high.process(block)
+        self.trace = (self._follower.gains_db(_power(high), at) * amount.at(at, block.shape[1]))[None]
+        return np.asarray(block + high * ((10.0 ** (self.trace[0] / 20.0)) - 1.0).astype(np.float32))
+
+
+def _power(block: Audio) -> Floats:
+    """Mean of both channels' squares."""
+    return np.asarray(0.5 * (np.square(block[0], dtype=np.float64) + np.square(block[1], dtype=np.float64)))
+
+
+@njit(cache=True, nogil=True)
+def _follow(power, at, curve, speeds, state, out):  # type: ignore[no-untyped-def]
+    """Power is averaged; at every eighth frame the wanted gain is worked out and approached, sooner down than up."""
+    mean, gain, before = state
+    threshold, slope, most, knee = curve
+    for n in range(len(power)):
+        mean += speeds[0] * (power[n] - mean)
+        place = (at + n) % STEP
+        if place == 0:
+            over = 10.0 * np.log10(mean + QUIETEST) - threshold
+            if over <= -knee / 2:
+                wanted = 0.0
+            elif over < knee / 2:
+                wanted = -slope * (over + knee / 2) ** 2 / (2 * knee)
+            else:
+                wanted = -slope * over
+            wanted = max(wanted, -most)
+            before = gain
+            gain += (speeds[1] if wanted < gain else speeds[2]) * (wanted - gain)
+        out[n] = before + (gain - before) * (place + 1) / STEP
+    state[0], state[1], state[2] = mean, gain, before

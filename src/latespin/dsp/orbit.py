@@ -1,0 +1,180 @@
+"""The song's middle on its way round the head, for headphones: not panned, but heard by two ears.
+
+Each frame is filtered by the pair of ears for the place it has reached, between the two nearest of 360 along the way, so that there is no
+step and no comb. Bass stays in the middle (fourth-order crossover, S. Linkwitz, JAES 24(1), 1976); what differs between the channels stays where
+it is, a little quieter; a few reflections (velvet noise) put it outside of the head.
+
+mid ─ crossover ┬ high ─ two ears at this place ─┬─ + ─►       side ─ delay, phase of the crossover ─ + ─►
+                │        └ reflections ──────────┘
+                └ low ── delay ──────────────────── +
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from numba import njit
+
+from latespin.dsp.amounts import Amount
+from latespin.dsp.head import delay_frames, sphere_pairs
+from latespin.dsp.replay import SOON
+from latespin.dsp.sections import Sections, high_pass, low_pass
+from latespin.dsp.types import Audio, Floats
+
+STEPS = 360  # places along the way
+STRENGTHS = 32  # steps of the amount between which tables are mixed
+REFLECTIONS, FIRST_MS, LAST_MS = 36, 7.0, 75.0
+ROOM_GAIN, ROOM_HIGH_HZ = 0.5, 6_500.0
+SIDE_GAIN = 0.7
+WARM_UP_SECONDS = 0.3
+
+#: Filters ``[STEPS, 2, taps]`` along the way at a strength 0 to 1; the way is from ahead to the right, behind and the left.
+Tables = Callable[[float], Audio]
+
+
+@dataclass(frozen=True)
+class OrbitSettings:
+    """turns : how many times round at frames of the song (backwards where it falls).  bass_hz : below it nothing moves.
+
+    distance_m : 0.5 to 4, the direct sound against the room.  room : 0 to 1.
+    """
+
+    turns: Callable[[Floats], Floats]
+    bass_hz: float
+    distance_m: float
+    room: float
+
+
+class Orbit:
+    """A stream of stereo blocks, ``latency`` frames late."""
+
+    def __init__(self, rate: int, settings: OrbitSettings, tables: Tables) -> None:
+        self._settings, self._tables = settings, tables
+        self._taps = tables(1.0).shape[2]
+        self.latency = delay_frames(rate)
+        self._delays, self._gains = _reflections(rate)
+        longest = int(self._delays.max())
+        self.tail_frames = longest + self._taps
+        self.warm_up_frames = round(WARM_UP_SECONDS * rate) + self.tail_frames
+        self._low = Sections([*low_pass(settings.bass_hz, rate), *low_pass(settings.bass_hz, rate)])
+        self._high = Sections([*high_pass(settings.bass_hz, rate), *high_pass(settings.bass_hz, rate)])
+        self._soft = Sections(low_pass(ROOM_HIGH_HZ, rate), channels=1)
+        self._heard = np.zeros((1, self._taps - 1), np.float32)
+        self._room = np.zeros((1, longest), np.float32)
+        self._late = np.zeros((6, self.latency), np.float32)
+        self._direct = np.float32(settings.distance_m**-0.5)
+
+    def steer(self, settings: OrbitSettings) -> None:
+        """Go by another distance and room."""
+        self._settings = settings
+        self._direct = np.float32(settings.distance_m**-0.5)
+
+    def process(self, block: Audio, at: int, amount: Amount) -> Audio:
+        """Hear a block, whose first frame comes out as frame ``at`` of the song."""
+        frames = block.shape[1]
+        amounts = amount.at(at, frames)
+        half = np.float32(0.5)
+        split = np.stack((half * (block[0] + block[1]), half * (block[0] - block[1])))
+        low, high = self._low.process(split), self._high.process(split)
+        late = np.concatenate((self._late, np.stack((*block, low[0], low[1] + high[1], high[0], high[0]))), axis=1)
+        self._late = late[:, frames:].copy()
+        dry, bass, side = late[:2, :frames], late[2, :frames], late[3, :frames]
+        out = self._ears(high[:1], at, amount, amounts)
+        out *= (1.0 - amounts * (1.0 - self._direct)).astype(np.float32)
+        out += self._reflected(late[4:5, :frames]) * (self._settings.room * ROOM_GAIN * amounts).astype(np.float32)
+        side = side * (1.0 - amounts * (1.0 - SIDE_GAIN)).astype(np.float32)
+        out += np.stack((bass + side, bass - side))
+        mixed: Audio = dry + np.minimum(1.0, amounts / SOON).astype(np.float32) * (out - dry)
+        return mixed
+
+    def _ears(self, high: Audio, at: int, amount: Amount, amounts: Floats) -> Audio:
+        frames = high.shape[1]
+        heard = np.concatenate((self._heard, high), axis=1)
+        self._heard = heard[:, frames:].copy()
+        places = (self._settings.turns(np.arange(at, at + frames, dtype=np.float64)) % 1.0) * STEPS
+        if amount.steady is not None:
+            return _filter(heard[0], self._tables(amount.steady), places)
+        steps = np.clip(amounts, 0.0, 1.0) * STRENGTHS
+        lower = np.minimum(np.floor(steps), STRENGTHS - 1)
+        out = np.zeros((2, frames), np.float32)
+        for step in np.unique(lower):
+            used = np.flatnonzero(lower == step)
+            first, last = int(used[0]), int(used[-1]) + 1
+            part, where = heard[0, first : last + self._taps - 1], places[first:last]
+            weight = (steps[first:last] - step).astype(np.float32)
+            a, b = (_filter(part, self._tables(float(s) / STRENGTHS), where) for s in (step, step + 1))
+            mine = (lower[first:last] == step).astype(np.float32)
+            out[:, first:last] += mine * (a + weight * (b - a))
+        return out
+
+    def _reflected(self, high: Audio) -> Audio:
+        heard = np.concatenate((self._room, self._soft.process(high)), axis=1)
+        self._room = heard[:, high.shape[1] :].copy()
+        out = np.zeros((2, high.shape[1]), np.float32)
+        _reflect(heard[0], self._delays, self._gains, out)
+        return out
+
+
+@lru_cache(maxsize=40)
+def sphere_table(rate: int, elevation_degrees: float, strength: float) -> Audio:
+    """Filters of the spherical head along a way that rises to an elevation on the right and falls as far on the left."""
+    azimuth, elevation = way(elevation_degrees)
+    table = sphere_pairs(azimuth, elevation, rate, strength)
+    table.setflags(write=False)
+    return table
+
+
+def way(elevation_degrees: float) -> tuple[Floats, Floats]:
+    """Azimuth and elevation, radians, of the places along the way."""
+    azimuth = 2.0 * np.pi * np.arange(STEPS) / STEPS
+    return azimuth, np.deg2rad(elevation_degrees) * np.sin(azimuth)
+
+
+def _reflections(rate: int) -> tuple[np.ndarray, Audio]:
+    """Delays and gains ``[2, taps]``, their power 1."""
+    rng = np.random.default_rng(2006)
+    edges = np.geomspace(FIRST_MS, LAST_MS, REFLECTIONS + 1)
+    ms = edges[:-1] + rng.uniform(0.0, 1.0, (2, REFLECTIONS)) * np.diff(edges)
+    gains = rng.choice([-1.0, 1.0], ms.shape) * 10.0 ** (-ms / 60.0)
+    gains /= np.sqrt(np.sum(gains**2, axis=1, keepdims=True))
+    return np.round(ms * rate / 1000.0).astype(np.int64), gains.astype(np.float32)
+
+
+def _filter(heard: Audio, table: Audio, places: Floats) -> Audio:
+    out = np.empty((2, len(places)), np.float32)
+    _convolve(np.ascontiguousarray(heard), table, places, out)
+    return out
+
+
+@njit(cache=True, nogil=True, fastmath=True)
+def _convolve(heard, table, places, out):  # type: ignore[no-untyped-def]
+    """Each frame by the filters between the two nearest places; ``heard`` begins ``taps − 1`` frames earlier."""
+    steps, _, count = table.shape
+    back = np.empty(count, np.float32)
+    for n in range(out.shape[1]):
+        whole = int(places[n])
+        part = np.float32(places[n] - whole)
+        here, following = table[whole % steps], table[(whole + 1) % steps]
+        for k in range(count):
+            back[k] = heard[n + count - 1 - k]
+        for ear in range(2):
+            a, b = here[ear], following[ear]
+            near, far = np.float32(0.0), np.float32(0.0)
+            for k in range(count):
+                near += a[k] * back[k]
+                far += b[k] * back[k]
+            out[ear, n] = near + part * (far - near)
+
+
+@njit(cache=True, nogil=True, fastmath=True)
+def _reflect(heard, delays, gains, out):  # type: ignore[no-untyped-def]
+    longest = len(heard) - out.shape[1]
+    for ear in range(2):
+        row = out[ear]
+        for k in range(delays.shape[1]):
+            start = longest - delays[ear, k]
+            gain = gains[ear, k]
+            part = heard[start : start + out.shape[1]]
+            for n in range(len(row)):
+                row[n] += gain * part[n]

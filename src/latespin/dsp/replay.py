@@ -1,0 +1,140 @@
+"""A worn way of playing: uneven speed, a narrow band, rounded peaks, a narrower stereo picture, and noises of its own.
+
+Record, tape and small loudspeakers are settings of it (``vinyl.py``, ``tape.py``, ``speakers.py``).
+
+song ─ sways ─ bass to the middle, narrower ─ band, resonances ─ rounded (×4) ─ drops out ─ + noises ─►
+"""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from latespin.dsp.amounts import Amount
+from latespin.dsp.noise import Bed
+from latespin.dsp.oversampling import Shaper
+from latespin.dsp.sections import Section, Sections, high_pass, low_pass
+from latespin.dsp.sway import Sway
+from latespin.dsp.types import Audio, Floats
+
+SOON = 0.12  # the amount from which on nothing of the untouched song is mixed in
+WARM_UP_SECONDS = 0.25
+
+
+@dataclass(frozen=True)
+class Wave:
+    """One part of an uneven speed: so many times a second, by at most ``share`` of the speed."""
+
+    hz: float
+    share: float
+    phase: float = 0.0
+
+
+@dataclass(frozen=True)
+class ReplaySettings:
+    """What makes a worn way of playing, at its full amount.
+
+    waves : of the speed.  band : its filter at an amount 0 to 1, always as many sections.  drive, shape : of rounding, see ``oversampling``.
+    side : what is left of the difference between the channels.  bass_hz : below it there is none.  noises : with their gains.
+    dropouts : read as gains in dB at or below 0.  under_hz, under_gain : of the low-passed song that is mixed in beneath.
+    """
+
+    band: Callable[[float], Sequence[Section]]
+    waves: tuple[Wave, ...] = ()
+    drive: float = 0.0
+    shape: str = "soft"
+    side: float = 1.0
+    bass_hz: float = 0.0
+    noises: tuple[tuple[Bed, float], ...] = ()
+    dropouts: Callable[[Floats], Floats] | None = None
+    under_hz: float = 0.0
+    under_gain: float = 0.0
+
+
+class Replay:
+    """A stream of stereo blocks, ``latency`` frames late; ``rate`` frames a second."""
+
+    tail_frames = 0
+
+    def __init__(self, rate: int, settings: ReplaySettings) -> None:
+        self._rate, self._settings = rate, settings
+        most = sum(w.share * rate / (2.0 * np.pi * w.hz) for w in settings.waves)
+        self._sway = Sway(2, most) if settings.waves else None
+        self._shaper = Shaper(2, settings.shape) if settings.drive else None
+        self._band = Sections(settings.band(0.0))
+        self._bass = Sections(high_pass(max(20.0, settings.bass_hz), rate, 12), channels=1)
+        self._under = Sections(low_pass(settings.under_hz, rate, 24)) if settings.under_gain else None
+        parts = (self._sway, self._shaper)
+        self.latency = sum(part.latency for part in parts if part)
+        self.warm_up_frames = round(WARM_UP_SECONDS * rate) + self.latency
+        self._dry = np.zeros((2, self.latency), np.float32)
+
+    def steer(self, settings: ReplaySettings) -> None:
+        """Go by other values of as many parts; the noises stay, their gains move."""
+        kept = tuple((bed, gain) for (bed, _), (_, gain) in zip(self._settings.noises, settings.noises, strict=False))
+        self._settings = replace(settings, noises=kept)
+
+    def process(self, block: Audio, at: int, amount: Amount) -> Audio:
+        """Hear a block, whose first frame comes out as frame ``at`` of the song."""
+        heard = np.concatenate((self._dry, block), axis=1)
+        dry, self._dry = heard[:, : block.shape[1]], heard[:, block.shape[1] :].copy()
+        amounts = amount.at(at, block.shape[1])
+        wet = self._worn(block, at, amount, amounts)
+        out = dry + np.minimum(1.0, amounts / SOON).astype(np.float32) * (wet - dry)
+        for bed, gain in self._settings.noises:
+            out += bed.read(at, block.shape[1]) * (gain * amounts).astype(np.float32)
+        return out
+
+    def _worn(self, block: Audio, at: int, amount: Amount, amounts: Floats) -> Audio:
+        s = self._settings
+        wet = block
+        if self._sway:
+            wet = self._sway.process(wet, amounts * _swayed(s.waves, at, len(amounts), self._rate))
+        under = self._under.process(wet) if self._under else None
+        wet = self._narrowed(wet, amounts)
+        wet = self._band.follow(wet, at, amount, s.band)
+        if self._shaper:
+            wet = self._shaper.process(wet, s.drive * amounts)
+        if s.dropouts:
+            frames = np.arange(at, at + len(amounts), dtype=np.float64)
+            wet = wet * (10.0 ** (s.dropouts(frames / self._rate) * amounts / 20.0)).astype(np.float32)
+        if under is not None:
+            wet = wet + under * (s.under_gain * amounts).astype(np.float32)
+        return wet
+
+    def _narrowed(self, block: Audio, amounts: Floats) -> Audio:
+        """Less of the difference between the channels, and none of it in the bass."""
+        s = self._settings
+        if s.side == 1.0 and not s.bass_hz:
+            return block
+        mid, side = np.float32(0.5) * (block[0] + block[1]), np.float32(0.5) * (block[0] - block[1])
+        if s.bass_hz:
+            side += amounts.astype(np.float32) * (self._bass.process(side[None])[0] - side)
+        side *= (1.0 - amounts * (1.0 - s.side)).astype(np.float32)
+        return np.stack((mid + side, mid - side))
+
+
+SWAY_STEP = 32  # frames between which the sway, slow as it is, is a straight line
+
+
+def _swayed(waves: Sequence[Wave], at: int, frames: int, rate: int) -> Floats:
+    """How far, in frames, an uneven speed has strayed: its integral."""
+    knots = np.arange(at // SWAY_STEP, (at + frames) // SWAY_STEP + 2) * SWAY_STEP
+    seconds = knots / rate
+    total = np.zeros(len(knots))
+    for wave in waves:
+        turn = 2.0 * np.pi * wave.hz
+        total += wave.share * rate / turn * np.sin(turn * seconds + wave.phase)
+    return np.interp(np.arange(at, at + frames), knots, total)
+
+
+def speed_at(waves: Sequence[Wave], seconds: Floats) -> Floats:
+    """By what share the speed strays at times: what a picture of wow and flutter shows."""
+    return np.asarray(
+        np.sum([w.share * np.cos(2.0 * np.pi * w.hz * seconds + w.phase) for w in waves] or [0.0 * seconds], axis=0)
+    )
+
+
+def opened(low_hz: float, high_hz: float, amount: float, widest: float = 20_000.0) -> tuple[float, float]:
+    """The edges of a band on its way from all that is heard (amount 0) to itself (amount 1), evenly in octaves."""
+    return 16.0 * (low_hz / 16.0) ** amount, widest * (high_hz / widest) ** amount

@@ -1,0 +1,165 @@
+"""Filters made of second-order sections whose values may move while they run.
+
+Trapezoidal state-variable sections: A. Simper, "Linear trapezoidal integrated state variable filter", 2013, after V. Zavalishin,
+"The Art of VA Filter Design", chapters 3 and 4. Their responses are those of the bilinear transform, which is what :func:`response`
+works out; Butterworth slopes after S. Butterworth, 1930. A section is six numbers: order, g = tan(π f / rate), k = 1/Q, and how much of
+input, band-pass and low-pass (or low-pass alone in a section of first order) is heard.
+"""
+
+import math
+from collections.abc import Callable, Sequence
+
+import numpy as np
+from numba import njit
+from numpy.typing import NDArray
+
+from latespin.dsp.amounts import Amount
+from latespin.dsp.types import Audio, Floats, check_audio, check_range
+
+NEUTRAL = (2.0, 0.1, 1.0, 1.0, 0.0, 0.0)
+STEP = 128
+SLOPES = (6, 12, 18, 24, 36, 48)
+Section = tuple[float, float, float, float, float, float]
+
+
+def low_pass(hz: float, rate: float, slope_db: int = 12) -> list[Section]:
+    """Butterworth, 6 to 48 dB an octave."""
+    return _butterworth(hz, rate, slope_db, high=False)
+
+
+def high_pass(hz: float, rate: float, slope_db: int = 12) -> list[Section]:
+    """Butterworth, 6 to 48 dB an octave."""
+    return _butterworth(hz, rate, slope_db, high=True)
+
+
+def resonant_low_pass(hz: float, q: float, rate: float) -> Section:
+    """Second order with a Q of its own."""
+    return (2.0, _warped(hz, rate), 1.0 / q, 0.0, 0.0, 1.0)
+
+
+def bell(hz: float, gain_db: float, q: float, rate: float) -> Section:
+    """A peak or a dip of ``gain_db`` around a frequency."""
+    a = 10.0 ** (gain_db / 40.0)
+    k = 1.0 / (q * a)
+    return (2.0, _warped(hz, rate), k, 1.0, k * (a * a - 1.0), 0.0)
+
+
+def low_shelf(hz: float, gain_db: float, rate: float, q: float = 0.7071) -> Section:
+    """``gain_db`` below a frequency, half of it there."""
+    a = 10.0 ** (gain_db / 40.0)
+    k = 1.0 / q
+    return (2.0, _warped(hz, rate) / math.sqrt(a), k, 1.0, k * (a - 1.0), a * a - 1.0)
+
+
+def high_shelf(hz: float, gain_db: float, rate: float, q: float = 0.7071) -> Section:
+    """``gain_db`` above a frequency, half of it there."""
+    a = 10.0 ** (gain_db / 40.0)
+    k = 1.0 / q
+    return (2.0, _warped(hz, rate) * math.sqrt(a), k, a * a, k * (1.0 - a) * a, 1.0 - a * a)
+
+
+def _warped(hz: float, rate: float) -> float:
+    return math.tan(math.pi * min(hz, 0.49 * rate) / rate)
+
+
+def _butterworth(hz: float, rate: float, slope_db: int, *, high: bool) -> list[Section]:
+    check_range("frequency", hz, 1.0, rate, "Hz")
+    order, g = slope_db // 6, _warped(hz, rate)
+    found: list[Section] = []
+    if order % 2:
+        found.append((1.0, g, 0.0, 1.0, 0.0, -1.0) if high else (1.0, g, 0.0, 0.0, 0.0, 1.0))
+    for i in range(order // 2):
+        k = (
+            2.0 * math.sin(math.pi * (2 * i + 1) / (2 * order))
+            if order % 2 == 0
+            else 2.0 * math.cos(math.pi * (i + 1) / order)
+        )
+        found.append((2.0, g, k, 1.0, -k, -1.0) if high else (2.0, g, k, 0.0, 0.0, 1.0))
+    return found
+
+
+def response(sections: Sequence[Section], hz: Floats, rate: float) -> NDArray[np.complex128]:
+    """The complex response of sections in a row at frequencies up to half the rate."""
+    s = 1j * np.tan(np.pi * np.minimum(hz, 0.4999 * rate) / rate)
+    total = np.ones(len(s), np.complex128)
+    for order, g, k, dry, band, low in sections:
+        w = s / g
+        total *= dry + (band * w + low) / (w * w + k * w + 1.0) if order == 2.0 else dry + low / (w + 1.0)
+    return total
+
+
+class Sections:
+    """Sections in a row as a stream ``[channels, frames]``; no latency."""
+
+    def __init__(self, sections: Sequence[Section], channels: int = 2) -> None:
+        self._now = np.array(sections, np.float64).reshape(-1, 6)
+        self._state = np.zeros((len(self._now), channels, 2))
+
+    def process(self, block: Audio) -> Audio:
+        """Filter one more block."""
+        check_audio(block)
+        out = np.ascontiguousarray(block).copy()
+        if block.shape[1] and len(self._now):
+            _run(out, self._now, self._now, False, self._state)
+        return out
+
+    def follow(self, block: Audio, at: int, amount: Amount, sections: Callable[[float], Sequence[Section]]) -> Audio:
+        """Filter a block, whose first frame is ``at``, by sections that go with an amount: exact every 128 frames, even between."""
+        if amount.steady is not None:
+            self._now = np.array(sections(amount.steady), np.float64).reshape(-1, 6)
+            return self.process(block)
+        out = np.empty(block.shape, np.float32)
+        first = at // STEP
+        grid = np.arange(first, (at + block.shape[1]) // STEP + 2) * STEP
+        knots = [
+            np.array(sections(value)).reshape(-1, 6) for value in amount.at_places(grid.astype(np.float64)).tolist()
+        ]
+        start = 0
+        while start < block.shape[1]:
+            number = (at + start) // STEP
+            stop = min(block.shape[1], (number + 1) * STEP - at)
+            before, after = knots[number - first], knots[number - first + 1]
+            now, then = (before + (at + part - number * STEP) / STEP * (after - before) for part in (start, stop))
+            part = block[:, start:stop].copy()
+            _run(part, now, then, True, self._state)
+            out[:, start:stop] = part
+            start = stop
+        return out
+
+
+@njit(cache=True, nogil=True)
+def _run(block, now, then, moving, state):  # type: ignore[no-untyped-def]
+    """Each section in place, its values going from ``now`` to ``then`` over the block."""
+    frames = block.shape[1]
+    for i in range(now.shape[0]):
+        second = now[i, 0] == 2.0
+        g, k, m0, m1, m2 = now[i, 1], now[i, 2], now[i, 3], now[i, 4], now[i, 5]
+        dg, dk, d0, d1, d2 = (then[i, 1] - g, then[i, 2] - k, then[i, 3] - m0, then[i, 4] - m1, then[i, 5] - m2)
+        for c in range(block.shape[0]):
+            s1, s2 = state[i, c]
+            a1 = 1.0 / (1.0 + g * (g + k)) if second else g / (1.0 + g)
+            a2 = g * a1
+            a3 = g * a2
+            h0, h1, h2 = m0, m1, m2
+            for n in range(frames):
+                if moving:
+                    x = n / frames
+                    gn, kn = g + x * dg, k + x * dk
+                    h0, h1, h2 = m0 + x * d0, m1 + x * d1, m2 + x * d2
+                    a1 = 1.0 / (1.0 + gn * (gn + kn)) if second else gn / (1.0 + gn)
+                    a2 = gn * a1
+                    a3 = gn * a2
+                v0 = block[c, n] + 1e-25
+                if second:
+                    v3 = v0 - s2
+                    v1 = a1 * s1 + a2 * v3
+                    v2 = s2 + a2 * s1 + a3 * v3
+                    s1 = 2.0 * v1 - s1
+                    s2 = 2.0 * v2 - s2
+                    block[c, n] = h0 * v0 + h1 * v1 + h2 * v2
+                else:
+                    v = (v0 - s1) * a1
+                    low = v + s1
+                    s1 = low + v
+                    block[c, n] = h0 * v0 + h2 * low
+            state[i, c, 0], state[i, c, 1] = s1, s2

@@ -1,0 +1,86 @@
+"""A worn tape: hiss, wow and flutter, a head's bump and loss of highs, rounded peaks, drop-outs.
+
+Sizes: IEC 60386 for wow and flutter of cassette and reel machines (0.05 to 0.4 %); bump and losses of the playback head after
+N. Bertram, "Theory of Magnetic Recording", 1994, chapter 5: both move with the speed of the tape.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from latespin.dsp.noise import ShapedNoise
+from latespin.dsp.replay import ReplaySettings, Wave, opened
+from latespin.dsp.sections import Section, bell, high_pass, low_pass
+from latespin.dsp.types import Floats, amplitude
+
+SPEEDS_CM = {"4.8": 4.76, "9.5": 9.53, "19": 19.05, "38": 38.1}
+HISS = (("shelf", 1_200.0, 9.0), ("low-pass", 9_000.0, 2.0))
+SLOT_SECONDS = 0.5  # at most one drop-out begins in each
+
+
+@dataclass(frozen=True)
+class TapeWear:
+    """wear : 0 (new) to 1 (worn out). hiss, wow, flutter, bump, dropouts, drive multiply what it brings, 0 to 2. speed : cm/s."""
+
+    wear: float
+    speed: str = "9.5"
+    hiss: float = 1.0
+    wow: float = 1.0
+    flutter: float = 1.0
+    bump: float = 1.0
+    dropouts: float = 1.0
+    drive: float = 1.0
+    seed: int = 1
+
+
+def tape(rate: int, wear: TapeWear, song_level: float) -> ReplaySettings:
+    """The settings of a worn tape; ``song_level`` as for vinyl."""
+    w, cm = wear.wear, SPEEDS_CM[wear.speed]
+    slow = np.sqrt(9.53 / cm)
+
+    def band(amount: float) -> Sequence[Section]:
+        top = min(19_000.0, 15_000.0 / slow) * 0.42 ** (w * slow)
+        low, high = opened(18.0 + 0.5 * cm, max(2_500.0, top), amount)
+        bump = amount * wear.bump * (1.0 + 2.0 * w)
+        return [*high_pass(low, rate, 12), bell(45.0 + 1.6 * cm, bump, 0.9, rate), *low_pass(high, rate, 12)]
+
+    gain = song_level * wear.hiss * amplitude(-50.0 + 16.0 * w) * slow
+    return ReplaySettings(
+        band=band, waves=tape_waves(wear), drive=(0.5 + 1.2 * w) * wear.drive, shape="tape",
+        side=1.0 - 0.15 * w, noises=((ShapedNoise(rate, wear.seed * 16 + 9, HISS), gain),) if gain > 0.0 else (),
+        dropouts=_dropouts(wear) if w * wear.dropouts > 0.0 else None,
+    )  # fmt: skip
+
+
+def tape_waves(wear: TapeWear) -> tuple[Wave, ...]:
+    """How unevenly the tape runs: slower machines more so."""
+    w, slow = wear.wear, np.sqrt(9.53 / SPEEDS_CM[wear.speed])
+    rng = np.random.default_rng([wear.seed, 71])
+    waves = (
+        Wave(0.6, (0.0004 + 0.0016 * w) * wear.wow * slow, rng.uniform(0, 6)),
+        Wave(1.37, (0.0002 + 0.0009 * w) * wear.wow * slow, rng.uniform(0, 6)),
+        Wave(7.1, (0.0002 + 0.0006 * w) * wear.flutter * slow, rng.uniform(0, 6)),
+        Wave(12.9, (0.0001 + 0.0004 * w) * wear.flutter * slow, rng.uniform(0, 6)),
+    )
+    return tuple(wave for wave in waves if wave.share > 0.0)
+
+
+def _dropouts(wear: TapeWear):  # type: ignore[no-untyped-def]
+    """Gains in dB at times: now and then the tape lifts off for a twentieth to a sixth of a second."""
+    chance = min(0.9, 0.22 * wear.wear * wear.dropouts)
+
+    def gains(seconds: Floats) -> Floats:
+        slots = np.floor(seconds / SLOT_SECONDS).astype(np.int64)
+        total = np.zeros(len(seconds))
+        for slot in np.unique(slots):
+            rng = np.random.default_rng([wear.seed, 88, int(slot) + (1 << 20)])
+            if rng.random() < chance:
+                length = rng.uniform(0.05, 0.16)
+                start = slot * SLOT_SECONDS + rng.uniform(0.0, SLOT_SECONDS - length)
+                x = (seconds - start) / length
+                dip = np.sin(np.pi * np.clip(x, 0.0, 1.0)) ** 2
+                total = np.minimum(total, -rng.uniform(1.5, 4.0 + 6.0 * wear.wear) * dip)
+        return total
+
+    return gains

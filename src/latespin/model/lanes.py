@@ -1,0 +1,93 @@
+"""What of a colour changes over the song: points on its bars with shaped ways between them."""
+
+from dataclasses import dataclass
+from typing import Annotated, Any
+
+import numpy as np
+
+from latespin.dsp.bend import falling
+from latespin.dsp.types import Floats
+from latespin.errors import Unusable
+from latespin.model import parameters as p
+from latespin.model.parameters import Checked, parameters_of
+from latespin.model.place import Place
+
+MOST_POINTS = 500
+#: What shapes the colour as a whole, and cannot change while it sounds; some of them of one kind only.
+FIXED = frozenset(
+    {"size_percent", "pre_delay_ms", "modulation_percent", "stretch", "seed", "start_degrees", "period_seconds", "period_bars",
+     "elevation_degrees", "still_below_hz", "delay_ms", "wobble.rate_hz", "crush.rate_hz", "room.low_cut_hz", "room.high_cut_hz",
+     "room.width_percent", "layer.muffle_hz", "layer.duck_db", "fade_in_seconds", "fade_out_seconds", "crossfade_seconds",
+     "mono_below_hz", "resonance_percent", "splash_db", "deharsh.from_hz", "under_hz", "tilt_db", "eq.low_cut_hz", "eq.high_cut_hz"}
+)  # fmt: skip
+
+
+class LanePoint(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """At a place of the song a field has a value; ``tension`` bends the way to the next point, as that of a tape stop."""
+
+    at: Place
+    value: float
+    tension: Annotated[float, p.TENSION] = 0.0
+
+
+class Lane(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """The values of one field, by its name, over the song. Before the first point and after the last it stays as there."""
+
+    field: str
+    points: tuple[LanePoint, ...]
+
+
+def check_lanes(lanes: tuple[Lane, ...], kind: type[Any]) -> None:
+    """Raise Unusable or OutOfRange unless each lane's field is a number of its kind that can move, its values within the limits."""
+    fields = [lane.field for lane in lanes]
+    for lane in lanes:
+        parameter = parameters_of(kind).get(lane.field)
+        if parameter is None or not can_move(kind, lane.field):
+            can = ", ".join(name for name in parameters_of(kind) if can_move(kind, name))
+            raise Unusable(f"“{lane.field}” cannot change over the song here; these can: {can}.")
+        if fields.count(lane.field) > 1:
+            raise Unusable(f"“{lane.field}” has two lanes; give it one.")
+        if not 1 <= len(lane.points) <= MOST_POINTS:
+            raise Unusable(f"The lane of “{lane.field}” has {len(lane.points)} points; it can have 1 to {MOST_POINTS}.")
+        for point in lane.points:
+            parameter.check(lane.field, point.value)
+
+
+def can_move(kind: type[Any], field: str) -> bool:
+    """Whether a number of a kind of colour can change over the song."""
+    return field not in FIXED and f"{kind.__struct_config__.tag}.{field}" not in FIXED
+
+
+@dataclass(frozen=True)
+class Way:
+    """A lane laid on a version: values at frames of After, in order."""
+
+    frames: tuple[float, ...]
+    values: tuple[float, ...]
+    tensions: tuple[float, ...]
+
+    def at(self, frames: Floats) -> Floats:
+        """The values at frames."""
+        knots, values = np.array(self.frames), np.array(self.values)
+        if len(knots) == 1:
+            return np.full(len(frames), values[0])
+        segment = np.clip(np.searchsorted(knots, frames, side="right") - 1, 0, len(knots) - 2)
+        span = np.maximum(1e-9, knots[segment + 1] - knots[segment])
+        x = np.clip((frames - knots[segment]) / span, 0.0, 1.0)
+        left = np.empty(len(frames))
+        for number in np.unique(segment).tolist():
+            there = segment == number
+            left[there] = falling(x[there], self.tensions[number])
+        return np.asarray(values[segment + 1] + left * (values[segment] - values[segment + 1]))
+
+
+def opened(start: Place, end: Place, amount: float, *_: Place) -> Lane:
+    """All of an amount up to ``start``, less and less, and none from ``end`` on."""
+    points = (LanePoint(at=start, value=amount, tension=0.1), LanePoint(at=end, value=0.0))
+    return Lane(field="amount_percent", points=points)
+
+
+def dipped(start: Place, end: Place, amount: float, full: Place, fade: Place) -> Lane:
+    """None of an amount before ``start`` and after ``end``, all of it from ``full`` to ``fade``."""
+    values = ((start, 0.0), (full, amount), (fade, amount), (end, 0.0))
+    return Lane(field="amount_percent", points=tuple(LanePoint(at=at, value=value) for at, value in values))

@@ -1,0 +1,279 @@
+"""Colours of space: hall, room response, 8D orbit, width, echo."""
+
+from collections.abc import Callable
+
+import numpy as np
+
+from latespin.analysis.profile import CENTRES, Profile
+from latespin.dsp.amounts import Amount
+from latespin.dsp.convolution import BLOCK, Convolver
+from latespin.dsp.echo import Echo, EchoSettings, echo_rounds
+from latespin.dsp.hall import TAIL_DB, Hall, HallSettings, fall_frames, wet_power
+from latespin.dsp.head import delay_frames
+from latespin.dsp.orbit import LAST_MS, ROOM_GAIN, SIDE_GAIN, Orbit, OrbitSettings, Tables, sphere_table
+from latespin.dsp.rooms import ROOMS, made_room, prepared, room_seconds
+from latespin.dsp.sections import Sections, high_pass, low_pass, response
+from latespin.dsp.small import SAFE_GAIN, SAFE_LOW_HZ, Width
+from latespin.dsp.types import Audio, Floats
+from latespin.model import effects as m
+from latespin.model.notes import beats_of
+from latespin.render.setting import Setting
+
+LONGEST_ECHO_SECONDS, LONGEST_RESPONSE_SECONDS = 8.0, 20.0
+
+
+def hall_settings(hall: m.Hall, amount: float | None = None) -> HallSettings:
+    """What a hall asks of the kernel; ``amount`` in place of its own."""
+    return HallSettings(
+        decay_seconds=hall.decay_seconds,
+        size=hall.size_percent / 100.0,
+        pre_delay_seconds=hall.pre_delay_ms / 1000.0,
+        tone_hz=hall.tone_hz,
+        width=hall.width_percent / 100.0,
+        amount=hall.amount_percent / 100.0 if amount is None else amount,
+        lows=hall.lows_percent / 100.0,
+        highs=hall.highs_percent / 100.0,
+        low_cut_hz=hall.low_cut_hz,
+        duck_db=hall.duck_db,
+        modulation=hall.modulation_percent / 100.0,
+    )
+
+
+def mixed(dry: Audio, wet: Audio, amounts: Floats) -> Audio:
+    """A wet sound mixed in with equal power."""
+    angle = amounts * (np.pi / 2.0)
+    return np.asarray(dry * np.cos(angle).astype(np.float32) + wet * np.sin(angle).astype(np.float32))
+
+
+def mixed_profile(before: Profile, wet: Floats, amount: float, *, spread: float = 0.5) -> Profile:
+    """What equal-power mixing with a wet sound makes of a profile; ``spread`` of the wet power lies at the sides."""
+    dry, share = np.cos(amount * np.pi / 2.0) ** 2, np.sin(amount * np.pi / 2.0) ** 2
+    power = (before.mid + before.side) * wet * share
+    after = before.through(dry)
+    return after.added((1.0 - spread) * power, spread * power)
+
+
+class HallStream:
+    """The hall with an amount that may change; its slow movement goes by the song's frames."""
+
+    latency = 0
+
+    def __init__(self, rate: int, settings: HallSettings) -> None:
+        self._rate, self._settings = rate, settings
+        self._hall: Hall | None = None
+        wet = Hall(rate, settings)
+        self.tail_frames, self.warm_up_frames = wet.tail_frames, wet.warm_up_frames
+
+    def steer(self, settings: HallSettings) -> None:
+        """Go by other settings of the same size and pre-delay."""
+        self._settings = settings
+        if self._hall is not None:
+            self._hall.steer(settings)
+
+    def process(self, block: Audio, at: int, amount: Amount) -> Audio:
+        """Hear a block, whose first frame is frame ``at`` of the song."""
+        if self._hall is None:
+            self._hall = Hall(self._rate, self._settings, at)
+        return mixed(block, self._hall.process(block), np.clip(amount.at(at, block.shape[1]), 0.0, 1.0))
+
+
+class HallMaker:
+    """See docs/colours.md, Hall."""
+
+    def build(self, effect: m.Hall, setting: Setting) -> HallStream:
+        return HallStream(setting.rate, hall_settings(effect, 1.0))
+
+    def steer(self, processor: HallStream, effect: m.Hall, setting: Setting) -> None:  # noqa: ARG002
+        processor.steer(hall_settings(effect, 1.0))
+
+    def passed(self, effect: m.Hall, setting: Setting, before: Profile, amount: float) -> Profile:
+        wet = wet_power(hall_settings(effect, 1.0), CENTRES, setting.rate)
+        width = effect.width_percent / 100.0
+        return mixed_profile(before, wet, amount, spread=width**2 / (1.0 + width**2))
+
+    def tail(self, effect: m.Hall, setting: Setting) -> int:
+        return fall_frames(setting.rate, hall_settings(effect, 1.0), TAIL_DB)
+
+
+class RoomStream:
+    """A response convolved with, mixed in."""
+
+    latency = BLOCK
+
+    def __init__(self, response: Audio) -> None:
+        self._convolver = Convolver(response)
+        self.tail_frames = response.shape[1]
+        self.warm_up_frames = response.shape[1] + 2 * BLOCK
+        self._dry = np.zeros((2, BLOCK), np.float32)
+
+    def process(self, block: Audio, at: int, amount: Amount) -> Audio:
+        """Hear a block, whose first frame comes out as frame ``at`` of the song."""
+        heard = np.concatenate((self._dry, block), axis=1)
+        dry, self._dry = heard[:, : block.shape[1]], heard[:, block.shape[1] :].copy()
+        return mixed(dry, self._convolver.process(block), amount.at(at, block.shape[1]))
+
+
+class RoomMaker:
+    """See docs/colours.md, Room response."""
+
+    def build(self, effect: m.Room, setting: Setting) -> RoomStream:
+        return RoomStream(self.response(effect, setting))
+
+    def steer(self, processor: RoomStream, effect: m.Room, setting: Setting) -> None:
+        """A response stays as it is."""
+
+    def response(self, effect: m.Room, setting: Setting) -> Audio:
+        """The response as it is used, ``[2, frames]``; nothing where there is none."""
+        return setting.sounds.kept(("response", *_response_key(effect)), lambda: self._make(effect, setting))
+
+    def _make(self, effect: m.Room, setting: Setting) -> Audio:
+        rate = setting.rate
+        if effect.room in ROOMS:
+            raw = made_room(effect.room, rate)
+        else:
+            loaded = setting.sounds.load_for(effect.path, "the room’s response", LONGEST_RESPONSE_SECONDS)
+            raw = np.zeros((2, 0), np.float32) if loaded is None else loaded
+        made = prepared(raw, rate, effect.stretch)
+        if raw.shape[1] and not made.shape[1]:
+            setting.sounds.fault(effect.path, "is silent, so that there is no room in it; choose another response")
+        if not made.shape[1]:
+            return np.zeros((2, 1), np.float32)
+        cut = [*high_pass(effect.low_cut_hz, rate, 12), *low_pass(effect.high_cut_hz, rate, 12)]
+        mid, side = 0.5 * (made[0] + made[1]), 0.5 * (made[0] - made[1]) * effect.width_percent / 100.0
+        shaped = Sections(cut).process(np.stack((mid + side, mid - side)).astype(np.float32))
+        delay = round(effect.pre_delay_ms * rate / 1000.0)
+        return np.concatenate((np.zeros((2, delay), np.float32), shaped), axis=1)
+
+    def passed(self, effect: m.Room, setting: Setting, before: Profile, amount: float) -> Profile:
+        made = self.response(effect, setting)
+        size = 1 << max(12, (made.shape[1] - 1).bit_length())
+        power = np.mean(np.abs(np.fft.rfft(made, size, axis=1)) ** 2, axis=0)
+        hz = np.fft.rfftfreq(size, 1.0 / setting.rate)
+        wet = np.array([power[(hz >= f * 0.89) & (hz < f * 1.13)].mean() if 0.9 * f < hz[-1] else 0.0 for f in CENTRES])
+        return mixed_profile(before, np.nan_to_num(wet), amount)
+
+    def tail(self, effect: m.Room, setting: Setting) -> int:
+        key = ("response", *_response_key(effect))
+        if setting.sounds.has(key) or effect.room == "file":
+            return int(self.response(effect, setting).shape[1]) if setting.sounds.has(key) else 0
+        return round((room_seconds(effect.room) * effect.stretch + effect.pre_delay_ms / 1000.0) * setting.rate)
+
+
+def _response_key(effect: m.Room) -> tuple[object, ...]:
+    where = effect.path if effect.room == "file" else ""
+    return (
+        effect.room,
+        where,
+        effect.stretch,
+        effect.pre_delay_ms,
+        effect.low_cut_hz,
+        effect.high_cut_hz,
+        effect.width_percent,
+    )
+
+
+class OrbitMaker:
+    """See docs/colours.md, 8D orbit."""
+
+    def build(self, effect: m.Orbit, setting: Setting) -> Orbit:
+        return Orbit(setting.rate, self._settings(effect, setting), self._tables(effect, setting))
+
+    def steer(self, processor: Orbit, effect: m.Orbit, setting: Setting) -> None:
+        processor.steer(self._settings(effect, setting))
+
+    def _settings(self, effect: m.Orbit, setting: Setting) -> OrbitSettings:
+        return OrbitSettings(
+            turns_of(effect, setting), effect.still_below_hz, effect.distance_m, effect.room_percent / 100.0
+        )
+
+    def _tables(self, effect: m.Orbit, setting: Setting) -> Tables:
+        if effect.ears == "file":
+            ears = setting.sounds.ears(effect.path)
+            if ears is not None:
+                return lambda strength: setting.sounds.kept(
+                    ("ears", effect.path, effect.elevation_degrees, strength),
+                    lambda: ears.table(setting.rate, effect.elevation_degrees, strength),
+                )
+        return lambda strength: sphere_table(setting.rate, effect.elevation_degrees, strength)
+
+    def passed(self, effect: m.Orbit, setting: Setting, before: Profile, amount: float) -> Profile:
+        table = self._tables(effect, setting)(round(32 * amount) / 32)
+        size = 4 * table.shape[2]
+        power = np.mean(np.abs(np.fft.rfft(table[::6], size, axis=2)) ** 2, axis=(0, 1))
+        ears = np.interp(CENTRES, np.fft.rfftfreq(size, 1.0 / setting.rate), power, right=0.0)
+        low = 1.0 / (1.0 + (CENTRES / effect.still_below_hz) ** 4)
+        direct = (1.0 - amount * (1.0 - effect.distance_m**-0.5)) ** 2
+        room = (amount * effect.room_percent / 100.0 * ROOM_GAIN) ** 2
+        mid = before.mid * ((1.0 - low) * (direct * ears + room / (1.0 + (CENTRES / 6_500.0) ** 4)) + low)
+        side = before.side * (1.0 - amount * (1.0 - SIDE_GAIN)) ** 2
+        moved = 0.5 * np.minimum(1.0, amount) * mid * (1.0 - low)
+        empty = before.through(1e-9)
+        return empty.added(mid - moved, side + moved)
+
+    def tail(self, effect: m.Orbit, setting: Setting) -> int:  # noqa: ARG002
+        return round(LAST_MS / 1000.0 * setting.rate) + 2 * delay_frames(setting.rate) + round(0.003 * setting.rate)
+
+
+def turns_of(effect: m.Orbit, setting: Setting) -> Callable[[Floats], Floats]:
+    """How many times round the head, to the right, at frames of After."""
+    way, begin = (1.0 if effect.direction == "right" else -1.0), effect.start_degrees / 360.0
+    if effect.by == "bars":
+        return lambda frames: begin + way * setting.clock.bars(frames) / effect.period_bars
+    return lambda frames: begin + way * frames / (setting.rate * effect.period_seconds)
+
+
+class WidthMaker:
+    """See docs/colours.md, Width."""
+
+    def build(self, effect: m.Width, setting: Setting) -> Width:
+        delay = round(effect.delay_ms * setting.rate / 1000.0)
+        return Width(setting.rate, effect.sides_percent / 100.0, delay, safe=effect.mono_safe)
+
+    def steer(self, processor: Width, effect: m.Width, setting: Setting) -> None:  # noqa: ARG002
+        processor.side = effect.sides_percent / 100.0
+
+    def passed(self, effect: m.Width, setting: Setting, before: Profile, amount: float) -> Profile:
+        side = (1.0 + amount * (effect.sides_percent / 100.0 - 1.0)) ** 2
+        after = before.through(1.0, side)
+        if effect.delay_ms > 0.0 and effect.mono_safe:
+            late = np.abs(response(high_pass(SAFE_LOW_HZ, setting.rate, 12), CENTRES, setting.rate)) ** 2
+            return after.added(0.0 * before.mid, before.mid * late * (SAFE_GAIN * amount) ** 2)
+        return after
+
+    def tail(self, effect: m.Width, setting: Setting) -> int:
+        return round(effect.delay_ms * setting.rate / 1000.0)
+
+
+class EchoMaker:
+    """See docs/colours.md, Echo."""
+
+    def build(self, effect: m.Echo, setting: Setting) -> Echo:
+        return Echo(setting.rate, self._settings(effect, setting))
+
+    def steer(self, processor: Echo, effect: m.Echo, setting: Setting) -> None:
+        processor.steer(self._settings(effect, setting))
+
+    def _settings(self, effect: m.Echo, setting: Setting) -> EchoSettings:
+        beats, clock = beats_of(effect.value), setting.clock
+        longest = self._longest(effect, setting)
+        return EchoSettings(
+            lambda frames: beats * clock.beat_frames(frames), longest, effect.feedback_percent / 100.0, effect.low_cut_hz,
+            effect.high_cut_hz, effect.ping_pong, 0.004 * effect.sway_percent / 100.0,
+        )  # fmt: skip
+
+    def _longest(self, effect: m.Echo, setting: Setting) -> int:
+        most = beats_of(effect.value) * setting.clock.longest_beat()
+        return max(96, min(int(np.ceil(most)) + 2, round(LONGEST_ECHO_SECONDS * setting.rate)))
+
+    def passed(self, effect: m.Echo, setting: Setting, before: Profile, amount: float) -> Profile:  # noqa: ARG002
+        low = (CENTRES / effect.low_cut_hz) ** 2
+        band = low / (1.0 + low) / (1.0 + (CENTRES / effect.high_cut_hz) ** 2)
+        gain = amount**2 * band / (1.0 - (effect.feedback_percent / 100.0) ** 2 * band)
+        if effect.ping_pong:
+            power = before.mid * gain
+            return before.added(0.5 * power, 0.5 * power)
+        return before.through(1.0 + gain)
+
+    def tail(self, effect: m.Echo, setting: Setting) -> int:
+        longest = self._longest(effect, setting)
+        return min(echo_rounds(effect.feedback_percent / 100.0) * longest, round(30.0 * setting.rate))

@@ -1,0 +1,233 @@
+"""Colours of wear and of places: vinyl, tape, small speaker, underwater, and layers beneath the song."""
+
+import numpy as np
+
+from latespin.analysis.profile import CENTRES, Profile
+from latespin.dsp.amounts import Amount
+from latespin.dsp.beds import Looped, bed
+from latespin.dsp.dynamics import Curve, Follower
+from latespin.dsp.noise import Bed
+from latespin.dsp.replay import Replay, ReplaySettings
+from latespin.dsp.sections import Sections, low_pass, response
+from latespin.dsp.speakers import SpeakerSettings, small_speaker
+from latespin.dsp.tape import TapeWear, tape
+from latespin.dsp.types import Audio, Floats, amplitude
+from latespin.dsp.underwater import DROP_DB, NARROWEST, TREMOR_DB, Underwater, UnderwaterSettings, corners
+from latespin.dsp.vinyl import VinylWear, vinyl
+from latespin.model import effects as m
+from latespin.render.makers_tone import rounded_power
+from latespin.render.setting import Setting
+
+LAYER_ATTACK_SECONDS, LAYER_RELEASE_SECONDS = 0.05, 0.6
+PINK = 1.0 / 31.0 * np.ones(len(CENTRES))
+LONGEST_LAYER_SECONDS = 1_200.0
+
+
+class ReplayMaker:
+    """What vinyl, tape and small speaker have in common."""
+
+    def settings(self, effect: m.AnyEffect, setting: Setting) -> ReplaySettings:
+        """What the kernel is asked for."""
+        raise NotImplementedError
+
+    def build(self, effect: m.AnyEffect, setting: Setting) -> Replay:
+        return Replay(setting.rate, self.settings(effect, setting))
+
+    def steer(self, processor: Replay, effect: m.AnyEffect, setting: Setting) -> None:
+        processor.steer(self.settings(effect, setting))
+
+    def passed(self, effect: m.AnyEffect, setting: Setting, before: Profile, amount: float) -> Profile:
+        s = self.settings(effect, setting)
+        band = np.abs(response(s.band(amount), CENTRES, setting.rate)) ** 2
+        sides = np.full(len(CENTRES), (1.0 - amount * (1.0 - s.side)) ** 2)
+        if s.bass_hz:
+            sides = sides * (1.0 - amount * (1.0 - 1.0 / (1.0 + (s.bass_hz / CENTRES) ** 4)))
+        after = before.through(band, band * sides)
+        after = after.through(rounded_power(after, s.drive * amount, s.shape))
+        if s.under_gain:
+            low = np.abs(response(low_pass(s.under_hz, setting.rate, 24), CENTRES, setting.rate)) ** 2
+            share = (s.under_gain * amount) ** 2
+            after = after.added(before.mid * low * share, before.side * low * share)
+        added = sum((gain * amount) ** 2 for _, gain in s.noises)
+        return after.added(0.8 * added * PINK, 0.2 * added * PINK)
+
+    def tail(self, effect: m.AnyEffect, setting: Setting) -> int:  # noqa: ARG002
+        return 0
+
+
+class VinylMaker(ReplayMaker):
+    """See docs/colours.md, Vinyl."""
+
+    def settings(self, effect: m.Vinyl, setting: Setting) -> ReplaySettings:  # type: ignore[override]
+        return vinyl(setting.rate, vinyl_wear(effect), setting.profile.level)
+
+
+def vinyl_wear(effect: m.Vinyl) -> VinylWear:
+    """What a worn record asks of the kernel."""
+    return VinylWear(
+            effect.wear_percent / 100.0, effect.rpm, effect.crackle_percent / 100.0, effect.pops_percent / 100.0,
+            effect.rumble_percent / 100.0, effect.wow_percent / 100.0, effect.flutter_percent / 100.0, effect.dullness_percent / 100.0,
+            effect.rounding_percent / 100.0, effect.mono_below_hz, round(effect.seed),
+        )  # fmt: skip
+
+
+class TapeMaker(ReplayMaker):
+    """See docs/colours.md, Tape."""
+
+    def settings(self, effect: m.Tape, setting: Setting) -> ReplaySettings:  # type: ignore[override]
+        return tape(setting.rate, tape_wear(effect), setting.profile.level)
+
+
+def tape_wear(effect: m.Tape) -> TapeWear:
+    """What a worn tape asks of the kernel."""
+    return TapeWear(
+            effect.wear_percent / 100.0, effect.speed, effect.hiss_percent / 100.0, effect.wow_percent / 100.0,
+            effect.flutter_percent / 100.0, effect.bump_percent / 100.0, effect.dropouts_percent / 100.0,
+            effect.rounding_percent / 100.0, round(effect.seed),
+        )  # fmt: skip
+
+
+class SpeakerMaker(ReplayMaker):
+    """See docs/colours.md, Small speaker."""
+
+    def settings(self, effect: m.SmallSpeaker, setting: Setting) -> ReplaySettings:  # type: ignore[override]
+        return small_speaker(setting.rate, speaker_settings(effect), setting.profile.level)
+
+
+def speaker_settings(effect: m.SmallSpeaker) -> SpeakerSettings:
+    """What a small speaker asks of the kernel."""
+    return SpeakerSettings(
+        effect.speaker, effect.treble_db, effect.ringing_percent / 100.0, effect.rounding_percent / 100.0,
+        effect.noise_percent / 100.0, effect.under_db, effect.under_hz, round(effect.seed),
+    )  # fmt: skip
+
+
+def underwater_settings(effect: m.Underwater, level: float) -> UnderwaterSettings:
+    """What being under water asks of the kernel; ``level`` of the song, an amplitude."""
+    return UnderwaterSettings(
+        effect.deep_hz, 1.0 + effect.resonance_percent / 100.0, effect.drift_cents, effect.bed_db if effect.bed else None,
+        effect.muffled, effect.splash_db if effect.splash else None, level, round(effect.seed),
+    )  # fmt: skip
+
+
+class UnderwaterMaker:
+    """See docs/colours.md, Underwater."""
+
+    def build(self, effect: m.Underwater, setting: Setting) -> Underwater:
+        return Underwater(setting.rate, underwater_settings(effect, setting.profile.level))
+
+    def steer(self, processor: Underwater, effect: m.Underwater, setting: Setting) -> None:
+        processor.steer(underwater_settings(effect, setting.profile.level))
+
+    def passed(self, effect: m.Underwater, setting: Setting, before: Profile, amount: float) -> Profile:
+        s = underwater_settings(effect, setting.profile.level)
+        seconds = np.linspace(0.0, 60.0, 25)
+        places = corners(s, np.full(25, amount), seconds)
+        low = np.mean(
+            [
+                np.abs(response(low_pass(min(20_000.0, hz), setting.rate, 24), CENTRES, setting.rate)) ** 2
+                for hz in places
+            ],
+            axis=0,
+        )
+        mix = min(1.0, amount / 0.12)
+        gain = (1.0 - mix + mix * np.sqrt(low) * amplitude(-amount * (DROP_DB + 0.5 * TREMOR_DB))) ** 2
+        after = before.through(gain, gain * (1.0 - (1.0 - NARROWEST) * amount) ** 2)
+        if s.bed_db is None:
+            return after
+        water = (s.song_level * amplitude(s.bed_db)) ** 2 * amount * np.exp(-((np.log2(CENTRES / 220.0) / 1.6) ** 2))
+        water *= (s.song_level * amplitude(s.bed_db)) ** 2 * amount / max(1e-20, water.sum())
+        return after.added(0.6 * water, 0.4 * water)
+
+    def tail(self, effect: m.Underwater, setting: Setting) -> int:  # noqa: ARG002
+        return 0
+
+
+class LayerStream:
+    """A bed beneath the song."""
+
+    latency = tail_frames = 0
+
+    def __init__(
+        self,
+        rate: int,
+        sound: Bed,
+        gain: float,
+        fades: tuple[int, int, int],
+        high_hz: float,
+        duck_db: float,
+        from_db: float,
+    ) -> None:
+        self.gain = gain
+        self._sound, self._fades = sound, fades
+        self._muffle = Sections(low_pass(high_hz, rate, 12)) if high_hz < 19_999.0 else None
+        curve = Curve(from_db - 12.0, 4.0, LAYER_ATTACK_SECONDS, LAYER_RELEASE_SECONDS, duck_db)
+        self._follower = Follower(rate, curve) if duck_db > 0.0 else None
+        self.warm_up_frames = round((4.0 * LAYER_RELEASE_SECONDS if duck_db else 0.1) * rate)
+
+    def process(self, block: Audio, at: int, amount: Amount) -> Audio:
+        """Hear a block, whose first frame is frame ``at`` of the song."""
+        frames = block.shape[1]
+        heard = self._sound.read(at, frames)
+        if self._muffle:
+            heard = self._muffle.process(heard)
+        gains = self.gain * amount.at(at, frames) * self._faded(np.arange(at, at + frames, dtype=np.float64))
+        if self._follower:
+            power = 0.5 * np.sum(np.square(block, dtype=np.float64), axis=0)
+            gains = gains * 10.0 ** (self._follower.gains_db(power, at) / 20.0)
+        return block + heard * gains.astype(np.float32)
+
+    def _faded(self, frames: Floats) -> Floats:
+        """In at the version's start, out at its end."""
+        come, go, last = self._fades
+        rise = np.clip(frames / max(1, come), 0.0, 1.0)
+        fall = np.clip((last - frames) / max(1, go), 0.0, 1.0)
+        return np.sin(0.5 * np.pi * np.minimum(rise, fall)) ** 2
+
+
+class LayerMaker:
+    """See docs/colours.md, Layers."""
+
+    def build(self, effect: m.Layer, setting: Setting) -> LayerStream:
+        rate = setting.rate
+        fades = round(effect.fade_in_seconds * rate), round(effect.fade_out_seconds * rate), setting.frames
+        from_db = 20.0 * np.log10(setting.profile.level)
+        return LayerStream(
+            rate,
+            self._sound(effect, setting),
+            self._gain(effect, setting),
+            fades,
+            effect.muffle_hz,
+            effect.duck_db,
+            from_db,
+        )
+
+    def steer(self, processor: LayerStream, effect: m.Layer, setting: Setting) -> None:
+        processor.gain = self._gain(effect, setting)
+
+    def _gain(self, effect: m.Layer, setting: Setting) -> float:
+        return setting.profile.level * amplitude(effect.gain_db)
+
+    def _sound(self, effect: m.Layer, setting: Setting) -> Bed:
+        if effect.sound != "file":
+            return bed(effect.sound, setting.rate, round(effect.seed) * 16)
+        return setting.sounds.kept(
+            ("layer", effect.path, effect.crossfade_seconds), lambda: self._looped(effect, setting)
+        )
+
+    def _looped(self, effect: m.Layer, setting: Setting) -> Looped:
+        """A file's sound, root mean square 1, coming round."""
+        sound = setting.sounds.load_for(effect.path, "the layer", LONGEST_LAYER_SECONDS)
+        if sound is None or not np.any(sound):
+            if sound is not None:
+                setting.sounds.fault(effect.path, "is silent; choose another sound for the layer")
+            return Looped(np.zeros((2, 0), np.float32), 0)
+        level = np.sqrt(np.mean(np.square(sound, dtype=np.float64)))
+        return Looped((sound / level).astype(np.float32), round(effect.crossfade_seconds * setting.rate))
+
+    def passed(self, effect: m.Layer, setting: Setting, before: Profile, amount: float) -> Profile:
+        power = (self._gain(effect, setting) * amount) ** 2 * PINK * 0.8
+        return before.added(0.6 * power, 0.4 * power)
+
+    def tail(self, effect: m.Layer, setting: Setting) -> int:  # noqa: ARG002
+        return 0

@@ -1,0 +1,193 @@
+"""Which processor makes which colour, and what it does to a song's profile."""
+
+from typing import Any, Protocol
+
+import numpy as np
+
+from latespin.analysis.profile import Profile
+from latespin.dsp.amounts import Amount
+from latespin.dsp.types import Audio
+from latespin.model.effects import AnyEffect, Effect, effect_kind
+from latespin.render.makers_space import EchoMaker, HallMaker, OrbitMaker, RoomMaker, WidthMaker
+from latespin.render.makers_tone import CompressorMaker, CrushMaker, DeharshMaker, EqMaker, SaturationMaker, WobbleMaker
+from latespin.render.makers_worn import LayerMaker, SpeakerMaker, TapeMaker, UnderwaterMaker, VinylMaker
+from latespin.render.setting import Moving, Setting, amount_of
+
+KEPT_AT = (0.0, 0.1, 0.25, 0.5, 0.75, 1.0)
+NOTED, KEPT_NOTES = 512, 900  # frames to a note of what dynamics took away, and how many are kept
+CELL, IDLE_STEP = 8192, 32  # frames of a piece that may be left out, and between which its amount is looked at
+STEP = 128  # frames after which controls that change over the song are set anew
+
+
+class Processor(Protocol):
+    """A colour as a stream of stereo blocks, ``latency`` frames late."""
+
+    latency: int
+    tail_frames: int
+    warm_up_frames: int
+
+    def process(self, block: Audio, at: int, amount: Amount) -> Audio:
+        """Hear a block whose first frame comes out as frame ``at``."""
+        raise NotImplementedError
+
+
+class Maker(Protocol):
+    """How a kind of colour is made."""
+
+    def build(self, effect: Any, setting: Setting) -> Processor:
+        """A fresh processor."""
+        raise NotImplementedError
+
+    def steer(self, processor: Any, effect: Any, setting: Setting) -> None:
+        """Have a processor go by other values from the next frame on."""
+
+    def passed(self, effect: Any, setting: Setting, before: Profile, amount: float) -> Profile:
+        """What a song's profile is after it."""
+        raise NotImplementedError
+
+    def tail(self, effect: Any, setting: Setting) -> int:
+        """How long it rings on, frames, worked out without making it."""
+        raise NotImplementedError
+
+
+MAKERS: dict[str, Maker] = {
+    "hall": HallMaker(), "room": RoomMaker(), "orbit": OrbitMaker(), "width": WidthMaker(), "echo": EchoMaker(),
+    "vinyl": VinylMaker(), "tape": TapeMaker(), "speaker": SpeakerMaker(), "underwater": UnderwaterMaker(), "layer": LayerMaker(),
+    "eq": EqMaker(), "compressor": CompressorMaker(), "deharsh": DeharshMaker(), "saturation": SaturationMaker(),
+    "wobble": WobbleMaker(), "crush": CrushMaker(),
+}  # fmt: skip
+
+
+def maker_of(effect: Effect) -> Maker:
+    """How a colour is made."""
+    return MAKERS[effect_kind(effect)]
+
+
+def kept_level(effect: AnyEffect, setting: Setting, before: Profile, amount: Amount) -> tuple[Amount, Profile]:
+    """The gain that keeps the loudness as it was before a colour, by its amount; and the song's profile after it."""
+    maker = maker_of(effect)
+    if amount.steady is not None:
+        after = maker.passed(effect, setting, before, amount.steady)
+        gain = np.sqrt(before.power / after.power) if effect.keep_level else 1.0
+        return Amount(float(gain)), after.through(gain * gain)
+    grid = np.unique([*KEPT_AT, effect.amount_percent / 100.0])
+    profiles = [maker.passed(effect, setting, before, at) for at in grid.tolist()]
+    gains = (
+        np.array([np.sqrt(before.power / after.power) for after in profiles])
+        if effect.keep_level
+        else np.ones(len(grid))
+    )
+    gains[0] = 1.0
+    places = np.linspace(0.0, float(max(1, setting.frames)), 64)
+    middle = int(np.argmin(np.abs(grid - np.mean(amount.at_places(places)))))
+    return amount.through(lambda a: np.interp(a, grid, gains)), profiles[middle].through(gains[middle] ** 2)
+
+
+class Link:
+    """One colour in the chain: gives the frames of After in order, from where it was begun.
+
+    ``upstream`` gives the frames before it, in order; where the colour is late by some, it is asked for as many more.
+    """
+
+    def __init__(self, effect: AnyEffect, setting: Setting, amount: Amount, gain: Amount, start: int) -> None:
+        self.effect, self._setting = effect, setting
+        self._moving = Moving(effect, setting.clock)
+        self._maker = maker_of(effect)
+        self.processor: Processor | None = self._maker.build(self._moving.largest(), setting)
+        self.latency, self.warm_up_frames = self.processor.latency, self.processor.warm_up_frames
+        self._idle_cells: dict[int, bool] = {}
+        self._amount, self._gain = amount, gain
+        self._fed = start  # the next frame to be asked for from upstream
+        self._at = start  # the next frame that is given
+        self._dry = np.zeros((2, self.latency), np.float32)
+        self.history: tuple[tuple[int, float], ...] = ()
+
+    def pull(self, upstream: Any, frames: int) -> Audio:
+        """The next ``[2, frames]``; ``upstream(start, frames)`` gives what comes before."""
+        latency = self.latency
+        needed = self._at + frames + latency - self._fed
+        block = upstream(self._fed, needed)
+        out = self._process(block, self._fed - latency)
+        heard = np.concatenate((self._dry, block), axis=1)
+        dry, self._dry = heard[:, : block.shape[1]], heard[:, block.shape[1] :]
+        self._fed += needed
+        self._at += frames
+        return self._finished(out[:, needed - frames :], dry[:, needed - frames :], self._at - frames)
+
+    def _finished(self, out: Audio, dry: Audio, at: int) -> Audio:
+        """With the level kept, and bit for bit untouched where nothing of it is to be heard."""
+        if self._gain.steady != 1.0:
+            out = out * self._gain.at(at, out.shape[1]).astype(np.float32)
+        if self._amount.steady is None:
+            out = np.where(self._amount.at(at, out.shape[1]) <= 0.0, dry, out)
+        return out
+
+    def _process(self, block: Audio, at: int) -> Audio:
+        """Piece by piece: those in which nothing of the colour is heard, nor soon after, are left out."""
+        if self._amount.steady is not None and self._moving.steady:
+            return self._steered(block, at)
+        out, start = np.empty_like(block), 0
+        while start < block.shape[1]:
+            cell = (at + start) // CELL
+            stop = min(block.shape[1], (cell + 1) * CELL - at)
+            part = np.ascontiguousarray(block[:, start:stop])
+            if self._idle(cell):
+                self.processor = None
+                out[:, start:stop] = 0.0
+            else:
+                if self.processor is None:
+                    self.processor = self._maker.build(self._moving.largest(), self._setting)
+                out[:, start:stop] = self._steered(part, at + start)
+            start = stop
+        return out
+
+    def _idle(self, cell: int) -> bool:
+        """Whether the amount is nothing from a piece of the song on for longer than what is heard there has a say."""
+        if cell not in self._idle_cells:
+            frames = np.arange(cell * CELL, (cell + 1) * CELL + self.warm_up_frames, IDLE_STEP, dtype=np.float64)
+            self._idle_cells[cell] = not np.any(self._amount.at_places(frames) > 0.0)
+        return self._idle_cells[cell]
+
+    def _steered(self, block: Audio, at: int) -> Audio:
+        """A piece through the processor, its controls moved on every few frames where they change."""
+        assert self.processor is not None
+        if self._moving.steady:
+            made = self.processor.process(block, at, self._amount)
+            self._note(at)
+            return made
+        out, start = np.empty_like(block), 0
+        while start < block.shape[1]:
+            first = (at + start) // STEP * STEP
+            stop = min(block.shape[1], first + STEP - at)
+            self._maker.steer(self.processor, self._moving.at(first), self._setting)
+            out[:, start:stop] = self.processor.process(
+                np.ascontiguousarray(block[:, start:stop]), at + start, self._amount
+            )
+            self._note(at + start)
+            start = stop
+        return out
+
+    def _note(self, at: int) -> None:
+        """Keep what dynamics took away lately, for a picture of it: frames, and the most at each, dB."""
+        trace = getattr(self.processor, "trace", None)
+        if trace is not None and trace.shape[1]:
+            lowest = trace.min(axis=0)
+            found = [(at + i, float(lowest[i : i + NOTED].min())) for i in range(0, len(lowest), NOTED)]
+            self.history = (*self.history[-KEPT_NOTES:], *found)
+
+
+def plan(
+    effects: tuple[AnyEffect, ...], setting: Setting, amounts: dict[str, Amount] | None = None
+) -> list[tuple[AnyEffect, Amount, Amount]]:
+    """Each colour with its amount and the gain that keeps the level, in order."""
+    profile, found = setting.profile, []
+    for effect in effects:
+        amount = (amounts or {}).get(effect.id) or amount_of(effect, setting.clock)
+        gain, profile = kept_level(effect, setting, profile, amount)
+        found.append((effect, amount, gain))
+    return found
+
+
+def tail_of(effects: tuple[AnyEffect, ...], setting: Setting) -> int:
+    """How long colours in a row ring on, frames."""
+    return sum(maker_of(effect).tail(effect, setting) for effect in effects)
