@@ -143,7 +143,7 @@ def test_shipped_recipes_do_what_their_names_say() -> None:
     assert find_recipe("slowed-reverb").stages.time.speed < 1
     assert find_recipe("slowed-reverb").stages.colour.heard
     assert find_recipe("sped-up").stages.time.speed > 1
-    with pytest.raises(Unreadable, match="slowed-reverb, sped-up"):
+    with pytest.raises(Unreadable, match="ring-out-ending, slowed-reverb"):
         find_recipe("over-the-moon")
 
 

@@ -4,7 +4,7 @@ import itertools
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 from scipy.signal import get_window, hilbert
 
@@ -330,6 +330,9 @@ def test_what_cannot_be_placed_is_named_and_left_out() -> None:
 _PLACES = st.lists(st.integers(0, 190), min_size=2, max_size=8, unique=True).map(sorted)
 
 
+@example(
+    [0, 5, 6, 7], [Ramp, TapeStop, Ramp, Ramp], [True, False] * 2, 0.5, "off", 0.0
+)  # one has read on into the next
 @given(
     places=_PLACES,
     kinds=st.lists(st.sampled_from(KINDS), min_size=4, max_size=4),

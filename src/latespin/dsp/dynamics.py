@@ -1,8 +1,8 @@
 """Gains that follow the song: compressor (stereo, mid and side, three bands), and a high shelf that acts on loud highs alone.
 
 Detector and gain computer with a soft knee: D. Giannoulis, M. Massberg and J. D. Reiss, "Digital dynamic range compressor design: a tutorial
-and analysis", JAES 60(6), 2012, equations 4 and 17 (smooth, branching, in decibels). Bands are added as differences from the song, so that no
-reduction is the song bit for bit.
+and analysis", JAES 60(6), 2012, equations 4 and 17 (smooth, branching, in decibels). The three bands come from filters of linear phase, so that
+together they are the song, only later.
 """
 
 from dataclasses import dataclass, replace
@@ -11,11 +11,13 @@ import numpy as np
 from numba import njit
 
 from latespin.dsp.amounts import Amount
-from latespin.dsp.sections import Sections, high_pass, low_pass
+from latespin.dsp.convolution import Convolver
+from latespin.dsp.sections import Sections, high_pass
 from latespin.dsp.types import Audio, Floats
 
 POWER_SECONDS = 0.006
 BAND_EDGES_HZ = (150.0, 2_500.0)
+SPLIT_TAPS = 2047
 KNEE_DB = 6.0
 QUIETEST = 1e-10
 STEP = 8  # frames after which a gain is worked out anew; straight lines between
@@ -85,17 +87,16 @@ class Compressor:
     def __init__(self, rate: int, settings: CompressorSettings) -> None:
         self._way = settings.way
         count = {"stereo": 1, "mid-side": 2, "bands": 3}[settings.way]
-        offsets = settings.band_offsets_db if count == 3 else (0.0,) * count
-        self._offsets = offsets
+        self._offsets = settings.band_offsets_db if count == 3 else (0.0,) * count
         c = settings.curve
-        self._followers = [Follower(rate, replace(c, threshold_db=c.threshold_db + by)) for by in offsets]
-        self._low = Sections(low_pass(BAND_EDGES_HZ[0], rate, 12))
-        self._high = Sections(high_pass(BAND_EDGES_HZ[1], rate, 12))
-        self.warm_up_frames = round((6.0 * c.release_seconds + 0.2) * rate)
+        self._followers = [Follower(rate, replace(c, threshold_db=c.threshold_db + by)) for by in self._offsets]
+        self._splitter = Splitter(rate) if count == 3 else None
+        self.latency = self._splitter.latency if self._splitter else 0
+        self.warm_up_frames = round((6.0 * c.release_seconds + 0.2) * rate) + 2 * self.latency
         self.trace = np.zeros((count, 0))
 
     def process(self, block: Audio, at: int, amount: Amount) -> Audio:
-        """Hear a block, whose first frame is frame ``at`` of the song; the amount is a share of the gain in dB."""
+        """Hear a block, whose first frame comes out as frame ``at`` of the song; the amount is a share of the gain in dB."""
         parts = self._parts(block)
         amounts = amount.at(at, block.shape[1])
         decibels = [f.gains_db(_power(part), at) for f, part in zip(self._followers, parts, strict=True)]
@@ -103,19 +104,44 @@ class Compressor:
         gains = (10.0 ** (self.trace / 20.0)).astype(np.float32)
         if self._way == "stereo":
             return np.asarray(block * gains[0])
-        out = block.copy()
+        out = np.zeros_like(block)
         for part, gain in zip(parts, gains, strict=True):
-            out += part * (gain - np.float32(1.0))
+            out += part * gain
         return out
 
     def _parts(self, block: Audio) -> list[Audio]:
+        """What is followed by a gain each; together they are the song."""
+        if self._splitter is not None:
+            return self._splitter.process(block)
         if self._way == "stereo":
             return [block]
-        if self._way == "mid-side":
-            mid, side = np.float32(0.5) * (block[0] + block[1]), np.float32(0.5) * (block[0] - block[1])
-            return [np.stack((mid, mid)), np.stack((side, -side))]
-        low, high = self._low.process(block), self._high.process(block)
-        return [low, block - low - high, high]
+        mid, side = np.float32(0.5) * (block[0] + block[1]), np.float32(0.5) * (block[0] - block[1])
+        return [np.stack((mid, mid)), np.stack((side, -side))]
+
+
+class Splitter:
+    """Lows, middle and highs by filters of linear phase, ``latency`` frames late; their sum is the song."""
+
+    def __init__(self, rate: int) -> None:
+        self._filters = [
+            Convolver(np.stack((taps, taps))) for taps in (_soft_low_pass(hz, rate) for hz in BAND_EDGES_HZ)
+        ]
+        self.latency = self._filters[0].latency + SPLIT_TAPS // 2
+        self._late = np.zeros((2, self.latency), np.float32)
+
+    def process(self, block: Audio) -> list[Audio]:
+        """The three parts of one more block."""
+        heard = np.concatenate((self._late, block), axis=1)
+        self._late = heard[:, block.shape[1] :].copy()
+        low, lower = (part.process(block) for part in self._filters)
+        return [low, lower - low, heard[:, : block.shape[1]] - lower]
+
+
+def _soft_low_pass(hz: float, rate: int) -> Audio:
+    """Taps of a low-pass whose edge falls over about an octave, their sum 1."""
+    n = np.arange(SPLIT_TAPS) - SPLIT_TAPS // 2
+    taps = np.sinc(2.0 * hz / rate * n) * np.exp(-0.5 * (n * hz / (0.9 * rate)) ** 2) * np.hanning(SPLIT_TAPS)
+    return np.asarray(taps / taps.sum(), np.float32)
 
 
 @dataclass(frozen=True)
@@ -133,6 +159,8 @@ class Deharsh:
 
     def __init__(self, rate: int, settings: DeharshSettings) -> None:
         self._high = Sections(high_pass(settings.from_hz, rate, 12))
+        self._g = float(np.tan(np.pi * min(settings.from_hz, 0.49 * rate) / rate))
+        self._state = np.zeros((2, 2))
         self._follower = Follower(rate, settings.curve)
         self.warm_up_frames = round((6.0 * settings.curve.release_seconds + 0.1) * rate)
         self.trace = np.zeros((1, 0))
@@ -143,14 +171,36 @@ class Deharsh:
 
     def process(self, block: Audio, at: int, amount: Amount) -> Audio:
         """Hear a block, whose first frame is frame ``at`` of the song; the amount is a share of the gain in dB."""
-        high = self._high.process(block)
-        self.trace = (self._follower.gains_db(_power(high), at) * amount.at(at, block.shape[1]))[None]
-        return np.asarray(block + high * ((10.0 ** (self.trace[0] / 20.0)) - 1.0).astype(np.float32))
+        gains = self._follower.gains_db(_power(self._high.process(block)), at) * amount.at(at, block.shape[1])
+        self.trace = gains[None]
+        out = block.copy()
+        _shelve(out, gains, self._g, self._state)
+        return out
 
 
 def _power(block: Audio) -> Floats:
     """Mean of both channels' squares."""
     return np.asarray(0.5 * (np.square(block[0], dtype=np.float64) + np.square(block[1], dtype=np.float64)))
+
+
+@njit(cache=True, nogil=True)
+def _shelve(block, gains_db, g, state):  # type: ignore[no-untyped-def]
+    """A high shelf (see ``sections.py``) whose gain moves; no gain leaves the song alone."""
+    k = np.sqrt(2.0)
+    for n in range(block.shape[1]):
+        a = 10.0 ** (gains_db[n] / 40.0)
+        gn = g * np.sqrt(a)
+        a1 = 1.0 / (1.0 + gn * (gn + k))
+        a2 = gn * a1
+        a3 = gn * a2
+        for c in range(block.shape[0]):
+            v0 = block[c, n]
+            v3 = v0 - state[c, 1]
+            v1 = a1 * state[c, 0] + a2 * v3
+            v2 = state[c, 1] + a2 * state[c, 0] + a3 * v3
+            state[c, 0] = 2.0 * v1 - state[c, 0] + 1e-25
+            state[c, 1] = 2.0 * v2 - state[c, 1]
+            block[c, n] = a * a * v0 + k * (1.0 - a) * a * v1 + (1.0 - a * a) * v2
 
 
 @njit(cache=True, nogil=True)

@@ -23,6 +23,7 @@ from latespin.model.version import Time
 EDGE_SECONDS, LONG_EDGE_SECONDS = 0.005, 0.012
 SHORT_EDGE_SECONDS = 0.0025  # over which the song comes back after silence, before its beat
 HUSH_SECONDS = 0.005  # of silence at the end of a stop
+LEAST_FRAMES = 1024  # of the music that a moment takes up
 BLIND_BEAT_SECONDS = 0.5  # a beat where there is no grid
 LEAST_REPEAT_SECONDS = 0.004  # less of a repeat is not begun at the end
 COVER_STOP_SECONDS = 0.6  # a tape stop that covers a word takes no longer
@@ -172,13 +173,20 @@ def lay(
 ) -> tuple[TimeMap, list[tuple[int, int]]]:
     """The map of After: the music up to ``stop`` with moments that do not overlap, in order, and perhaps a tape stop at its end.
 
-    With it, from which frame of After to which each of the moments lasts.
+    With it, from which frame of After to which each of the moments lasts: shorter, or not at all, where one before it that speeds up and adds
+    time has already read on into it.
     """
     laying = Laying(music)
     lasting = []
-    for stretch in stretches:
-        laying.straight(stretch.start)
+    for wanted in stretches:
+        laying.straight(wanted.start)
         first = laying.after
+        stretch = dataclasses.replace(wanted, start=max(wanted.start, laying.music))
+        if (
+            wanted.start < laying.music and stretch.stop - stretch.start < LEAST_FRAMES
+        ):  # what speeds up before it has read on beyond its end
+            lasting.append((first, first))
+            continue
         _LAID[type(stretch.moment)](laying, stretch)
         lasting.append((first, laying.after))
     laying.straight(stop)

@@ -146,17 +146,22 @@ class RoomMaker:
 
     def passed(self, effect: m.Room, setting: Setting, before: Profile, amount: float) -> Profile:
         made = self.response(effect, setting)
-        size = 1 << max(12, (made.shape[1] - 1).bit_length())
-        power = np.mean(np.abs(np.fft.rfft(made, size, axis=1)) ** 2, axis=0)
-        hz = np.fft.rfftfreq(size, 1.0 / setting.rate)
-        wet = np.array([power[(hz >= f * 0.89) & (hz < f * 1.13)].mean() if 0.9 * f < hz[-1] else 0.0 for f in CENTRES])
-        return mixed_profile(before, np.nan_to_num(wet), amount)
+        return mixed_profile(before, power_in_bands(made, setting.rate), amount)
 
     def tail(self, effect: m.Room, setting: Setting) -> int:
         key = ("response", *_response_key(effect))
         if setting.sounds.has(key) or effect.room == "file":
             return int(self.response(effect, setting).shape[1]) if setting.sounds.has(key) else 0
         return round((room_seconds(effect.room) * effect.stretch + effect.pre_delay_ms / 1000.0) * setting.rate)
+
+
+def power_in_bands(made: Audio, rate: int) -> Floats:
+    """The power gain of a response in third octaves, the mean of both channels; nothing beyond what the rate holds."""
+    size = 1 << max(12, (made.shape[1] - 1).bit_length())
+    power = np.concatenate(([0.0], np.cumsum(np.mean(np.abs(np.fft.rfft(made, size, axis=1)) ** 2, axis=0))))
+    edges = np.stack((CENTRES * 2.0 ** (-1 / 6), CENTRES * 2.0 ** (1 / 6))) * size / rate
+    low, high = np.clip(np.floor(edges).astype(np.int64), 0, len(power) - 2) + np.array([[0], [1]])
+    return np.asarray(np.where(0.5 * rate > CENTRES, (power[high] - power[low]) / (high - low), 0.0))
 
 
 def _response_key(effect: m.Room) -> tuple[object, ...]:

@@ -12,6 +12,7 @@ from latespin.dsp.amounts import Amount
 from latespin.model.clock import Clock
 from latespin.model.effects import AnyEffect, Effect
 from latespin.model.lanes import Lane, LanePoint, Way
+from latespin.model.parameters import parameters_of
 from latespin.model.timemap import TimeMap
 from latespin.render.sounds import Sounds
 
@@ -93,8 +94,13 @@ class Moving:
     def at(self, frame: int) -> AnyEffect:
         """The colour as it is there."""
         here = np.array([float(frame)])
-        return replace(self._effect, lanes=(), **{name: float(way.at(here)[0]) for name, way in self._ways.items()})
+        return self._with({name: float(way.at(here)[0]) for name, way in self._ways.items()})
 
     def largest(self) -> AnyEffect:
         """The colour with each moving control at its highest."""
-        return replace(self._effect, lanes=(), **{name: max(way.values) for name, way in self._ways.items()})
+        return self._with({name: max(way.values) for name, way in self._ways.items()})
+
+    def _with(self, values: dict[str, float]) -> AnyEffect:
+        declared = parameters_of(type(self._effect))
+        kept = {name: declared[name].clamp(value) for name, value in values.items()}
+        return replace(self._effect, lanes=(), **kept)  # type: ignore[arg-type]

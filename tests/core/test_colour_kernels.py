@@ -1,0 +1,216 @@
+"""The kernels of colours against what is known of them: filters, saturation, swaying, convolution, noise, echoes, water, wear."""
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from scipy.signal import fftconvolve
+
+from latespin.dsp.amounts import Amount
+from latespin.dsp.beds import BEDS, bed
+from latespin.dsp.convolution import BLOCK, Convolver
+from latespin.dsp.echo import Echo, EchoSettings
+from latespin.dsp.noise import Grains, ShapedNoise, Strewn, bubble_damping, bubble_radius, spectrum_at
+from latespin.dsp.oversampling import SHAPES, Shaper
+from latespin.dsp.replay import Replay
+from latespin.dsp.rooms import ROOMS, made_room, prepared
+from latespin.dsp.sections import SLOPES, Sections, bell, high_pass, high_shelf, low_pass, low_shelf, response
+from latespin.dsp.small import Width
+from latespin.dsp.speakers import KINDS, SpeakerSettings, speaker_band
+from latespin.dsp.sway import Sway
+from latespin.dsp.underwater import Underwater, UnderwaterSettings
+from latespin.dsp.vinyl import VinylWear, vinyl
+from tests.conftest import level_db, noise, sine
+
+RATE = 44_100
+
+
+def magnitude_db(sections: list, hz: np.ndarray) -> np.ndarray:
+    """Of what a filter really does to one sample."""
+    click = np.zeros((2, 4 * RATE), np.float32)
+    click[:, 0] = 1.0
+    spectrum = np.abs(np.fft.rfft(Sections(sections).process(click)[0]))
+    return 20 * np.log10(spectrum[np.round(hz * 4).astype(int)] + 1e-9)
+
+
+@given(hz=st.floats(30.0, 16_000.0), gain=st.floats(-18.0, 18.0), q=st.floats(0.3, 8.0), slope=st.sampled_from(SLOPES))
+def test_filters_are_as_designed(hz: float, gain: float, q: float, slope: int) -> None:
+    """Within 0.1 dB of the response that is drawn, wherever that is above −80 dB."""
+    places = np.geomspace(20.0, 20_000.0, 40)
+    for sections in (
+        low_pass(hz, RATE, slope), high_pass(hz, RATE, slope), [bell(hz, gain, q, RATE)], [low_shelf(hz, gain, RATE)], [high_shelf(hz, gain, RATE)],
+    ):  # fmt: skip
+        wanted = 20 * np.log10(np.abs(response(sections, np.round(places * 4) / 4, RATE)) + 1e-9)
+        off = np.abs(magnitude_db(sections, places) - wanted)[wanted > -80.0]
+        assert not len(off) or off.max() < 0.1
+
+
+@pytest.mark.parametrize("slope", SLOPES)
+def test_slopes_are_butterworths(slope: int) -> None:
+    """−3 dB at the corner, and its decibels an octave beyond it (as far as the bilinear transform leaves alone)."""
+    at = 20 * np.log10(np.abs(response(low_pass(500.0, RATE, slope), np.array([500.0, 2000.0, 4000.0]), RATE)))
+    assert at[0] == pytest.approx(-3.01, abs=0.01)
+    assert at[1] - at[2] == pytest.approx(slope, rel=0.1)
+
+
+@pytest.mark.parametrize("shape", SHAPES)
+def test_saturation_does_not_fold_back(shape: str) -> None:
+    """A 5 kHz tone at full level and typical drive: nothing but overtones above −80 dB."""
+    wave = sine(5000.0, 2.0, level=0.5)
+    out = Shaper(2, shape).process(wave, np.full(2 * RATE, 2.0))[0, RATE:]
+    spectrum = 20 * np.log10(np.abs(np.fft.rfft(out * np.blackman(RATE))) / (0.21 * RATE) + 1e-12)
+    for overtone in range(0, RATE // 2, 5000):
+        spectrum[max(0, overtone - 6) : overtone + 7] = -200.0
+    assert spectrum.max() < -80.0
+    assert np.allclose(Shaper(2, shape).process(wave, np.zeros(2 * RATE))[:, 136:], wave[:, 100:-36], atol=2e-4)
+
+
+@pytest.mark.parametrize("hz", [300.0, 3_000.0, 15_000.0])
+def test_swaying_reads_between_frames(hz: float) -> None:
+    """A tone read at places that move is that tone there, within −80 dB."""
+    offsets = 25.0 * np.sin(2 * np.pi * 2.0 * np.arange(RATE) / RATE)
+    sway = Sway(1, 26.0)
+    out = sway.process(sine(hz, 1.0, channels=1, level=1.0), offsets)[0, 200:]
+    wanted = np.sin(2 * np.pi * hz * (np.arange(RATE) - sway.latency + offsets) / RATE)[200:]
+    assert level_db(out - wanted) < -80.0
+
+
+@given(length=st.integers(1, 11_000), cut=st.integers(1, 9_000))
+def test_convolution_is_convolution(length: int, cut: int) -> None:
+    rng = np.random.default_rng(length)
+    song, answer = (rng.standard_normal((2, n)).astype(np.float32) for n in (13_000, length))
+    convolver = Convolver(answer)
+    out = np.concatenate([convolver.process(song[:, start : start + cut]) for start in range(0, 13_000, cut)], axis=1)
+    wanted = fftconvolve(song, answer, axes=1)[:, : 13_000 - BLOCK]
+    assert np.abs(out[:, BLOCK:] - wanted).max() < 1e-4 * np.abs(wanted).max() + 1e-4
+
+
+def test_noise_has_its_spectrum_and_can_be_read_anywhere() -> None:
+    shape = (("high-pass", 300.0, 1.0), ("low-pass", 3_000.0, 2.0))
+    made = ShapedNoise(RATE, 5, shape)
+    sound = made.read(-20_000, 20 * RATE)
+    assert np.array_equal(ShapedNoise(RATE, 5, shape).read(70_000, 3_000), sound[:, 90_000:93_000])
+    assert np.sqrt(np.mean(sound**2)) == pytest.approx(1.0, abs=0.03)
+    assert abs(np.corrcoef(sound)[0, 1]) < 0.03
+    power = np.abs(np.fft.rfft(sound[0])) ** 2
+    hz = np.fft.rfftfreq(sound.shape[1], 1 / RATE)
+    bands = [power[(hz > f / 1.1) & (hz < f * 1.1)].mean() for f in (100.0, 1_000.0, 6_000.0)]
+    wanted = spectrum_at(shape, np.array([100.0, 1_000.0, 6_000.0])) ** 2
+    assert np.allclose(10 * np.log10(bands / bands[1]), 10 * np.log10(wanted / wanted[1]), atol=1.0)
+
+
+def test_events_are_poisson_and_bubbles_are_minnaerts() -> None:
+    """As many as asked, their counts as spread as their mean; a bubble of 3 mm sings at 1087 Hz."""
+    strewn = Strewn(RATE, 1, Grains(200.0, (4_000.0, 4_000.0), (0.02, 0.02), 0.0, width=0.0))
+    out = np.abs(strewn.read(0, 60 * RATE)[0])
+    starts = np.flatnonzero((out[1:] > 0.02) & (out[:-1] <= 0.02))
+    counts = np.histogram(starts, 600, (0, 60 * RATE))[0]
+    assert counts.mean() == pytest.approx(20.0, rel=0.12)
+    assert counts.var() / counts.mean() == pytest.approx(1.0, abs=0.25)
+    assert bubble_radius(np.array([1087.0]))[0] == pytest.approx(0.003, rel=0.01)
+    assert bubble_damping(np.array([0.003]))[0] == pytest.approx(0.13 / 0.003 + 0.0072 * 0.003**-1.5)
+
+
+@pytest.mark.parametrize("name", BEDS)
+def test_beds_are_as_loud_as_said(name: str) -> None:
+    made = bed(name, RATE, 3).read(10_000, 12 * RATE)
+    assert np.sqrt(np.mean(made**2)) == pytest.approx(1.0, abs=0.35)
+    assert not np.array_equal(made[0], made[1]) or name == "crackle"
+
+
+@pytest.mark.parametrize("name", ROOMS)
+def test_rooms_decay_as_they_are_made_and_can_be_stretched(name: str) -> None:
+    def t30(x: np.ndarray) -> float:
+        energy = np.cumsum(x[::-1].astype(float) ** 2)[::-1]
+        level = 10 * np.log10(energy / energy[0] + 1e-30)
+        span = np.flatnonzero((level <= -5) & (level >= -35))
+        return float(-60.0 / np.polyfit(span / RATE, level[span], 1)[0])
+
+    plain = made_room(name, RATE)
+    octaves = ROOMS[name].decays
+    assert min(octaves) < t30(plain[0]) < 1.15 * max(octaves)
+    assert np.sum(plain.astype(float) ** 2, axis=1).max() == pytest.approx(1.0, rel=1e-3)
+    for stretch in (0.5, 2.0):
+        assert t30(prepared(plain, RATE, stretch)[0]) / t30(plain[0]) == pytest.approx(stretch, rel=0.15)
+    late = np.concatenate((np.zeros((1, 700), np.float32), plain[:1, :12_000]), axis=1)
+    assert prepared(late, RATE).shape[1] == pytest.approx(12_000, abs=150)
+
+
+def test_repeats_come_in_time_each_by_its_feedback_from_side_to_side() -> None:
+    click = np.zeros((2, 2 * RATE), np.float32)
+    click[:, 100] = 0.5
+    plain, both = (
+        Echo(RATE, EchoSettings(lambda f: np.full(len(f), 11_025.0), 12_000, 0.5, 5.0, 20_000.0, ping)).process(
+            click, 0, Amount(1.0)
+        )
+        for ping in (False, True)
+    )
+    peaks = [np.abs(plain[0, 100 + n * 11_025 - 5 : 100 + n * 11_025 + 40]).sum() for n in (1, 2, 3)]
+    assert peaks[1] / peaks[0] == pytest.approx(0.5, abs=0.03)
+    assert peaks[2] / peaks[1] == pytest.approx(0.5, abs=0.03)
+    sides = [np.abs(both[:, 100 + n * 11_025 - 5 : 100 + n * 11_025 + 40]).sum(axis=1) for n in (1, 2)]
+    assert sides[0][1] < 1e-20
+    assert sides[1][0] < 1e-4 * sides[1][1]
+
+
+def test_mono_safe_width_leaves_the_sum_alone() -> None:
+    sound = noise(1.0)
+    out = Width(RATE, 1.4, 700, safe=True).process(sound, 0, Amount(1.0))
+    assert np.allclose(out.sum(axis=0), sound.sum(axis=0), atol=1e-6)
+    mono = np.repeat(sound[:1], 2, axis=0)
+    wide = Width(RATE, 1.0, 700, safe=True).process(mono, 0, Amount(1.0))
+    assert np.corrcoef(wide)[0, 1] < 0.75
+
+
+def test_water_takes_highs_with_depth_and_narrows() -> None:
+    sound = noise(6.0)
+    levels, sides = [], []
+    for depth in (0.2, 0.5, 0.8, 1.0):
+        out = Underwater(RATE, UnderwaterSettings(bed_db=None)).process(sound, 0, Amount(depth))[:, RATE:]
+        hz = np.fft.rfftfreq(out.shape[1], 1 / RATE)
+        spectrum = np.abs(np.fft.rfft(out[0])) ** 2
+        levels.append(10 * np.log10(spectrum[(hz > 4000) & (hz < 8000)].mean()))
+        sides.append(np.corrcoef(out)[0, 1])
+    assert np.all(np.diff(levels) < -6.0)
+    assert np.all(np.diff(sides) > 0.0)
+
+
+def test_a_plunge_is_heard_once_where_the_surface_is_crossed() -> None:
+    silence = np.zeros((2, 4 * RATE), np.float32)
+    water = Underwater(RATE, UnderwaterSettings(bed_db=None, splash_db=0.0))
+    depth = Amount(lambda frames: np.clip((frames - 2 * RATE) / RATE, 0.0, 0.5))
+    out = np.concatenate(
+        [water.process(silence[:, at : at + 5_000], at, depth) for at in range(0, 4 * RATE, 5_000)], axis=1
+    )
+    assert np.all(out[:, : 2 * RATE] == 0.0)
+    assert np.abs(out[:, 2 * RATE :]).max() > 0.02
+
+
+def test_a_record_sways_once_a_turn_by_its_share() -> None:
+    """The pitch of a tone goes round with the record, within the asked share."""
+    for rpm, turn in (("33", 100 / 180), ("45", 0.75), ("78", 1.3)):
+        wear = VinylWear(0.6, rpm, crackle=0.0, pops=0.0, rumble=0.0, flutter=0.0, drive=0.0)
+        seconds = 8.0 / turn
+        out = Replay(RATE, vinyl(RATE, wear, 0.1)).process(sine(1000.0, seconds), 0, Amount(1.0))[0, 2000:]
+        turned = np.unwrap(
+            np.angle(
+                np.convolve(out * np.exp(-2j * np.pi * 1000.0 * np.arange(len(out)) / RATE), np.hanning(441), "same")
+            )
+        )
+        speed = np.gradient(turned[::441]) / 441 * RATE / (2 * np.pi * 1000.0)
+        spectrum = np.abs(np.fft.rfft(speed[20:-20] * np.hanning(len(speed) - 40)))
+        hz = np.fft.rfftfreq(len(speed) - 40, 441 / RATE)
+        assert hz[1:][np.argmax(spectrum[1:])] == pytest.approx(turn, abs=0.08)
+        assert 0.0010 < np.abs(speed[20:-20]).max() < 0.0032
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_small_loudspeakers_have_their_band(kind: str) -> None:
+    speaker = KINDS[kind]
+    hz = np.array(
+        [speaker.low_hz / 4.0, np.sqrt(speaker.low_hz * speaker.high_hz), min(20_000.0, speaker.high_hz * 1.9)]
+    )
+    gains = 20 * np.log10(np.abs(response(speaker_band(SpeakerSettings(kind), RATE, 1.0), hz, RATE)))
+    assert gains[1] > -3.0
+    assert gains[0] < gains[1] - 15.0
+    assert gains[2] < gains[1] - 6.0

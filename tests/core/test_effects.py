@@ -1,0 +1,255 @@
+"""Every kind of colour: a well-behaved stream that keeps the level, can begin anywhere, and is nothing at no amount."""
+
+import itertools
+
+import numpy as np
+import pytest
+from msgspec.structs import replace
+
+from latespin.analysis.facts import facts_of
+from latespin.dsp.types import Audio
+from latespin.errors import OutOfRange, Unusable
+from latespin.media.track import Track
+from latespin.model.effects import EFFECTS, Compressor, Crush, Deharsh, Echo, Effect, Eq, Hall, Layer, Underwater, Vinyl
+from latespin.model.grid import Grid
+from latespin.model.lanes import Lane, LanePoint, can_move
+from latespin.model.parameters import parameters_of
+from latespin.model.place import Place
+from latespin.model.version import Colour, Stages
+from latespin.render.colourproblems import colour_problems
+from latespin.render.readers import Readers
+from tests.conftest import level_db, noise, sine, track_of
+
+RATE = 44_100
+GRID = Grid(bpm=120.0)
+KINDS = pytest.mark.parametrize("kind", EFFECTS.values(), ids=EFFECTS)
+
+
+def stages(*effects: Effect) -> Stages:
+    """A version with colours alone."""
+    return Stages(colour=Colour(effects=tuple(replace(e, id=e.id or str(i)) for i, e in enumerate(effects))))  # type: ignore[arg-type]
+
+
+def rendered(sound: Audio, *effects: Effect, rate: int = RATE) -> Audio:
+    """All of a sound through colours."""
+    return Readers(track_of(sound, rate), GRID).chain(stages(*effects)).read(10**9)
+
+
+def music(seconds: float = 6.0, seed: int = 3) -> Audio:
+    """Noise with the spectrum and the pulse of music, not the same on both sides."""
+    rng = np.random.default_rng(seed)
+    spectrum = np.fft.rfft(rng.standard_normal((2, round(seconds * RATE))))
+    spectrum /= np.sqrt(1.0 + np.arange(spectrum.shape[1]))
+    both = np.fft.irfft(spectrum, round(seconds * RATE))
+    both[1] = 0.8 * both[0] + 0.4 * both[1]
+    pulse = 0.35 + np.exp(-((np.arange(both.shape[1]) / RATE) % 0.5) / 0.12)
+    both *= pulse * 0.16 / np.std(both)
+    return both.astype(np.float32)
+
+
+def lane(field: str, *points: tuple[float, float]) -> Lane:
+    """A lane through points in seconds."""
+    return Lane(field=field, points=tuple(LanePoint(at=Place(seconds=at), value=value) for at, value in points))
+
+
+@KINDS
+def test_no_amount_is_the_song_bit_for_bit(kind: type[Effect]) -> None:
+    """Also where it is none for a while only: before it comes and after it has gone."""
+    sound = music(4.0)
+    assert np.array_equal(rendered(sound, kind(amount_percent=0.0)), sound)
+    moving = kind(lanes=(lane("amount_percent", (0.0, 0.0), (1.0, 0.0), (1.5, 60.0), (2.0, 60.0), (2.5, 0.0)),))
+    out = rendered(sound, moving)
+    for untouched in (slice(0, RATE), slice(round(2.51 * RATE), 4 * RATE)):
+        assert np.array_equal(out[:, untouched], sound[:, untouched])
+    assert not np.allclose(
+        out[:, 2 * RATE - 9000 : 2 * RATE], sound[:, 2 * RATE - 9000 : 2 * RATE], atol=1e-4
+    ) or kind in (Eq, Compressor)
+
+
+@KINDS
+def test_blocks_may_be_cut_anywhere_and_the_song_entered_anywhere(kind: type[Effect]) -> None:
+    """Steady and changing over the song; entered within −80 dB of the whole."""
+    sound = music(3.5)
+    for lanes in ((), (lane("amount_percent", (0.5, 20.0), (3.0, 90.0)),)):
+        effect = stages(kind(lanes=lanes), Echo(id="after", amount_percent=10.0))
+        readers = Readers(track_of(sound), GRID)
+        whole, pieces = readers.chain(effect), readers.chain(effect)
+        expected = whole.read(10**9)
+        assert expected.dtype == np.float32
+        assert np.all(np.isfinite(expected))
+        assert expected.shape == (2, whole.frames)
+        sizes = itertools.cycle([1, 333, 4096, 20_011])
+        parts = []
+        while pieces.position < pieces.frames:
+            parts.append(pieces.read(next(sizes)))
+        assert np.abs(np.concatenate(parts, axis=1) - expected).max() < 2e-6
+        entered = readers.chain(effect)
+        entered.seek(2 * RATE + 77)
+        heard, wanted = entered.read(RATE), expected[:, 2 * RATE + 77 : 3 * RATE + 77]
+        assert level_db(heard - wanted) < level_db(wanted) - 80.0
+
+
+@KINDS
+def test_switching_it_keeps_the_loudness(kind: type[Effect], lantern: Track) -> None:
+    """On a whole song, as it comes, and at its full amount: less than 1 LU."""
+    sound = lantern.sound[:, 20 * RATE : 40 * RATE]
+    before = facts_of(sound, RATE).loudness.integrated_lufs
+    readers = Readers(track_of(sound), GRID)
+    for effect in (kind(), kind(amount_percent=100.0)):
+        after = facts_of(readers.chain(stages(effect)).read(10**9)[:, : sound.shape[1]], RATE).loudness.integrated_lufs
+        assert abs(after - before) < 1.0
+
+
+@KINDS
+def test_a_change_never_clicks(kind: type[Effect]) -> None:
+    """Of a sine, while amount and controls jump: no step that is much larger than those of the steady sound."""
+    if kind in (Vinyl, Crush) or kind.__name__ == "Layer":
+        pytest.skip("its own noises are steps")
+    sound = sine(1000.0, 3.0, level=0.3)
+    jump = (lane("amount_percent", (0.0, 10.0), (1.0, 10.0), (1.0, 90.0), (2.0, 90.0), (2.0, 0.0)),)
+    effect = kind(lanes=jump)
+    if "noise_percent" in parameters_of(kind):
+        effect = replace(effect, noise_percent=0.0)  # type: ignore[call-arg]
+    steps = np.abs(np.diff(rendered(sound, effect), axis=1)).max(axis=0)
+    usual = max(steps[part].max() for part in (slice(RATE // 2, RATE - 4000), slice(RATE + 22_000, 2 * RATE - 4000)))
+    for at in (RATE, 2 * RATE):
+        assert steps[at - 3000 : at + 3000].max() < 1.5 * usual
+
+
+@pytest.mark.parametrize("name", sorted(EFFECTS))
+def test_every_control_that_may_move_does(name: str) -> None:
+    """From its lowest to its highest over the song, and the sound stays a sound."""
+    kind, sound = EFFECTS[name], music(1.5)
+    for field, parameter in parameters_of(kind).items():
+        if can_move(kind, field):
+            low, high = parameter.low, min(parameter.high, 400.0 * abs(parameter.default) + 100.0)
+            out = rendered(sound, kind(amount_percent=80.0, lanes=(lane(field, (0.2, low), (1.2, high)),)))
+            assert np.all(np.isfinite(out))
+            assert np.abs(out).max() < 40.0
+        else:
+            with pytest.raises(Unusable, match=field):
+                kind(lanes=(lane(field, (0.0, parameter.default)),))
+
+
+def test_noise_is_the_same_for_the_same_take_and_another_for_another() -> None:
+    sound = np.zeros((2, 3 * RATE), np.float32)
+    sound[:, 1000:60_000] = music(3.0)[:, 1000:60_000]
+    one, same, other = (rendered(sound, Vinyl(amount_percent=100.0, seed=seed)) for seed in (1.0, 1.0, 2.0))
+    assert np.array_equal(one, same)
+    assert not np.allclose(one[:, 100_000:], other[:, 100_000:], atol=1e-4)
+
+
+def test_order_matters_and_two_of_a_kind_live_together() -> None:
+    sound = music(3.0)
+    dull, crush = Eq(id="eq", high_cut_hz=2_000.0, high_slope="24"), Crush(id="crush", amount_percent=100.0, bits=4.0)
+    first, last = rendered(sound, dull, crush), rendered(sound, crush, dull)
+    highs = [np.abs(np.fft.rfft(out[0]))[30_000:].mean() for out in (first, last)]
+    assert highs[0] > 5.0 * highs[1]
+    assert Colour(effects=(dull, crush)).moved("crush", 0).effects == (crush, dull)
+    twice = rendered(sound, Hall(id="a"), Hall(id="b", decay_seconds=0.5))
+    assert twice.shape[1] > rendered(sound, Hall(id="a")).shape[1]
+
+
+def test_points_out_of_order_or_past_the_end_are_named_and_the_rest_is_heard() -> None:
+    sound = music(3.0)
+    points = ((0.5, 0.0), (1.0, 80.0), (0.2, 10.0), (9.0, 50.0), (2.0, 0.0))
+    effect = stages(Underwater(id="u", lanes=(lane("amount_percent", *points),)))
+    readers = Readers(track_of(sound))
+    said = [problem.says for problem in colour_problems(effect, readers.setting(effect))]
+    assert len(said) == 1
+    assert "0:00.2" in said[0]
+    assert "0:09.0" in said[0]
+    out = readers.chain(effect).read(10**9)
+    assert np.array_equal(out[:, : RATE // 2], sound[:, : RATE // 2])
+    assert level_db(out[:, RATE : RATE + 20_000] - sound[:, RATE : RATE + 20_000]) > -40.0
+    with pytest.raises(OutOfRange, match="amount_percent is 140"):
+        Underwater(lanes=(lane("amount_percent", (0.0, 140.0)),))
+
+
+def test_without_bars_echoes_go_by_120_and_that_is_said() -> None:
+    click = np.zeros((2, 2 * RATE), np.float32)
+    click[:, 100] = 1.0
+    readers = Readers(track_of(click))
+    effect = stages(
+        Echo(
+            id="e",
+            value="1/4",
+            amount_percent=100.0,
+            keep_level=False,
+            sway_percent=0.0,
+            high_cut_hz=16_000.0,
+            low_cut_hz=20.0,
+        )
+    )
+    out = readers.chain(effect).read(10**9)
+    assert int(np.argmax(np.abs(out[0, 2000:]))) + 2000 == pytest.approx(100 + RATE / 2, abs=3)
+    assert "120 BPM" in colour_problems(effect, readers.setting(effect))[0].says
+
+
+def test_a_compressor_takes_away_what_its_curve_says() -> None:
+    """A steady tone above the threshold loses (1 − 1/ratio) of what it is above it; one below it nothing."""
+    loud, quiet = sine(1000.0, 3.0, level=0.5), sine(1000.0, 3.0, level=0.02)
+    sound = np.concatenate((loud, quiet), axis=1)
+    for way in ("stereo", "mid-side", "bands"):
+        effect = Compressor(amount_percent=100.0, way=way, threshold_db=-9.0, ratio=4.0, keep_level=False)
+        out = rendered(sound, effect)
+        level = Readers(track_of(sound)).profile.level
+        offset = -4.0 if way == "bands" else 0.0
+        over = 20 * np.log10(0.5 / np.sqrt(2)) - (20 * np.log10(level) - 9.0 + offset)
+        taken = level_db(loud[:, RATE : 2 * RATE]) - level_db(out[:, RATE : 2 * RATE])
+        assert taken == pytest.approx(over * 0.75, abs=0.6), way
+        assert level_db(out[:, 5 * RATE :]) == pytest.approx(level_db(sound[:, 5 * RATE :]), abs=0.2)
+
+
+def test_loud_highs_alone_are_turned_down() -> None:
+    soft, harsh = sine(8_000.0, 2.0, level=0.005), sine(8_000.0, 2.0, level=0.2)
+    sound = np.concatenate((soft, harsh, soft), axis=1) + 0.2 * sine(300.0, 6.0)
+    out = rendered(sound, Deharsh(amount_percent=100.0, threshold_db=-6.0, ratio=8.0, keep_level=False))
+    bins = [np.abs(np.fft.rfft(part[0])) for part in (sound[:, 3 * RATE : 4 * RATE], out[:, 3 * RATE : 4 * RATE])]
+    assert 20 * np.log10(bins[1][8000] / bins[0][8000]) < -4.0
+    assert 20 * np.log10(bins[1][300] / bins[0][300]) == pytest.approx(0.0, abs=0.1)
+    assert np.allclose(out[:, RATE // 2 : RATE], sound[:, RATE // 2 : RATE], atol=1e-4)
+
+
+def test_a_layer_comes_round_without_a_seam_at_its_gain(tmp_path) -> None:  # type: ignore[no-untyped-def]
+    import soundfile
+
+    tone = tmp_path / "hum.wav"
+    soundfile.write(tone, sine(220.0, 1.3, level=0.1).T, RATE)
+    sound = music(8.0)
+    effect = Layer(
+        sound="file",
+        path=str(tone),
+        gain_db=-10.0,
+        crossfade_seconds=0.2,
+        fade_in_seconds=0.0,
+        fade_out_seconds=0.0,
+        keep_level=False,
+    )
+    added = rendered(sound, effect) - sound
+    level = Readers(track_of(sound)).profile.level
+    assert level_db(added[:, RATE:]) == pytest.approx(20 * np.log10(level) - 10.0, abs=0.8)
+    assert np.abs(np.diff(added, n=2, axis=1)).max() < 2.5 * np.abs(np.diff(added[:, 10_000:40_000], n=2, axis=1)).max()
+
+
+def test_files_that_are_missing_silent_or_too_long_are_named(tmp_path) -> None:  # type: ignore[no-untyped-def]
+    import soundfile
+
+    from latespin.model.effects import Orbit, Room
+
+    silent, long, text = tmp_path / "silent.wav", tmp_path / "long.wav", tmp_path / "text.sofa"
+    soundfile.write(silent, np.zeros((8000, 1)), 8000)
+    soundfile.write(long, 0.1 * noise(25.0, 8000).T, 8000)
+    text.write_text("no ears")
+    sound = music(1.0)
+    cases = (
+        (Room(id="a", room="file", path=str(tmp_path / "gone.wav")), "is not there"),
+        (Room(id="b", room="file", path=str(silent)), "silent"),
+        (Room(id="c", room="file", path=str(long)), "first 0:20"),
+        (Layer(id="d", sound="file", path=str(silent)), "silent"),
+        (Orbit(id="e", ears="file", path=str(text)), "could not be read as a SOFA file"),
+    )
+    for effect, words in cases:
+        readers, one = Readers(track_of(sound), GRID), stages(effect)
+        assert np.all(np.isfinite(readers.chain(one).read(10**9)))
+        assert words in colour_problems(one, readers.setting(one))[0].says
