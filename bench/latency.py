@@ -7,7 +7,8 @@ from msgspec.structs import replace
 
 from latespin.demo import demo_folder
 from latespin.media.track import open_track
-from latespin.model.version import Stages
+from latespin.model.effects import Echo, Eq, Hall, Orbit, Underwater, Vinyl
+from latespin.model.version import Colour, Stages
 from latespin.render.level import LevelPlan
 from latespin.render.player import Player
 from latespin.render.programme import Programme
@@ -16,18 +17,23 @@ from latespin.render.recipes import find_recipe
 from latespin.render.silent import SilentDevice
 
 CHANGES = 50
+SIX = (
+    Eq(id="eq", high_shelf_db=-3.0), Vinyl(id="vinyl"), Underwater(id="water"), Orbit(id="orbit"), Echo(id="echo"), Hall(id="hall"),
+)  # fmt: skip
 
 
 def main() -> None:
     readers = Readers(open_track(demo_folder() / "lantern-light.ogg"))
     base = find_recipe("slowed-reverb").stages
     held = replace(base, time=replace(base.time, pitch="held"))
-    long = replace(base, colour=replace(base.colour, hall=replace(base.colour.hall, decay_seconds=10.0)))
+    six = replace(base, colour=Colour(effects=SIX))
+    long = with_hall(base, decay_seconds=10.0)
 
     def hall(stages: Stages, n: int) -> Stages:
-        return replace(
-            stages, colour=replace(stages.colour, hall=replace(stages.colour.hall, amount_percent=20.0 + n % 40))
-        )
+        return with_hall(stages, amount_percent=20.0 + n % 40)
+
+    def worn(stages: Stages, n: int) -> Stages:
+        return replace(stages, colour=stages.colour.with_changed(Vinyl(id="vinyl", wear_percent=20.0 + n % 40)))
 
     def speed(stages: Stages, n: int) -> Stages:
         return replace(stages, time=replace(stages.time, speed=0.7 + 0.005 * (n % 50)))
@@ -39,6 +45,7 @@ def main() -> None:
         ("speed, linked", base, speed),
         ("hall amount, pitch held", held, hall),
         ("speed, pitch held", held, speed),
+        ("wear of one of six colours", six, worn),
     ):
         player = Player(44_100)
         device = SilentDevice(player)
@@ -56,6 +63,13 @@ def main() -> None:
         print(f"{name:44} {np.median(latencies):10.0f} {latencies.max():9.0f} {player.underruns - gaps:5}")
         device.close()
         player.close()
+
+
+def with_hall(stages: Stages, **changes: float) -> Stages:
+    """A version whose hall has other values."""
+    hall = stages.colour.hall
+    assert hall is not None
+    return replace(stages, colour=stages.colour.with_changed(replace(hall, **changes)))
 
 
 if __name__ == "__main__":

@@ -20,8 +20,11 @@ from latespin.jobs import Quietly
 from latespin.media.tags import Tags, write_tags
 from latespin.media.track import file_hash
 from latespin.model.documents import Session, TrackReference, to_json
+from latespin.model.effects import Hall as HallStage
+from latespin.model.effects import Layer, Orbit, SmallSpeaker, Underwater, Vinyl
 from latespin.model.endings import Ending, RingOut
 from latespin.model.grid import Grid
+from latespin.model.lanes import Lane, LanePoint, dipped
 from latespin.model.moments import (
     AnyMoment,
     ColourDip,
@@ -39,7 +42,6 @@ from latespin.model.moments import (
 )
 from latespin.model.place import Place
 from latespin.model.version import Colour, Level, Stages, Time, Version
-from latespin.model.version import Hall as HallStage
 from latespin.render.level import levelled, solve_level
 
 BELL = "rink-bell.ogg"
@@ -317,23 +319,47 @@ def write(song: Song) -> None:
 def demo_session(song: Song) -> Session:
     """What the Lanternwheel plays on its late session."""
     hall = HallStage(
-        on=True, decay_seconds=3.2, amount_percent=28.0, size_percent=65.0, pre_delay_ms=25.0, tone_hz=5500.0
+        id="hall", decay_seconds=3.2, amount_percent=28.0, size_percent=65.0, pre_delay_ms=25.0, tone_hz=5500.0
     )
     vast = HallStage(
-        on=True, decay_seconds=6.5, amount_percent=42.0, size_percent=90.0, pre_delay_ms=40.0, tone_hz=3800.0
+        id="hall", decay_seconds=6.5, amount_percent=42.0, size_percent=90.0, pre_delay_ms=40.0, tone_hz=3800.0
     )
     versions = (
-        Version(id="couples", name="Last couples’ skate", stages=Stages(time=Time(speed=0.85), colour=Colour(hall=hall))),
+        Version(id="couples", name="Last couples’ skate", stages=Stages(time=Time(speed=0.85), colour=Colour(effects=(hall,)))),
         Version(id="relay", name="Relay race", stages=Stages(time=Time(speed=1.22), level=Level(target_lufs=-12.0))),
         Version(
             id="quiet", name="Quiet hour",
-            stages=Stages(time=Time(speed=0.92, pitch="held", semitones=-1.0), colour=Colour(hall=vast), level=Level(target_lufs=-18.0)),
+            stages=Stages(time=Time(speed=0.92, pitch="held", semitones=-1.0), colour=Colour(effects=(vast,)), level=Level(target_lufs=-18.0)),
         ),
         Version(id="closing", name="Closing time", stages=Stages(time=Time(speed=0.92), moments=closing_time(), ending=Ending(way=RingOut(at=Place(beat=132.0))))),
+        Version(id="overhead", name="Wheels overhead", stages=Stages(colour=overhead())),
     )  # fmt: skip
     reference = TrackReference(path=song.file, sha256=file_hash(DEMO / song.file))
     grid = Grid(bpm=song.bpm, first_beat_seconds=song.lead_in, beats_per_bar=song.metre)
     return Session(track=reference, grid=grid, versions=versions, chosen="couples")
+
+
+def overhead() -> Colour:
+    """Opens from the counter's radio into the song going round, on a worn record, with a dive under water in between."""
+    opens = Lane(
+        field="amount_percent",
+        points=(
+            LanePoint(at=Place(beat=0.0), value=85.0),
+            LanePoint(at=Place(beat=12.0), value=75.0),
+            LanePoint(at=Place(beat=16.0), value=0.0),
+        ),
+    )
+    dives = dipped(Place(beat=72.0), Place(beat=88.0), 60.0, Place(beat=75.0), Place(beat=86.0))
+    return Colour(
+        effects=(
+            SmallSpeaker(id="radio", lanes=(opens,)),
+            Vinyl(id="vinyl", amount_percent=45.0, wear_percent=30.0),
+            Underwater(id="water", splash=True, lanes=(dives,)),
+            Orbit(id="orbit", amount_percent=80.0, period_bars=4.0),
+            HallStage(id="hall", amount_percent=12.0, decay_seconds=1.6, duck_db=3.0),
+            Layer(id="rink", sound="rink", gain_db=-32.0),
+        )
+    )  # fmt: skip
 
 
 def closing_time() -> Moments:

@@ -1,11 +1,9 @@
 """The command line: the same work without a window."""
 
-import contextlib
 import json
 import math
 import signal
 import sys
-from collections.abc import Iterator
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, NoReturn, get_args
 
@@ -14,8 +12,10 @@ import numpy as np
 
 from latespin import __version__
 from latespin.cli_options import EndingOption, LengthOption, LoudnessOption, SpeedCurveOption
+from latespin.cli_pad import pad
+from latespin.cli_progress import progress
 from latespin.errors import Cancelled, LateSpinError
-from latespin.jobs import Quietly, Share, Work
+from latespin.jobs import Share, Work
 from latespin.model.curve import Curve
 from latespin.model.endings import ENDINGS, AsTrack, Ending
 from latespin.model.grid import Grid, grid_of
@@ -86,7 +86,7 @@ def inspect(song: Path, as_json: bool) -> None:
     from latespin.media.readings import read_track
     from latespin.media.track import open_track
 
-    with _progress("Reading", as_json) as work:
+    with progress("Reading", as_json) as work:
         track = open_track(song, Share(work, 0.0, 0.5), fold=False)
         facts = facts_of(track.sound, track.rate)
         reading = read_track(track, Share(work, 0.5, 1.0))
@@ -209,14 +209,15 @@ def render(
     from latespin.render.export import check_export_target, export
     from latespin.render.openings import open_version
     from latespin.render.readers import Readers
-    from latespin.render.recipes import find_recipe
+    from latespin.render.recipes import load_recipe
 
+    faults: tuple[str, ...] = ()
     ending, recipe = asked.pop("ending"), asked.pop("recipe")
     _check_together(length, bpm, source_bpm, asked)
     if bpm is not None and source_bpm is not None:
         asked["speed"] = _speed_for(bpm, source_bpm)
     grid = Grid(bpm=source_bpm, first_beat_seconds=first_beat, beats_per_bar=beats_per_bar) if source_bpm else None
-    with _progress("Rendering", as_json) as work:
+    with progress("Rendering", as_json) as work:
         if song.suffix.lower() == SESSION_SUFFIX:
             if recipe is not None:
                 raise click.UsageError("A session has versions of its own; give --version instead of --recipe.")
@@ -225,7 +226,8 @@ def render(
         elif wanted is not None:
             raise click.UsageError("--version goes with a session; a song has --recipe.")
         else:
-            stages = _stages(find_recipe(recipe).stages if recipe else UNTOUCHED, **asked)
+            found, faults = load_recipe(recipe) if recipe else (None, ())
+            stages = _stages(found.stages if found else UNTOUCHED, **asked)
             track = open_track(song, Share(work, 0.0, 0.1))
         check_export_target(track, out, overwrite=overwrite)
         if length is not None:
@@ -238,7 +240,7 @@ def render(
         problem.says
         for problem in (*readers.arrangement(stages).problems, *colour_problems(stages, readers.setting(stages)))
     ]
-    notes = [*track.warnings, *notes, *([result.plan.note] if result.plan.note else [])]
+    notes = [*track.warnings, *faults, *notes, *([result.plan.note] if result.plan.note else [])]
     if result.clipped_samples:
         notes.append(
             f"{result.clipped_samples:,} samples were beyond full scale and are clipped in {out.name}. "
@@ -380,7 +382,7 @@ def time_map(file: Path, wanted: str | None, recipe: str | None, ending: tuple[s
     from latespin.model.arrangement import arrange
     from latespin.render.openings import open_version
 
-    with _progress("Reading", as_json) as work:
+    with progress("Reading", as_json) as work:
         if file.suffix.lower() == SESSION_SUFFIX:
             _, stages, layout = open_version(file, wanted, work)
         else:
@@ -442,6 +444,9 @@ def recipes(as_json: bool) -> None:
         click.echo(f"{recipe.name:16} {recipe.summary}  [{say_version(recipe.stages)}]")
 
 
+commands.add_command(pad)
+
+
 @commands.command("open")
 @click.argument("file", type=click.Path(path_type=Path), required=False)
 @click.option("--demo", is_flag=True, help="Open the demo session.")
@@ -460,31 +465,6 @@ def warm_up() -> None:
     from latespin.render.warmup import compile_kernels
 
     compile_kernels()
-
-
-class _Bar:
-    """Work shown as a bar on a terminal."""
-
-    def __init__(self, bar: Any) -> None:
-        self._bar, self._shown = bar, 0
-
-    def report(self, fraction: float) -> None:
-        percent = int(100 * fraction)
-        if percent > self._shown:
-            self._bar.update(percent - self._shown)
-            self._shown = percent
-
-    def cancelled(self) -> bool:
-        return False
-
-
-@contextlib.contextmanager
-def _progress(label: str, as_json: bool) -> Iterator[Work]:
-    if as_json or not sys.stderr.isatty():
-        yield Quietly()
-        return
-    with click.progressbar(length=100, label=label, file=sys.stderr) as bar:
-        yield _Bar(bar)
 
 
 def _say_warnings(warnings: tuple[str, ...]) -> None:

@@ -140,6 +140,11 @@ class ColourBench(Bench):
                 action.setToolTip(SAYS[kind])
                 action.triggered.connect(lambda _=False, k=kind: self.add_wanted.emit(k))
                 menu.addAction(action)
+        menu.addSeparator()
+        action = QAction("A pad from the marked range …", menu)
+        action.setToolTip("Smear a slice of the song into a cloud that goes round without a seam.")
+        action.triggered.connect(lambda: self.wanted.emit("pad"))
+        menu.addAction(action)
         return menu
 
     def _middle(self) -> QVBoxLayout:

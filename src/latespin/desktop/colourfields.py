@@ -38,7 +38,7 @@ MORE: dict[str, tuple[str, ...]] = {
     "speaker": ("under_hz", "ringing_percent", "rounding_percent", "noise_percent", "seed"),
     "orbit": ("start_degrees", "elevation_degrees", "distance_m", "still_below_hz", "ears"),
     "width": (),
-    "echo": ("low_cut_hz", "high_cut_hz", "sway_percent"),
+    "echo": ("low_cut_hz", "high_cut_hz", "rate_percent", "sway_percent"),
     "eq": ("bell2_db", "bell2_hz", "bell2_q", "low_cut_hz", "low_slope", "high_cut_hz", "high_slope"),
     "compressor": ("attack_ms", "release_ms"),
     "deharsh": ("ratio",),

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from msgspec.structs import replace
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from latespin.desktop.colourbench import ColourBench
@@ -37,6 +37,7 @@ class ColourWork(QObject):
     """``place`` gives the playhead in seconds of Before; ``marked`` the range marked on the ribbons."""
 
     said = Signal(str, bool)
+    audition_wanted = Signal(object)  # a sound to be heard instead of the song, or None
 
     def __init__(
         self, document: Document, bench: ColourBench, place: Callable[[], tuple[float, bool]],
@@ -136,6 +137,31 @@ class ColourWork(QObject):
         self._edit(
             f"{EFFECT_TITLES[effect_kind(effect)]} once more", self._colour.with_changed(copy).moved(copy.id, at + 1)
         )
+
+    def _do_pad(self) -> None:
+        """Make a pad of the marked range."""
+        from latespin.desktop.paddialog import PadDialog
+
+        loaded, marked = self._document.loaded, self._marked()
+        if loaded is None:
+            return
+        if marked is None:
+            self.said.emit("Mark a range of the song first: drag along a ribbon over a few beats of its melody.", False)
+            return
+        rate = loaded.track.rate
+        slice_ = loaded.track.sound[:, round(marked[0] * rate) : round(marked[1] * rate)].copy()
+        dialog = PadDialog(slice_, rate, self._document.grid, self._document.work, self._window)
+        dialog.heard.connect(self.audition_wanted)
+        dialog.laid.connect(self._lay_beneath)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self.dialog = dialog
+        dialog.open()
+
+    def _lay_beneath(self, path: str) -> None:
+        """A file as a layer at the end of the list."""
+        effect = Layer(id=uuid.uuid4().hex[:8], sound="file", path=path, gain_db=-14.0, crossfade_seconds=0.0)
+        self._bench.chosen = effect.id
+        self._edit("Add layer", self._colour.with_changed(effect))
 
     def _do_choose_effect_file(self) -> None:
         effect = self.chosen

@@ -52,6 +52,7 @@ WORDS: dict[str, tuple[str, str]] = {
     "shape": ("Curve", "How peaks are rounded: evenly, with even overtones too, or late and gently."),
     "uneven": ("Drifts", "The pitch drifts rather than swings."),
     "sound": ("Sound", "What lies beneath the song: one that is made here, or a file of your own."),
+    "backwards": ("Backwards", "The slice is turned round before it is smeared."),
     "beside": ("Beside the colours", "It passes none of the other colours; otherwise it passes those below it in the list."),
     "feed": ("Fed by", "How much of the music before the end is heard in the room: bars, beats or seconds."),
 }  # fmt: skip

@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import replace
+from pathlib import Path
 
 from msgspec import structs
 from PySide6.QtCore import QObject, QTimer, Signal
@@ -9,9 +10,13 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from latespin.desktop.devices import Device, DeviceMaker, find_output
 from latespin.desktop.document import Document
 from latespin.desktop.work import Task
+from latespin.dsp.types import Audio
+from latespin.media.track import Track
 from latespin.model.version import Stages
+from latespin.render.level import LevelPlan
 from latespin.render.player import Meters, Player
 from latespin.render.programme import Programme, Side
+from latespin.render.readers import Readers
 
 FRAME_MS = 33
 FOLLOW_MS = 50
@@ -42,6 +47,7 @@ class Playback(QObject):
         self._volume = 1.0
         self._was_playing = False
         self._unswitched: Stages | None = None
+        self._auditioned: Programme | None = None
         self._quietest = math.inf
         self._timer = QTimer(self, interval=FRAME_MS)
         self._timer.timeout.connect(self._look)
@@ -99,6 +105,22 @@ class Playback(QObject):
         self.loop = loop
         self.refresh()
 
+    def audition(self, sound: "Audio | None") -> None:
+        """Hear a sound of its own round and round instead of the song; None to go back to the song, paused."""
+        if self.player is None or (sound is None and self._auditioned is None):
+            return
+        if sound is None:
+            self._auditioned = None
+            self.player.pause()
+            self.refresh()
+            self.player.seek(0)
+            return
+        track = Track(Path("audition"), sound, self.player.rate, sound.shape[0], "")
+        self._auditioned = Programme(Readers(track), "before", Stages(), LevelPlan(), loop=(0, sound.shape[1]))
+        self.player.change(self._auditioned)
+        self.player.seek(0)
+        self.player.play()
+
     def set_volume(self, ratio: float) -> None:
         """Monitoring volume."""
         self._volume = ratio
@@ -119,6 +141,8 @@ class Playback(QObject):
     def programme(self) -> Programme | None:
         """What is to be heard now."""
         loaded = self._document.loaded
+        if self._auditioned is not None:
+            return self._auditioned
         if loaded is None or self._document.version is None:
             return None
         trim = self._trim_db() if self.matched else 0.0
@@ -198,7 +222,7 @@ class Playback(QObject):
             self._document.problem.emit(player.failure)
             player.failure = ""
         programme, frame = player.place()
-        if programme is not None:
+        if programme is not None and self._auditioned is None:
             self.place_changed.emit(programme.side, frame / player.rate)
         if player.playing != self._was_playing:
             self._was_playing = player.playing

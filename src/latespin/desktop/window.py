@@ -170,6 +170,7 @@ class Window(QMainWindow):
             document, self.ribbons, self.benches.colour, self._before_place, lambda: self._marked, self
         )
         self.lane_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
+        self.colour_work.audition_wanted.connect(self._audition)
         self.colour_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
         self.end_work = EndWork(document, self.ribbons, self.benches.ending, self)
         self.end_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
@@ -337,6 +338,11 @@ class Window(QMainWindow):
         if self.playback and self.playback.player:
             self.playback.seek("before", start)
             self.playback.player.play()
+
+    def _audition(self, sound: object) -> None:
+        """Hear a sound of its own, or the song again."""
+        if self.playback:
+            self.playback.audition(sound)
 
     def _play_from(self, seconds: float) -> None:
         """Play After from a second of Before on, going round nothing."""

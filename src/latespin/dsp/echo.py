@@ -51,6 +51,7 @@ class Echo:
         reach = settings.longest + round(settings.sway * rate) + 16
         self._memory = np.zeros((2, 1 << (reach + SPAN).bit_length()), np.float32)
         self._filters = np.zeros((2, 2))
+        self._head, self._glide = np.array([-1.0]), 1.0 - np.exp(-1.0 / (GLIDE_SECONDS * rate))
         self._corners = _shares(settings, rate)
 
     def steer(self, settings: EchoSettings) -> None:
@@ -68,6 +69,7 @@ class Echo:
                 1.0 + np.sin(2 * np.pi * 0.7 * frames / self._rate)
             )
         wet = np.empty_like(block)
+        _glide(delays, self._glide, self._head)
         _repeat(
             block,
             at & 0x7FFFFFFF,
@@ -85,6 +87,16 @@ class Echo:
 def _shares(settings: EchoSettings, rate: int) -> Floats:
     """How much of a step the low-pass and the one taken away follow at once."""
     return np.array([1.0 - np.exp(-2.0 * np.pi * hz / rate) for hz in (settings.high_hz, settings.low_hz)])
+
+
+@njit(cache=True, nogil=True)
+def _glide(delays, share, head):  # type: ignore[no-untyped-def]
+    """The head follows the delays asked for, in place; it begins where the first of them is."""
+    now = head[0] if head[0] >= 0.0 else delays[0]
+    for n in range(len(delays)):
+        now += share * (delays[n] - now)
+        delays[n] = now
+    head[0] = now
 
 
 @njit(cache=True, nogil=True)

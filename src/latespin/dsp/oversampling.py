@@ -107,7 +107,7 @@ def _shape(wave, drive, shape):  # type: ignore[no-untyped-def]
     tube = np.float32(TUBE_BIAS) if shape == 1 else np.float32(0.0)
     bias = _tanh(tube)
     scale = np.float32(1.0) / (np.float32(1.0) - bias * bias)
-    one, least = np.float32(1.0), np.float32(5e-3)  # less drive than that cannot be told from none
+    one, least = np.float32(1.0), np.float32(1e-3)  # less drive than that cannot be told from none
     for c in range(wave.shape[0]):
         row = wave[c]
         if shape == 2:

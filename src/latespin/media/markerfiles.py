@@ -15,6 +15,7 @@ import soundfile
 from latespin.errors import Unreadable
 from latespin.media.atomic import written_whole
 from latespin.media.track import Track
+from latespin.media.wavchunks import append, chunk
 
 COLUMNS = ("label", "start_seconds", "end_seconds")
 
@@ -39,7 +40,7 @@ def write_marks(marks: Marks, path: Path, track: Track, *, overwrite: bool) -> N
         if path.suffix.lower() == ".wav":
             soundfile.write(str(part), track.sound.T, track.rate, subtype="FLOAT", format="WAV")
             with part.open("r+b") as file:
-                _append(file, _chunks(marks, track.rate))
+                append(file, _chunks(marks, track.rate))
         else:
             text = io.StringIO()
             lines = csv.writer(text, lineterminator="\n")
@@ -107,22 +108,7 @@ def _chunks(marks: Marks, rate: int) -> bytes:
     for number, (label, start, end) in enumerate(marks, 1):
         frame = round(start * rate)
         cues += struct.pack("<II4sIII", number, frame, b"data", 0, 0, frame)
-        listed += _chunk(b"labl", struct.pack("<I", number) + label.encode() + b"\0")
+        listed += chunk(b"labl", struct.pack("<I", number) + label.encode() + b"\0")
         if end is not None:
-            listed += _chunk(b"ltxt", struct.pack("<II4sHHHH", number, round(end * rate) - frame, b"rgn ", 0, 0, 0, 0))
-    return _chunk(b"cue ", struct.pack("<I", len(marks)) + cues) + _chunk(b"LIST", listed)
-
-
-def _chunk(ident: bytes, body: bytes) -> bytes:
-    return ident + struct.pack("<I", len(body)) + body + b"\0" * (len(body) % 2)
-
-
-def _append(file: "io.BufferedRandom", chunks: bytes) -> None:
-    """Add chunks at the end of a WAV file, and to the length it says it has."""
-    size = file.seek(0, io.SEEK_END)
-    if size % 2:
-        file.write(b"\0")
-        size += 1
-    file.write(chunks)
-    file.seek(4)
-    file.write(struct.pack("<I", size + len(chunks) - 8))
+            listed += chunk(b"ltxt", struct.pack("<II4sHHHH", number, round(end * rate) - frame, b"rgn ", 0, 0, 0, 0))
+    return chunk(b"cue ", struct.pack("<I", len(marks)) + cues) + chunk(b"LIST", listed)

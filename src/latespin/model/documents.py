@@ -1,5 +1,6 @@
 """JSON in and out: recipes and sessions, versioned, exact, and refused in words when they are wrong."""
 
+import re
 from collections.abc import Callable
 from typing import Any, TypeVar
 
@@ -15,6 +16,7 @@ from latespin.model.place import moved_to
 from latespin.model.version import Stages, Version
 
 FORMAT_VERSION = 2
+_WRONG_COLOUR = re.compile(r"stages\.colour\.effects\[(\d+)\]")
 RECIPE_FORMAT = "late-spin recipe"
 SESSION_FORMAT = "late-spin session"
 
@@ -122,6 +124,25 @@ def to_json(document: Recipe | Session) -> bytes:
 def read_recipe(data: bytes, where: str) -> Recipe:
     """A recipe from its JSON. where names the file in errors. Raises Unreadable."""
     return _read(data, where, Recipe, RECIPE_FORMAT, "recipe")
+
+
+def read_what_can_be(data: bytes, where: str) -> tuple[Recipe, tuple[str, ...]]:
+    """A recipe without those of its colours that are wrong, and what is wrong with them. Raises Unreadable for anything else."""
+    faults: list[str] = []
+    while True:
+        try:
+            return read_recipe(data, where), tuple(faults)
+        except Unreadable as error:
+            place = _WRONG_COLOUR.search(str(error))
+            plain = msgspec.json.decode(data) if place is not None else {}
+            effects = plain.get("stages", {}).get("colour", {}).get("effects")
+            if place is None or effects is None:
+                raise
+            effect = effects.pop(int(place[1]))
+            kind = effect.get("kind", "?") if isinstance(effect, dict) else "?"
+            says = str(error).removeprefix(f"{where}: ").removesuffix(" Correct the file or choose another.")
+            faults.append(f"{where}, {kind}: {says} It is left out; the rest is used.")
+            data = msgspec.json.encode(plain)
 
 
 def read_session(data: bytes, where: str) -> Session:

@@ -158,6 +158,17 @@ ECHO_HIGH = Parameter(
     "What of a repeat is above it is not heard again.",
     logarithmic=True,
 )
+ECHO_RATE = Parameter(
+    "Rate",
+    "%",
+    25.0,
+    400.0,
+    100.0,
+    1.02,
+    0,
+    "How fast the echo’s tape runs: changed over the song, repeats glide in pitch as it does.",
+    logarithmic=True,
+)
 SWAY = Parameter("Sway", "%", 0.0, 100.0, 10.0, 5.0, 0, "How unevenly the echo’s tape runs.")
 
 CUT_LOW = Parameter(

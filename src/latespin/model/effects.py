@@ -158,6 +158,7 @@ class Echo(Effect, frozen=True, kw_only=True, tag="echo"):
     feedback_percent: Annotated[float, e.ECHO_FEEDBACK] = e.ECHO_FEEDBACK.default
     low_cut_hz: Annotated[float, e.ECHO_LOW] = e.ECHO_LOW.default
     high_cut_hz: Annotated[float, e.ECHO_HIGH] = e.ECHO_HIGH.default
+    rate_percent: Annotated[float, e.ECHO_RATE] = e.ECHO_RATE.default
     ping_pong: bool = False
     sway_percent: Annotated[float, e.SWAY] = e.SWAY.default
 

@@ -262,12 +262,18 @@ class EchoMaker:
         beats, clock = beats_of(effect.value), setting.clock
         longest = self._longest(effect, setting)
         return EchoSettings(
-            lambda frames: beats * clock.beat_frames(frames), longest, effect.feedback_percent / 100.0, effect.low_cut_hz,
+            lambda frames: beats * clock.beat_frames(frames) * 100.0 / effect.rate_percent, longest, effect.feedback_percent / 100.0, effect.low_cut_hz,
             effect.high_cut_hz, effect.ping_pong, 0.004 * effect.sway_percent / 100.0,
         )  # fmt: skip
 
     def _longest(self, effect: m.Echo, setting: Setting) -> int:
-        most = beats_of(effect.value) * setting.clock.longest_beat()
+        slowest = min(
+            [
+                effect.rate_percent,
+                *(p.value for lane in effect.lanes if lane.field == "rate_percent" for p in lane.points),
+            ]
+        )
+        most = beats_of(effect.value) * setting.clock.longest_beat() * 100.0 / slowest
         return max(96, min(int(np.ceil(most)) + 2, round(LONGEST_ECHO_SECONDS * setting.rate)))
 
     def passed(self, effect: m.Echo, setting: Setting, before: Profile, amount: float) -> Profile:  # noqa: ARG002

@@ -98,9 +98,11 @@ class Moving:
 
     def largest(self) -> AnyEffect:
         """The colour with each moving control at its highest."""
-        return self._with({name: max(way.values) for name, way in self._ways.items()})
+        return replace(
+            self._with({name: max(way.values) for name, way in self._ways.items()}), lanes=self._effect.lanes
+        )
 
     def _with(self, values: dict[str, float]) -> AnyEffect:
         declared = parameters_of(type(self._effect))
         kept = {name: declared[name].clamp(value) for name, value in values.items()}
-        return replace(self._effect, lanes=(), **kept)  # type: ignore[arg-type]
+        return replace(self._effect, lanes=(), **kept)

@@ -1,0 +1,97 @@
+"""Every colour: how fast it is alone on one core, and what it does to the demo songs: loudness, sides, spectrum, noise; and every recipe."""
+
+import time
+
+import numpy as np
+from msgspec.structs import replace
+
+from latespin.analysis.facts import facts_of
+from latespin.demo import demo_folder
+from latespin.dsp.amounts import Amount
+from latespin.jobs import Quietly
+from latespin.media.readings import read_track
+from latespin.media.track import open_track
+from latespin.model.effects import EFFECT_TITLES, EFFECTS, AnyEffect
+from latespin.model.grid import grid_of
+from latespin.model.place import layout_of
+from latespin.model.version import Colour, Level, Stages
+from latespin.render.palette import maker_of
+from latespin.render.readers import Readers
+from latespin.render.recipes import shipped_recipes
+
+SONGS = ("lantern-light", "eight-wheels-turning", "slow-door-blue-floor")
+RATE = 44_100
+BANDS = ((60.0, 250.0), (250.0, 2_000.0), (2_000.0, 6_000.0), (6_000.0, 16_000.0))
+
+
+def main() -> None:
+    """Colours first, then recipes."""
+    readers = []
+    for track in [open_track(demo_folder() / f"{name}.ogg") for name in SONGS]:
+        reading = read_track(track, Quietly())
+        readers.append(Readers(track, layout=layout_of(track.frames, track.rate, grid_of(reading), reading)))
+    print(
+        "colour          speed  default: loudness LU   sides dB   bands dB (60-250, -2k, -6k, -16k)   full: loudness LU"
+    )
+    for name, kind in EFFECTS.items():
+        effect: AnyEffect = kind(id=name)  # type: ignore[assignment]
+        usual = [effect_of(r, effect) for r in readers]
+        full = [effect_of(r, replace(effect, amount_percent=100.0))[0] for r in readers]
+        loud, sides, bands = (np.array([row[i] for row in usual]) for i in range(3))
+        print(
+            f"{EFFECT_TITLES[name]:15} {speed(readers[0], effect):5.0f}  {loud.min():+6.2f} to {loud.max():+5.2f}      {sides.mean():+5.1f}    "
+            f"{' '.join(f'{value:+5.1f}' for value in bands.mean(axis=0))}        {min(full):+6.2f} to {max(full):+5.2f}"
+        )
+    print()
+    print("recipe             speed   length   LUFS before Level  sides dB   bands dB")
+    for recipe in shipped_recipes():
+        for r in readers[:1]:
+            began = time.perf_counter()
+            chain = r.chain(replace(recipe.stages, level=Level(on=False)))
+            sound = chain.read(10**9)
+            took = time.perf_counter() - began
+            loudness = facts_of(sound, RATE).loudness.integrated_lufs
+            before = r.track.sound
+            print(
+                f"{recipe.name:17} {sound.shape[1] / RATE / took:6.0f}  {sound.shape[1] / RATE:7.1f}   {loudness:+6.1f}             "
+                f"{sides_db(sound) - sides_db(before):+5.1f}    "
+                f"{' '.join(f'{a - b:+5.1f}' for a, b in zip(levels(sound), levels(before), strict=True))}"
+            )
+
+
+def effect_of(readers: Readers, effect: AnyEffect) -> tuple[float, float, list[float]]:
+    """What a colour does to a song: loudness, sides against middle, four bands, each in dB."""
+    before = readers.track.sound
+    after = readers.chain(Stages(colour=Colour(effects=(effect,)))).read(10**9)
+    loud = [facts_of(sound, RATE).loudness.integrated_lufs for sound in (before, after)]
+    bands = [a - b for a, b in zip(levels(after), levels(before), strict=True)]
+    return loud[1] - loud[0], sides_db(after) - sides_db(before), bands
+
+
+def speed(readers: Readers, effect: AnyEffect) -> float:
+    """Times real time, the processor alone."""
+    setting = readers.setting(Stages())
+    processor = maker_of(effect).build(effect, setting)
+    amount, sound = Amount(effect.amount_percent / 100.0), readers.track.sound[:, : 40 * RATE]
+    processor.process(np.ascontiguousarray(sound[:, :RATE]), 0, amount)
+    began = time.perf_counter()
+    for at in range(RATE, sound.shape[1], 1 << 15):
+        processor.process(np.ascontiguousarray(sound[:, at : at + (1 << 15)]), at, amount)
+    return (sound.shape[1] / RATE - 1.0) / (time.perf_counter() - began)
+
+
+def sides_db(sound: np.ndarray) -> float:
+    """The sides against the middle."""
+    mid, side = sound[0] + sound[-1], sound[0] - sound[-1]
+    return 10.0 * float(np.log10(np.mean(side**2) / np.mean(mid**2) + 1e-12))
+
+
+def levels(sound: np.ndarray) -> list[float]:
+    """Power in four bands, dB."""
+    power = np.sum(np.abs(np.fft.rfft(sound[:, : 1 << 22], axis=1)) ** 2, axis=0) / sound.shape[1]
+    hz = np.linspace(0.0, RATE / 2, len(power))
+    return [10.0 * float(np.log10(np.sum(power[(hz >= low) & (hz < high)]) + 1e-12)) for low, high in BANDS]
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,38 @@
+"""A pad: a slice of a song smeared into a cloud that goes round without a seam."""
+
+from typing import Annotated
+
+from latespin.model.parameters import Checked, Parameter
+
+SMEAR = Parameter(
+    "Smear",
+    "×",
+    1.0,
+    32.0,
+    8.0,
+    1.05,
+    1,
+    "How many times as long the slice gets: more is a slower, softer cloud.",
+    logarithmic=True,
+)
+PITCH = Parameter("Pitch", "st", -24.0, 24.0, 0.0, 1.0, 1, "Moves the slice up or down before it is smeared.")
+PAD_WIDTH = Parameter("Width", "%", 0.0, 100.0, 40.0, 5.0, 0, "How far the cloud spreads to both sides.")
+PAD_ECHO = Parameter("Echo", "%", 0.0, 100.0, 0.0, 5.0, 0, "Repeats of the cloud, in time with the song.")
+PAD_HALL = Parameter("Hall", "%", 0.0, 100.0, 35.0, 5.0, 0, "A large hall around the cloud.")
+PAD_EVEN = Parameter("Evenness", "%", 0.0, 100.0, 40.0, 5.0, 0, "Its swells are turned down, so that it lies evenly.")
+PAD_FADE = Parameter(
+    "Loop fade", "s", 0.05, 8.0, 1.5, 1.1, 2, "Over how long its end goes into its beginning.", logarithmic=True
+)
+
+
+class Pad(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True, tag_field="kind", tag="pad"):
+    """What is made of a slice, in this order: pitch, reverse, smear, width, echo, hall, evenness, loop."""
+
+    smear: Annotated[float, SMEAR] = SMEAR.default
+    semitones: Annotated[float, PITCH] = PITCH.default
+    backwards: bool = False
+    width_percent: Annotated[float, PAD_WIDTH] = PAD_WIDTH.default
+    echo_percent: Annotated[float, PAD_ECHO] = PAD_ECHO.default
+    hall_percent: Annotated[float, PAD_HALL] = PAD_HALL.default
+    evenness_percent: Annotated[float, PAD_EVEN] = PAD_EVEN.default
+    fade_seconds: Annotated[float, PAD_FADE] = PAD_FADE.default
