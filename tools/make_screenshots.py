@@ -76,10 +76,7 @@ def main() -> None:
     pages_of_time(studio)
     beats(studio)
     moments(studio)
-    window.open_bench("colour")
-    window.ribbons.set_loop((20.0, 35.0))
-    studio.pause(0.3)
-    studio.take("colour")
+    colours(studio)
     window.document.choose("relay")
     window.open_bench("level")
     window.ribbons.set_loop(None)
@@ -99,6 +96,31 @@ def main() -> None:
         about.close()
     window.document.forget_changes()
     window.close()
+
+
+def colours(studio: Studio) -> None:
+    """The hall's decay, the orbit as it goes round, a dive drawn over the song, and the pad maker."""
+    window = studio.window
+    window.open_bench("colour")
+    window.ribbons.set_loop((20.0, 35.0))
+    studio.pause(0.3)
+    studio.take("colour")
+    window.ribbons.set_loop(None)
+    window.document.choose("overhead")
+    studio.wait(lambda: window.document.measured())
+    for name, ident, seconds in (("orbit", "orbit", 37.0), ("underwater", "water", 50.5)):
+        window.colour_work.choose(ident)
+        window.playback.seek("before", seconds)
+        studio.pause(1.6)
+        studio.take(name)
+    window.mark((20.0, 24.0))
+    window.colour_work.do("pad")
+    dialog = window.colour_work.dialog
+    studio.wait(lambda: dialog.sound is not None)
+    studio.pause(0.3)
+    studio.take("pad", dialog)
+    dialog.close()
+    window.mark(None)
 
 
 def beats(studio: Studio) -> None:
@@ -188,13 +210,7 @@ def export(studio: Studio) -> None:
     dialog.every.setChecked(True)
     studio.pause(0.1)
     studio.take("export", dialog)
-    dialog.overwrite.setChecked(True)
-    dialog.accept()
-    studio.wait(lambda: any(task.fraction > 0.4 for task in window.work.active("export")))
-    studio.pause(0.2)
-    studio.take("exporting")
-    studio.wait(lambda: not window.work.active("export"))
-    window.work.forget_ended()
+    dialog.reject()
 
 
 if __name__ == "__main__":

@@ -140,7 +140,7 @@ def test_the_compressors_picture_shows_what_it_did(bench: Window, qtbot: QtBot) 
 
 def test_a_colour_opens_over_the_marked_range_and_its_points_are_moved_by_hand(bench: Window, qtbot: QtBot) -> None:
     add(bench, "underwater")
-    bench._mark((20.0, 30.0))
+    bench.mark((20.0, 30.0))
     bench.lane_work.open_over()
     effect = bench.document.stages.colour.effects[0]
     assert [point.value for point in effect.lanes[0].points] == [45.0, 0.0]
@@ -184,7 +184,7 @@ def test_a_pad_is_made_heard_saved_with_its_loop_and_laid_beneath(
 ) -> None:
     bench.colour_work.do("pad")
     assert "Mark a range" in bench.notice.label.text()
-    bench._mark((20.0, 21.0))
+    bench.mark((20.0, 21.0))
     bench.colour_work.do("pad")
     dialog = bench.colour_work.dialog
     wait(qtbot, lambda: dialog.sound is not None)

@@ -74,7 +74,7 @@ def drag(
 def test_every_kind_can_be_added_seen_and_taken_back(read: Window, qtbot: QtBot) -> None:
     read.open_bench("moments")
     read.document.edit_stages("Dry", replace(read.document.stages, time=Time()))
-    read._mark((20.0, 22.0))
+    read.mark((20.0, 22.0))
     before = read.document.stages
     for kind in KINDS:
         if kind == "drop-in":

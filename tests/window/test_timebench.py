@@ -124,7 +124,7 @@ def test_a_curve_in_numbers_and_a_range_fitted_to_a_length(demo: Window, qtbot: 
     assert time.speed * time.curve[-1].speed == pytest.approx(1.15)
     qtbot.mouseClick(page.shape.button("smooth"), LEFT)
     assert document.stages.time.curve[0].shape == "smooth"
-    demo._mark((10.0, 20.0))
+    demo.mark((10.0, 20.0))
     type_entry(qtbot, page.entries["fit"], "0:12.5")
     time_map = document.time_map()
     assert time_map is not None
@@ -190,7 +190,7 @@ def test_auditions_loop_a_passage_and_play_it(demo: Window, qtbot: QtBot) -> Non
         assert demo.playback is not None
         assert demo.playback.player is not None
         assert demo.playback.player.playing
-        demo._mark(None)
+        demo.mark(None)
 
 
 def test_the_curve_line_keeps_to_its_limits() -> None:

@@ -8,10 +8,9 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 from numba import njit
-from scipy.signal import sosfilt
 
 from latespin.dsp.dynamics import Curve, reduction_db
-from latespin.dsp.kweighting import k_weighting
+from latespin.dsp.kweighting import WeightedEnergy, k_weighting
 from latespin.dsp.sections import Sections, high_pass
 from latespin.dsp.types import Audio, Floats
 
@@ -21,6 +20,7 @@ LEVEL_SECONDS = 0.025
 CHUNKS, CHUNK_SECONDS, EXCERPT_SECONDS = 40, 1.5, 0.08
 GATE_DB = 10.0
 SILENT = 1e-12
+STEPS_A_SECOND = 100
 
 
 @dataclass(frozen=True, eq=False)
@@ -83,10 +83,8 @@ class Profile:
     def shaped(self, curve: Callable[[Floats], Floats]) -> float:
         """The power gain, weighted for loudness, that a curve for the wave's values makes."""
         wave = self.excerpt.astype(np.float64) * 10.0 ** (self.lift_db / 20.0)
-        weights = k_weighting(self.rate)
-        sections = np.concatenate((weights[:, :3], np.ones((2, 1)), weights[:, 3:]), axis=1)
-        before, after = (np.mean(np.square(sosfilt(sections, part, axis=1))) for part in (wave, curve(wave)))
-        return float((after + SILENT) / (before + SILENT))
+        before, after = (_weighted(part, self.rate) for part in (wave, curve(wave)))
+        return (after + SILENT) / (before + SILENT)
 
     def reduced(self, curve: Curve, *, highs: bool = False, offset_db: float = 0.0) -> float:
         """The power gain that a compressor's curve makes of this song, its attack and release followed."""
@@ -162,6 +160,13 @@ def _weights() -> Floats:
     for b0, b1, b2, a1, a2 in k_weighting(96_000.0):
         total *= np.abs((b0 + b1 * z + b2 * z * z) / (1.0 + a1 * z + a2 * z * z)) ** 2
     return total
+
+
+def _weighted(wave: Floats, rate: int) -> float:
+    """K-weighted energy."""
+    energy = WeightedEnergy(rate, wave.shape[0], STEPS_A_SECOND)
+    energy.push(np.ascontiguousarray(wave, np.float32))
+    return float(energy.totals()[-1])
 
 
 @njit(cache=True, nogil=True)

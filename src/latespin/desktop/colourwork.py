@@ -37,6 +37,7 @@ class ColourWork(QObject):
     """``place`` gives the playhead in seconds of Before; ``marked`` the range marked on the ribbons."""
 
     said = Signal(str, bool)
+    chosen_changed = Signal()
     audition_wanted = Signal(object)  # a sound to be heard instead of the song, or None
 
     def __init__(
@@ -74,6 +75,7 @@ class ColourWork(QObject):
             self._bench.chosen = ident
             self._document.end_drag()
             self._bench.show_stages(self._document.stages, self._document)
+            self.chosen_changed.emit()
 
     def _edit(self, label: str, colour: Colour, merge: str = "") -> None:
         self._document.edit_stages(label, replace(self._document.stages, colour=replace(colour, on=True)), merge)

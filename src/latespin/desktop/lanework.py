@@ -40,7 +40,7 @@ class LaneWork(QObject):
         ribbons.lane_added.connect(self._add)
         ribbons.lane_removed.connect(self._remove)
         ribbons.lane_nudged.connect(self._nudge)
-        for signal in (document.session_changed, document.reading_changed, document.track_changed, bench.effect_chosen):
+        for signal in (document.session_changed, document.reading_changed, document.track_changed):
             signal.connect(self.show)
 
     def edit(self, on: bool) -> None:

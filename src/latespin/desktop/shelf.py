@@ -188,7 +188,8 @@ class Shelf(QWidget):
         self._rows.setContentsMargins(0, 0, 6, 0)
         self._rows.setSpacing(8)
         self._rows.addStretch()
-        area = QScrollArea()
+        self._seen = ""
+        self._area = area = QScrollArea()
         area.setWidgetResizable(True)
         area.setWidget(self._list)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -251,7 +252,15 @@ class Shelf(QWidget):
             saved = self.exported.get(version.id)
             state = "" if saved is None else EXPORTED if saved == version.stages else CHANGED
             card.show_version(version, current=version.id == session.chosen, exported=state)
+        if session.chosen != self._seen and session.chosen in self.cards:
+            self._seen = session.chosen
+            QTimer.singleShot(0, self._show_chosen)
         self._later.start()
+
+    def _show_chosen(self) -> None:
+        """Scroll to the chosen card, once its place is known."""
+        if self._seen in self.cards:
+            self._area.ensureWidgetVisible(self.cards[self._seen], 0, 8)
 
     def refresh_ribbons(self) -> None:
         """Draw the small ribbons anew."""

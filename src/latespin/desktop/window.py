@@ -169,6 +169,7 @@ class Window(QMainWindow):
         self.lane_work = LaneWork(
             document, self.ribbons, self.benches.colour, self._before_place, lambda: self._marked, self
         )
+        self.colour_work.chosen_changed.connect(self.lane_work.show)
         self.lane_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
         self.colour_work.audition_wanted.connect(self._audition)
         self.colour_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
@@ -183,7 +184,7 @@ class Window(QMainWindow):
         self.stage_row.chosen.connect(self.open_bench)
         self.stage_row.switched.connect(self._switch_stage)
         self.ribbons.seek_wanted.connect(self._seek)
-        self.ribbons.loop_changed.connect(self._mark)
+        self.ribbons.loop_changed.connect(self.mark)
         transport.play_wanted.connect(self.do_play)
         transport.start_wanted.connect(self.do_start)
         transport.loudest_wanted.connect(self.do_loudest)
@@ -334,7 +335,7 @@ class Window(QMainWindow):
 
     def _loop_and_play(self, start: float, end: float) -> None:
         """Loop a range of Before, in seconds, and play it on the side being heard."""
-        self._mark((start, end))
+        self.mark((start, end))
         if self.playback and self.playback.player:
             self.playback.seek("before", start)
             self.playback.player.play()
@@ -346,7 +347,7 @@ class Window(QMainWindow):
 
     def _play_from(self, seconds: float) -> None:
         """Play After from a second of Before on, going round nothing."""
-        self._mark(None)
+        self.mark(None)
         self._set_side("after")
         if self.playback and self.playback.player:
             self.playback.seek("before", seconds)
@@ -380,7 +381,7 @@ class Window(QMainWindow):
         if self.playback:
             self.playback.seek(side, seconds)
 
-    def _mark(self, loop: tuple[float, float] | None) -> None:
+    def mark(self, loop: tuple[float, float] | None) -> None:
         self._marked = loop
         self._set_looping(loop is not None)
 
@@ -570,7 +571,7 @@ class Window(QMainWindow):
         self._set_looping(not self.transport.loop.isChecked())
 
     def do_unmark(self) -> None:
-        self._mark(None)
+        self.mark(None)
 
     def do_side(self) -> None:
         if self.playback:

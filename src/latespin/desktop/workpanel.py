@@ -75,13 +75,15 @@ class WorkPanel(QWidget):
         self.refresh()
 
     def refresh(self) -> None:
-        """Show the last few tasks."""
+        """Show the next few tasks that are not done, then the last of those that are."""
         shown = [
             t
             for t in self._queue.tasks
             if t.shown and not (t.lane == "open" and t.state in ("done", "cancelled", "failed"))
         ]
-        shown = shown[-self.MOST :]
+        active = [task for task in shown if task.active]
+        ended = [task for task in shown if not task.active]
+        shown = (ended + active[: self.MOST])[-self.MOST :]
         for key in [k for k in self.rows if k not in {id(t) for t in shown}]:
             row = self.rows.pop(key)
             self._column.removeWidget(row)
