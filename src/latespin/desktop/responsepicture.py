@@ -10,7 +10,8 @@ from latespin.desktop.theme import colour, font
 from latespin.dsp.sections import response
 from latespin.dsp.speakers import speaker_band
 from latespin.dsp.types import Floats
-from latespin.model.effects import Eq, SmallSpeaker
+from latespin.model.effects import Eq, Room, SmallSpeaker
+from latespin.render.makers_space import RoomMaker
 from latespin.render.makers_tone import eq_sections
 from latespin.render.makers_worn import speaker_settings
 from latespin.render.palette import maker_of
@@ -111,8 +112,9 @@ class SpectrumPicture(_Plane):
         area = self.area(body)
         before = shown.setting.known_profile
         self.paint_axis(painter, area)
-        if before is None:
-            self.caption(painter, body, "Play the song once to see its spectrum.")
+        waits = isinstance(shown.effect, Room) and not RoomMaker().known(shown.effect, shown.setting)
+        if before is None or waits:
+            self.caption(painter, body, "Being worked out …")
             return
         after: Profile = maker_of(shown.effect).passed(shown.effect, shown.setting, before, self.amount)
         top = float(max((before.mid + before.side).max(), (after.mid + after.side).max()))

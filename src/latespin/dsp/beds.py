@@ -127,8 +127,9 @@ def _gain(name: str, rate: int, seed: int) -> float:
     return float(1.0 / np.sqrt(np.mean(np.square(trial, dtype=np.float64))))
 
 
+@lru_cache(maxsize=4)
 def splash(rate: int, seed: int) -> Audio:
-    """One plunge through the surface, ``[2, frames]``, peak about 1: a burst of noise that darkens, then a cloud of bubbles."""
+    """One plunge through the surface, ``[2, frames]``, peak about 1: a burst of noise that darkens, then a cloud of bubbles. Not to be changed."""
     frames = round(1.6 * rate)
     t = np.arange(frames) / rate
     burst = ShapedNoise(rate, seed, (("high-pass", 200.0, 1.0), ("low-pass", 5_000.0, 1.0))).read(0, frames)

@@ -105,7 +105,8 @@ class Chain:
         Where they would, some of what is missing is made in the background.
         """
         start = max(0, frame - round(self._warm_up(frame)))
-        needed = start, frame + frames - start
+        ahead = sum(link.latency for link in self.links)
+        needed = start, frame + frames + ahead - start
         if self._reader.has(*needed):
             return True
         self._reader.approach(*needed)
@@ -131,6 +132,10 @@ class Chain:
 
     def _begin(self, start: int) -> None:
         """Fresh colours that begin at a frame."""
+        if self.links and not any(link.begun for link in self.links):
+            for link in self.links:
+                link.begin(start)
+            return
         self.links = [Link(effect, self._setting, amount, gain, start) for effect, amount, gain in self._plan]
 
     def _coloured(self, start: int, frames: int) -> Audio:

@@ -144,6 +144,10 @@ class RoomMaker:
         delay = round(effect.pre_delay_ms * rate / 1000.0)
         return np.concatenate((np.zeros((2, delay), np.float32), shaped), axis=1)
 
+    def known(self, effect: m.Room, setting: Setting) -> bool:
+        """Whether the response has been made, so that nobody would wait for it."""
+        return setting.sounds.has(("response", *_response_key(effect)))
+
     def passed(self, effect: m.Room, setting: Setting, before: Profile, amount: float) -> Profile:
         made = self.response(effect, setting)
         return mixed_profile(before, power_in_bands(made, setting.rate), amount)

@@ -97,13 +97,19 @@ class Link:
         self.latency, self.warm_up_frames = self.processor.latency, self.processor.warm_up_frames
         self._idle_cells: dict[int, bool] = {}
         self._amount, self._gain = amount, gain
-        self._fed = start  # the next frame to be asked for from upstream
-        self._at = start  # the next frame that is given
+        self.begun = False
+        self.begin(start)
         self._dry = np.zeros((2, self.latency), np.float32)
         self.history: tuple[tuple[int, float], ...] = ()
 
+    def begin(self, start: int) -> None:
+        """Begin at a frame, before anything was pulled."""
+        self._fed = start  # the next frame to be asked for from upstream
+        self._at = start  # the next frame that is given
+
     def pull(self, upstream: Any, frames: int) -> Audio:
         """The next ``[2, frames]``; ``upstream(start, frames)`` gives what comes before."""
+        self.begun = True
         latency = self.latency
         needed = self._at + frames + latency - self._fed
         block = upstream(self._fed, needed)
@@ -182,8 +188,14 @@ def plan(
     """Each colour with its amount and the gain that keeps the level, in order."""
     profile, found = setting.profile, []
     for effect in effects:
-        amount = (amounts or {}).get(effect.id) or amount_of(effect, setting.clock)
-        gain, profile = kept_level(effect, setting, profile, amount)
+        given = (amounts or {}).get(effect.id)
+        amount = given or amount_of(effect, setting.clock)
+        kept = setting.kept_levels.get(effect)
+        if given is not None or kept is None or kept[0] is not profile:
+            kept = profile, *kept_level(effect, setting, profile, amount)
+            if given is None:
+                setting.keep_level(effect, kept)
+        _, gain, profile = kept
         found.append((effect, amount, gain))
     return found
 

@@ -16,6 +16,7 @@ from latespin.model.parameters import parameters_of
 from latespin.model.timemap import TimeMap
 from latespin.render.sounds import Sounds
 
+KEPT_LEVELS = 32
 SHORTEST_SECONDS = 0.012  # of a way from one value to another
 
 
@@ -34,6 +35,17 @@ class Setting:
     def profile(self) -> Profile:
         """What the music is like before any colour."""
         return self.find_profile()
+
+    @cached_property
+    def kept_levels(self) -> dict[Effect, tuple[Profile, Amount, Profile]]:
+        """What keeps the level of colours lately made: the profile before each, its gain, the profile after it."""
+        return {}
+
+    def keep_level(self, effect: Effect, kept: tuple[Profile, Amount, Profile]) -> None:
+        """Keep that for a while."""
+        while len(self.kept_levels) >= KEPT_LEVELS:
+            self.kept_levels.pop(next(iter(self.kept_levels)), None)
+        self.kept_levels[effect] = kept
 
     @property
     def known_profile(self) -> Profile | None:

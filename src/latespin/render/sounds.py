@@ -68,13 +68,15 @@ class Sounds:
         self.faults[path] = f"{Path(path).name} {says}."
 
     def kept(self, key: object, make: Callable[[], Made]) -> Made:
-        """What was made under a key before, or is now."""
+        """What was made under a key before, which is not waited for, or is now."""
+        if key in self._made:
+            known: Made = self._made[key]
+            return known
         with self._lock:
             if key not in self._made:
                 self._made[key] = make()
                 while len(self._made) > KEPT_MADE:
                     self._made.popitem(last=False)
-            self._made.move_to_end(key)
             found: Made = self._made[key]
             return found
 
