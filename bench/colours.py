@@ -1,8 +1,11 @@
 """Every colour: how fast it is alone on one core, and what it does to the demo songs: loudness, sides, spectrum, noise; and every recipe."""
 
+import tempfile
 import time
+from pathlib import Path
 
 import numpy as np
+import soundfile
 from msgspec.structs import replace
 
 from latespin.analysis.facts import facts_of
@@ -11,10 +14,12 @@ from latespin.dsp.amounts import Amount
 from latespin.jobs import Quietly
 from latespin.media.readings import read_track
 from latespin.media.track import open_track
+from latespin.model.documents import Recipe
 from latespin.model.effects import EFFECT_TITLES, EFFECTS, AnyEffect
 from latespin.model.grid import grid_of
 from latespin.model.place import layout_of
-from latespin.model.version import Colour, Level, Stages
+from latespin.model.version import Colour, Stages
+from latespin.render.export import export
 from latespin.render.palette import maker_of
 from latespin.render.readers import Readers
 from latespin.render.recipes import shipped_recipes
@@ -43,20 +48,24 @@ def main() -> None:
             f"{' '.join(f'{value:+5.1f}' for value in bands.mean(axis=0))}        {min(full):+6.2f} to {max(full):+5.2f}"
         )
     print()
-    print("recipe             speed   length   LUFS before Level  sides dB   bands dB")
-    for recipe in shipped_recipes():
-        for r in readers[:1]:
-            began = time.perf_counter()
-            chain = r.chain(replace(recipe.stages, level=Level(on=False)))
-            sound = chain.read(10**9)
-            took = time.perf_counter() - began
-            loudness = facts_of(sound, RATE).loudness.integrated_lufs
-            before = r.track.sound
-            print(
-                f"{recipe.name:17} {sound.shape[1] / RATE / took:6.0f}  {sound.shape[1] / RATE:7.1f}   {loudness:+6.1f}             "
-                f"{sides_db(sound) - sides_db(before):+5.1f}    "
-                f"{' '.join(f'{a - b:+5.1f}' for a, b in zip(levels(sound), levels(before), strict=True))}"
-            )
+    print("recipe             export   length   LUFS before Level  sides dB   bands dB")
+    with tempfile.TemporaryDirectory() as folder:
+        for recipe in shipped_recipes():
+            print(exported(readers[0], recipe, Path(folder) / f"{recipe.name}.flac"))
+
+
+def exported(readers: Readers, recipe: Recipe, target: Path) -> str:
+    """A recipe written to FLAC as from the window: times real time, and what it did apart from Level."""
+    before = readers.track.sound
+    fresh = Readers(readers.track, layout=readers.layout)
+    began = time.perf_counter()
+    result = export(fresh, recipe.stages, target, Quietly())
+    took = time.perf_counter() - began
+    sound = soundfile.read(target, dtype="float32")[0].T * np.float32(10.0 ** (-result.plan.gain_db / 20.0))
+    bands = " ".join(f"{a - b:+5.1f}" for a, b in zip(levels(sound), levels(before), strict=True))
+    loudness = result.facts.loudness.integrated_lufs - result.plan.gain_db
+    sides = sides_db(sound) - sides_db(before)
+    return f"{recipe.name:17} {sound.shape[1] / RATE / took:6.0f}  {sound.shape[1] / RATE:7.1f}   {loudness:+6.1f}             {sides:+5.1f}    {bands}"
 
 
 def effect_of(readers: Readers, effect: AnyEffect) -> tuple[float, float, list[float]]:

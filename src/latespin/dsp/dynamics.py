@@ -12,6 +12,7 @@ from numba import njit
 
 from latespin.dsp.amounts import Amount
 from latespin.dsp.convolution import Convolver
+from latespin.dsp.late import Late
 from latespin.dsp.sections import Sections, high_pass
 from latespin.dsp.types import Audio, Floats
 
@@ -127,14 +128,13 @@ class Splitter:
             Convolver(np.stack((taps, taps))) for taps in (_soft_low_pass(hz, rate) for hz in BAND_EDGES_HZ)
         ]
         self.latency = self._filters[0].latency + SPLIT_TAPS // 2
-        self._late = np.zeros((2, self.latency), np.float32)
+        self._late = Late(2, self.latency)
 
     def process(self, block: Audio) -> list[Audio]:
         """The three parts of one more block."""
-        heard = np.concatenate((self._late, block), axis=1)
-        self._late = heard[:, block.shape[1] :].copy()
+        late = self._late.process(block)
         low, lower = (part.process(block) for part in self._filters)
-        return [low, lower - low, heard[:, : block.shape[1]] - lower]
+        return [low, lower - low, late - lower]
 
 
 def _soft_low_pass(hz: float, rate: int) -> Audio:

@@ -18,6 +18,7 @@ from numba import njit
 
 from latespin.dsp.amounts import Amount
 from latespin.dsp.head import delay_frames, sphere_pairs
+from latespin.dsp.late import Late
 from latespin.dsp.replay import SOON
 from latespin.dsp.sections import Sections, high_pass, low_pass
 from latespin.dsp.types import Audio, Floats
@@ -62,7 +63,7 @@ class Orbit:
         self._soft = Sections(low_pass(ROOM_HIGH_HZ, rate), channels=1)
         self._heard = np.zeros((1, self._taps - 1), np.float32)
         self._room = np.zeros((1, longest), np.float32)
-        self._late = np.zeros((6, self.latency), np.float32)
+        self._late = Late(5, self.latency)
         self._direct = np.float32(settings.distance_m**-0.5)
 
     def steer(self, settings: OrbitSettings) -> None:
@@ -77,12 +78,11 @@ class Orbit:
         half = np.float32(0.5)
         split = np.stack((half * (block[0] + block[1]), half * (block[0] - block[1])))
         low, high = self._low.process(split), self._high.process(split)
-        late = np.concatenate((self._late, np.stack((*block, low[0], low[1] + high[1], high[0], high[0]))), axis=1)
-        self._late = late[:, frames:].copy()
-        dry, bass, side = late[:2, :frames], late[2, :frames], late[3, :frames]
+        late = self._late.process(np.stack((*block, low[0], low[1] + high[1], high[0])))
+        dry, bass, side = late[:2], late[2], late[3]
         out = self._ears(high[:1], at, amount, amounts)
         out *= (1.0 - amounts * (1.0 - self._direct)).astype(np.float32)
-        out += self._reflected(late[4:5, :frames]) * (self._settings.room * ROOM_GAIN * amounts).astype(np.float32)
+        out += self._reflected(late[4:5]) * (self._settings.room * ROOM_GAIN * amounts).astype(np.float32)
         side = side * (1.0 - amounts * (1.0 - SIDE_GAIN)).astype(np.float32)
         out += np.stack((bass + side, bass - side))
         mixed: Audio = dry + np.minimum(1.0, amounts / SOON).astype(np.float32) * (out - dry)

@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from latespin.dsp.amounts import Amount
+from latespin.dsp.late import Late
 from latespin.dsp.noise import Bed
 from latespin.dsp.oversampling import Shaper
 from latespin.dsp.sections import Section, Sections, high_pass, low_pass
@@ -67,7 +68,7 @@ class Replay:
         parts = (self._sway, self._shaper)
         self.latency = sum(part.latency for part in parts if part)
         self.warm_up_frames = round(WARM_UP_SECONDS * rate) + self.latency
-        self._dry = np.zeros((2, self.latency), np.float32)
+        self._dry = Late(2, self.latency)
 
     def steer(self, settings: ReplaySettings) -> None:
         """Go by other values of as many parts; the noises stay, their gains move."""
@@ -76,8 +77,7 @@ class Replay:
 
     def process(self, block: Audio, at: int, amount: Amount) -> Audio:
         """Hear a block, whose first frame comes out as frame ``at`` of the song."""
-        heard = np.concatenate((self._dry, block), axis=1)
-        dry, self._dry = heard[:, : block.shape[1]], heard[:, block.shape[1] :].copy()
+        dry = self._dry.process(block)
         amounts = amount.at(at, block.shape[1])
         wet = self._worn(block, at, amount, amounts)
         out = dry + np.minimum(1.0, amounts / SOON).astype(np.float32) * (wet - dry)

@@ -12,6 +12,7 @@ import numpy as np
 from numba import njit
 
 from latespin.dsp.amounts import Amount
+from latespin.dsp.late import Late
 from latespin.dsp.oversampling import Shaper
 from latespin.dsp.sections import Sections, high_pass, high_shelf
 from latespin.dsp.sway import Sway
@@ -29,7 +30,7 @@ class Width:
 
     def __init__(self, rate: int, side: float, delay_frames: int, *, safe: bool) -> None:
         self.side, self._delay, self._safe = side, delay_frames, safe
-        self._kept = np.zeros((1, delay_frames), np.float32)
+        self._late = Late(1, delay_frames)
         self._high = Sections(high_pass(SAFE_LOW_HZ, rate, 12), channels=1)
         self.tail_frames = delay_frames
         self.warm_up_frames = round(0.1 * rate) + delay_frames
@@ -43,9 +44,7 @@ class Width:
         if not self._delay:
             return np.stack((mid + side, mid - side))
         source = self._high.process(mid[None]) if self._safe else (mid - side)[None]
-        heard = np.concatenate((self._kept, source), axis=1)
-        self._kept = heard[:, block.shape[1] :].copy()
-        late = heard[0, : block.shape[1]]
+        late = self._late.process(source)[0]
         if self._safe:
             side = side + a * np.float32(SAFE_GAIN) * late
             return np.stack((mid + side, mid - side))
@@ -124,12 +123,11 @@ class Saturation:
         self._before = Sections([high_shelf(2_000.0, tilt_db, rate)])
         self._after = Sections([high_shelf(2_000.0, -tilt_db, rate)])
         self._tilted = tilt_db != 0.0
-        self._dry = np.zeros((2, self.latency), np.float32)
+        self._dry = Late(2, self.latency)
 
     def process(self, block: Audio, at: int, amount: Amount) -> Audio:
         """Hear a block, whose first frame comes out as frame ``at`` of the song; the amount is a share of the drive."""
-        heard = np.concatenate((self._dry, block), axis=1)
-        dry, self._dry = heard[:, : block.shape[1]], heard[:, block.shape[1] :].copy()
+        dry = self._dry.process(block)
         amounts = amount.at(at, block.shape[1])
         wet = self._before.process(block) if self._tilted else block
         wet = self._shaper.process(wet, self.drive * amounts)

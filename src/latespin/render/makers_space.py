@@ -10,6 +10,7 @@ from latespin.dsp.convolution import BLOCK, Convolver
 from latespin.dsp.echo import Echo, EchoSettings, echo_rounds
 from latespin.dsp.hall import TAIL_DB, Hall, HallSettings, fall_frames, wet_power
 from latespin.dsp.head import delay_frames
+from latespin.dsp.late import Late
 from latespin.dsp.orbit import LAST_MS, ROOM_GAIN, SIDE_GAIN, Orbit, OrbitSettings, Tables, sphere_table
 from latespin.dsp.rooms import ROOMS, made_room, prepared, room_seconds
 from latespin.dsp.sections import Sections, high_pass, low_pass, response
@@ -104,12 +105,11 @@ class RoomStream:
         self._convolver = Convolver(response)
         self.tail_frames = response.shape[1]
         self.warm_up_frames = response.shape[1] + 2 * BLOCK
-        self._dry = np.zeros((2, BLOCK), np.float32)
+        self._dry = Late(2, BLOCK)
 
     def process(self, block: Audio, at: int, amount: Amount) -> Audio:
         """Hear a block, whose first frame comes out as frame ``at`` of the song."""
-        heard = np.concatenate((self._dry, block), axis=1)
-        dry, self._dry = heard[:, : block.shape[1]], heard[:, block.shape[1] :].copy()
+        dry = self._dry.process(block)
         return mixed(dry, self._convolver.process(block), amount.at(at, block.shape[1]))
 
 

@@ -6,6 +6,7 @@ import numpy as np
 
 from latespin.analysis.profile import Profile
 from latespin.dsp.amounts import Amount
+from latespin.dsp.late import Late
 from latespin.dsp.types import Audio
 from latespin.model.effects import AnyEffect, Effect, effect_kind
 from latespin.render.makers_space import EchoMaker, HallMaker, OrbitMaker, RoomMaker, WidthMaker
@@ -99,7 +100,7 @@ class Link:
         self._amount, self._gain = amount, gain
         self.begun = False
         self.begin(start)
-        self._dry = np.zeros((2, self.latency), np.float32)
+        self._dry = Late(2, self.latency)
         self.history: tuple[tuple[int, float], ...] = ()
 
     def begin(self, start: int) -> None:
@@ -114,8 +115,7 @@ class Link:
         needed = self._at + frames + latency - self._fed
         block = upstream(self._fed, needed)
         out = self._process(block, self._fed - latency)
-        heard = np.concatenate((self._dry, block), axis=1)
-        dry, self._dry = heard[:, : block.shape[1]], heard[:, block.shape[1] :]
+        dry = self._dry.process(block)
         self._fed += needed
         self._at += frames
         return self._finished(out[:, needed - frames :], dry[:, needed - frames :], self._at - frames)
