@@ -21,6 +21,7 @@ SOON = 0.12  # the depth from which on nothing of the untouched song is mixed in
 CROSSING = 0.04  # the depth at which the surface is crossed
 DRIFTS = ((0.23, 0.0), (0.37, 1.3))  # Hz and phase of the pitch's drift
 SWAYS = ((0.11, 0.0), (0.19, 2.1))  # of the low-pass
+KNOT = 64  # frames between which slow movements are straight lines
 SWAY_OCTAVES, TREMOR_DB, DROP_DB, NARROWEST = 0.35, 1.2, 4.0, 0.25
 WARM_UP_SECONDS = 1.8  # a splash may still be heard
 
@@ -72,9 +73,12 @@ class Underwater:
     def process(self, block: Audio, at: int, amount: Amount) -> Audio:
         """Hear a block, whose first frame comes out as frame ``at`` of the song."""
         s, frames = self._settings, block.shape[1]
-        depth, seconds = amount.at(at, frames), np.arange(at, at + frames) / self._rate
+        depth, places = amount.at(at, frames), np.arange(at, at + frames)
+        knots = np.arange(at // KNOT, (at + frames) // KNOT + 2) * KNOT
+        seconds = knots / self._rate
         dry = self._sway.dry(block)
-        strayed = sum(swing * np.sin(2.0 * np.pi * hz * seconds + phase) for swing, hz, phase in self._swings)
+        swung = sum(swing * np.sin(2.0 * np.pi * hz * seconds + phase) for swing, hz, phase in self._swings)
+        strayed = np.interp(places, knots, swung)
         wet = self._sway.process(block, depth * strayed)
         mid, side = np.float32(0.5) * (wet[0] + wet[1]), np.float32(0.5) * (wet[0] - wet[1])
         side *= (1.0 - (1.0 - NARROWEST) * depth).astype(np.float32)
@@ -82,8 +86,9 @@ class Underwater:
         water = self._water(at, depth)
         if water is not None and s.muffled:
             wet = wet + water
-        wet = self._low.process(wet, corners(s, depth, seconds))
-        tremor = 0.5 * TREMOR_DB * (np.sin(2.0 * np.pi * 0.17 * seconds) - 1.0)
+        swayed = np.interp(places, knots, _octaves(seconds))
+        wet = self._low.process(wet, _corners(s, depth, swayed))
+        tremor = np.interp(places, knots, 0.5 * TREMOR_DB * (np.sin(2.0 * np.pi * 0.17 * seconds) - 1.0))
         wet *= (10.0 ** (depth * (tremor - DROP_DB) / 20.0)).astype(np.float32)
         out = dry + np.minimum(1.0, depth / SOON).astype(np.float32) * (wet - dry)
         if water is not None and not s.muffled:
@@ -119,5 +124,13 @@ class Underwater:
 
 def corners(settings: UnderwaterSettings, depth: Floats, seconds: Floats) -> Floats:
     """Where the low-pass lies, Hz, at depths and times."""
-    octaves = 0.5 * SWAY_OCTAVES * sum(np.sin(2.0 * np.pi * hz * seconds + phase) for hz, phase in SWAYS)
-    return np.asarray(SURFACE_HZ * (settings.deep_hz / SURFACE_HZ) ** depth * 2.0 ** (depth * octaves))
+    return _corners(settings, depth, _octaves(seconds))
+
+
+def _octaves(seconds: Floats) -> Floats:
+    """How far the low-pass has swayed at full depth."""
+    return np.asarray(0.5 * SWAY_OCTAVES * sum(np.sin(2.0 * np.pi * hz * seconds + phase) for hz, phase in SWAYS))
+
+
+def _corners(settings: UnderwaterSettings, depth: Floats, octaves: Floats) -> Floats:
+    return np.asarray(SURFACE_HZ * np.exp2(depth * (octaves + np.log2(settings.deep_hz / SURFACE_HZ))))
