@@ -159,12 +159,17 @@ class LaneLayer(Layer):
         painter.drawPolyline(QPolygonF(line))
         for i in range(len(self.shape.points)):
             self._paint_point(painter, i)
+        self._paint_chip(painter, QPointF(72.0, self.ribbons.bands().after.top() + 4.0), self.shape.title, "colour")
+
+    def _paint_chip(self, painter: QPainter, corner: QPointF, text: str, token: str) -> None:
+        """Words on a ground of their own, so that they can be read over the ribbon."""
         painter.setFont(font(11, SEMI_BOLD))
-        painter.setPen(colour("colour"))
-        band = self.ribbons.bands().after
-        painter.drawText(
-            band.adjusted(70, 5, -8, 0), Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, self.shape.title
-        )
+        place = QRectF(corner.x(), corner.y(), painter.fontMetrics().horizontalAdvance(text) + 12.0, 17.0)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour("ground", 0.85))
+        painter.drawRoundedRect(place, 5, 5)
+        painter.setPen(colour(token))
+        painter.drawText(place, Qt.AlignmentFlag.AlignCenter, text)
 
     def _line(self) -> list[QPointF]:
         assert self.shape is not None
@@ -190,8 +195,8 @@ class LaneLayer(Layer):
         painter.setBrush(colour("colour"))
         painter.drawRoundedRect(QRectF(spot.x() - 6, spot.y() - 6, 12, 12), 4, 4)
         if chosen:
-            painter.setFont(font(11, SEMI_BOLD))
-            painter.setPen(colour("ink"))
+            words = self.shape.words[which]
             below = spot.y() < self._body().top() + 16
-            place = QRectF(spot.x() - 60, spot.y() + (8 if below else -24), 120, 16)
-            painter.drawText(place, Qt.AlignmentFlag.AlignCenter, self.shape.words[which])
+            wide = painter.fontMetrics().horizontalAdvance(words) + 12.0
+            left = min(max(0.0, spot.x() - wide / 2.0), self.ribbons.scale.width - wide)
+            self._paint_chip(painter, QPointF(left, spot.y() + (9 if below else -26)), words, "ink")
