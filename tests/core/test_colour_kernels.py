@@ -16,6 +16,7 @@ from latespin.dsp.replay import Replay
 from latespin.dsp.rooms import ROOMS, made_room, prepared
 from latespin.dsp.sections import SLOPES, Sections, bell, high_pass, high_shelf, low_pass, low_shelf, response
 from latespin.dsp.small import Width
+from latespin.dsp.smear import seamless, smeared
 from latespin.dsp.speakers import KINDS, SpeakerSettings, speaker_band
 from latespin.dsp.sway import Sway
 from latespin.dsp.underwater import Underwater, UnderwaterSettings
@@ -214,3 +215,37 @@ def test_small_loudspeakers_have_their_band(kind: str) -> None:
     assert gains[1] > -3.0
     assert gains[0] < gains[1] - 15.0
     assert gains[2] < gains[1] - 6.0
+
+
+@given(factor=st.floats(1.0, 32.0), seconds=st.floats(0.12, 0.6))
+def test_a_smear_is_as_long_as_asked(factor: float, seconds: float) -> None:
+    slice_ = noise(seconds)
+    made = smeared(slice_, RATE, factor)
+    assert made.shape == (2, round(factor * slice_.shape[1]))
+    assert np.all(np.isfinite(made))
+
+
+def test_a_smear_keeps_the_spectrum_and_loses_the_attacks_and_loops_without_a_seam() -> None:
+    """A chord struck four times becomes a steady cloud of the same notes, as loud; where it comes round there is no larger step than elsewhere."""
+    t = np.arange(2 * RATE) / RATE
+    chord = sum(np.sin(2 * np.pi * hz * t) for hz in (220.0, 277.2, 329.6)) * np.exp(-(t % 0.5) / 0.1) * 0.2
+    cloud = smeared(np.stack((chord, chord)).astype(np.float32), RATE, 8.0)
+    assert level_db(cloud) == pytest.approx(level_db(chord), abs=1.5)
+    shares = []
+    for sound in (chord, cloud[0]):
+        power, hz = np.abs(np.fft.rfft(sound)) ** 2, np.fft.rfftfreq(len(sound), 1 / RATE)
+        near = np.any([np.abs(hz - note) < 20.0 for note in (220.0, 277.2, 329.6)], axis=0)
+        shares.append(power[near].sum() / power.sum())
+    assert shares[1] > 0.97 * shares[0]
+    rises = []
+    for sound in (chord, cloud[0]):
+        levels = [level_db(sound[at : at + 11_025]) for at in range(4410, len(sound) - 11_025, 2205)]
+        rises.append(np.diff(levels).max())
+    assert rises[0] > 8.0
+    assert rises[1] < 0.5 * rises[0]
+    loop = seamless(cloud, RATE, 1.0)
+    assert loop.shape[1] < cloud.shape[1]
+    twice = np.concatenate((loop, loop), axis=1)
+    steps = np.abs(np.diff(twice, n=2, axis=1))
+    middle = loop.shape[1]
+    assert steps[:, middle - 50 : middle + 50].max() < 1.2 * steps[:, RATE : middle - RATE].max()

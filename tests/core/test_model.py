@@ -12,8 +12,16 @@ from msgspec.structs import replace
 
 from latespin.errors import OutOfRange, Unreadable
 from latespin.model.curve import CurvePoint
-from latespin.model.documents import Recipe, Session, TrackReference, read_recipe, read_session, to_json
-from latespin.model.effects import EFFECTS
+from latespin.model.documents import (
+    Recipe,
+    Session,
+    TrackReference,
+    read_recipe,
+    read_session,
+    read_what_can_be,
+    to_json,
+)
+from latespin.model.effects import EFFECTS, Hall
 from latespin.model.endings import ENDINGS
 from latespin.model.grid import Grid
 from latespin.model.history import History
@@ -122,6 +130,35 @@ def test_documents_that_are_wrong_are_refused_by_the_name_of_the_field(change: d
     with pytest.raises(Unreadable, match=re.escape(words)) as caught:
         read_recipe(msgspec.json.encode({**GOOD, **change}), "mine.json")
     assert "mine.json" in str(caught.value)
+
+
+def test_the_only_hall_of_format_1_becomes_a_list_of_one() -> None:
+    old = {
+        **GOOD,
+        "format_version": 1,
+        "stages": {"colour": {"on": True, "hall": {"on": True, "amount_percent": 41.0}}},
+    }
+    colour = read_recipe(msgspec.json.encode(old), "old.json").stages.colour
+    assert colour == Colour(effects=(Hall(id="hall", amount_percent=41.0),))
+    version = {"id": "a", "name": "A", "stages": {"colour": {"hall": {"decay_seconds": 2.0}}}}
+    session = {"format": "late-spin session", "format_version": 1, "versions": [version]}
+    assert read_session(msgspec.json.encode(session), "s").versions[0].stages.colour.heard == ()
+    wrong = {**old, "stages": {"colour": {"hall": {"amount_percent": 200}}}}
+    with pytest.raises(Unreadable, match="amount_percent is 200 %"):
+        read_what_can_be(msgspec.json.encode(wrong), "old.json")
+
+
+def test_colours_of_a_recipe_that_are_wrong_are_named_and_left_out() -> None:
+    effects = [{"kind": "vinyl", "amount_percent": 140}, {"kind": "hall", "id": "h"}, {"kind": "sparkle"}]
+    data = msgspec.json.encode({**GOOD, "stages": {"colour": {"effects": effects}}})
+    recipe, faults = read_what_can_be(data, "mine.json")
+    assert [effect.id for effect in recipe.stages.colour.effects] == ["h"]
+    assert len(faults) == 2
+    assert "mine.json, vinyl: " in faults[0]
+    assert "amount_percent is 140 %; it can be 0 to 100 %" in faults[0]
+    assert "sparkle" in faults[1]
+    with pytest.raises(Unreadable, match="speed"):
+        read_what_can_be(msgspec.json.encode({**GOOD, "stages": {"time": {"speed": 9}}}), "mine.json")
 
 
 @pytest.mark.parametrize("data", [b"", b"{", b"[1, 2]", b"\xff\xfe", b"null", b'"text"'])

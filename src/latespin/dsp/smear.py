@@ -33,8 +33,9 @@ def smeared(slice_: Audio, rate: int, factor: float, seed: int = 1) -> Audio:
         spectra = rfft(heard[:, at : at + size] * window, axis=1)
         turn = np.exp(2j * np.pi * rng.uniform(size=spectra.shape[1])).astype(np.complex64)
         made[:, n * hop : n * hop + size] += irfft(spectra * turn, size, axis=1) * window
-    power = np.sqrt(np.sum(np.hanning(size + 1)[:size:hop] ** 2))
-    return np.ascontiguousarray(made[:, size // 2 : size // 2 + frames] / np.float32(power))
+    # Random phases spread a frame's energy over it evenly; frames that overlap are unlike, so their powers add.
+    power = np.mean(window**2) * np.sum(window[::hop] ** 2)
+    return np.ascontiguousarray(made[:, size // 2 : size // 2 + frames] / np.float32(np.sqrt(power)))
 
 
 def seamless(sound: Audio, rate: int, fade_seconds: float) -> Audio:
