@@ -158,16 +158,19 @@ class Deharsh:
     latency = tail_frames = 0
 
     def __init__(self, rate: int, settings: DeharshSettings) -> None:
+        self._rate = rate
         self._high = Sections(high_pass(settings.from_hz, rate, 12))
-        self._g = float(np.tan(np.pi * min(settings.from_hz, 0.49 * rate) / rate))
+        self._g = _tangent(settings.from_hz, rate)
         self._state = np.zeros((2, 2))
         self._follower = Follower(rate, settings.curve)
         self.warm_up_frames = round((6.0 * settings.curve.release_seconds + 0.1) * rate)
         self.trace = np.zeros((1, 0))
 
-    def steer(self, curve: Curve) -> None:
-        """Go by another curve."""
-        self._follower.steer(curve)
+    def steer(self, settings: DeharshSettings) -> None:
+        """Go by another curve, from another frequency on."""
+        self._follower.steer(settings.curve)
+        self._high.steer(high_pass(settings.from_hz, self._rate, 12))
+        self._g = _tangent(settings.from_hz, self._rate)
 
     def process(self, block: Audio, at: int, amount: Amount) -> Audio:
         """Hear a block, whose first frame is frame ``at`` of the song; the amount is a share of the gain in dB."""
@@ -176,6 +179,10 @@ class Deharsh:
         out = block.copy()
         _shelve(out, gains, self._g, self._state)
         return out
+
+
+def _tangent(hz: float, rate: int) -> float:
+    return float(np.tan(np.pi * min(hz, 0.49 * rate) / rate))
 
 
 def _power(block: Audio) -> Floats:

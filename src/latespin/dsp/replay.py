@@ -73,6 +73,8 @@ class Replay:
     def steer(self, settings: ReplaySettings) -> None:
         """Go by other values of as many parts; the noises stay, their gains move."""
         kept = tuple((bed, gain) for (bed, _), (_, gain) in zip(self._settings.noises, settings.noises, strict=False))
+        if self._under:
+            self._under.steer(low_pass(settings.under_hz, self._rate, 24))
         self._settings = replace(settings, noises=kept)
 
     def process(self, block: Audio, at: int, amount: Amount) -> Audio:

@@ -95,6 +95,10 @@ class Sections:
         self._now = np.array(sections, np.float64).reshape(-1, 6)
         self._state = np.zeros((len(self._now), channels, 2))
 
+    def steer(self, sections: Sequence[Section]) -> None:
+        """Go by other values of as many sections from the next frame on."""
+        self._now = np.array(sections, np.float64).reshape(-1, 6)
+
     def process(self, block: Audio) -> Audio:
         """Filter one more block."""
         check_audio(block)

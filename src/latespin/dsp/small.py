@@ -122,8 +122,14 @@ class Saturation:
         self.warm_up_frames = round(0.05 * rate)
         self._before = Sections([high_shelf(2_000.0, tilt_db, rate)])
         self._after = Sections([high_shelf(2_000.0, -tilt_db, rate)])
-        self._tilted = tilt_db != 0.0
+        self._rate, self._tilted = rate, tilt_db != 0.0
         self._dry = Late(2, self.latency)
+
+    def steer(self, drive: float, tilt_db: float) -> None:
+        """Another drive and, where there is a tilt, another tilt from the next frame on."""
+        self.drive = drive
+        self._before.steer([high_shelf(2_000.0, tilt_db, self._rate)])
+        self._after.steer([high_shelf(2_000.0, -tilt_db, self._rate)])
 
     def process(self, block: Audio, at: int, amount: Amount) -> Audio:
         """Hear a block, whose first frame comes out as frame ``at`` of the song; the amount is a share of the drive."""

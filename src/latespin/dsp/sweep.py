@@ -17,8 +17,12 @@ class SweptLowPass:
 
     def __init__(self, rate: int, channels: int, resonance: float = 1.0) -> None:
         self._rate = rate
-        self._damping = np.array([1.0 / BUTTERWORTH_Q[0], 1.0 / (BUTTERWORTH_Q[1] * resonance)])
+        self.resonate(resonance)
         self._state = np.zeros((2, channels, 2))
+
+    def resonate(self, resonance: float) -> None:
+        """Ring more or less where the highs end, from the next frame on."""
+        self._damping = np.array([1.0 / BUTTERWORTH_Q[0], 1.0 / (BUTTERWORTH_Q[1] * resonance)])
 
     def process(self, block: Audio, corners_hz: Floats) -> Audio:
         """Filter one more block, its corner at each frame between 20 Hz and 0.45 of the rate (clipped)."""

@@ -68,6 +68,7 @@ class Underwater:
         """Go by another bottom, drift and level of the water."""
         ratio = settings.drift_cents / max(1e-6, self._settings.drift_cents)
         self._swings = [(swing * ratio, hz, phase) for swing, hz, phase in self._swings]
+        self._low.resonate(settings.resonance)
         self._settings = settings
 
     def process(self, block: Audio, at: int, amount: Amount) -> Audio:

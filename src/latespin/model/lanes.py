@@ -16,9 +16,9 @@ MOST_POINTS = 500
 #: What shapes the colour as a whole, and cannot change while it sounds; some of them of one kind only.
 FIXED = frozenset(
     {"size_percent", "pre_delay_ms", "modulation_percent", "stretch", "seed", "start_degrees", "period_seconds", "period_bars",
-     "elevation_degrees", "still_below_hz", "delay_ms", "wobble.rate_hz", "crush.rate_hz", "room.low_cut_hz", "room.high_cut_hz",
-     "room.width_percent", "layer.muffle_hz", "layer.duck_db", "fade_in_seconds", "fade_out_seconds", "crossfade_seconds",
-     "mono_below_hz", "resonance_percent", "splash_db", "deharsh.from_hz", "under_hz", "tilt_db", "eq.low_cut_hz", "eq.high_cut_hz"}
+     "elevation_degrees", "still_below_hz", "delay_ms", "wobble.rate_hz", "room.low_cut_hz", "room.high_cut_hz",
+     "room.width_percent", "fade_in_seconds", "fade_out_seconds", "crossfade_seconds",
+     "mono_below_hz"}
 )  # fmt: skip
 
 

@@ -31,22 +31,30 @@ class EqStream:
 
     def __init__(self, rate: int, effect: m.Eq) -> None:
         self._rate, self.effect = rate, effect
-        self._filter = Sections(eq_sections(effect, 1.0, rate))
+        self._cuts = cuts_of(effect)
+        self._filter = Sections(eq_sections(effect, 1.0, rate, self._cuts))
         self.warm_up_frames = round(0.25 * rate)
 
     def process(self, block: Audio, at: int, amount: Amount) -> Audio:
         """Hear a block, whose first frame is frame ``at`` of the song."""
-        wet = self._filter.follow(block, at, amount, lambda a: eq_sections(self.effect, a, self._rate))
+        wet = self._filter.follow(block, at, amount, lambda a: eq_sections(self.effect, a, self._rate, self._cuts))
         if amount.steady is not None and amount.steady > SOON:
             return wet
         mix = np.minimum(1.0, amount.at(at, block.shape[1]) / SOON).astype(np.float32)
         return block + mix * (wet - block)
 
 
-def eq_sections(effect: m.Eq, amount: float, rate: int) -> Sequence[Section]:
-    """Cuts, shelves and bells at an amount; always as many sections."""
-    low = OPEN_LOW_HZ * (effect.low_cut_hz / OPEN_LOW_HZ) ** amount if effect.low_cut_hz > 20.0 else None
-    high = OPEN_HIGH_HZ * (effect.high_cut_hz / OPEN_HIGH_HZ) ** amount if effect.high_cut_hz < 20_000.0 else None
+def cuts_of(effect: m.Eq) -> tuple[bool, bool]:
+    """Whether there is a low cut and a high cut anywhere in the song."""
+    moved = {lane.field for lane in effect.lanes}
+    return effect.low_cut_hz > 20.0 or "low_cut_hz" in moved, effect.high_cut_hz < 20_000.0 or "high_cut_hz" in moved
+
+
+def eq_sections(effect: m.Eq, amount: float, rate: int, cuts: tuple[bool, bool] | None = None) -> Sequence[Section]:
+    """Cuts, shelves and bells at an amount; always as many sections. cuts : which of the cuts there are, where they move."""
+    has_low, has_high = cuts or cuts_of(effect)
+    low = OPEN_LOW_HZ * (effect.low_cut_hz / OPEN_LOW_HZ) ** amount if has_low else None
+    high = OPEN_HIGH_HZ * (effect.high_cut_hz / OPEN_HIGH_HZ) ** amount if has_high else None
     return [
         *(high_pass(low, rate, int(effect.low_slope)) if low else []),
         low_shelf(effect.low_shelf_hz, amount * effect.low_shelf_db, rate),
@@ -119,7 +127,7 @@ class DeharshMaker:
         return Deharsh(setting.rate, DeharshSettings(effect.from_hz, self.curve(effect, setting, setting.profile)))
 
     def steer(self, processor: Deharsh, effect: m.Deharsh, setting: Setting) -> None:
-        processor.steer(self.curve(effect, setting, setting.profile))
+        processor.steer(DeharshSettings(effect.from_hz, self.curve(effect, setting, setting.profile)))
 
     def curve(self, effect: m.Deharsh, setting: Setting, profile: Profile) -> Curve:  # noqa: ARG002
         """With its threshold in full-scale decibels: it goes by how loud the highs usually are."""
@@ -147,7 +155,7 @@ class SaturationMaker:
         return Saturation(setting.rate, saturation_drive(effect, setting.profile.level), effect.shape, effect.tilt_db)
 
     def steer(self, processor: Saturation, effect: m.Saturation, setting: Setting) -> None:
-        processor.drive = saturation_drive(effect, setting.profile.level)
+        processor.steer(saturation_drive(effect, setting.profile.level), effect.tilt_db)
 
     def passed(self, effect: m.Saturation, setting: Setting, before: Profile, amount: float) -> Profile:
         return before.through(

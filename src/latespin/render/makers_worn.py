@@ -154,16 +154,22 @@ class LayerStream:
         sound: Bed,
         gain: float,
         fades: tuple[int, int, int],
-        high_hz: float,
-        duck_db: float,
-        from_db: float,
+        high_hz: float | None,
+        duck: Curve | None,
     ) -> None:
         self.gain = gain
         self._sound, self._fades = sound, fades
-        self._muffle = Sections(low_pass(high_hz, rate, 12)) if high_hz < 19_999.0 else None
-        curve = Curve(from_db - 12.0, 4.0, LAYER_ATTACK_SECONDS, LAYER_RELEASE_SECONDS, duck_db)
-        self._follower = Follower(rate, curve) if duck_db > 0.0 else None
-        self.warm_up_frames = round((4.0 * LAYER_RELEASE_SECONDS if duck_db else 0.1) * rate)
+        self._rate = rate
+        self._muffle = Sections(low_pass(high_hz, rate, 12)) if high_hz is not None else None
+        self._follower = Follower(rate, duck) if duck is not None else None
+        self.warm_up_frames = round((4.0 * LAYER_RELEASE_SECONDS if duck else 0.1) * rate)
+
+    def steer(self, high_hz: float, duck: Curve) -> None:
+        """Muffle and give way otherwise from the next frame on, where it does."""
+        if self._muffle:
+            self._muffle.steer(low_pass(high_hz, self._rate, 12))
+        if self._follower:
+            self._follower.steer(duck)
 
     def process(self, block: Audio, at: int, amount: Amount) -> Audio:
         """Hear a block, whose first frame is frame ``at`` of the song."""
@@ -191,19 +197,25 @@ class LayerMaker:
     def build(self, effect: m.Layer, setting: Setting) -> LayerStream:
         rate = setting.rate
         fades = round(effect.fade_in_seconds * rate), round(effect.fade_out_seconds * rate), setting.frames
-        from_db = 20.0 * np.log10(setting.profile.level)
+        moved = {lane.field for lane in effect.lanes}
+        muffled = effect.muffle_hz < 19_999.0 or "muffle_hz" in moved
         return LayerStream(
             rate,
             self._sound(effect, setting),
             self._gain(effect, setting),
             fades,
-            effect.muffle_hz,
-            effect.duck_db,
-            from_db,
+            effect.muffle_hz if muffled else None,
+            self._ducking(effect, setting) if effect.duck_db > 0.0 else None,
         )
 
     def steer(self, processor: LayerStream, effect: m.Layer, setting: Setting) -> None:
         processor.gain = self._gain(effect, setting)
+        processor.steer(effect.muffle_hz, self._ducking(effect, setting))
+
+    def _ducking(self, effect: m.Layer, setting: Setting) -> Curve:
+        """How the layer gives way: fully where the song is as loud as it usually is."""
+        from_db = 20.0 * float(np.log10(setting.profile.level)) - 12.0
+        return Curve(from_db, 4.0, LAYER_ATTACK_SECONDS, LAYER_RELEASE_SECONDS, effect.duck_db)
 
     def _gain(self, effect: m.Layer, setting: Setting) -> float:
         return setting.profile.level * amplitude(effect.gain_db)
