@@ -10,7 +10,20 @@ from latespin.analysis.facts import facts_of
 from latespin.dsp.types import Audio
 from latespin.errors import OutOfRange, Unusable
 from latespin.media.track import Track
-from latespin.model.effects import EFFECTS, Compressor, Crush, Deharsh, Echo, Effect, Eq, Hall, Layer, Underwater, Vinyl
+from latespin.model.effects import (
+    EFFECTS,
+    Compressor,
+    Crush,
+    Deharsh,
+    Echo,
+    Effect,
+    Eq,
+    Hall,
+    Layer,
+    Saturation,
+    Underwater,
+    Vinyl,
+)
 from latespin.model.grid import Grid
 from latespin.model.lanes import Lane, LanePoint, can_move
 from latespin.model.parameters import parameters_of
@@ -132,6 +145,25 @@ def test_every_control_that_may_move_does(name: str) -> None:
     assert np.all(np.isfinite(out))
     assert np.abs(out).max() < 40.0
     assert not np.array_equal(out[:, : sound.shape[1]], sound)
+
+
+@pytest.mark.parametrize(
+    ("effect", "field", "points"),
+    [
+        (Underwater(amount_percent=50.0, bed=False), "drift_cents", ((0.0, 0.0), (0.5, 0.0), (1.0, 30.0))),
+        (Saturation(amount_percent=100.0, drive_db=12.0), "tilt_db", ((0.0, 0.0), (0.5, 0.0), (1.0, -9.0))),
+    ],
+)
+def test_a_control_that_begins_at_nothing_is_heard_later(
+    effect: Effect, field: str, points: tuple[tuple[float, float], ...]
+) -> None:
+    """Where it stays at nothing the sound is that of nothing, bit for bit; from where it leaves it the sound differs."""
+    sound, at = music(2.0), round(0.45 * RATE)
+    still, moved = (
+        rendered(sound, replace(effect, keep_level=False, lanes=(lane(field, *way),))) for way in (points[:2], points)
+    )
+    assert np.array_equal(still[:, :at], moved[:, :at])
+    assert level_db(still[:, RATE : 2 * RATE] - moved[:, RATE : 2 * RATE]) > level_db(sound) - 45.0
 
 
 def test_noise_is_the_same_for_the_same_take_and_another_for_another() -> None:

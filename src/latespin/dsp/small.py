@@ -126,8 +126,8 @@ class Saturation:
         self._dry = Late(2, self.latency)
 
     def steer(self, drive: float, tilt_db: float) -> None:
-        """Another drive and, where there is a tilt, another tilt from the next frame on."""
-        self.drive = drive
+        """Another drive and another tilt from the next frame on."""
+        self.drive, self._tilted = drive, self._tilted or tilt_db != 0.0
         self._before.steer([high_shelf(2_000.0, tilt_db, self._rate)])
         self._after.steer([high_shelf(2_000.0, -tilt_db, self._rate)])
 

@@ -51,10 +51,7 @@ class Underwater:
 
     def __init__(self, rate: int, settings: UnderwaterSettings) -> None:
         self._rate, self._settings = rate, settings
-        self._swings = [
-            ((2.0 ** (settings.drift_cents / 1200.0) - 1.0) * 0.5 * rate / (2.0 * np.pi * hz), hz, phase)
-            for hz, phase in DRIFTS
-        ]
+        self._swings = self._drifts(settings.drift_cents)
         self._sway = Sway(2, sum(swing for swing, _, _ in self._swings) + 1.0)
         self.latency = self._sway.latency
         self.warm_up_frames = round(WARM_UP_SECONDS * rate) + self.latency
@@ -66,10 +63,14 @@ class Underwater:
 
     def steer(self, settings: UnderwaterSettings) -> None:
         """Go by another bottom, drift and level of the water."""
-        ratio = settings.drift_cents / max(1e-6, self._settings.drift_cents)
-        self._swings = [(swing * ratio, hz, phase) for swing, hz, phase in self._swings]
+        self._swings = self._drifts(settings.drift_cents)
         self._low.resonate(settings.resonance)
         self._settings = settings
+
+    def _drifts(self, cents: float) -> list[tuple[float, float, float]]:
+        """How far the song strays, frames, how often, and where each drift begins."""
+        share = 0.5 * (2.0 ** (cents / 1200.0) - 1.0)
+        return [(share * self._rate / (2.0 * np.pi * hz), hz, phase) for hz, phase in DRIFTS]
 
     def process(self, block: Audio, at: int, amount: Amount) -> Audio:
         """Hear a block, whose first frame comes out as frame ``at`` of the song."""
