@@ -166,6 +166,17 @@ def test_a_control_that_begins_at_nothing_is_heard_later(
     assert level_db(still[:, RATE : 2 * RATE] - moved[:, RATE : 2 * RATE]) > level_db(sound) - 45.0
 
 
+def test_each_noise_keeps_its_own_level_while_another_goes_to_nothing() -> None:
+    """Crackle that comes from nothing and goes leaves rumble and pops as they are, and ends as it would without having gone."""
+    sound, quiet = music(3.0), (0.0, 0.0)
+    plain = Vinyl(amount_percent=100.0, keep_level=False)
+    whole = rendered(sound, plain)
+    without = rendered(sound, replace(plain, crackle_percent=0.0))
+    moving = rendered(sound, replace(plain, lanes=(lane("crackle_percent", quiet, (1.0, 0.0), (1.5, 100.0)),)))
+    assert np.allclose(moving[:, : RATE - 200], without[:, : RATE - 200], atol=1e-6)
+    assert np.allclose(moving[:, 2 * RATE :], whole[:, 2 * RATE :], atol=1e-6)
+
+
 def test_noise_is_the_same_for_the_same_take_and_another_for_another() -> None:
     sound = np.zeros((2, 3 * RATE), np.float32)
     sound[:, 1000:60_000] = music(3.0)[:, 1000:60_000]

@@ -56,6 +56,9 @@ class Pieces:
         raise NotImplementedError
 
 
+#: How a piece comes in, with equal power.
+COME = np.sin(0.5 * np.pi * (np.arange(PIECE) + 0.5) / PIECE).astype(np.float32)
+
 #: A spectrum as parts in a row: ``("high-pass", Hz, order)``, ``("low-pass", Hz, order)``, ``("shelf", Hz, dB above it)``.
 Spectrum = tuple[tuple[str, float, float], ...]
 
@@ -84,11 +87,10 @@ class ShapedNoise(Pieces):
         super().__init__()
         self._long = _long_noise(rate, seed, spectrum, likeness)
         self._seed = seed
-        self._come = np.sin(0.5 * np.pi * (np.arange(PIECE) + 0.5) / PIECE).astype(np.float32)
 
     def _make(self, number: int) -> Audio:
         a, b = (self._start(number - 1) + PIECE, self._start(number))
-        return self._long[:, a : a + PIECE] * self._come[::-1] + self._long[:, b : b + PIECE] * self._come
+        return self._long[:, a : a + PIECE] * COME[::-1] + self._long[:, b : b + PIECE] * COME
 
     def _start(self, number: int) -> int:
         return int(np.random.default_rng([self._seed, FIRST + number]).integers(0, LONG - 2 * PIECE))

@@ -36,7 +36,7 @@ class ReplaySettings:
     """What makes a worn way of playing, at its full amount.
 
     waves : of the speed.  band : its filter at an amount 0 to 1, always as many sections.  drive, shape : of rounding, see ``oversampling``.
-    side : what is left of the difference between the channels.  bass_hz : below it there is none.  noises : with their gains.
+    side : what is left of the difference between the channels.  bass_hz : below it there is none.  noises : with their gains, always as many.
     dropouts : read as gains in dB at or below 0.  under_hz, under_gain : of the low-passed song that is mixed in beneath.
     """
 
@@ -72,7 +72,7 @@ class Replay:
 
     def steer(self, settings: ReplaySettings) -> None:
         """Go by other values of as many parts; the noises stay, their gains move."""
-        kept = tuple((bed, gain) for (bed, _), (_, gain) in zip(self._settings.noises, settings.noises, strict=False))
+        kept = tuple((bed, gain) for (bed, _), (_, gain) in zip(self._settings.noises, settings.noises, strict=True))
         if self._under:
             self._under.steer(low_pass(settings.under_hz, self._rate, 24))
         self._settings = replace(settings, noises=kept)
@@ -84,7 +84,8 @@ class Replay:
         wet = self._worn(block, at, amount, amounts)
         out = dry + np.minimum(1.0, amounts / SOON).astype(np.float32) * (wet - dry)
         for bed, gain in self._settings.noises:
-            out += bed.read(at, block.shape[1]) * (gain * amounts).astype(np.float32)
+            if gain > 0.0:
+                out += bed.read(at, block.shape[1]) * (gain * amounts).astype(np.float32)
         return out
 
     def _worn(self, block: Audio, at: int, amount: Amount, amounts: Floats) -> Audio:

@@ -67,7 +67,7 @@ def small_speaker(rate: int, settings: SpeakerSettings, song_level: float) -> Re
     """The settings of a small loudspeaker; ``song_level`` as for vinyl."""
     kind, seed = KINDS[settings.kind], settings.seed * 16 + 11
     noises: list[tuple[Bed, float]] = []
-    if kind.noise_db is not None and settings.noise > 0.0:
+    if kind.noise_db is not None:
         gain = song_level * settings.noise * amplitude(kind.noise_db)
         hiss = (("high-pass", kind.low_hz, 1.0), ("low-pass", kind.high_hz, 2.0))
         noises.append((ShapedNoise(rate, seed, hiss, 0.999), gain))

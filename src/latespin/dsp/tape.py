@@ -48,7 +48,7 @@ def tape(rate: int, wear: TapeWear, song_level: float) -> ReplaySettings:
     gain = song_level * wear.hiss * amplitude(-50.0 + 16.0 * w) * slow
     return ReplaySettings(
         band=band, waves=tape_waves(wear), drive=(0.5 + 1.2 * w) * wear.drive, shape="tape",
-        side=1.0 - 0.15 * w, noises=((ShapedNoise(rate, wear.seed * 16 + 9, HISS), gain),) if gain > 0.0 else (),
+        side=1.0 - 0.15 * w, noises=((ShapedNoise(rate, wear.seed * 16 + 9, HISS), gain),),
         dropouts=_dropouts(wear) if w * wear.dropouts > 0.0 else None,
     )  # fmt: skip
 

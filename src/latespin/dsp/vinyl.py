@@ -76,4 +76,4 @@ def record_noises(rate: int, wear: VinylWear, song_level: float) -> tuple[tuple[
         (Strewn(rate, seed + 3, Grains(0.08 + 0.7 * w, (220.0, 900.0), (1.0, 4.0), 4.0, width=0.5)), pops * amplitude(-14.0 + 10.0 * w)),
         (ShapedNoise(rate, seed + 4, RUMBLE, 0.6), song_level * wear.rumble * amplitude(-46.0 + 16.0 * w)),
     ]  # fmt: skip
-    return tuple((bed, gain) for bed, gain in noises if gain > 0.0)
+    return tuple(noises)
