@@ -4,7 +4,9 @@ from collections.abc import Callable
 
 import numpy as np
 
-from latespin.dsp.types import Floats
+from latespin.dsp.types import Audio, Floats
+
+SOON = 0.12  # the amount from which on nothing of the untouched song is mixed in
 
 
 class Amount:
@@ -37,3 +39,8 @@ class Amount:
             return np.full(len(frames), self.steady)
         assert callable(self._value)
         return self._value(frames)
+
+
+def come_in(dry: Audio, wet: Audio, amounts: Floats, soon: float = SOON) -> Audio:
+    """The wet sound in place of the dry one as amounts leave nothing: all of it from ``soon`` on, frame on frame."""
+    return np.asarray(dry + np.minimum(1.0, amounts / soon).astype(np.float32) * (wet - dry))

@@ -16,10 +16,9 @@ from functools import lru_cache
 import numpy as np
 from numba import njit
 
-from latespin.dsp.amounts import Amount
+from latespin.dsp.amounts import Amount, come_in
 from latespin.dsp.head import delay_frames, sphere_pairs
 from latespin.dsp.late import Late
-from latespin.dsp.replay import SOON
 from latespin.dsp.sections import Sections, high_pass, low_pass
 from latespin.dsp.types import Audio, Floats
 
@@ -85,8 +84,7 @@ class Orbit:
         out += self._reflected(late[4:5]) * (self._settings.room * ROOM_GAIN * amounts).astype(np.float32)
         side = side * (1.0 - amounts * (1.0 - SIDE_GAIN)).astype(np.float32)
         out += np.stack((bass + side, bass - side))
-        mixed: Audio = dry + np.minimum(1.0, amounts / SOON).astype(np.float32) * (out - dry)
-        return mixed
+        return come_in(dry, out, amounts)
 
     def _ears(self, high: Audio, at: int, amount: Amount, amounts: Floats) -> Audio:
         frames = high.shape[1]

@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from latespin.dsp.amounts import Amount
+from latespin.dsp.amounts import Amount, come_in
 from latespin.dsp.late import Late
 from latespin.dsp.noise import Bed
 from latespin.dsp.oversampling import Shaper
@@ -18,7 +18,6 @@ from latespin.dsp.sections import Section, Sections, high_pass, low_pass
 from latespin.dsp.sway import Sway
 from latespin.dsp.types import Audio, Floats
 
-SOON = 0.12  # the amount from which on nothing of the untouched song is mixed in
 WARM_UP_SECONDS = 0.25
 
 
@@ -82,7 +81,7 @@ class Replay:
         dry = self._dry.process(block)
         amounts = amount.at(at, block.shape[1])
         wet = self._worn(block, at, amount, amounts)
-        out = dry + np.minimum(1.0, amounts / SOON).astype(np.float32) * (wet - dry)
+        out = come_in(dry, wet, amounts)
         for bed, gain in self._settings.noises:
             if gain > 0.0:
                 out += bed.read(at, block.shape[1]) * (gain * amounts).astype(np.float32)

@@ -78,7 +78,7 @@ def _images(box: Shoebox, rate: int) -> tuple[Floats, float]:
         at = np.round((away / SPEED_M - direct) * rate).astype(np.int64)
         there = (bounces > 0) & (at >= 0) & (at < early.shape[1])
         facing = 1.0 + 0.5 * np.sign(shift) * (places[:, 1] - head[1]) / np.maximum(away, 0.1)
-        gains = box.wall**bounces / np.maximum(away, 0.3) * facing * np.where(bounces % 2, -1.0, 1.0) ** 0
+        gains = box.wall**bounces / np.maximum(away, 0.3) * facing
         np.add.at(early[ear], at[there], gains[there])
     return early, dense
 
@@ -145,7 +145,7 @@ def stretched_tail(response: Audio, rate: int, stretch: float) -> Audio:
             start = early + n * hop - FRAME // 2
             piece = np.fft.irfft(magnitude * phases) * window
             low = max(0, start)
-            made[c, low : start + FRAME] += piece[low - start :] * np.sqrt(2.0 / 3.0) * np.sqrt(2.0)
+            made[c, low : start + FRAME] += piece[low - start :] * np.sqrt(4.0 / 3.0)
     blend = np.clip((np.arange(made.shape[1]) - early + FRAME // 2) / FRAME, 0.0, 1.0)
     out = made * np.sqrt(blend)
     head = response[:, : early + FRAME // 2] * np.sqrt(1.0 - blend[: early + FRAME // 2])

@@ -16,7 +16,6 @@ from numpy.typing import NDArray
 from latespin.dsp.amounts import Amount
 from latespin.dsp.types import Audio, Floats, check_audio, check_range
 
-NEUTRAL = (2.0, 0.1, 1.0, 1.0, 0.0, 0.0)
 STEP = 128
 SLOPES = (6, 12, 18, 24, 36, 48)
 Section = tuple[float, float, float, float, float, float]
@@ -30,11 +29,6 @@ def low_pass(hz: float, rate: float, slope_db: int = 12) -> list[Section]:
 def high_pass(hz: float, rate: float, slope_db: int = 12) -> list[Section]:
     """Butterworth, 6 to 48 dB an octave."""
     return _butterworth(hz, rate, slope_db, high=True)
-
-
-def resonant_low_pass(hz: float, q: float, rate: float) -> Section:
-    """Second order with a Q of its own."""
-    return (2.0, _warped(hz, rate), 1.0 / q, 0.0, 0.0, 1.0)
 
 
 def bell(hz: float, gain_db: float, q: float, rate: float) -> Section:

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 from numba import njit
 
-from latespin.dsp.amounts import Amount
+from latespin.dsp.amounts import Amount, come_in
 from latespin.dsp.late import Late
 from latespin.dsp.oversampling import Shaper
 from latespin.dsp.sections import Sections, high_pass, high_shelf
@@ -20,7 +20,6 @@ from latespin.dsp.types import Audio
 
 SAFE_LOW_HZ = 220.0
 SAFE_GAIN = 0.6
-SOON = 0.12
 
 
 class Width:
@@ -139,7 +138,7 @@ class Saturation:
         wet = self._shaper.process(wet, self.drive * amounts)
         if self._tilted:
             wet = self._after.process(wet)
-        return dry + np.minimum(1.0, amounts / SOON).astype(np.float32) * (wet - dry)
+        return come_in(dry, wet, amounts)
 
 
 @njit(cache=True, nogil=True)

@@ -10,14 +10,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from latespin.dsp.amounts import Amount
+from latespin.dsp.amounts import Amount, come_in
 from latespin.dsp.beds import bed, splash
 from latespin.dsp.sway import Sway
 from latespin.dsp.sweep import SweptLowPass
 from latespin.dsp.types import Audio, Floats, amplitude
 
 SURFACE_HZ, DEEP_HZ = 16_000.0, 320.0
-SOON = 0.12  # the depth from which on nothing of the untouched song is mixed in
 CROSSING = 0.04  # the depth at which the surface is crossed
 DRIFTS = ((0.23, 0.0), (0.37, 1.3))  # Hz and phase of the pitch's drift
 SWAYS = ((0.11, 0.0), (0.19, 2.1))  # of the low-pass
@@ -92,7 +91,7 @@ class Underwater:
         wet = self._low.process(wet, _corners(s, depth, swayed))
         tremor = np.interp(places, knots, 0.5 * TREMOR_DB * (np.sin(2.0 * np.pi * 0.17 * seconds) - 1.0))
         wet *= (10.0 ** (depth * (tremor - DROP_DB) / 20.0)).astype(np.float32)
-        out = dry + np.minimum(1.0, depth / SOON).astype(np.float32) * (wet - dry)
+        out = come_in(dry, wet, depth)
         if water is not None and not s.muffled:
             out += water
         if self._splash is not None:

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from latespin.analysis.profile import CENTRES, HIGHS_HZ, Profile
-from latespin.dsp.amounts import Amount
+from latespin.dsp.amounts import Amount, come_in
 from latespin.dsp.dynamics import BAND_EDGES_HZ, Compressor, CompressorSettings, Curve, Deharsh, DeharshSettings
 from latespin.dsp.oversampling import shaped
 from latespin.dsp.sections import Section, Sections, bell, high_pass, high_shelf, low_pass, low_shelf, response
@@ -40,8 +40,7 @@ class EqStream:
         wet = self._filter.follow(block, at, amount, lambda a: eq_sections(self.effect, a, self._rate, self._cuts))
         if amount.steady is not None and amount.steady > SOON:
             return wet
-        mix = np.minimum(1.0, amount.at(at, block.shape[1]) / SOON).astype(np.float32)
-        return block + mix * (wet - block)
+        return come_in(block, wet, amount.at(at, block.shape[1]), SOON)
 
 
 def cuts_of(effect: m.Eq) -> tuple[bool, bool]:

@@ -3,7 +3,7 @@
 import numpy as np
 
 from latespin.analysis.profile import CENTRES, Profile
-from latespin.dsp.amounts import Amount
+from latespin.dsp.amounts import SOON, Amount
 from latespin.dsp.beds import Looped, bed
 from latespin.dsp.dynamics import Curve, Follower
 from latespin.dsp.noise import Bed
@@ -130,13 +130,13 @@ class UnderwaterMaker:
             ],
             axis=0,
         )
-        mix = min(1.0, amount / 0.12)
+        mix = min(1.0, amount / SOON)
         gain = (1.0 - mix + mix * np.sqrt(low) * amplitude(-amount * (DROP_DB + 0.5 * TREMOR_DB))) ** 2
         after = before.through(gain, gain * (1.0 - (1.0 - NARROWEST) * amount) ** 2)
         if s.bed_db is None:
             return after
-        water = (s.song_level * amplitude(s.bed_db)) ** 2 * amount * np.exp(-((np.log2(CENTRES / 220.0) / 1.6) ** 2))
-        water *= (s.song_level * amplitude(s.bed_db)) ** 2 * amount / max(1e-20, water.sum())
+        shape = np.exp(-((np.log2(CENTRES / 220.0) / 1.6) ** 2))
+        water = (s.song_level * amplitude(s.bed_db)) ** 2 * amount * shape / shape.sum()
         return after.added(0.6 * water, 0.4 * water)
 
     def tail(self, effect: m.Underwater, setting: Setting) -> int:  # noqa: ARG002
