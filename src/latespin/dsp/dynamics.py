@@ -78,7 +78,7 @@ class CompressorSettings:
 class Compressor:
     """A stream of stereo blocks; ``trace`` has the last block's gains in dB, ``[gains, frames]``."""
 
-    latency = tail_frames = 0
+    latency = 0
 
     def steer(self, curve: Curve) -> None:
         """Go by another threshold, ratio, attack and release."""
@@ -155,7 +155,7 @@ class DeharshSettings:
 class Deharsh:
     """A high shelf that goes down only while the highs are loud; ``trace`` as for the compressor."""
 
-    latency = tail_frames = 0
+    latency = 0
 
     def __init__(self, rate: int, settings: DeharshSettings) -> None:
         self._rate = rate

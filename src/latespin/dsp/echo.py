@@ -39,6 +39,11 @@ def echo_rounds(feedback: float) -> int:
     return 1 if feedback <= 0.001 else 1 + int(np.ceil(FALL_DB / (-20.0 * np.log10(feedback))))
 
 
+def echo_tail(feedback: float, longest: int, rate: int) -> int:
+    """How long repeats go on, frames; at most half a minute."""
+    return min(echo_rounds(feedback) * longest, round(LONGEST_SECONDS * rate))
+
+
 class Echo:
     """A stream of stereo blocks. The amount is the level of the repeats beside the song."""
 
@@ -46,8 +51,7 @@ class Echo:
 
     def __init__(self, rate: int, settings: EchoSettings) -> None:
         self._rate, self._settings = rate, settings
-        self.tail_frames = min(echo_rounds(settings.feedback) * settings.longest, round(LONGEST_SECONDS * rate))
-        self.warm_up_frames = self.tail_frames + settings.longest
+        self.warm_up_frames = settings.longest + echo_tail(settings.feedback, settings.longest, rate)
         reach = settings.longest + round(settings.sway * rate) + 16
         self._memory = np.zeros((2, 1 << (reach + SPAN).bit_length()), np.float32)
         self._filters = np.zeros((2, 2))

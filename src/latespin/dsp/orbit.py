@@ -55,8 +55,7 @@ class Orbit:
         self.latency = delay_frames(rate)
         self._delays, self._gains = _reflections(rate)
         longest = int(self._delays.max())
-        self.tail_frames = longest + self._taps
-        self.warm_up_frames = round(WARM_UP_SECONDS * rate) + self.tail_frames
+        self.warm_up_frames = round(WARM_UP_SECONDS * rate) + longest + self._taps
         self._low = Sections([*low_pass(settings.bass_hz, rate), *low_pass(settings.bass_hz, rate)])
         self._high = Sections([*high_pass(settings.bass_hz, rate), *high_pass(settings.bass_hz, rate)])
         self._soft = Sections(low_pass(ROOM_HIGH_HZ, rate), channels=1)

@@ -54,8 +54,6 @@ class ReplaySettings:
 class Replay:
     """A stream of stereo blocks, ``latency`` frames late; ``rate`` frames a second."""
 
-    tail_frames = 0
-
     def __init__(self, rate: int, settings: ReplaySettings) -> None:
         self._rate, self._settings = rate, settings
         most = sum(w.share * rate / (2.0 * np.pi * w.hz) for w in settings.waves)

@@ -31,7 +31,6 @@ class Width:
         self.side, self._delay, self._safe = side, delay_frames, safe
         self._late = Late(1, delay_frames)
         self._high = Sections(high_pass(SAFE_LOW_HZ, rate, 12), channels=1)
-        self.tail_frames = delay_frames
         self.warm_up_frames = round(0.1 * rate) + delay_frames
 
     def process(self, block: Audio, at: int, amount: Amount) -> Audio:
@@ -63,8 +62,6 @@ class WobbleSettings:
 class Wobble:
     """The pitch swings by the amount's share of ``cents``."""
 
-    tail_frames = 0
-
     def __init__(self, rate: int, settings: WobbleSettings) -> None:
         self._rate, self._settings = rate, settings
         share = 2.0 ** (settings.cents / 1200.0) - 1.0
@@ -90,7 +87,7 @@ class Wobble:
 class Crush:
     """bits : 2 to 16, may be broken.  hz : values a second, at most the rate."""
 
-    latency = tail_frames = 0
+    latency = 0
 
     def __init__(self, rate: int, bits: float, hz: float) -> None:
         self._ratio = min(1.0, hz / rate)
@@ -111,8 +108,6 @@ class Crush:
 
 class Saturation:
     """drive : waves near 1/drive are rounded.  shape : of ``oversampling``.  tilt_db : of highs into the curve, taken back after it."""
-
-    tail_frames = 0
 
     def __init__(self, rate: int, drive: float, shape: str, tilt_db: float) -> None:
         self.drive = drive

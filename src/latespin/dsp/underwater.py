@@ -46,8 +46,6 @@ class UnderwaterSettings:
 class Underwater:
     """A stream of stereo blocks, ``latency`` frames late. The amount is the depth."""
 
-    tail_frames = 0
-
     def __init__(self, rate: int, settings: UnderwaterSettings) -> None:
         self._rate, self._settings = rate, settings
         self._swings = self._drifts(settings.drift_cents)

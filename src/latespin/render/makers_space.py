@@ -7,8 +7,8 @@ import numpy as np
 from latespin.analysis.profile import CENTRES, Profile
 from latespin.dsp.amounts import Amount
 from latespin.dsp.convolution import BLOCK, Convolver
-from latespin.dsp.echo import Echo, EchoSettings, echo_rounds
-from latespin.dsp.hall import TAIL_DB, Hall, HallSettings, fall_frames, wet_power
+from latespin.dsp.echo import Echo, EchoSettings, echo_tail
+from latespin.dsp.hall import TAIL_DB, WARM_UP_DB, Hall, HallSettings, fall_frames, wet_power
 from latespin.dsp.head import delay_frames
 from latespin.dsp.late import Late
 from latespin.dsp.orbit import LAST_MS, ROOM_GAIN, SIDE_GAIN, Orbit, OrbitSettings, Tables, sphere_table
@@ -62,8 +62,7 @@ class HallStream:
     def __init__(self, rate: int, settings: HallSettings) -> None:
         self._rate, self._settings = rate, settings
         self._hall: Hall | None = None
-        wet = Hall(rate, settings)
-        self.tail_frames, self.warm_up_frames = wet.tail_frames, wet.warm_up_frames
+        self.warm_up_frames = fall_frames(rate, settings, WARM_UP_DB)
 
     def steer(self, settings: HallSettings) -> None:
         """Go by other settings of the same size and pre-delay."""
@@ -103,7 +102,6 @@ class RoomStream:
 
     def __init__(self, response: Audio) -> None:
         self._convolver = Convolver(response)
-        self.tail_frames = response.shape[1]
         self.warm_up_frames = response.shape[1] + 2 * BLOCK
         self._dry = Late(2, BLOCK)
 
@@ -291,4 +289,4 @@ class EchoMaker:
 
     def tail(self, effect: m.Echo, setting: Setting) -> int:
         longest = self._longest(effect, setting)
-        return min(echo_rounds(effect.feedback_percent / 100.0) * longest, round(30.0 * setting.rate))
+        return echo_tail(effect.feedback_percent / 100.0, longest, setting.rate)

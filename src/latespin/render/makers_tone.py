@@ -27,7 +27,7 @@ def rounded_power(profile: Profile, drive: float, shape: str) -> float:
 class EqStream:
     """Filters that move from nothing to what is asked for with the amount."""
 
-    latency = tail_frames = 0
+    latency = 0
 
     def __init__(self, rate: int, effect: m.Eq) -> None:
         self._rate, self.effect = rate, effect

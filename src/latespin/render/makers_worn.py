@@ -146,7 +146,7 @@ class UnderwaterMaker:
 class LayerStream:
     """A bed beneath the song."""
 
-    latency = tail_frames = 0
+    latency = 0
 
     def __init__(
         self,

@@ -24,7 +24,6 @@ class Processor(Protocol):
     """A colour as a stream of stereo blocks, ``latency`` frames late."""
 
     latency: int
-    tail_frames: int
     warm_up_frames: int
 
     def process(self, block: Audio, at: int, amount: Amount) -> Audio:
