@@ -24,6 +24,7 @@ def cache(tmp_path_factory: pytest.TempPathFactory) -> Path:
 @pytest.fixture(autouse=True)
 def _own_settings(tmp_path: Path, cache: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setenv("XDG_CACHE_HOME", str(cache))
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
     monkeypatch.setenv("LATESPIN_CONFIG", str(tmp_path / "config"))
     monkeypatch.setenv("LATESPIN_DEVICE", "silent")
 

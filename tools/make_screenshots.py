@@ -4,6 +4,7 @@ Run ``.venv/bin/python tools/make_screenshots.py``; each view is one function be
 """
 
 import os
+import shutil
 import tempfile
 import time
 from collections.abc import Callable
@@ -13,11 +14,11 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ["LATESPIN_CONFIG"] = tempfile.mkdtemp(prefix="late-spin-pictures-")
 os.environ["XDG_CACHE_HOME"] = os.environ["LATESPIN_CONFIG"]
 
-import numpy as np
 from msgspec.structs import replace
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QWidget
 
-from latespin.demo import demo_session
+from latespin.demo import demo_folder, demo_session
 from latespin.desktop.app import make_app
 from latespin.desktop.settings import Settings
 from latespin.desktop.window import Window
@@ -77,23 +78,12 @@ def main() -> None:
     beats(studio)
     moments(studio)
     colours(studio)
-    window.document.choose("relay")
-    window.open_bench("level")
-    window.ribbons.set_loop(None)
-    studio.pause(0.6)
-    studio.take("level")
+    finishing(studio)
     window.document.choose("couples")
-    export(studio)
     window.do_daylight()
     window.open_bench("time")
     studio.pause(0.5)
     studio.take("daylight")
-    window.do_about()
-    studio.pause(0.3)
-    about = QApplication.activeModalWidget()
-    if about is not None:
-        studio.take("about", about)
-        about.close()
     window.document.forget_changes()
     window.close()
 
@@ -124,18 +114,12 @@ def colours(studio: Studio) -> None:
 
 
 def beats(studio: Studio) -> None:
-    """The bench of beats and bars, and the ribbons zoomed to a few bars."""
+    """The bench of beats and bars."""
     window = studio.window
     studio.wait(lambda: window.document.reading)
     window.open_bench("grid")
     studio.pause(0.5)
     studio.take("beats")
-    window.do_zoom_bars()
-    window.ribbons.set_loop(tuple(window.document.grid.seconds_of(4.0 * np.array([29, 30])).tolist()))
-    studio.pause(0.5)
-    studio.take("bars")
-    window.ribbons.set_loop(None)
-    window.do_zoom_fit()
 
 
 def moments(studio: Studio) -> None:
@@ -197,20 +181,57 @@ def pages_of_time(studio: Studio) -> None:
     window.benches.time.open_page("speed")
 
 
-def export(studio: Studio) -> None:
-    """The export dialog, and an export on its way."""
-    window = studio.window
-    folder = Path(tempfile.gettempdir()) / "lanternwheel"
-    folder.mkdir(exist_ok=True)
-    window.do_export()
+def finishing(studio: Studio) -> None:
+    """Level with what each stage adds, a match, a comparison, and a set on its way."""
+    window, level = studio.window, studio.window.benches.level
+    window.document.choose("couples")
+    window.open_bench("level")
+    window.ribbons.set_loop(None)
+    studio.wait(lambda: level.added.text())
+    studio.pause(0.5)
+    studio.take("level")
+    level.turn_to("match")
+    window.level_work.add_song(demo_folder() / "slow-door-blue-floor.ogg")
+    studio.wait(lambda: window.document.session.references and window.document.tone_before)
+    studio.wait(lambda: window.document.measured() and level.added.text())
+    studio.pause(0.5)
+    studio.take("match")
+    window.do_compare()
+    compare = window.compare_work.dialog
+    assert compare is not None
+    studio.wait(lambda: all("turned down" in label.text() for label in compare.levels))
+    compare.hear(1)
     studio.pause(0.3)
-    dialog = QApplication.activeModalWidget()
+    studio.take("compare", compare)
+    compare.close()
+    level.turn_to("loudness")
+    make_set(studio)
+
+
+def make_set(studio: Studio) -> None:
+    """Three songs in three versions, some of them written."""
+    window, work = studio.window, studio.window.set_work
+    folder = Path(tempfile.mkdtemp(prefix="late-session-"))
+    window.settings.set_folder = str(folder)
+    window.do_set()
+    dialog = work.dialog
     assert dialog is not None
-    dialog.folder.setText(str(folder))
-    dialog.every.setChecked(True)
-    studio.pause(0.1)
-    studio.take("export", dialog)
-    dialog.reject()
+    songs = [path for path in sorted(demo_folder().glob("*.ogg")) if path.stem != "rink-bell"]
+    work.add_songs(songs)
+    for i in range(dialog.choices.count()):
+        item = dialog.choices.item(i)
+        if item.text() in ("Relay race", "Recipe: Lo-fi vinyl"):
+            item.setCheckState(Qt.CheckState.Checked)
+    studio.wait(lambda: len(work.orders) == 9 and dialog.buttons["start"].isEnabled())
+    dialog.credit.setText("By leave of the Paper Moths")
+    dialog.buttons["start"].click()
+    studio.wait(lambda: work.run is not None and work.run.fraction > 0.3)
+    studio.pause(0.3)
+    studio.take("set", dialog)
+    dialog.buttons["stop"].click()
+    studio.wait(lambda: not work.dialog.buttons["stop"].isEnabled())
+    dialog.close()
+    shutil.rmtree(folder)
 
 
 if __name__ == "__main__":

@@ -14,6 +14,7 @@ from latespin import __version__
 from latespin.cli_options import EndingOption, LengthOption, LoudnessOption, SpeedCurveOption
 from latespin.cli_pad import pad
 from latespin.cli_progress import progress
+from latespin.cli_set import make_set
 from latespin.errors import Cancelled, LateSpinError
 from latespin.jobs import Share, Work
 from latespin.model.curve import Curve
@@ -45,10 +46,10 @@ GIVEN_WRONG, OWN_FAULT, INTERRUPTED = 2, 1, 130
 
 
 def main() -> NoReturn:
-    """Run the command line. Exit codes: 0 done, 2 something given is wrong, 1 our fault, 130 interrupted."""
+    """Run the command line. Exit codes: 0 done, 2 something given is wrong, 1 our fault or a part of a set failed, 130 interrupted."""
     signal.signal(signal.SIGTERM, _interrupt)
     try:
-        commands.main(standalone_mode=False)
+        code = commands.main(standalone_mode=False)
     except click.ClickException as error:
         _fail(error.format_message(), GIVEN_WRONG)
     except (LateSpinError, UnicodeError) as error:
@@ -59,7 +60,7 @@ def main() -> NoReturn:
         sys.exit(OWN_FAULT)
     except MemoryError:
         _fail("There is not enough memory for this song. Close other programs, or cut the song.", GIVEN_WRONG)
-    sys.exit(0)
+    sys.exit(code if isinstance(code, int) else 0)
 
 
 def _fail(sentence: str, code: int) -> NoReturn:
@@ -445,6 +446,7 @@ def recipes(as_json: bool) -> None:
 
 
 commands.add_command(pad)
+commands.add_command(make_set)
 
 
 @commands.command("open")

@@ -8,7 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.signal import butter, sosfilt
 
-from latespin.dsp.hall import OCTAVES, Hall, HallSettings, octave_decays
+from latespin.dsp.hall import Hall
+from latespin.dsp.halldesign import OCTAVES, HallSettings, octave_decays
 from latespin.dsp.types import Audio
 from latespin.errors import OutOfRange
 from tests.conftest import level_db, noise

@@ -65,7 +65,7 @@ def test_the_limiter_does_not_care_how_blocks_are_cut(size: int, seed: int) -> N
 @pytest.mark.parametrize("ceiling", [-1.0, -2.0])
 def test_level_reaches_its_target_below_its_ceiling(lantern: Track, target: float, ceiling: float) -> None:
     sound = lantern.sound[:, : RATE * 30]
-    level = Level(target_lufs=target, ceiling_dbtp=ceiling)
+    level = Level(target_lufs=target, ceiling_dbtp=ceiling, allowance_db=8.0)
     plan = solve_level(sound, facts_of(sound, RATE), level, Quietly())
     finished = np.concatenate(list(levelled(sound, plan, RATE)), axis=1)
     facts = facts_of(finished, RATE)

@@ -17,12 +17,16 @@ from latespin.errors import Cancelled, Unreadable, Unwritable
 from latespin.jobs import Quietly
 from latespin.media import encode as encoding
 from latespin.media.atomic import written_whole
+from latespin.media.collect import collect
 from latespin.media.encode import FORMATS, encode
 from latespin.media.fold import fold_to_stereo
 from latespin.media.peaks import BIN_FRAMES, PeakGatherer, find_peaks
 from latespin.media.tags import Tags, read_tags
 from latespin.media.track import Track, open_track
-from latespin.model.version import Level, Stages, Time
+from latespin.model.documents import Session, TrackReference, read_session
+from latespin.model.effects import Layer, Room
+from latespin.model.match import Tone
+from latespin.model.version import Colour, Level, Stages, Time, Version
 from latespin.render.measure import measure, render_whole
 from latespin.render.readers import Readers
 from tests.conftest import cents, frequency, level_db, noise, sine
@@ -332,3 +336,34 @@ def test_a_full_disk_is_said_before_a_long_song_is_read(tmp_path: Path, monkeypa
     monkeypatch.setattr(memory.os, "posix_fallocate", full)
     with pytest.raises(Unwritable, match=r"needs 0\.1 GB in .*late-spin while it is open: No space left"):
         memory.room_for(2, 10_000_000)
+
+
+def test_a_session_is_collected_with_all_its_files(tmp_path: Path) -> None:
+    """Song, layer, response, dropped-in sound and reference; two of the same name; one that is gone."""
+    (tmp_path / "a").mkdir()
+    (tmp_path / "b").mkdir()
+    paths = [tmp_path / "a" / "song.flac", tmp_path / "b" / "song.flac", tmp_path / "room.wav"]
+    for n, path in enumerate(paths):
+        soundfile.write(path, noise(0.2, seed=n).T, RATE)
+    gone = tmp_path / "gone.wav"
+    reference = Tone(title="R", path=str(paths[1]), mid_db=(-20.0,) * 120, side_db=(-20.0,) * 120)
+    effects = (Room(id="r", room="file", path=str(paths[2])), Layer(id="l", sound="file", path=str(gone)))
+    version = Version(id="v", name="V", stages=Stages(colour=Colour(effects=effects)))
+    session = Session(
+        track=TrackReference(path=str(paths[0]), sha256="x"), versions=(version,), references=(reference,)
+    )
+    target = tmp_path / "out" / "late.latespin"
+    target.parent.mkdir()
+    assert collect(session, target, Quietly()) == (3, [str(gone)])
+    found = read_session(target.read_bytes(), "late")
+    assert found.track is not None
+    for original, kept in zip(
+        paths,
+        (found.track.path, found.references[0].path, found.versions[0].stages.colour.effects[0].path),
+        strict=True,
+    ):  # type: ignore[union-attr]
+        assert (target.parent / kept).read_bytes() == original.read_bytes()
+    assert found.versions[0].stages.colour.effects[1].path == str(gone)  # type: ignore[union-attr]
+    assert collect(session, target, Quietly(), overwrite=True)[0] == 0, "what is there already is not copied again"
+    with pytest.raises(Unwritable, match="already exists"):
+        collect(session, target, Quietly())

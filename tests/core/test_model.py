@@ -25,6 +25,7 @@ from latespin.model.effects import EFFECTS, Hall
 from latespin.model.endings import ENDINGS
 from latespin.model.grid import Grid
 from latespin.model.history import History
+from latespin.model.match import Match
 from latespin.model.moments import KINDS
 from latespin.model.parameters import DECAY, SPEED, Parameter, parameters_of
 from latespin.model.place import Place
@@ -88,8 +89,8 @@ def test_a_session_comes_back_exactly(stages: list[Stages]) -> None:
 
 
 def test_every_declared_parameter_guards_its_field() -> None:
-    kinds = (Time, Level, *EFFECTS.values(), *KINDS.values(), *ENDINGS.values())
-    assert sum(len(parameters_of(kind)) for kind in kinds) == 148
+    kinds = (Time, Level, Match, *EFFECTS.values(), *KINDS.values(), *ENDINGS.values())
+    assert sum(len(parameters_of(kind)) for kind in kinds) == 156
     for kind in kinds:
         needed = {"start": Place(beat=1.0), "end": Place(beat=2.0)} if kind in KINDS.values() else {}
         for name, p in parameters_of(kind).items():
@@ -107,7 +108,7 @@ GOOD = msgspec.json.decode(to_json(Recipe(name="a", title="A")))
     ("change", "words"),
     [
         ({"format": "something else"}, "format should be"),
-        ({"format_version": 3}, "newer Late Spin"),
+        ({"format_version": 4}, "newer Late Spin"),
         ({"format_version": "1"}, "format_version"),
         ({"surprise": 1}, "unknown field `surprise`"),
         ({"stages": {"time": {"speed": 9}}}, "stages.time: speed is 9"),

@@ -27,8 +27,8 @@ def pink(seconds: float) -> Audio:
 
 def gone_round(sound: Audio, tables=None) -> Audio:  # type: ignore[no-untyped-def]
     """Once round in PERIOD to the right, its delay taken out."""
-    settings = OrbitSettings(lambda frames: frames / RATE / PERIOD, 120.0, 1.0, 0.35)
-    orbit = Orbit(RATE, settings, tables or (lambda strength: sphere_table(RATE, 0.0, strength)))
+    settings = OrbitSettings(lambda frames: frames / RATE / PERIOD, Amount(0.0), 120.0, 1.0, 0.35)
+    orbit = Orbit(RATE, settings, tables or (lambda strength, rise: sphere_table(RATE, rise, strength)))
     padded = np.concatenate((sound, np.zeros((2, orbit.latency), np.float32)), axis=1)
     return orbit.process(padded, -orbit.latency, Amount(1.0))[:, orbit.latency :]
 
@@ -138,7 +138,7 @@ def sofa(path: Path, **changes: object) -> Path:
 def test_measured_ears_are_used_as_they_are(tmp_path: Path) -> None:
     """Made of the spherical head, they give its delays and shadows again."""
     ears = read_ears(sofa(tmp_path / "mine.sofa"))
-    out = gone_round(pink(PERIOD), lambda strength: ears.table(RATE, 0.0, strength))
+    out = gone_round(pink(PERIOD), lambda strength, rise: ears.table(RATE, rise, strength))
     middle = round(0.25 * PERIOD * RATE)
     part = out[:, middle - FRAME // 2 : middle + FRAME // 2]
     left, right = bands(part, 1800, 2200)

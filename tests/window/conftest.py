@@ -2,9 +2,11 @@
 
 import threading
 from collections.abc import Callable, Iterator
+from pathlib import Path
 
 import numpy as np
 import pytest
+import soundfile
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
@@ -12,9 +14,16 @@ from latespin.demo import demo_session
 from latespin.desktop.app import make_app
 from latespin.desktop.settings import Settings
 from latespin.desktop.window import Window
+from latespin.media.tags import Tags, write_tags
+from latespin.media.track import Track
+from latespin.model.endings import Ending, RingOut
+from latespin.model.moments import Moments, TapeStop
+from latespin.model.place import Place
+from latespin.model.version import Level, Stages, Time
 from latespin.render.player import Player
 from latespin.render.silent import SilentDevice
 
+RATE = 44_100
 WAIT_MS = 40_000  # against hanging for ever; says nothing of speed
 
 
@@ -88,3 +97,25 @@ def read(window: Window, qtbot: QtBot) -> Window:
     window.open_file(demo_session())
     wait(qtbot, lambda: window.document.reading)
     return window
+
+
+@pytest.fixture
+def short(window: Window, qtbot: QtBot, lantern: Track, tmp_path: Path) -> Window:
+    """Sixteen seconds of a demo song in three versions: slowed, quicker (*Relay race*), and with moments and a ring-out (*Closing time*)."""
+    song = tmp_path / "short.flac"
+    soundfile.write(song, 0.5 * lantern.sound[:, 30 * RATE : 46 * RATE].T, RATE)
+    write_tags(song, Tags({"title": ("Lantern Light",)}))
+    window.open_file(song)
+    wait(qtbot, lambda: window.document.loaded)
+    window.document.add_version("Relay race", Stages(time=Time(speed=1.22), level=Level(target_lufs=-12.0)))
+    moments = Moments(placed=(TapeStop(id="t", start=Place(seconds=6.0), end=Place(seconds=7.0)),))
+    ending = Ending(way=RingOut(at=Place(seconds=14.0)))
+    window.document.add_version("Closing time", Stages(time=Time(speed=0.92), moments=moments, ending=ending))
+    window.document.choose(window.document.session.versions[0].id)
+    wait(qtbot, lambda: window.document.measured())
+    return window
+
+
+def choose(window: Window, name: str) -> None:
+    """Work on the version of this name."""
+    window.document.choose(next(version.id for version in window.document.session.versions if version.name == name))

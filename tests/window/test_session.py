@@ -1,5 +1,7 @@
 """The whole way through the window: open, change, hear, compare, export, save, undo."""
 
+import os
+import random
 from pathlib import Path
 
 import numpy as np
@@ -16,9 +18,12 @@ from latespin.desktop.exportdialog import ExportDialog
 from latespin.desktop.valuebar import ValueBar
 from latespin.desktop.window import Window
 from latespin.media.track import open_track
-from latespin.model.documents import read_session
+from latespin.media.unsaved import Journal, left_behind
+from latespin.model.documents import Session, TrackReference, read_session
+from latespin.model.version import Stages, Time, Version
 from tests.conftest import frequency, level_db, noise, sine
 from tests.window.conftest import Devices, wait
+from tests.window.killing import kill_once
 
 RATE = 44_100
 
@@ -381,3 +386,68 @@ def test_keys_open_benches_and_plain_letters_stay_text_in_a_field(demo: Window, 
     assert demo.playback.side == side  # type: ignore[union-attr]
     assert demo.benches.currentWidget() is demo.benches.pages["time"]
     assert np.isfinite(demo.document.heard_lufs()).all()
+
+
+def test_killed_at_any_moment_the_work_is_offered_again(
+    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """At most five seconds are lost, no export is half written, and the next start opens it with its changes unsaved."""
+    song, rng = tmp_path / "song.flac", random.Random(4)
+    soundfile.write(song, noise(6.0, level=0.1).T, RATE)
+    for n in range(2):
+        assert kill_once(song, tmp_path / f"round {n}", rng) == ""
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+    version = Version(id="v", name="Slower", stages=Stages(time=Time(speed=0.77)))
+    gone = Journal()
+    gone.write(Session(track=TrackReference(path=str(song), sha256="x"), versions=(version,), chosen="v"), None, 0.0)
+    assert left_behind() == [], "its window still runs"
+    assert gone._lock is not None
+    os.close(gone._lock)  # as when its process is gone
+    left = left_behind()
+    assert len(left) == 1
+    opened: list[str] = []
+    window.journal_work.journal = Journal()
+    window.journal_work.offer(lambda: opened.append("other"))
+    box = window.journal_work.box
+    assert box is not None
+    qtbot.mouseClick(next(b for b in box.buttons() if b.text() == "Open it"), Qt.MouseButton.LeftButton)
+    wait(qtbot, lambda: window.document.loaded is not None)
+    assert window.document.stages == left[0].session.versions[0].stages
+    assert window.document.modified
+    wait(qtbot, lambda: not left[0].file.exists())
+    wait(qtbot, lambda: window.journal_work.journal.file.exists())
+    assert left_behind() == [], "what is being worked on is not offered to another window"
+    assert window.document.save(tmp_path / "kept.latespin")
+    wait(qtbot, lambda: not window.journal_work.journal.file.exists())
+    assert not opened
+    window.journal_work.offer(lambda: opened.append("other"))
+    assert opened == ["other"]
+
+
+def test_left_work_whose_song_was_moved_is_opened_where_it_is_now(
+    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """It stays on offer until the song is found, and is never saved onto what was left."""
+    song = tmp_path / "elsewhere" / "song.flac"
+    song.parent.mkdir()
+    soundfile.write(song, noise(3.0, level=0.1).T, RATE)
+    version = Version(id="v", name="Slower", stages=Stages(time=Time(speed=0.77)))
+    gone = Journal()
+    gone.write(
+        Session(track=TrackReference(path=str(tmp_path / "song.flac"), sha256="x"), versions=(version,), chosen="v"),
+        None,
+        0.0,
+    )
+    assert gone._lock is not None
+    os.close(gone._lock)
+    left = left_behind()[0]
+    answers = [("", ""), (str(song), "")]
+    monkeypatch.setattr("latespin.desktop.journalwork.QFileDialog.getOpenFileName", lambda *_: answers.pop(0))
+    window.journal_work.open(left)
+    assert window.document.loaded is None
+    assert left_behind() == [left]
+    window.journal_work.open(left)
+    wait(qtbot, lambda: window.document.loaded is not None)
+    assert window.document.session.versions == (version,)
+    assert window.document.path is None, "saving asks for a place"
+    wait(qtbot, lambda: not left.file.exists())

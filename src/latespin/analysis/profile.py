@@ -5,16 +5,19 @@ From it what a colour does to the loudness (ITU-R BS.1770-5) is worked out befor
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 from numba import njit
 
+from latespin.dsp.bands import band_sums
 from latespin.dsp.dynamics import Curve, reduction_db
-from latespin.dsp.kweighting import WeightedEnergy, k_weighting
+from latespin.dsp.kweighting import WeightedEnergy, power_response
 from latespin.dsp.sections import Sections, high_pass
 from latespin.dsp.types import Audio, Floats
 
 CENTRES = 1000.0 * 2.0 ** (np.arange(-17, 14) / 3.0)  # IEC 61260, 20 Hz to 20 kHz
+EDGES = 1000.0 * 2.0 ** (np.arange(-35, 28, 2) / 6.0)  # between them
 HIGHS_HZ = 5_000.0
 LEVEL_SECONDS = 0.025
 CHUNKS, CHUNK_SECONDS, EXCERPT_SECONDS = 40, 1.5, 0.08
@@ -134,12 +137,7 @@ def _bands(channel: Audio, rate: int) -> Floats:
     """Mean squares in third octaves."""
     size = len(channel)
     power = np.abs(np.fft.rfft(channel)) ** 2 * 2.0 / size**2
-    total = np.concatenate(([0.0], np.cumsum(power)))
-    edges = np.clip(
-        np.round(np.concatenate((CENTRES, [CENTRES[-1] * 2 ** (1 / 3)])) * 2 ** (-1 / 6) * size / rate), 1, len(power)
-    )
-    at = total[edges.astype(np.int64)]
-    return np.asarray(np.diff(at) + SILENT / 31.0)
+    return np.asarray(band_sums(power, EDGES * size / rate) + SILENT / 31.0)
 
 
 def _levels(left: Audio, right: Audio, rate: int) -> Floats:
@@ -153,13 +151,10 @@ def _decibels(power: Floats) -> Floats:
     return np.asarray(10.0 * np.log10(power + SILENT))
 
 
+@lru_cache(maxsize=1)
 def _weights() -> Floats:
     """K-weighting of the bands, as power."""
-    z = np.exp(-2j * np.pi * CENTRES / 96_000.0)
-    total = np.ones(len(CENTRES))
-    for b0, b1, b2, a1, a2 in k_weighting(96_000.0):
-        total *= np.abs((b0 + b1 * z + b2 * z * z) / (1.0 + a1 * z + a2 * z * z)) ** 2
-    return total
+    return power_response(CENTRES, 96_000.0)
 
 
 def _weighted(wave: Floats, rate: int) -> float:

@@ -8,13 +8,25 @@ from latespin.desktop.document import Document
 from latespin.model.curve import between, scaled_between, with_end
 from latespin.model.grid import Grid
 from latespin.model.keys import parse_tonic
-from latespin.model.parameters import BEATS_PER_BAR, BPM, CEILING, FIRST_BEAT, SEMITONES, SPEED, TARGET, Parameter
+from latespin.model.parameters import (
+    ALLOWANCE,
+    BEATS_PER_BAR,
+    BPM,
+    CEILING,
+    FIRST_BEAT,
+    SEMITONES,
+    SPEED,
+    TARGET,
+    Parameter,
+)
 from latespin.model.sentence import shift_semitones
 from latespin.model.timemap import compile_time_map, fitted_speed
 from latespin.model.units import clock, number, parse_length, parse_value
-from latespin.model.version import Stages, Time, speed_limits
+from latespin.model.version import Level, Stages, Time, speed_limits
 
 LENGTH_ROUNDS = 12
+LEAST_COST_SEMITONES = 0.2
+LIMITED_DB_FOR_LU = 1.4  # decibels that a limiter has to take off more for one more loudness unit, about
 GRID_ASKED = ("source-bpm", "first-beat", "beats")
 
 
@@ -31,6 +43,30 @@ def answer(document: Document, asked: str, text: str, marked: tuple[float, float
         document.edit_stages(f"Ask for {asked}", solve(document, asked, text))
 
 
+def cost_of(before: Stages, after: Stages) -> tuple[str, Stages, str] | None:
+    """What an answer costs that was not asked for, the stages that spare it, and what to call them; None where it costs nothing.
+
+    A speed that was asked for moves a linked pitch with it.
+    """
+    low, high = shift_semitones(after.time.heard)
+    if before.time.speed == after.time.speed or after.time.pitch != "linked" or high - low > 0.05:
+        return None
+    moved = low - shift_semitones(before.time.heard)[0]
+    if abs(moved) < LEAST_COST_SEMITONES:
+        return None
+    kept = replace(after.time, pitch="held", semitones=_fit(SEMITONES, shift_semitones(before.time.heard)[0]))
+    way = "lower" if moved < 0.0 else "higher"
+    says = f"The pitch is {number(abs(moved), 1)} semitones {way} than before: it follows the speed."
+    return says, replace(after, time=kept), "Hold the pitch"
+
+
+def more_allowance(level: Level, reached_lufs: float, target_lufs: float) -> Level | None:
+    """A Level stage whose limiter may do what a target needs, nearly; None where it may do all it can already."""
+    needed = level.allowance_db + LIMITED_DB_FOR_LU * (target_lufs - reached_lufs)
+    allowed = min(ALLOWANCE.high, math.ceil(2.0 * needed) / 2.0)
+    return replace(level, allowance_db=allowed) if allowed > level.allowance_db else None
+
+
 def solve(document: Document, asked: str, text: str) -> Stages:
     """The stages of the chosen version changed so that they give the result asked for.
 
@@ -42,7 +78,7 @@ def solve(document: Document, asked: str, text: str) -> Stages:
     stages = document.stages
     time, level = stages.time, stages.level
     if asked == "loudness":
-        level = replace(level, on=True, target_lufs=_fit(TARGET, parse_value(text, "LUFS")))
+        level = replace(level, on=True, as_before=False, target_lufs=_fit(TARGET, parse_value(text, "LUFS")))
     elif asked == "peak":
         level = replace(level, on=True, ceiling_dbtp=_fit(CEILING, parse_value(text, "dBTP")))
     elif asked == "pitch":

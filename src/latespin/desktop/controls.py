@@ -60,6 +60,7 @@ class Choices(QWidget):
         for i, (key, (text, tip)) in enumerate(choices.items()):
             button = QPushButton(text)
             button.setCheckable(True)
+            button.setAutoDefault(False)
             button.setToolTip(tip)
             button.setAccessibleName(f"{name}: {text}")
             place = "first" if i == 0 else "last" if i == len(choices) - 1 else "middle"

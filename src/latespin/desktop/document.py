@@ -26,8 +26,8 @@ from latespin.model.timemap import TimeMap
 from latespin.model.version import HALFTIME_BARS, Stages, Version
 
 if TYPE_CHECKING:  # imported where they are used: the first window does not wait for them
-    from latespin.analysis.facts import Facts
     from latespin.analysis.found import Reading
+    from latespin.analysis.tone import Spectrum
     from latespin.media.peaks import Peaks
     from latespin.render.level import LevelPlan
     from latespin.render.measure import Measured
@@ -54,12 +54,12 @@ class _Measurements:
         for stages in [s for s in self.kept if goes_by_bars(s)]:
             del self.kept[stages]
 
-    def before_level(self, stages: Stages) -> "Facts | None":
-        """Facts of the sound given to Level, from any version whose other stages are the same."""
+    def before_level(self, stages: Stages) -> "Measured | None":
+        """What was measured before Level, of any version whose other stages are the same; else of the one measured last."""
         for other, measured in reversed(self.kept.items()):
             if replace(other, level=stages.level) == stages:
-                return measured.before_level
-        return None
+                return measured
+        return next(reversed(self.kept.values()), None)
 
 
 def goes_by_bars(stages: Stages) -> bool:
@@ -91,6 +91,7 @@ class Document(QObject):
         self._saved = self._history.value
         self._measurements = _Measurements()
         self.reading: Reading | None = None
+        self.tone_before: Spectrum | None = None
         self._read_grid: Grid | None = None
         self._found_at: Path | None = None
         self._layout: tuple[tuple[object, ...], Layout] | None = None
@@ -99,6 +100,7 @@ class Document(QObject):
         self._reading: Task | None = None
         self._opening: Task | None = None
         self._measuring: tuple[Stages, Task] | None = None
+        self._tried: Stages | None = None
         self._delay = QTimer(self, singleShot=True, interval=MEASURE_DELAY_MS)
         self._delay.timeout.connect(self._measure_next)
         self.session_changed.connect(self._follow_grid)
@@ -326,7 +328,7 @@ class Document(QObject):
         self._history = History(opened)
         self.path, self.loaded = path, loaded
         self._measurements = _Measurements()
-        self.reading = self._read_grid = None
+        self.reading = self._read_grid = self.tone_before = None
         self.track_changed.emit()
         self.session_changed.emit()
         self.read()
@@ -379,6 +381,31 @@ class Document(QObject):
         self._saved, self.path = self.session, path
         self.session_changed.emit()
         return True
+
+    def collect(self, path: Path) -> None:
+        """Write the session with copies of all its files beside it, in the background."""
+        session = replace(self.session, grid=self.grid)
+
+        def function(work: Task) -> tuple[int, list[str]]:
+            from latespin.media.collect import collect
+
+            return collect(session, path, work, overwrite=True)
+
+        def done(result: tuple[int, list[str]]) -> None:
+            copied, missing = result
+            said = f"{path.name} is written, with {copied} file{'' if copied == 1 else 's'} copied beside it."
+            if missing:
+                said += f" Not there, and so not copied: {', '.join(missing)}."
+            self.notice.emit(said)
+
+        self.work.submit(
+            Task(f"Collecting {path.name}", "collect", function, on_done=done, on_failed=self.problem.emit)
+        )
+
+    def take_for_unsaved(self) -> None:
+        """Take the session for one that has changes which are not in its file."""
+        self._saved = Session()
+        self.session_changed.emit()
 
     def forget_changes(self) -> None:
         """Take the session as it is for saved."""
@@ -439,12 +466,13 @@ class Document(QObject):
         measured = self.measured(stages)
         if measured:
             return measured.plan
-        facts = self._measurements.before_level(stages) or self._last_before_level()
-        return estimate_plan(facts, stages.level) if facts else LevelPlan()
-
-    def _last_before_level(self) -> "Facts | None":
-        last = next(reversed(self._measurements.kept.values()), None)
-        return last.before_level if last else (self.loaded.facts if self.loaded else None)
+        if self.loaded is None:
+            return LevelPlan()
+        known = self._measurements.before_level(stages)
+        before = self.loaded.facts.loudness.integrated_lufs
+        if known is None:
+            return estimate_plan(self.loaded.facts, stages.level, before)
+        return estimate_plan(known.before_level, stages.level, before, known.tone)
 
     def heard_lufs(self) -> tuple[float, float]:
         """Loudness heard of Before and After, measured or expected."""
@@ -453,8 +481,9 @@ class Document(QObject):
         measured = self.measured()
         if measured:
             return self.loaded.facts.heard_lufs, measured.facts.heard_lufs
-        facts = self._measurements.before_level(self.stages) or self._last_before_level()
-        return self.loaded.facts.heard_lufs, (facts.heard_lufs if facts else -math.inf) + self.plan().gain_db
+        known = self._measurements.before_level(self.stages)
+        facts = known.before_level if known else self.loaded.facts
+        return self.loaded.facts.heard_lufs, facts.heard_lufs + self.plan().gain_db
 
     def _want_measuring(self) -> None:
         if self._measuring and self._measuring[0] != self.stages:
@@ -492,7 +521,13 @@ class Document(QObject):
         if not self.version:
             return []
         others = [v.stages for v in self.session.versions if v.id != self.session.chosen]
-        return [self.stages, *self.with_a_stage_switched(), *others][: KEPT_MEASUREMENTS - 2]
+        tried = [self._tried] if self._tried is not None else []
+        return [*tried, self.stages, *self.with_a_stage_switched(), *others][: KEPT_MEASUREMENTS - 2]
+
+    def try_stages(self, stages: Stages | None) -> None:
+        """Measure other stages than the version's, which are being listened to, first of all; None for none."""
+        self._tried = stages
+        self._delay.start()
 
     def with_a_stage_switched(self) -> list[Stages]:
         """What the chosen version becomes when a stage is switched off, or on again."""

@@ -1,6 +1,5 @@
 """The export dialog: which versions, where to, and as what."""
 
-import re
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -25,6 +24,7 @@ from latespin.desktop.settings import Settings
 from latespin.desktop.theme import BOLD, font
 from latespin.errors import LateSpinError
 from latespin.media.encode import FORMATS
+from latespin.model.naming import safe_name
 from latespin.model.sentence import say_version, title_suffix
 from latespin.model.version import Version
 from latespin.render.export import check_export_target
@@ -44,11 +44,6 @@ class ExportOrder:
     target: Path
     depth: str | None
     overwrite: bool
-
-
-def safe_name(text: str) -> str:
-    """A name that any file system takes."""
-    return re.sub(r'[\\/:*?"<>|\x00-\x1f]+', "-", text).strip(" .")[:120] or "Version"
 
 
 class ExportDialog(QDialog):

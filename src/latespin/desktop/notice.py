@@ -1,5 +1,7 @@
 """What has to be said, in one line at the top of the window."""
 
+from collections.abc import Callable
+
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
@@ -19,13 +21,21 @@ class Notice(QWidget):
         close = QPushButton("Dismiss")
         close.clicked.connect(self.hide)
         row.addWidget(self.label, 1)
+        self.choice = QPushButton()
+        self.choice.clicked.connect(self._choose)
+        self._chosen: Callable[[], None] = lambda: None
+        row.addWidget(self.choice)
         row.addWidget(close)
         self._timer = QTimer(self, singleShot=True, interval=NOTICE_MS)
         self._timer.timeout.connect(self.hide)
         self.hide()
 
-    def say(self, text: str, *, problem: bool) -> None:
-        """Show a sentence; problems stay until they are dismissed."""
+    def say(self, text: str, *, problem: bool, choice: tuple[str, Callable[[], None]] | None = None) -> None:
+        """Show a sentence, and what can be done about it; problems stay until they are dismissed."""
+        self.choice.setVisible(choice is not None)
+        if choice is not None:
+            self.choice.setText(choice[0])
+            self._chosen = choice[1]
         self.label.setText(text)
         self.label.setProperty("warning", problem)
         self.label.style().polish(self.label)
@@ -33,3 +43,7 @@ class Notice(QWidget):
         if not problem:
             self._timer.start()
         self.show()
+
+    def _choose(self) -> None:
+        self.hide()
+        self._chosen()

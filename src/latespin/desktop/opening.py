@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from latespin.desktop.work import Task
 from latespin.errors import Unreadable
+from latespin.media.decode import SONG_SUFFIXES
 from latespin.model.documents import Session, TrackReference, read_session
 
 if TYPE_CHECKING:  # imported where they are used: the first window does not wait for them
@@ -15,7 +16,9 @@ if TYPE_CHECKING:  # imported where they are used: the first window does not wai
     from latespin.media.track import Track
     from latespin.render.readers import Readers
 
-OPEN_FILTER = "Songs and sessions (*.wav *.flac *.ogg *.oga *.opus *.mp3 *.aif *.aiff *.caf *.m4a *.aac *.mp4 *.mov *.mkv *.webm *.latespin);;All files (*)"
+OPEN_FILTER = (
+    f"Songs and sessions ({' '.join('*' + suffix for suffix in (*SONG_SUFFIXES, '.latespin'))});;All files (*)"
+)
 
 
 @dataclass(frozen=True)
@@ -77,7 +80,9 @@ def load_track(path: Path, work: Task) -> LoadedTrack:
     step(work, 0.8)
     peaks = find_peaks(track.sound, track.rate)
     step(work, 0.9)
-    return LoadedTrack(track, facts_of(track.sound, track.rate), peaks, Readers(track))
+    facts, readers = facts_of(track.sound, track.rate), Readers(track)
+    readers.before_lufs = facts.loudness.integrated_lufs
+    return LoadedTrack(track, facts, peaks, readers)
 
 
 def find_session(path: Path, work: Task) -> FoundSession:

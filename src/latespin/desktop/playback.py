@@ -48,6 +48,8 @@ class Playback(QObject):
         self._was_playing = False
         self._unswitched: Stages | None = None
         self._auditioned: Programme | None = None
+        self._tried: Stages | None = None
+        self._compared: Programme | None = None
         self._quietest = math.inf
         self._timer = QTimer(self, interval=FRAME_MS)
         self._timer.timeout.connect(self._look)
@@ -78,6 +80,11 @@ class Playback(QObject):
             self.refresh()  # the place is one of what the document says now
         frame = seconds * self.player.rate
         time_map = self._document.time_map()
+        if self._compared is not None:
+            before = time_map.clock_at(frame) if side == "after" and time_map is not None else frame
+            self.player.seek(round(self._compared.from_before(before)))
+            self.place_changed.emit("before", before / self.player.rate)
+            return
         if side != self.side and time_map is not None:
             frame = time_map.after_at(frame) if self.side == "after" else time_map.clock_at(frame)
         self.player.seek(round(frame))
@@ -121,6 +128,18 @@ class Playback(QObject):
         self.player.seek(0)
         self.player.play()
 
+    def try_stages(self, stages: "Stages | None") -> None:
+        """Hear other stages in place of the version's, level-matched to it; None to hear the version again."""
+        if stages != self._tried:
+            self._tried = stages
+            self.refresh()
+
+    def compare(self, programme: Programme | None) -> None:
+        """Hear a programme in place of the version's; None to hear the version again."""
+        if programme != self._compared:
+            self._compared = programme
+            self.refresh()
+
     def set_volume(self, ratio: float) -> None:
         """Monitoring volume."""
         self._volume = ratio
@@ -143,21 +162,28 @@ class Playback(QObject):
         loaded = self._document.loaded
         if self._auditioned is not None:
             return self._auditioned
+        if self._compared is not None:
+            return self._looped(self._compared)
         if loaded is None or self._document.version is None:
             return None
         trim = self._trim_db() if self.matched else 0.0
-        stages = self._document.stages
+        stages = self._tried or self._document.stages
         programme = Programme(
             loaded.readers,
             self.side,
             stages,
-            self._document.plan(),
+            self._document.plan(stages),
             round(trim, 2),
             click=self._document.grid if self.clicking else None,
         )
-        if self.loop is None:
+        return self._looped(programme)
+
+    def _looped(self, programme: Programme) -> Programme:
+        """Going round the marked range, where there is one and it is of the same song."""
+        if self.loop is None or programme.shift:
             return programme
-        start, end = (round(programme.from_before(seconds * loaded.track.rate)) for seconds in self.loop)
+        rate = programme.readers.track.rate
+        start, end = (round(programme.from_before(seconds * rate)) for seconds in self.loop)
         return replace(programme, loop=(start, end)) if end - start >= SHORTEST_LOOP_FRAMES else programme
 
     def _trim_db(self) -> float:
@@ -222,7 +248,10 @@ class Playback(QObject):
             self._document.problem.emit(player.failure)
             player.failure = ""
         programme, frame = player.place()
-        if programme is not None and self._auditioned is None:
+        if programme is not None and self._compared is not None:
+            if not programme.shift:  # another version's places are not those of the one on the ribbons
+                self.place_changed.emit("before", programme.to_before(frame) / player.rate)
+        elif programme is not None and self._auditioned is None:
             self.place_changed.emit(programme.side, frame / player.rate)
         if player.playing != self._was_playing:
             self._was_playing = player.playing

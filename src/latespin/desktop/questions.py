@@ -63,7 +63,7 @@ def ask_about_change(window: "Window", found: FoundSession) -> None:
 
 def may_stop_exports(window: "Window") -> bool:
     """Whether exports on their way may be stopped."""
-    running = window.work.active("export")
+    running = [*window.work.active("export"), *window.work.active("set")]
     if not running:
         return True
     text = f"{len(running)} export{'s are' if len(running) > 1 else ' is'} still being written. Stop and leave no file?"

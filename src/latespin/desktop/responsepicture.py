@@ -6,7 +6,8 @@ from PySide6.QtGui import QPainter, QPen, QPolygonF
 
 from latespin.analysis.profile import CENTRES, Profile
 from latespin.desktop.colourpicture import ColourPicture, Shown
-from latespin.desktop.theme import colour, font
+from latespin.desktop.plot import HIGH_HZ, LOW_HZ, paint_frequencies, paint_gains, x_of_hz
+from latespin.desktop.theme import colour
 from latespin.dsp.sections import response
 from latespin.dsp.speakers import speaker_band
 from latespin.dsp.types import Floats
@@ -16,7 +17,6 @@ from latespin.render.makers_tone import eq_sections
 from latespin.render.makers_worn import speaker_settings
 from latespin.render.palette import maker_of
 
-LOW_HZ, HIGH_HZ = 20.0, 20_000.0
 SPAN_DB, SPECTRUM_DB = 24.0, 48.0
 NAMED = ((100.0, "100"), (1_000.0, "1k"), (10_000.0, "10k"))
 LEFT, BOTTOM, TOP = 32, 18, 12
@@ -29,14 +29,10 @@ class _Plane(ColourPicture):
         """Where curves lie."""
         return body.adjusted(LEFT, TOP, -8, -BOTTOM)
 
-    def x_of(self, area: QRectF, hz: Floats) -> Floats:
-        """Where frequencies lie."""
-        return area.left() + area.width() * np.log(hz / LOW_HZ) / np.log(HIGH_HZ / LOW_HZ)
-
     def paint_bars(self, painter: QPainter, area: QRectF, power: Floats, top: float, token: str, alpha: float) -> None:
         """Third octaves as bars; ``top`` is the power at the area's top."""
         levels = 10.0 * np.log10(power / top + 1e-12)
-        xs = self.x_of(area, CENTRES)
+        xs = x_of_hz(area, CENTRES)
         width = area.width() / 31.0 - 1.5
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(colour(token, alpha))
@@ -44,16 +40,6 @@ class _Plane(ColourPicture):
             height = area.height() * max(0.0, 1.0 + level / SPECTRUM_DB)
             if height > 0.5 and area.left() <= x <= area.right():
                 painter.drawRect(QRectF(x - width / 2, area.bottom() - height, width, height))
-
-    def paint_axis(self, painter: QPainter, area: QRectF) -> None:
-        """Named frequencies."""
-        painter.setFont(font(11))
-        for hz, text in NAMED:
-            x = float(self.x_of(area, np.array([hz]))[0])
-            painter.setPen(QPen(colour("line"), 1, Qt.PenStyle.DotLine))
-            painter.drawLine(QPointF(x, area.top()), QPointF(x, area.bottom()))
-            painter.setPen(colour("ink_soft"))
-            painter.drawText(QRectF(x - 30, area.bottom() + 2, 60, 15), Qt.AlignmentFlag.AlignCenter, text)
 
 
 class ResponsePicture(_Plane):
@@ -68,12 +54,12 @@ class ResponsePicture(_Plane):
         if profile is not None:
             power = profile.mid + profile.side
             self.paint_bars(painter, area, power, float(power.max()), "before", 0.3)
-        self.paint_axis(painter, area)
-        self._paint_levels(painter, area)
+        paint_frequencies(painter, area, NAMED)
+        paint_gains(painter, area, (18, 0, -18), lambda gain: float(self._y(area, np.array([gain]))[0]))
         hz = np.geomspace(LOW_HZ, HIGH_HZ, 160)
         gains = 20.0 * np.log10(np.abs(response(self._sections(shown), hz, shown.setting.rate)) + 1e-6)
         ys = self._y(area, np.clip(gains, -SPAN_DB - 6.0, SPAN_DB))
-        points = [QPointF(x, y) for x, y in zip(self.x_of(area, hz).tolist(), ys.tolist(), strict=True)]
+        points = [QPointF(x, y) for x, y in zip(x_of_hz(area, hz).tolist(), ys.tolist(), strict=True)]
         painter.setClipRect(area.adjusted(0, -2, 0, 2))
         painter.setPen(QPen(colour("colour"), 2.5))
         painter.drawPolyline(QPolygonF(points))
@@ -88,18 +74,6 @@ class ResponsePicture(_Plane):
     def _y(self, area: QRectF, gains: Floats) -> Floats:
         return area.center().y() - area.height() / 2.0 * gains / SPAN_DB
 
-    def _paint_levels(self, painter: QPainter, area: QRectF) -> None:
-        painter.setFont(font(11))
-        for level in (18, 0, -18):
-            y = float(self._y(area, np.array([float(level)]))[0])
-            painter.setPen(QPen(colour("line"), 1, Qt.PenStyle.SolidLine if level == 0 else Qt.PenStyle.DotLine))
-            painter.drawLine(QPointF(area.left(), y), QPointF(area.right(), y))
-            painter.setPen(colour("ink_soft"))
-            text = f"{level:+d}".replace("-", "−") if level else "0"
-            painter.drawText(
-                QRectF(0, y - 8, area.left() - 5, 16), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, text
-            )
-
 
 class SpectrumPicture(_Plane):
     """The song's spectrum without and with the colour: what it adds and takes."""
@@ -111,7 +85,7 @@ class SpectrumPicture(_Plane):
     def paint(self, painter: QPainter, body: QRectF, shown: Shown) -> None:
         area = self.area(body)
         before = shown.setting.known_profile
-        self.paint_axis(painter, area)
+        paint_frequencies(painter, area, NAMED)
         waits = isinstance(shown.effect, Room) and not RoomMaker().known(shown.effect, shown.setting)
         if before is None or waits:
             self.caption(painter, body, "Being worked out …")
@@ -122,7 +96,7 @@ class SpectrumPicture(_Plane):
         levels = np.clip(1.0 + 10.0 * np.log10((after.mid + after.side) / top + 1e-12) / SPECTRUM_DB, 0.0, 1.0)
         points = [
             QPointF(x, area.bottom() - area.height() * level)
-            for x, level in zip(self.x_of(area, CENTRES).tolist(), levels.tolist(), strict=True)
+            for x, level in zip(x_of_hz(area, CENTRES).tolist(), levels.tolist(), strict=True)
             if x <= area.right()
         ]
         painter.setPen(QPen(colour("colour"), 2.5))

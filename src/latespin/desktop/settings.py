@@ -7,6 +7,8 @@ from pathlib import Path
 import msgspec
 import platformdirs
 
+from latespin.model.naming import DEFAULT_PATTERN
+
 LIMIT = 10
 
 
@@ -18,6 +20,8 @@ class Settings(msgspec.Struct, kw_only=True):
     export_folder: str = ""
     export_suffix: str = ".flac"
     export_depth: str = "24"
+    set_folder: str = ""
+    set_pattern: str = DEFAULT_PATTERN
     volume_percent: float = 100.0
     matched: bool = True
     snapping: bool = True

@@ -133,6 +133,7 @@ def _sheet(t: Theme) -> str:
     QPushButton:focus, QToolButton:focus {{ border: 2px solid {t.focus}; padding: 5px 13px; }}
     QPushButton:disabled, QToolButton:disabled {{ color: {t.ink_soft}; background: {t.panel}; }}
     QPushButton:default {{ background: {t.after}; color: {t.ground}; border-color: {t.after}; font-weight: 600; }}
+    QPushButton:default:disabled {{ background: {t.panel}; color: {t.ink_soft}; border-color: {t.line}; }}
     QToolButton::menu-indicator {{ image: none; }}
     QLineEdit, QComboBox {{ background: {t.panel}; border: 1px solid {t.line}; border-radius: 8px; padding: 6px 10px;
         selection-background-color: {t.after}; selection-color: {t.ground}; }}
@@ -142,8 +143,8 @@ def _sheet(t: Theme) -> str:
     QComboBox::drop-down {{ border: none; width: 28px; }}
     QComboBox::down-arrow {{ image: url({icons}/chevron.svg); width: 12px; height: 12px; }}
     QCheckBox {{ spacing: 8px; }}
-    QCheckBox::indicator {{ width: 16px; height: 16px; border: 1px solid {t.ink_soft}; border-radius: 4px; background: {t.panel}; }}
-    QCheckBox::indicator:checked {{ background: {t.after}; border-color: {t.after}; image: url({icons}/tick-{tick}.svg); }}
+    QCheckBox::indicator, QListWidget::indicator {{ width: 16px; height: 16px; border: 1px solid {t.ink_soft}; border-radius: 4px; background: {t.panel}; }}
+    QCheckBox::indicator:checked, QListWidget::indicator:checked {{ background: {t.after}; border-color: {t.after}; image: url({icons}/tick-{tick}.svg); }}
     QCheckBox::indicator:focus {{ border: 2px solid {t.focus}; }}
     QCheckBox::indicator:disabled {{ border-color: {t.line}; }}
     QCheckBox:disabled {{ color: {t.ink_soft}; }}

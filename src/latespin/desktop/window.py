@@ -4,55 +4,58 @@ import base64
 from collections.abc import Callable
 from pathlib import Path
 
-import numpy as np
 from msgspec.structs import replace
 from PySide6.QtCore import QByteArray, Qt, QTimer, QUrl
 from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent
 from PySide6.QtWidgets import (
     QAbstractButton,
-    QApplication,
-    QFileDialog,
     QHBoxLayout,
-    QMainWindow,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
 from latespin.demo import demo_session
-from latespin.desktop.asking import answer
+from latespin.desktop.asking import answer, cost_of, more_allowance
 from latespin.desktop.benches import Benches
 from latespin.desktop.colourwork import ColourWork
 from latespin.desktop.commands import COMMANDS, build_menus
+from latespin.desktop.comparework import CompareWork
 from latespin.desktop.document import Document
 from latespin.desktop.endwork import EndWork
 from latespin.desktop.gridwork import GridWork
 from latespin.desktop.header import Header
 from latespin.desktop.helps import Helps
+from latespin.desktop.journalwork import JournalWork
 from latespin.desktop.lanework import LaneWork
+from latespin.desktop.levelwork import LevelWork
 from latespin.desktop.markerwork import MarkerWork
 from latespin.desktop.momentwork import MomentWork
 from latespin.desktop.notice import Notice
-from latespin.desktop.opening import OPEN_FILTER, load_kernels
+from latespin.desktop.opening import load_kernels
 from latespin.desktop.questions import ask_about_change, ask_for_song, may_leave, may_stop_exports
+from latespin.desktop.recipework import RecipeWork
 from latespin.desktop.ribbons import Ribbons
 from latespin.desktop.settings import Settings, save_settings
+from latespin.desktop.setwork import SetWork
 from latespin.desktop.shelf import Shelf
 from latespin.desktop.stagerow import StageRow
-from latespin.desktop.theme import STAGES, apply_theme
+from latespin.desktop.theme import STAGES
 from latespin.desktop.timework import TimeWork
 from latespin.desktop.transport import Transport
 from latespin.desktop.welcome import Welcome
+from latespin.desktop.windowcommands import CommandedWindow
 from latespin.desktop.work import Task, WorkQueue
 from latespin.desktop.workpanel import WorkPanel
+from latespin.model.units import number
 from latespin.model.version import UNTOUCHED, Stages
 
-SESSION_SUFFIX = ".latespin"
+SPEED_ASKED = ("tempo", "length", "total", "percent")
 OF_MOMENTS = ("cover_markers", "next_moment", "last_moment", "copy", "paste")
 OF_MARKERS = ("mark", "mark_end", "unmark_markers", "import_markers", "export_markers")
 
 
-class Window(QMainWindow):
+class Window(CommandedWindow):
     """One session in one window."""
 
     def __init__(self, settings: Settings, device_maker: object = None) -> None:
@@ -65,6 +68,7 @@ class Window(QMainWindow):
         self._bench = "time"
         self._marked: tuple[float, float] | None = None
         self._shown_peaks: object = None
+        self._asked_loudness = False
         self._build()
         self._connect()
         self.helps.show()
@@ -138,6 +142,7 @@ class Window(QMainWindow):
         self.work.changed.connect(self._show_opening)
         document.session_changed.connect(self._refresh)
         document.measured_changed.connect(self._refresh)
+        document.measured_changed.connect(self._say_missed_loudness)
         document.track_changed.connect(self._show_track)
         document.problem.connect(lambda text: self.notice.say(text, problem=True))
         document.notice.connect(lambda text: self.notice.say(text, problem=False))
@@ -173,6 +178,19 @@ class Window(QMainWindow):
         self.lane_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
         self.colour_work.audition_wanted.connect(self._audition)
         self.colour_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
+        self.journal_work = JournalWork(document, self)
+        self.recipe_work = RecipeWork(document, self)
+        self.recipe_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
+        self.recipe_work.tried.connect(self._try_stages)
+        self.recipe_work.listed.connect(self._offer_recipes)
+        self.compare_work = CompareWork(document, self)
+        self.compare_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
+        self.compare_work.wanted.connect(lambda programme: self.playback and self.playback.compare(programme))
+        self.compare_work.play_wanted.connect(self.do_play)
+        self.set_work = SetWork(document, self.settings, self)
+        self.set_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
+        self.level_work = LevelWork(document, self.benches.level, self)
+        self.level_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
         self.end_work = EndWork(document, self.ribbons, self.benches.ending, self)
         self.end_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
         self.end_work.audition_wanted.connect(self._play_from)
@@ -195,10 +213,23 @@ class Window(QMainWindow):
 
     def finish_loading(self) -> None:
         """Load what the first window did not wait for (after it has been painted)."""
-        from latespin.render.recipes import shipped_recipes
-
-        self.shelf.offer_recipes([(r.name, r.title, r.summary) for r in shipped_recipes()])
+        self._offer_recipes()
         self.work.submit(Task("Loading", "load", lambda _: load_kernels(), shown=False))
+
+    def _offer_recipes(self) -> None:
+        from latespin.render.recipes import all_recipes
+
+        self.shelf.offer_recipes([(r.name, r.title, r.summary) for r in all_recipes()])
+
+    def _try_stages(self, stages: Stages | None) -> None:
+        """Hear other stages than the version's on After, or the version again."""
+        if self.playback and self.playback.player:
+            self.document.try_stages(stages)
+            if stages is not None:
+                self._set_side("after")
+            self.playback.try_stages(stages)
+            if stages is not None and not self.playback.player.playing:
+                self.playback.player.play()
 
     def _start_playback(self) -> None:
         from latespin.desktop.playback import Playback
@@ -285,6 +316,7 @@ class Window(QMainWindow):
         self._show_colour(side, seconds)
         before = time_map.before_at(seconds * rate) if side == "after" else seconds * rate
         self.benches.time.curve.show_place(self.document, before / loaded.track.frames)
+        self.compare_work.follow(before / rate)
         grid = self.document.grid
         bar = grid.words_at((time_map.clock_at(seconds * rate) if side == "after" else before) / rate) if grid else ""
         self.transport.show_place(before / rate, seconds if side == "after" else time_map.after_at(before) / rate, bar)
@@ -315,14 +347,40 @@ class Window(QMainWindow):
         self.moment_work.edit(name == "moments")
         self.end_work.edit(name == "ending")
         self.lane_work.edit(name == "colour")
+        self.level_work.edit(name == "level")
 
     # -- asked for by the parts ---------------------------------------------------------------------------------
 
     def _ask_for_result(self, asked: str, text: str) -> None:
+        before = self.document.stages
         try:
             answer(self.document, asked, text, self._marked)
         except ValueError as error:
             self.notice.say(str(error), problem=True)
+            return
+        cost = cost_of(before, self.document.stages) if asked in SPEED_ASKED else None
+        if cost is not None:
+            says, spared, words = cost
+            self.notice.say(says, problem=False, choice=(words, lambda: self.document.edit_stages(words, spared)))
+        self._asked_loudness = asked == "loudness"
+
+    def _say_missed_loudness(self) -> None:
+        """A loudness that was typed and cannot be had as things are: what that is, and what could be done."""
+        measured, stages = self.document.measured(), self.document.stages
+        if not self._asked_loudness or measured is None or stages.level.target_lufs is None:
+            return
+        self._asked_loudness = False
+        if not measured.plan.note:
+            return
+        level = more_allowance(stages.level, measured.facts.loudness.integrated_lufs, stages.level.target_lufs)
+        if level is None:
+            self.notice.say(measured.plan.note, problem=False)
+            return
+        words = f"Allow {number(level.allowance_db, 1)} dB"
+        self.notice.say(
+            measured.plan.note, problem=False,
+            choice=(words, lambda: self.document.edit_stages("Level: limiter allowance", replace(stages, level=level))),
+        )  # fmt: skip
 
     def _before_place(self) -> tuple[float, bool]:
         """The playhead in seconds of Before, as exactly as the player knows it, and whether it plays."""
@@ -410,209 +468,6 @@ class Window(QMainWindow):
         if self.playback:
             self.playback.set_volume((percent / 100.0) ** 2)
 
-    # -- commands -----------------------------------------------------------------------------------------------
-
-    def open_file(self, path: Path) -> None:
-        """Open a song or a session, after asking what becomes of unsaved work."""
-        if not may_leave(self):
-            return
-        if path.suffix.lower() == SESSION_SUFFIX:
-            self.document.open_session(path)
-        else:
-            self.document.open_song(path)
-
-    def do_open(self) -> None:
-        folder = str(Path(self.settings.recent[0]).parent) if self.settings.recent else ""
-        name, _ = QFileDialog.getOpenFileName(self, "Open a song or a session", folder, OPEN_FILTER)
-        if name:
-            self.open_file(Path(name))
-
-    def do_save(self) -> None:
-        self.save()
-
-    def do_save_as(self) -> None:
-        self.save(ask=True)
-
-    def save(self, *, ask: bool = False) -> bool:
-        """Save the session, asking for a place where there is none; False where it was not saved."""
-        path = self.document.path
-        if path is None or ask:
-            loaded = self.document.loaded
-            start = str(loaded.track.path.with_suffix(SESSION_SUFFIX)) if loaded else ""
-            name, _ = QFileDialog.getSaveFileName(
-                self, "Save the session", str(path or start), f"Sessions (*{SESSION_SUFFIX})"
-            )
-            if not name:
-                return False
-            path = Path(name)
-            if path.suffix.lower() != SESSION_SUFFIX:
-                path = path.with_name(path.name + SESSION_SUFFIX)
-        if self.document.save(path):
-            self.settings.remember_file(path)
-            self._show_recent()
-            self.notice.say(f"Saved {path}", problem=False)
-            return True
-        return False
-
-    def do_export(self) -> None:
-        from latespin.desktop.exportdialog import ExportDialog
-
-        if self.document.loaded is None or self.document.version is None:
-            return
-        dialog = ExportDialog(self.document, self.settings, self)
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.accepted.connect(lambda: self._export(dialog))
-        dialog.open()
-
-    def _export(self, dialog: object) -> None:
-        from latespin.desktop.exporting import export_task
-
-        assert self.document.loaded is not None
-        for order in dialog.orders():  # type: ignore[attr-defined]
-            self.work.submit(
-                export_task(self.document.loaded.readers, order, lambda o=order: self.shelf.mark_exported(o.version))
-            )
-
-    def do_quit(self) -> None:
-        self.close()
-
-    def do_undo(self) -> None:
-        self.document.undo()
-
-    def do_redo(self) -> None:
-        self.document.redo()
-
-    def do_duplicate(self) -> None:
-        self.document.duplicate_version()
-
-    def do_rename(self) -> None:
-        card = self.shelf.cards.get(self.document.session.chosen)
-        if card:
-            card.rename()
-
-    def do_move_up(self) -> None:
-        self.document.move_version(self.document.session.chosen, -1)
-
-    def do_move_down(self) -> None:
-        self.document.move_version(self.document.session.chosen, 1)
-
-    def do_delete(self) -> None:
-        self.document.delete_version(self.document.session.chosen)
-
-    def do_play(self) -> None:
-        if self.playback:
-            self.playback.toggle()
-
-    def do_start(self) -> None:
-        if self.playback:
-            at = self._marked[0] if self._marked and self.transport.loop.isChecked() else 0.0
-            self.playback.seek("before", at)
-
-    def do_loudest(self) -> None:
-        if self.playback and self.document.loaded:
-            self.playback.seek("before", self.document.loaded.facts.loudest_seconds)
-
-    def _jump_section(self, forward: bool) -> None:
-        reading = self.document.reading
-        if self.playback and reading and reading.sections:
-            here, _ = self._before_place()
-            starts = [part.start for part in reading.sections]
-            ahead = [start for start in starts if start > here + 0.05]
-            behind = [start for start in starts if start < here - 1.0]
-            self.playback.seek("before", (ahead[0] if ahead else here) if forward else (behind[-1] if behind else 0.0))
-
-    def do_next_section(self) -> None:
-        self._jump_section(True)
-
-    def do_last_section(self) -> None:
-        self._jump_section(False)
-
-    def do_drums(self) -> None:
-        reading = self.document.reading
-        if reading is None or reading.drums_enter is None:
-            self.notice.say("No place was found where drums come in after an opening without them.", problem=False)
-        elif self.playback:
-            self.playback.seek("before", reading.drums_enter)
-
-    def do_beats(self) -> None:
-        self.open_bench("grid")
-
-    def do_click(self) -> None:
-        self._set_clicking(not (self.playback and self.playback.clicking))
-
-    def _set_clicking(self, on: bool) -> None:
-        self.actions_by_name["click"].setChecked(on)
-        self.benches.grid.click.setChecked(on)
-        if self.playback:
-            self.playback.set_clicking(on)
-
-    def do_snap(self) -> None:
-        self.helps.switch_snapping()
-
-    def do_bar_rulers(self) -> None:
-        self.helps.switch_bars()
-
-    def do_zoom_bars(self) -> None:
-        grid, time_map, loaded = self.document.grid, self.document.time_map(), self.document.loaded
-        if grid is None or time_map is None or loaded is None:
-            self.notice.say("There are no bars yet. Tap along, or type the track’s BPM.", problem=False)
-            return
-        here, _ = self._before_place()
-        first = int(grid.number_at(here + 1e-3) // grid.beats_per_bar) * grid.beats_per_bar
-        start, end = grid.seconds_of(np.array([first, first + 4 * grid.beats_per_bar])).tolist()
-        if self.ribbons.side == "after":
-            rate = loaded.track.rate
-            start, end = (time_map.after_at(max(0.0, place) * rate) / rate for place in (start, end))
-        self.ribbons.show_range(max(0.0, start), end)
-
-    def do_loop(self) -> None:
-        if self._marked is None:
-            self.notice.say("Drag along a ribbon to mark the range to loop.", problem=False)
-        self._set_looping(not self.transport.loop.isChecked())
-
-    def do_unmark(self) -> None:
-        self.mark(None)
-
-    def do_side(self) -> None:
-        if self.playback:
-            self._set_side("before" if self.playback.side == "after" else "after")
-
-    def do_matched(self) -> None:
-        self._set_matched(not self.settings.matched)
-
-    def do_zoom_in(self) -> None:
-        self.ribbons.zoom(1.5)
-
-    def do_zoom_out(self) -> None:
-        self.ribbons.zoom(1.0 / 1.5)
-
-    def do_zoom_fit(self) -> None:
-        self.ribbons.zoom_to_fit()
-
-    def do_evening(self) -> None:
-        self._dress("Evening")
-
-    def do_daylight(self) -> None:
-        self._dress("Daylight")
-
-    def _dress(self, name: str) -> None:
-        self.settings.theme = name
-        app = QApplication.instance()
-        assert isinstance(app, QApplication)
-        apply_theme(app, name)
-        for part in (self.header, self.shelf, self.transport, self.benches):
-            part.restyle()
-        self.shelf.refresh_ribbons()
-        self._refresh()
-        self.update()
-
-    def do_about(self) -> None:
-        from latespin.desktop.about import AboutBox
-
-        box = AboutBox(self)
-        box.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        box.open()
-
     # -- events -------------------------------------------------------------------------------------------------
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
@@ -660,4 +515,5 @@ class Window(QMainWindow):
         if self.playback:
             self.playback.close()
         self.work.close()
+        self.journal_work.close()
         event.accept()

@@ -98,6 +98,12 @@ def falling(x: ArrayLike, tension: float) -> Floats:
     return np.asarray(1.0 - x**power if tension >= 0.0 else (1.0 - x) ** power)
 
 
+def fallen(x: float, tension: float) -> float:
+    """:func:`falling` at one place between 0 and 1."""
+    power = float(STEEPEST ** abs(tension))
+    return 1.0 - float(x**power) if tension >= 0.0 else float((1.0 - x) ** power)
+
+
 def tension_of(height: float) -> float:
     """The tension at which :func:`falling` has a height, 0 to 1, in its middle; −1 or 1 where none has it."""
     low = 0.5**STEEPEST

@@ -12,6 +12,7 @@ from numba import njit
 
 from latespin.dsp.amounts import Amount
 from latespin.dsp.convolution import Convolver
+from latespin.dsp.gliding import Ramp
 from latespin.dsp.late import Late
 from latespin.dsp.sections import Sections, high_pass
 from latespin.dsp.types import Audio, Floats
@@ -160,7 +161,7 @@ class Deharsh:
     def __init__(self, rate: int, settings: DeharshSettings) -> None:
         self._rate = rate
         self._high = Sections(high_pass(settings.from_hz, rate, 12))
-        self._g = _tangent(settings.from_hz, rate)
+        self._g = Ramp(_tangent(settings.from_hz, rate))
         self._state = np.zeros((2, 2))
         self._follower = Follower(rate, settings.curve)
         self.warm_up_frames = round((6.0 * settings.curve.release_seconds + 0.1) * rate)
@@ -170,14 +171,14 @@ class Deharsh:
         """Go by another curve, from another frequency on."""
         self._follower.steer(settings.curve)
         self._high.steer(high_pass(settings.from_hz, self._rate, 12))
-        self._g = _tangent(settings.from_hz, self._rate)
+        self._g.to(_tangent(settings.from_hz, self._rate))
 
     def process(self, block: Audio, at: int, amount: Amount) -> Audio:
         """Hear a block, whose first frame is frame ``at`` of the song; the amount is a share of the gain in dB."""
         gains = self._follower.gains_db(_power(self._high.process(block)), at) * amount.at(at, block.shape[1])
         self.trace = gains[None]
         out = block.copy()
-        _shelve(out, gains, self._g, self._state)
+        _shelve(out, gains, np.full(block.shape[1], self._g.over(block.shape[1])), self._state)
         return out
 
 
@@ -196,7 +197,7 @@ def _shelve(block, gains_db, g, state):  # type: ignore[no-untyped-def]
     k = np.sqrt(2.0)
     for n in range(block.shape[1]):
         a = 10.0 ** (gains_db[n] / 40.0)
-        gn = g * np.sqrt(a)
+        gn = g[n] * np.sqrt(a)
         a1 = 1.0 / (1.0 + gn * (gn + k))
         a2 = gn * a1
         a3 = gn * a2

@@ -11,10 +11,11 @@ import numpy as np
 from numba import njit
 
 from latespin.dsp.amounts import Amount
+from latespin.dsp.gliding import Ramp
 from latespin.dsp.types import Audio, Floats
 
 FALL_DB, LONGEST_SECONDS = 60.0, 30.0
-GLIDE_SECONDS = 0.08
+GLIDE_SECONDS, SWAY_HZ = 0.08, 0.7
 SPAN = 4096  # frames worked on at once
 
 
@@ -56,41 +57,36 @@ class Echo:
         self._memory = np.zeros((2, 1 << (reach + SPAN).bit_length()), np.float32)
         self._filters = np.zeros((2, 2))
         self._head, self._glide = np.array([-1.0]), 1.0 - np.exp(-1.0 / (GLIDE_SECONDS * rate))
-        self._corners = _shares(settings, rate)
+        self._numbers, self._sway = Ramp(_numbers(settings, rate)), Ramp(settings.sway)
 
     def steer(self, settings: EchoSettings) -> None:
-        """Go by another feedback and other cuts."""
-        self._settings = settings
-        self._corners = _shares(settings, self._rate)
+        """Go to another feedback, other cuts and another sway; the delay stays the one it began with."""
+        self._numbers.to(_numbers(settings, self._rate))
+        self._sway.to(settings.sway)
 
     def process(self, block: Audio, at: int, amount: Amount) -> Audio:
         """Hear a block, whose first frame is frame ``at`` of the song."""
-        s = self._settings
+        s, turn = self._settings, 2.0 * np.pi * SWAY_HZ / self._rate
         frames = np.arange(at, at + block.shape[1], dtype=np.float64)
         delays = np.clip(s.delay(frames), 64.0, s.longest)
-        if s.sway:
-            delays = delays + s.sway * self._rate / (2 * np.pi * 0.7) * (
-                1.0 + np.sin(2 * np.pi * 0.7 * frames / self._rate)
-            )
+        delays += self._sway.over(block.shape[1]) / turn * (1.0 + np.sin(turn * frames))
         wet = np.empty_like(block)
         _glide(delays, self._glide, self._head)
-        _repeat(
-            block,
-            at & 0x7FFFFFFF,
-            delays,
-            np.float32(s.feedback),
-            s.ping_pong,
-            self._corners,
-            self._filters,
-            self._memory,
-            wet,
-        )
+        done = 0
+        while done < block.shape[1]:
+            now, then, count = self._numbers.pass_by(block.shape[1] - done)
+            part = slice(done, done + count)
+            _repeat(
+                block[:, part], (at + done) & 0x7FFFFFFF, delays[part], now, then, s.ping_pong, self._filters, self._memory, wet[:, part]
+            )  # fmt: skip
+            done += count
         return block + wet * amount.at(at, block.shape[1]).astype(np.float32)
 
 
-def _shares(settings: EchoSettings, rate: int) -> Floats:
-    """How much of a step the low-pass and the one taken away follow at once."""
-    return np.array([1.0 - np.exp(-2.0 * np.pi * hz / rate) for hz in (settings.high_hz, settings.low_hz)])
+def _numbers(settings: EchoSettings, rate: int) -> Floats:
+    """How much of a step the low-pass and the one taken away follow at once, and the feedback."""
+    shares = [1.0 - np.exp(-2.0 * np.pi * hz / rate) for hz in (settings.high_hz, settings.low_hz)]
+    return np.array([*shares, settings.feedback])
 
 
 @njit(cache=True, nogil=True)
@@ -104,11 +100,15 @@ def _glide(delays, share, head):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True)
-def _repeat(block, at, delays, feedback, ping_pong, corners, filters, memory, wet):  # type: ignore[no-untyped-def]
-    """Read, filter, and write what is to come again."""
+def _repeat(block, at, delays, now, then, ping_pong, filters, memory, wet):  # type: ignore[no-untyped-def]
+    """Read, filter, and write what is to come again, corners and feedback going from ``now`` to ``then``."""
     mask = memory.shape[1] - 1
     heard = np.zeros(2)
-    for n in range(block.shape[1]):
+    frames = block.shape[1]
+    for n in range(frames):
+        x = n / frames
+        upper, lower = now[0] + x * (then[0] - now[0]), now[1] + x * (then[1] - now[1])
+        feedback = now[2] + x * (then[2] - now[2])
         place = at + n - delays[n]
         whole = int(np.floor(place))
         d = place - whole
@@ -122,8 +122,8 @@ def _repeat(block, at, delays, feedback, ping_pong, corners, filters, memory, we
                 + w2 * row[(whole + 1) & mask]
                 + w3 * row[(whole + 2) & mask]
             )
-            filters[c, 0] += corners[0] * (value - filters[c, 0]) + 1e-25
-            filters[c, 1] += corners[1] * (filters[c, 0] - filters[c, 1])
+            filters[c, 0] += upper * (value - filters[c, 0]) + 1e-25
+            filters[c, 1] += lower * (filters[c, 0] - filters[c, 1])
             heard[c] = filters[c, 0] - filters[c, 1]
             wet[c, n] = heard[c]
         if ping_pong:

@@ -34,6 +34,15 @@ def k_weighting(rate: float) -> Floats:
     return np.array([shelf, high_pass])
 
 
+def power_response(hz: Floats, rate: float) -> Floats:
+    """The power gain of the weighting at frequencies."""
+    z = np.exp(-2j * np.pi * hz / rate)
+    total = np.ones(len(hz))
+    for b0, b1, b2, a1, a2 in k_weighting(rate):
+        total *= np.abs((b0 + b1 * z + b2 * z * z) / (1.0 + a1 * z + a2 * z * z)) ** 2
+    return total
+
+
 def channel_weights(channels: int) -> Floats:
     """Weights ``[channels]`` of BS.1770-5 table 4 for channels in WAVE order.
 

@@ -1,10 +1,13 @@
-"""A true-peak limiter that looks ahead.
+"""A true-peak limiter that looks ahead, and lets go the sooner the less it has had to do.
 
-The gain every frame needs is the ceiling over its true peak. A sliding minimum makes that need known
-one attack time ahead, a release lets it go again exponentially, and two moving averages in a row round
-the way down so that the gain has always arrived when the peak does. This is the classic arrangement of
-lookahead limiters (U. Zölzer (ed.), DAFX: Digital Audio Effects, 2nd ed., 2011, section 4.2.2), fed with the
-true-peak envelope of ITU-R BS.1770-5 in place of the sample peak.
+The gain every frame needs is the ceiling over its true peak. A sliding minimum makes that need known one attack time ahead, a release lets it
+go again, and two moving averages in a row round the way down so that the gain has always arrived when the peak does. This is the classic
+arrangement of lookahead limiters (U. Zölzer (ed.), DAFX: Digital Audio Effects, 2nd ed., 2011, section 4.2.2), fed with the true-peak envelope
+of ITU-R BS.1770-5 in place of the sample peak.
+
+The release adapts (after the auto release of D. Giannoulis, M. Massberg and J. D. Reiss, "Parameter automation in a dynamic range compressor",
+JAES 61(10), 2013): a peak by itself is let go of within 20 ms, so that little of the song is touched; where the limiter works on and on, release
+grows to 250 ms, so that it does not ride on the wave of a bass.
 """
 
 import numpy as np
@@ -13,31 +16,32 @@ from numba import njit
 from latespin.dsp.truepeak import HALF_TAPS, peak_envelope
 from latespin.dsp.types import Audio, Floats, check_audio, check_range
 
-ATTACK_SECONDS = 0.005
-RELEASE_SECONDS = 0.100
+ATTACK_SECONDS = 0.003
+FAST_RELEASE_SECONDS, SLOW_RELEASE_SECONDS = 0.020, 0.250
+BUSY_SECONDS = 0.3  # over which it is judged how much it has to do
+RELEASES = 64  # release times between the fast and the slow one
 
 
 class Limiter:
-    """Keeps true peaks at or below a ceiling; all channels share one gain.
+    """Keeps true peaks at or below a ceiling.
 
     Takes blocks of any size and gives as many frames back, ``latency`` frames late. The result does not
     depend on how the blocks are cut.
 
     rate : frames per second. ceiling : highest true peak as a ratio of full scale, above 0 to 4.
+    link : 1, all channels share one gain, which keeps the picture where it is; 0, each has its own.
     """
 
-    def __init__(self, rate: int, channels: int, ceiling: float) -> None:
+    def __init__(self, rate: int, channels: int, ceiling: float, link: float = 1.0) -> None:
         check_range("ceiling", ceiling, 1e-4, 4.0)
-        self._rate = rate
-        self._ceiling = ceiling
+        check_range("link", link, 0.0, 1.0)
+        self._rate, self._ceiling = rate, ceiling
+        self._link = link if channels > 1 else 1.0
         self._box = max(1, round(ATTACK_SECONDS * rate / 2))
         self.latency = HALF_TAPS + 2 * self._box
-        self._release = float(1.0 - np.exp(-1.0 / (RELEASE_SECONDS * rate)))
         self._sound = np.zeros((channels, 2 * HALF_TAPS + 1), np.float32)
         self._delayed = np.zeros((channels, 2 * self._box), np.float32)
-        self._needs = np.ones(2 * self._box)
-        self._gain_now = np.ones(1)
-        self._averages = [_RunningMean(self._box + 1), _RunningMean(self._box + 1)]
+        self._gains = [_Gain(rate, self._box) for _ in range(1 if self._link == 1.0 else channels)]
         self.lowest_gain = 1.0
 
     def process(self, block: Audio) -> Audio:
@@ -48,26 +52,52 @@ class Limiter:
             return block.copy()
         joined = np.concatenate((self._sound, block), axis=1)
         self._sound = joined[:, -(2 * HALF_TAPS + 1) :].copy()
-        # The envelope of a frame needs its neighbours to both sides; its sound leaves HALF_TAPS late.
-        peaks = peak_envelope(joined, self._rate, self._ceiling)[HALF_TAPS + 1 : HALF_TAPS + 1 + frames]
         ready = joined[:, HALF_TAPS + 1 : HALF_TAPS + 1 + frames]
-        gain = self._gain(peaks)
+        gains = [gain.process(need) for gain, need in zip(self._gains, self._needs(joined, frames), strict=True)]
+        self.lowest_gain = min(self.lowest_gain, *(float(gain.min()) for gain in gains))
         delayed = np.concatenate((self._delayed, ready), axis=1)
         self._delayed = delayed[:, frames:].copy()
-        out: Audio = delayed[:, :frames] * gain
+        out: Audio = delayed[:, :frames] * np.array(gains, np.float32)
         return out
 
-    def _gain(self, peaks: Audio) -> Audio:
-        needed = np.minimum(1.0, self._ceiling / np.maximum(peaks.astype(np.float64), 1e-9))
+    def _needs(self, joined: Audio, frames: int) -> list[Floats]:
+        """The gain each frame needs, for all channels or for each of them.
+
+        The envelope of a frame needs its neighbours to both sides; its sound leaves HALF_TAPS late.
+        """
+        parts = [joined] if len(self._gains) == 1 else [row[None] for row in joined]
+        needs = []
+        for part in parts:
+            peaks = peak_envelope(part, self._rate, self._ceiling)[HALF_TAPS + 1 : HALF_TAPS + 1 + frames]
+            needs.append(np.minimum(1.0, self._ceiling / np.maximum(peaks.astype(np.float64), 1e-9)))
+        if len(needs) == 1:
+            return needs
+        least = np.minimum.reduce(needs) ** self._link
+        return [least * need ** (1.0 - self._link) for need in needs]
+
+
+class _Gain:
+    """The gain that has always arrived when it is needed: known ahead, held, let go of, rounded."""
+
+    def __init__(self, rate: int, box: int) -> None:
+        self._box = box
+        seconds = np.geomspace(FAST_RELEASE_SECONDS, SLOW_RELEASE_SECONDS, RELEASES)
+        self._releases = 1.0 - np.exp(-1.0 / (seconds * rate))
+        self._busy = 1.0 - np.exp(-1.0 / (BUSY_SECONDS * rate))
+        self._needs = np.ones(2 * box)
+        self._state = np.array([1.0, 0.0])  # the gain now, and how busy it has been
+        self._averages = [_RunningMean(box + 1), _RunningMean(box + 1)]
+
+    def process(self, needed: Floats) -> Floats:
+        """The gains of as many frames, from what they need."""
         needs = np.concatenate((self._needs, needed))
         self._needs = needs[len(needed) :].copy()
         gain = np.empty(len(needed))
         _sliding_minimum(needs, 2 * self._box + 1, gain)
-        _release(gain, self._release, self._gain_now)
+        _release(gain, self._releases, self._busy, self._state)
         for average in self._averages:
             gain = average.process(gain)
-        self.lowest_gain = min(self.lowest_gain, float(gain.min()))
-        return gain.astype(np.float32)
+        return gain
 
 
 class _RunningMean:
@@ -102,13 +132,18 @@ def _sliding_minimum(values, span, out):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True)
-def _release(values, coefficient, state):  # type: ignore[no-untyped-def]
-    """Down at once, up again exponentially, in place."""
-    gain = state[0]
+def _release(values, releases, share, state):  # type: ignore[no-untyped-def]
+    """Down at once, up again exponentially, the more slowly the busier it has been; in place."""
+    gain, busy = state
+    last = len(releases) - 1
     for n in range(len(values)):
-        gain = values[n] if values[n] < gain else gain + coefficient * (values[n] - gain)
+        if values[n] <= gain:
+            gain = values[n]
+        else:
+            gain += releases[int(busy * last)] * (values[n] - gain)
+        busy += share * ((1.0 if values[n] < 1.0 else 0.0) - busy)
         values[n] = gain
-    state[0] = gain
+    state[0], state[1] = gain, busy
 
 
 @njit(cache=True, nogil=True)

@@ -17,6 +17,7 @@ import numpy as np
 from numba import njit
 
 from latespin.dsp.amounts import Amount, come_in
+from latespin.dsp.gliding import Ramp
 from latespin.dsp.head import delay_frames, sphere_pairs
 from latespin.dsp.late import Late
 from latespin.dsp.sections import Sections, high_pass, low_pass
@@ -24,23 +25,25 @@ from latespin.dsp.types import Audio, Floats
 
 STEPS = 360  # places along the way
 STRENGTHS = 32  # steps of the amount between which tables are mixed
+RISE_STEP = 5.0  # degrees between which they are where the way's rise changes
 REFLECTIONS, FIRST_MS, LAST_MS = 36, 7.0, 75.0
 ROOM_GAIN, ROOM_HIGH_HZ = 0.5, 6_500.0
 SIDE_GAIN = 0.7
 WARM_UP_SECONDS = 0.3
 
-#: Filters ``[STEPS, 2, taps]`` along the way at a strength 0 to 1; the way is from ahead to the right, behind and the left.
-Tables = Callable[[float], Audio]
+#: Filters ``[STEPS, 2, taps]`` along the way at a strength 0 to 1 and how far it rises, degrees; from ahead to the right, behind and the left.
+Tables = Callable[[float, float], Audio]
 
 
 @dataclass(frozen=True)
 class OrbitSettings:
-    """turns : how many times round at frames of the song (backwards where it falls).  bass_hz : below it nothing moves.
+    """turns : how many times round at frames of the song (backwards where it falls).  rises : degrees, at frames of it.
 
-    distance_m : 0.5 to 4, the direct sound against the room.  room : 0 to 1.
+    bass_hz : below it nothing moves.  distance_m : 0.5 to 4, the direct sound against the room.  room : 0 to 1.
     """
 
     turns: Callable[[Floats], Floats]
+    rises: Amount
     bass_hz: float
     distance_m: float
     room: float
@@ -50,24 +53,27 @@ class Orbit:
     """A stream of stereo blocks, ``latency`` frames late."""
 
     def __init__(self, rate: int, settings: OrbitSettings, tables: Tables) -> None:
-        self._settings, self._tables = settings, tables
-        self._taps = tables(1.0).shape[2]
+        self._turns, self._rises, self._tables = settings.turns, settings.rises, tables
+        self._taps = tables(1.0, settings.rises.point(0)).shape[2]
         self.latency = delay_frames(rate)
         self._delays, self._gains = _reflections(rate)
         longest = int(self._delays.max())
         self.warm_up_frames = round(WARM_UP_SECONDS * rate) + longest + self._taps
-        self._low = Sections([*low_pass(settings.bass_hz, rate), *low_pass(settings.bass_hz, rate)])
-        self._high = Sections([*high_pass(settings.bass_hz, rate), *high_pass(settings.bass_hz, rate)])
+        self._rate = rate
+        self._low = Sections(2 * low_pass(settings.bass_hz, rate))
+        self._high = Sections(2 * high_pass(settings.bass_hz, rate))
         self._soft = Sections(low_pass(ROOM_HIGH_HZ, rate), channels=1)
         self._heard = np.zeros((1, self._taps - 1), np.float32)
         self._room = np.zeros((1, longest), np.float32)
         self._late = Late(5, self.latency)
-        self._direct = np.float32(settings.distance_m**-0.5)
+        self._direct, self._share = Ramp(settings.distance_m**-0.5), Ramp(settings.room)
 
     def steer(self, settings: OrbitSettings) -> None:
-        """Go by another distance and room."""
-        self._settings = settings
-        self._direct = np.float32(settings.distance_m**-0.5)
+        """Go to another distance, room and corner of the bass; the turns and rises stay those it began with."""
+        self._direct.to(settings.distance_m**-0.5)
+        self._share.to(settings.room)
+        self._low.steer(2 * low_pass(settings.bass_hz, self._rate))
+        self._high.steer(2 * high_pass(settings.bass_hz, self._rate))
 
     def process(self, block: Audio, at: int, amount: Amount) -> Audio:
         """Hear a block, whose first frame comes out as frame ``at`` of the song."""
@@ -79,8 +85,8 @@ class Orbit:
         late = self._late.process(np.stack((*block, low[0], low[1] + high[1], high[0])))
         dry, bass, side = late[:2], late[2], late[3]
         out = self._ears(high[:1], at, amount, amounts)
-        out *= (1.0 - amounts * (1.0 - self._direct)).astype(np.float32)
-        out += self._reflected(late[4:5]) * (self._settings.room * ROOM_GAIN * amounts).astype(np.float32)
+        out *= (1.0 - amounts * (1.0 - self._direct.over(frames))).astype(np.float32)
+        out += self._reflected(late[4:5]) * (ROOM_GAIN * self._share.over(frames) * amounts).astype(np.float32)
         side = side * (1.0 - amounts * (1.0 - SIDE_GAIN)).astype(np.float32)
         out += np.stack((bass + side, bass - side))
         return come_in(dry, out, amounts)
@@ -89,21 +95,22 @@ class Orbit:
         frames = high.shape[1]
         heard = np.concatenate((self._heard, high), axis=1)
         self._heard = heard[:, frames:].copy()
-        places = (self._settings.turns(np.arange(at, at + frames, dtype=np.float64)) % 1.0) * STEPS
-        if amount.steady is not None:
-            return _filter(heard[0], self._tables(amount.steady), places)
-        steps = np.clip(amounts, 0.0, 1.0) * STRENGTHS
-        lower = np.minimum(np.floor(steps), STRENGTHS - 1)
-        out = np.zeros((2, frames), np.float32)
-        for step in np.unique(lower):
-            used = np.flatnonzero(lower == step)
-            first, last = int(used[0]), int(used[-1]) + 1
-            part, where = heard[0, first : last + self._taps - 1], places[first:last]
-            weight = (steps[first:last] - step).astype(np.float32)
-            a, b = (_filter(part, self._tables(float(s) / STRENGTHS), where) for s in (step, step + 1))
-            mine = (lower[first:last] == step).astype(np.float32)
-            out[:, first:last] += mine * (a + weight * (b - a))
-        return out
+        places = (self._turns(np.arange(at, at + frames, dtype=np.float64)) % 1.0) * STEPS
+
+        def heard_at(rise: float, part: slice) -> Audio:
+            source = heard[0, part.start : part.stop + self._taps - 1]
+            if amount.steady is not None:
+                return _filter(source, self._tables(amount.steady, rise), places[part])
+
+            def at_strength(strength: float, within: slice) -> Audio:
+                sound = source[within.start : within.stop + self._taps - 1]
+                return _filter(sound, self._tables(strength, rise), places[part][within])
+
+            return _between(np.clip(amounts[part], 0.0, 1.0), 1.0 / STRENGTHS, at_strength)
+
+        if self._rises.steady is not None:
+            return heard_at(self._rises.steady, slice(0, frames))
+        return _between(self._rises.at(at, frames), RISE_STEP, heard_at)
 
     def _reflected(self, high: Audio) -> Audio:
         heard = np.concatenate((self._room, self._soft.process(high)), axis=1)
@@ -113,7 +120,7 @@ class Orbit:
         return out
 
 
-@lru_cache(maxsize=40)
+@lru_cache(maxsize=120)
 def sphere_table(rate: int, elevation_degrees: float, strength: float) -> Audio:
     """Filters of the spherical head along a way that rises to an elevation on the right and falls as far on the left."""
     azimuth, elevation = way(elevation_degrees)
@@ -136,6 +143,21 @@ def _reflections(rate: int) -> tuple[np.ndarray, Audio]:
     gains = rng.choice([-1.0, 1.0], ms.shape) * 10.0 ** (-ms / 60.0)
     gains /= np.sqrt(np.sum(gains**2, axis=1, keepdims=True))
     return np.round(ms * rate / 1000.0).astype(np.int64), gains.astype(np.float32)
+
+
+def _between(values: Floats, step: float, heard_at: Callable[[float, slice], Audio]) -> Audio:
+    """What is heard where a value changes from frame to frame: mixed of what would be at the multiples of ``step`` around it."""
+    out = np.zeros((2, len(values)), np.float32)
+    lower = np.floor(values / step)
+    for number in np.unique(lower).tolist():
+        mine = np.flatnonzero(lower == number)
+        part = slice(int(mine[0]), int(mine[-1]) + 1)
+        weight = (values[part] / step - number).astype(np.float32)
+        made = heard_at(number * step, part)
+        if np.any(weight):
+            made = made + weight * (heard_at((number + 1.0) * step, part) - made)
+        out[:, part] += (lower[part] == number).astype(np.float32) * made
+    return out
 
 
 def _filter(heard: Audio, table: Audio, places: Floats) -> Audio:

@@ -14,9 +14,9 @@ from numba import njit
 from numpy.typing import NDArray
 
 from latespin.dsp.amounts import Amount
+from latespin.dsp.gliding import STEP, Ramp
 from latespin.dsp.types import Audio, Floats, check_audio, check_range
 
-STEP = 128
 SLOPES = (6, 12, 18, 24, 36, 48)
 Section = tuple[float, float, float, float, float, float]
 
@@ -83,46 +83,49 @@ def response(sections: Sequence[Section], hz: Floats, rate: float) -> NDArray[np
 
 
 class Sections:
-    """Sections in a row as a stream ``[channels, frames]``; no latency."""
+    """Sections in a row as a stream ``[channels, frames]``; no latency. Other values are reached within ``STEP`` frames."""
 
     def __init__(self, sections: Sequence[Section], channels: int = 2) -> None:
-        self._now = np.array(sections, np.float64).reshape(-1, 6)
-        self._state = np.zeros((len(self._now), channels, 2))
+        self._values = Ramp(_numbers(sections))
+        self._count = len(_numbers(sections))
+        self._state = np.zeros((self._count, channels, 2))
 
     def steer(self, sections: Sequence[Section]) -> None:
-        """Go by other values of as many sections from the next frame on."""
-        self._now = np.array(sections, np.float64).reshape(-1, 6)
+        """Go to other values of as many sections."""
+        self._values.to(_numbers(sections))
 
     def process(self, block: Audio) -> Audio:
         """Filter one more block."""
         check_audio(block)
         out = np.ascontiguousarray(block).copy()
-        if block.shape[1] and len(self._now):
-            _run(out, self._now, self._now, False, self._state)
+        done = 0
+        while self._count and done < block.shape[1]:
+            now, then, count = self._values.pass_by(block.shape[1] - done)
+            part = out if count == block.shape[1] else out[:, done : done + count].copy()
+            _run(part, now, then, now is not then, self._state)
+            out[:, done : done + count] = part
+            done += count
         return out
 
     def follow(self, block: Audio, at: int, amount: Amount, sections: Callable[[float], Sequence[Section]]) -> Audio:
-        """Filter a block, whose first frame is ``at``, by sections that go with an amount: exact every 128 frames, even between."""
+        """Filter a block, whose first frame is ``at``, by sections that go with an amount, taken anew every ``STEP`` frames."""
         if amount.steady is not None:
-            self._now = np.array(sections(amount.steady), np.float64).reshape(-1, 6)
+            self.steer(sections(amount.steady))
             return self.process(block)
         out = np.empty(block.shape, np.float32)
-        first = at // STEP
-        grid = np.arange(first, (at + block.shape[1]) // STEP + 2) * STEP
-        knots = [
-            np.array(sections(value)).reshape(-1, 6) for value in amount.at_places(grid.astype(np.float64)).tolist()
-        ]
+        grid = np.arange(at // STEP, (at + block.shape[1]) // STEP + 1) * STEP
         start = 0
-        while start < block.shape[1]:
-            number = (at + start) // STEP
-            stop = min(block.shape[1], (number + 1) * STEP - at)
-            before, after = knots[number - first], knots[number - first + 1]
-            now, then = (before + (at + part - number * STEP) / STEP * (after - before) for part in (start, stop))
-            part = block[:, start:stop].copy()
-            _run(part, now, then, True, self._state)
-            out[:, start:stop] = part
-            start = stop
+        for frame, value in zip(grid.tolist(), amount.at_places(grid.astype(np.float64)).tolist(), strict=True):
+            stop = min(block.shape[1], frame + STEP - at)
+            if stop > start:
+                self.steer(sections(value))
+                out[:, start:stop] = self.process(block[:, start:stop])
+            start = max(start, stop)
         return out
+
+
+def _numbers(sections: Sequence[Section]) -> Floats:
+    return np.array(sections, np.float64).reshape(-1, 6)
 
 
 @njit(cache=True, nogil=True)

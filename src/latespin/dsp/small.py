@@ -6,43 +6,58 @@
 * Saturation: see ``oversampling.py``, with a tilt of highs before and after.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
 from numba import njit
 
 from latespin.dsp.amounts import Amount, come_in
-from latespin.dsp.late import Late
+from latespin.dsp.gliding import Ramp
+from latespin.dsp.late import Glided, Late
 from latespin.dsp.oversampling import Shaper
 from latespin.dsp.sections import Sections, high_pass, high_shelf
 from latespin.dsp.sway import Sway
-from latespin.dsp.types import Audio
+from latespin.dsp.types import Audio, Floats
 
 SAFE_LOW_HZ = 220.0
 SAFE_GAIN = 0.6
+WHOLE_DELAY_SECONDS = 0.0005  # a shorter delay comes in little by little, as it is moved away from nothing
 
 
 class Width:
-    """side : 0 to 2, gain of the difference.  delay_frames : of one channel, 0 for none.  safe : so that the sum stays the song."""
+    """side : 0 to 2, gain of the difference.  delay_frames : of one channel, 0 for none.  safe : so that the sum stays the song.
+
+    longest_frames : the longest delay it will be steered to, where that is longer.
+    """
 
     latency = 0
 
-    def __init__(self, rate: int, side: float, delay_frames: int, *, safe: bool) -> None:
-        self.side, self._delay, self._safe = side, delay_frames, safe
-        self._late = Late(1, delay_frames)
+    def __init__(self, rate: int, side: float, delay_frames: float, *, safe: bool, longest_frames: float = 0.0) -> None:
+        longest = int(np.ceil(max(delay_frames, longest_frames)))
+        self._side, self._delay, self._safe = Ramp(side), Ramp(delay_frames), safe
+        self._late = Glided(longest) if longest else None
+        self._full = WHOLE_DELAY_SECONDS * rate
         self._high = Sections(high_pass(SAFE_LOW_HZ, rate, 12), channels=1)
-        self.warm_up_frames = round(0.1 * rate) + delay_frames
+        self.warm_up_frames = round(0.1 * rate) + longest
+
+    def steer(self, side: float, delay_frames: float) -> None:
+        """Go to another gain of the difference and another delay."""
+        self._side.to(side)
+        self._delay.to(delay_frames)
 
     def process(self, block: Audio, at: int, amount: Amount) -> Audio:
         """Hear a block, whose first frame is frame ``at`` of the song."""
         a = amount.at(at, block.shape[1]).astype(np.float32)
         half = np.float32(0.5)
         mid, side = half * (block[0] + block[1]), half * (block[0] - block[1])
-        side *= np.float32(1.0) + a * np.float32(self.side - 1.0)
-        if not self._delay:
+        side *= np.float32(1.0) + a * np.asarray(self._side.over(len(a)) - 1.0, np.float32)
+        if self._late is None:
             return np.stack((mid + side, mid - side))
-        source = self._high.process(mid[None]) if self._safe else (mid - side)[None]
-        late = self._late.process(source)[0]
+        delay = self._delay.over(len(a))
+        source = self._high.process(mid[None])[0] if self._safe else mid - side
+        late = self._late.process(source, delay)
+        a *= np.minimum(1.0, np.asarray(delay) / self._full).astype(np.float32)
         if self._safe:
             side = side + a * np.float32(SAFE_GAIN) * late
             return np.stack((mid + side, mid - side))
@@ -60,49 +75,75 @@ class WobbleSettings:
 
 
 class Wobble:
-    """The pitch swings by the amount's share of ``cents``."""
+    """The pitch swings by the amount's share of ``cents``.
 
-    def __init__(self, rate: int, settings: WobbleSettings) -> None:
-        self._rate, self._settings = rate, settings
-        share = 2.0 ** (settings.cents / 1200.0) - 1.0
-        self._swing = share * rate / (2.0 * np.pi * settings.hz)
-        self._sway = Sway(2, self._swing + 1.0)
+    turns : how many times it has swung by frames of the song, where the rate changes.  slowest_hz : the slowest of them, where it is
+    slower than that of the settings.
+    """
+
+    def __init__(
+        self,
+        rate: int,
+        settings: WobbleSettings,
+        turns: Callable[[Floats], Floats] | None = None,
+        slowest_hz: float = 20.0,
+    ) -> None:
+        self._rate, self._uneven = rate, settings.uneven
+        self._turns = turns or (lambda frames: settings.hz * frames / rate)
+        self._swing = Ramp(self._swung(settings.cents, settings.hz))
+        self._sway = Sway(2, self._swung(settings.cents, min(settings.hz, slowest_hz)) + 1.0)
         self.latency = self._sway.latency
         self.warm_up_frames = 2 * self.latency
 
-    def steer(self, cents: float) -> None:
-        """Swing by another change of pitch."""
-        self._swing = (2.0 ** (cents / 1200.0) - 1.0) * self._rate / (2.0 * np.pi * self._settings.hz)
+    def _swung(self, cents: float, hz: float) -> float:
+        """How far, in frames, the song strays from its place."""
+        return float((2.0 ** (cents / 1200.0) - 1.0) * self._rate / (2.0 * np.pi * hz))
+
+    def steer(self, cents: float, hz: float) -> None:
+        """Swing by another change of pitch, at a rate that the turns have too."""
+        self._swing.to(self._swung(cents, hz))
 
     def process(self, block: Audio, at: int, amount: Amount) -> Audio:
         """Hear a block, whose first frame comes out as frame ``at`` of the song."""
-        turns = 2.0 * np.pi * self._settings.hz * np.arange(at, at + block.shape[1]) / self._rate
+        turns = 2.0 * np.pi * self._turns(np.arange(at, at + block.shape[1], dtype=np.float64))
         wave = np.sin(turns)
-        if self._settings.uneven:
+        if self._uneven:
             wave = 0.45 * wave + 0.35 * np.sin(0.618 * turns + 1.0) / 0.618 + 0.2 * np.sin(1.414 * turns + 2.0) / 1.414
             wave = np.clip(wave, -1.0, 1.0)
-        return self._sway.process(block, amount.at(at, block.shape[1]) * self._swing * wave)
+        return self._sway.process(block, amount.at(at, block.shape[1]) * self._swing.over(len(wave)) * wave)
 
 
 class Crush:
-    """bits : 2 to 16, may be broken.  hz : values a second, at most the rate."""
+    """bits : 2 to 16, may be broken.  hz : values a second, at most the rate.
+
+    taken : how many values have been taken by frames of the song, where that changes; ``slowest_hz`` the fewest a second.
+    """
 
     latency = 0
 
-    def __init__(self, rate: int, bits: float, hz: float) -> None:
-        self._ratio = min(1.0, hz / rate)
+    def __init__(
+        self,
+        rate: int,
+        bits: float,
+        hz: float,
+        taken: Callable[[Floats], Floats] | None = None,
+        slowest_hz: float = 1e6,
+    ) -> None:
+        ratio = min(1.0, hz / rate)
+        self._taken = taken or (lambda frames: frames * ratio)
         self._steps = 2.0 ** (bits - 1.0)
         self._held = np.zeros(2, np.float32)
-        self.warm_up_frames = round(2.0 / self._ratio) + 2
+        self.warm_up_frames = round(2.0 * rate / min(hz, slowest_hz, rate)) + 2
 
-    def steer(self, bits: float, hz: float, rate: int) -> None:
-        """Go by other bits and another rate."""
-        self._ratio, self._steps = min(1.0, hz / rate), 2.0 ** (bits - 1.0)
+    def steer(self, bits: float) -> None:
+        """Go by other bits."""
+        self._steps = 2.0 ** (bits - 1.0)
 
     def process(self, block: Audio, at: int, amount: Amount) -> Audio:
         """Hear a block, whose first frame is frame ``at`` of the song."""
         out = np.empty_like(block)
-        _hold(block, at, self._ratio, self._steps, self._held, out)
+        counts = np.floor(self._taken(np.arange(at - 1, at + block.shape[1], dtype=np.float64)))
+        _hold(block, np.diff(counts) != 0.0, self._steps, self._held, out)
         return block + amount.at(at, block.shape[1]).astype(np.float32) * (out - block)
 
 
@@ -110,7 +151,7 @@ class Saturation:
     """drive : waves near 1/drive are rounded.  shape : of ``oversampling``.  tilt_db : of highs into the curve, taken back after it."""
 
     def __init__(self, rate: int, drive: float, shape: str, tilt_db: float) -> None:
-        self.drive = drive
+        self._drive = Ramp(drive)
         self._shaper = Shaper(2, shape)
         self.latency = self._shaper.latency
         self.warm_up_frames = round(0.05 * rate)
@@ -120,8 +161,9 @@ class Saturation:
         self._dry = Late(2, self.latency)
 
     def steer(self, drive: float, tilt_db: float) -> None:
-        """Another drive and another tilt from the next frame on."""
-        self.drive, self._tilted = drive, self._tilted or tilt_db != 0.0
+        """Go to another drive and another tilt."""
+        self._drive.to(drive)
+        self._tilted = self._tilted or tilt_db != 0.0
         self._before.steer([high_shelf(2_000.0, tilt_db, self._rate)])
         self._after.steer([high_shelf(2_000.0, -tilt_db, self._rate)])
 
@@ -130,18 +172,17 @@ class Saturation:
         dry = self._dry.process(block)
         amounts = amount.at(at, block.shape[1])
         wet = self._before.process(block) if self._tilted else block
-        wet = self._shaper.process(wet, self.drive * amounts)
+        wet = self._shaper.process(wet, self._drive.over(len(amounts)) * amounts)
         if self._tilted:
             wet = self._after.process(wet)
         return come_in(dry, wet, amounts)
 
 
 @njit(cache=True, nogil=True)
-def _hold(block, at, ratio, steps, held, out):  # type: ignore[no-untyped-def]
-    """A new value whenever ``ratio`` times the frame's number passes a whole one."""
+def _hold(block, fresh, steps, held, out):  # type: ignore[no-untyped-def]
+    """A new value, in coarse steps, at each fresh frame."""
     for n in range(block.shape[1]):
-        fresh = np.floor((at + n) * ratio) != np.floor((at + n - 1) * ratio)
         for c in range(2):
-            if fresh:
+            if fresh[n]:
                 held[c] = np.float32(np.round(block[c, n] * steps) / steps)
             out[c, n] = held[c]

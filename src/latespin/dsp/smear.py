@@ -9,6 +9,7 @@ octave, is cross-faded into it with equal power.
 import numpy as np
 from scipy.fft import irfft, rfft
 
+from latespin.dsp.bands import band_sums
 from latespin.dsp.types import Audio, Floats, check_audio, check_range
 
 WINDOW_SECONDS = 0.35
@@ -67,7 +68,6 @@ def _matched(sound: Audio, rate: int, fade: int) -> int:
 
 def _bands(part: Audio, rate: int) -> Floats:
     """Levels in thirds of an octave from 50 Hz to 12 kHz, dB."""
-    power = np.concatenate(([0.0], np.cumsum(np.abs(rfft(part)) ** 2)))
+    power = np.abs(rfft(part)).astype(np.float64) ** 2
     edges = np.geomspace(50.0, min(12_000.0, 0.45 * rate), 25) * len(part) / rate
-    at = np.clip(np.round(edges).astype(np.int64), 0, len(power) - 1)
-    return np.asarray(10.0 * np.log10(np.diff(power[at]) + 1e-9))
+    return np.asarray(10.0 * np.log10(band_sums(power, edges) + 1e-9))

@@ -10,13 +10,14 @@ from dataclasses import dataclass
 import numpy as np
 
 from latespin.dsp.noise import ShapedNoise
-from latespin.dsp.replay import ReplaySettings, Wave, opened
+from latespin.dsp.replay import Dropouts, ReplaySettings, Wave, opened, phases
 from latespin.dsp.sections import Section, bell, high_pass, low_pass
 from latespin.dsp.types import Floats, amplitude
 
 SPEEDS_CM = {"4.8": 4.76, "9.5": 9.53, "19": 19.05, "38": 38.1}
 HISS = (("shelf", 1_200.0, 9.0), ("low-pass", 9_000.0, 2.0))
 SLOT_SECONDS = 0.5  # at most one drop-out begins in each
+NEARLY = 0.02  # a drop-out whose chance has just come is as much less deep
 
 
 @dataclass(frozen=True)
@@ -49,38 +50,38 @@ def tape(rate: int, wear: TapeWear, song_level: float) -> ReplaySettings:
     return ReplaySettings(
         band=band, waves=tape_waves(wear), drive=(0.5 + 1.2 * w) * wear.drive, shape="tape",
         side=1.0 - 0.15 * w, noises=((ShapedNoise(rate, wear.seed * 16 + 9, HISS), gain),),
-        dropouts=_dropouts(wear) if w * wear.dropouts > 0.0 else None,
+        dropouts=_dropouts(wear.seed), dropout_chance=min(0.9, 0.22 * w * wear.dropouts), dropout_db=4.0 + 6.0 * w,
     )  # fmt: skip
 
 
 def tape_waves(wear: TapeWear) -> tuple[Wave, ...]:
     """How unevenly the tape runs: slower machines more so."""
     w, slow = wear.wear, np.sqrt(9.53 / SPEEDS_CM[wear.speed])
-    rng = np.random.default_rng([wear.seed, 71])
-    waves = (
-        Wave(0.6, (0.0004 + 0.0016 * w) * wear.wow * slow, rng.uniform(0, 6)),
-        Wave(1.37, (0.0002 + 0.0009 * w) * wear.wow * slow, rng.uniform(0, 6)),
-        Wave(7.1, (0.0002 + 0.0006 * w) * wear.flutter * slow, rng.uniform(0, 6)),
-        Wave(12.9, (0.0001 + 0.0004 * w) * wear.flutter * slow, rng.uniform(0, 6)),
+    begins = phases(wear.seed, 71)
+    return (
+        Wave(0.6, (0.0004 + 0.0016 * w) * wear.wow * slow, begins[0]),
+        Wave(1.37, (0.0002 + 0.0009 * w) * wear.wow * slow, begins[1]),
+        Wave(7.1, (0.0002 + 0.0006 * w) * wear.flutter * slow, begins[2]),
+        Wave(12.9, (0.0001 + 0.0004 * w) * wear.flutter * slow, begins[3]),
     )
-    return tuple(wave for wave in waves if wave.share > 0.0)
 
 
-def _dropouts(wear: TapeWear):  # type: ignore[no-untyped-def]
-    """Gains in dB at times: now and then the tape lifts off for a twentieth to a sixth of a second."""
-    chance = min(0.9, 0.22 * wear.wear * wear.dropouts)
+def _dropouts(seed: int) -> Dropouts:
+    """Now and then the tape lifts off for a twentieth to a sixth of a second."""
 
-    def gains(seconds: Floats) -> Floats:
+    def gains(seconds: Floats, chance: float | Floats, deepest_db: float | Floats) -> Floats:
         slots = np.floor(seconds / SLOT_SECONDS).astype(np.int64)
         total = np.zeros(len(seconds))
         for slot in np.unique(slots):
-            rng = np.random.default_rng([wear.seed, 88, int(slot) + (1 << 20)])
-            if rng.random() < chance:
+            rng = np.random.default_rng([seed, 88, int(slot) + (1 << 20)])
+            sure = np.clip((np.asarray(chance) - rng.random()) / NEARLY, 0.0, 1.0)
+            if np.any(sure):
                 length = rng.uniform(0.05, 0.16)
                 start = slot * SLOT_SECONDS + rng.uniform(0.0, SLOT_SECONDS - length)
                 x = (seconds - start) / length
                 dip = np.sin(np.pi * np.clip(x, 0.0, 1.0)) ** 2
-                total = np.minimum(total, -rng.uniform(1.5, 4.0 + 6.0 * wear.wear) * dip)
+                depth = 1.5 + rng.random() * (np.asarray(deepest_db) - 1.5)
+                total = np.minimum(total, -sure * depth * dip)
         return total
 
     return gains

@@ -12,6 +12,7 @@ import numpy as np
 
 from latespin.dsp.amounts import Amount, come_in
 from latespin.dsp.beds import bed, splash
+from latespin.dsp.gliding import Ramp
 from latespin.dsp.sway import Sway
 from latespin.dsp.sweep import SweptLowPass
 from latespin.dsp.types import Audio, Floats, amplitude
@@ -48,8 +49,9 @@ class Underwater:
 
     def __init__(self, rate: int, settings: UnderwaterSettings) -> None:
         self._rate, self._settings = rate, settings
-        self._swings = self._drifts(settings.drift_cents)
-        self._sway = Sway(2, sum(swing for swing, _, _ in self._swings) + 1.0)
+        self._drift = Ramp(_strayed(settings.drift_cents))
+        self._sway = Sway(2, _strayed(settings.drift_cents) * sum(self._reach(hz) for hz, _ in DRIFTS) + 1.0)
+        self._deep, self._water_gain = Ramp(settings.deep_hz), Ramp(_water_gain(settings))
         self.latency = self._sway.latency
         self.warm_up_frames = round(WARM_UP_SECONDS * rate) + self.latency
         self._low = SweptLowPass(rate, 2, settings.resonance)
@@ -59,15 +61,16 @@ class Underwater:
         self._above: bool | None = None
 
     def steer(self, settings: UnderwaterSettings) -> None:
-        """Go by another bottom, drift and level of the water."""
-        self._swings = self._drifts(settings.drift_cents)
+        """Go to another bottom, drift, resonance and level of the water."""
+        self._drift.to(_strayed(settings.drift_cents))
+        self._deep.to(settings.deep_hz)
+        self._water_gain.to(_water_gain(settings))
         self._low.resonate(settings.resonance)
         self._settings = settings
 
-    def _drifts(self, cents: float) -> list[tuple[float, float, float]]:
-        """How far the song strays, frames, how often, and where each drift begins."""
-        share = 0.5 * (2.0 ** (cents / 1200.0) - 1.0)
-        return [(share * self._rate / (2.0 * np.pi * hz), hz, phase) for hz, phase in DRIFTS]
+    def _reach(self, hz: float) -> float:
+        """How far the song strays, frames, where a drift takes the whole of its speed."""
+        return self._rate / (2.0 * np.pi * hz)
 
     def process(self, block: Audio, at: int, amount: Amount) -> Audio:
         """Hear a block, whose first frame comes out as frame ``at`` of the song."""
@@ -76,8 +79,8 @@ class Underwater:
         knots = np.arange(at // KNOT, (at + frames) // KNOT + 2) * KNOT
         seconds = knots / self._rate
         dry = self._sway.dry(block)
-        swung = sum(swing * np.sin(2.0 * np.pi * hz * seconds + phase) for swing, hz, phase in self._swings)
-        strayed = np.interp(places, knots, swung)
+        swung = sum(self._reach(hz) * np.sin(2.0 * np.pi * hz * seconds + phase) for hz, phase in DRIFTS)
+        strayed = self._drift.over(frames) * np.interp(places, knots, swung)
         wet = self._sway.process(block, depth * strayed)
         mid, side = np.float32(0.5) * (wet[0] + wet[1]), np.float32(0.5) * (wet[0] - wet[1])
         side *= (1.0 - (1.0 - NARROWEST) * depth).astype(np.float32)
@@ -86,7 +89,7 @@ class Underwater:
         if water is not None and s.muffled:
             wet = wet + water
         swayed = np.interp(places, knots, _octaves(seconds))
-        wet = self._low.process(wet, _corners(s, depth, swayed))
+        wet = self._low.process(wet, _corners(self._deep.over(frames), depth, swayed))
         tremor = np.interp(places, knots, 0.5 * TREMOR_DB * (np.sin(2.0 * np.pi * 0.17 * seconds) - 1.0))
         wet *= (10.0 ** (depth * (tremor - DROP_DB) / 20.0)).astype(np.float32)
         out = come_in(dry, wet, depth)
@@ -99,9 +102,8 @@ class Underwater:
     def _water(self, at: int, depth: Floats) -> Audio | None:
         if self._bed is None:
             return None
-        s = self._settings
-        assert s.bed_db is not None
-        return self._bed.read(at, len(depth)) * (s.song_level * amplitude(s.bed_db) * np.sqrt(depth)).astype(np.float32)
+        gain = self._water_gain.over(len(depth))
+        return self._bed.read(at, len(depth)) * (gain * np.sqrt(depth)).astype(np.float32)
 
     def _plunge(self, out: Audio, at: int, depth: Floats) -> None:
         """Add a splash where the depth comes from above the surface to below it, or the other way."""
@@ -123,7 +125,7 @@ class Underwater:
 
 def corners(settings: UnderwaterSettings, depth: Floats, seconds: Floats) -> Floats:
     """Where the low-pass lies, Hz, at depths and times."""
-    return _corners(settings, depth, _octaves(seconds))
+    return _corners(settings.deep_hz, depth, _octaves(seconds))
 
 
 def _octaves(seconds: Floats) -> Floats:
@@ -131,5 +133,14 @@ def _octaves(seconds: Floats) -> Floats:
     return np.asarray(0.5 * SWAY_OCTAVES * sum(np.sin(2.0 * np.pi * hz * seconds + phase) for hz, phase in SWAYS))
 
 
-def _corners(settings: UnderwaterSettings, depth: Floats, octaves: Floats) -> Floats:
-    return np.asarray(SURFACE_HZ * np.exp2(depth * (octaves + np.log2(settings.deep_hz / SURFACE_HZ))))
+def _corners(deep_hz: float | Floats, depth: Floats, octaves: Floats) -> Floats:
+    return np.asarray(SURFACE_HZ * np.exp2(depth * (octaves + np.log2(np.asarray(deep_hz) / SURFACE_HZ))))
+
+
+def _strayed(cents: float) -> float:
+    """The share of the speed that each drift takes."""
+    return float(0.5 * (2.0 ** (cents / 1200.0) - 1.0))
+
+
+def _water_gain(settings: UnderwaterSettings) -> float:
+    return settings.song_level * amplitude(settings.bed_db) if settings.bed_db is not None else 0.0

@@ -7,10 +7,8 @@ Levels of noises are relative to the song's loudness, so that every song is worn
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-import numpy as np
-
 from latespin.dsp.noise import Bed, Grains, ShapedNoise, Strewn
-from latespin.dsp.replay import ReplaySettings, Wave, opened
+from latespin.dsp.replay import ReplaySettings, Wave, opened, phases
 from latespin.dsp.sections import Section, high_pass, low_pass
 from latespin.dsp.types import amplitude
 
@@ -53,15 +51,14 @@ def vinyl(rate: int, wear: VinylWear, song_level: float) -> ReplaySettings:
 def vinyl_waves(wear: VinylWear) -> tuple[Wave, ...]:
     """How unevenly the record turns: in every turn, twice in every turn, slowly, and as flutter."""
     w, turn = wear.wear, REVOLUTIONS[wear.rpm]
-    rng = np.random.default_rng([wear.seed, 33])
-    waves = (
-        Wave(turn, (0.0005 + 0.0022 * w) * wear.wow, rng.uniform(0, 6)),
-        Wave(2.0 * turn, 0.0006 * w * wear.wow, rng.uniform(0, 6)),
-        Wave(0.31 * turn, 0.0004 * w * wear.wow, rng.uniform(0, 6)),
-        Wave(5.7, 0.0004 * w * wear.flutter, rng.uniform(0, 6)),
-        Wave(9.3, 0.0003 * w * wear.flutter, rng.uniform(0, 6)),
+    begins = phases(wear.seed, 33)
+    return (
+        Wave(turn, (0.0005 + 0.0022 * w) * wear.wow, begins[0]),
+        Wave(2.0 * turn, 0.0006 * w * wear.wow, begins[1]),
+        Wave(0.31 * turn, 0.0004 * w * wear.wow, begins[2]),
+        Wave(5.7, 0.0004 * w * wear.flutter, begins[3]),
+        Wave(9.3, 0.0003 * w * wear.flutter, begins[4]),
     )
-    return tuple(wave for wave in waves if wave.share > 0.0)
 
 
 def record_noises(rate: int, wear: VinylWear, song_level: float) -> tuple[tuple[Bed, float], ...]:

@@ -29,6 +29,16 @@ class Decoded:
     warnings: tuple[str, ...]
 
 
+SONG_SUFFIXES = (
+    ".wav", ".flac", ".ogg", ".oga", ".opus", ".mp3", ".aif", ".aiff", ".caf", ".m4a", ".aac", ".mp4", ".mov", ".mkv", ".webm",
+)  # fmt: skip
+
+
+def is_song(path: Path) -> bool:
+    """Whether a file's ending is one that songs have."""
+    return path.suffix.lower() in SONG_SUFFIXES
+
+
 def decode(path: Path, work: Work) -> Decoded:
     """Decode a whole file. Raises Unreadable, Cancelled."""
     _check_readable(path)

@@ -1,7 +1,7 @@
 """Encoding finished versions to files, whole or not at all."""
 
 import contextlib
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, Literal
@@ -46,6 +46,11 @@ FORMATS: dict[str, Format] = {
 }  # fmt: skip
 
 
+def is_lossy(path: Path) -> bool:
+    """Whether a file of this name does not hold just what is given to it."""
+    return "" in format_of(path).subtypes
+
+
 def format_of(path: Path) -> Format:
     """The format that a file's ending names. Raises Unwritable."""
     found = FORMATS.get(path.suffix.lower())
@@ -62,13 +67,14 @@ def encode(
     rate: int,
     channels: int,
     depth: Depth | None,
-    tags: Tags,
+    tags: Tags | Callable[[Path], Tags],
     overwrite: bool,
 ) -> int:
     """Write blocks ``[channels, frames]`` at ``rate`` to a file whose ending says its format.
 
     depth : bits of WAV and FLAC; None for the best the format has. Returns how many samples had to be clipped
-    (never any in floating point).  Raises Unwritable; whatever happens, no part of a file is left.
+    (never any in floating point). tags : or what says them, given the
+    encoded file before it has its name; what it raises goes on, and leaves no file.  Raises Unwritable; whatever happens, no part of a file is left.
     """
     kind = format_of(target)
     subtype = _subtype(kind, depth, target)
@@ -79,7 +85,7 @@ def encode(
             noise = np.random.default_rng(DITHER_SEED)
             for block in _resampled(blocks, rate, written_rate, channels):
                 clipped += _write(file, block, subtype, noise)
-        write_tags(temporary, tags)
+        write_tags(temporary, tags(temporary) if callable(tags) else tags)
     return clipped
 
 

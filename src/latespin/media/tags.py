@@ -7,13 +7,17 @@ from typing import Any
 # Our names (those of Vorbis comments), and what ID3 (v2.4) and MP4 call the same thing.
 _ID3 = {
     "title": "TIT2", "artist": "TPE1", "album": "TALB", "albumartist": "TPE2", "date": "TDRC",
-    "genre": "TCON", "tracknumber": "TRCK", "composer": "TCOM", "isrc": "TSRC",
+    "genre": "TCON", "tracknumber": "TRCK", "composer": "TCOM", "isrc": "TSRC", "bpm": "TBPM", "initialkey": "TKEY", "copyright": "TCOP",
 }  # fmt: skip
 _MP4 = {
     "title": "\xa9nam", "artist": "\xa9ART", "album": "\xa9alb", "albumartist": "aART", "date": "\xa9day",
-    "genre": "\xa9gen", "composer": "\xa9wrt", "comment": "\xa9cmt",
+    "genre": "\xa9gen", "composer": "\xa9wrt", "comment": "\xa9cmt", "copyright": "cprt",
 }  # fmt: skip
 _CARRIED = (*_ID3, "comment")
+#: Names without a frame of their own, written as user-defined text.
+_OWN = (
+    "replaygain_track_gain", "replaygain_track_peak", "replaygain_reference_loudness", "r128_track_gain", "version_of", "credits",
+)  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -28,9 +32,11 @@ class Tags:
         """The first value of a name, or empty."""
         return next(iter(self.text.get(name, ())), "")
 
-    def with_title(self, title: str) -> "Tags":
-        """The same with another title."""
-        return Tags({**self.text, "title": (title,)}, self.cover, self.cover_type)
+    def having(self, **values: str) -> "Tags":
+        """The same with other values; an empty one takes the name away."""
+        text = {name: kept for name, kept in self.text.items() if name not in values}
+        text |= {name: (value,) for name, value in values.items() if value}
+        return Tags(text, self.cover, self.cover_type)
 
 
 def read_tags(path: Path) -> Tags:
@@ -125,6 +131,9 @@ def _to_id3(file: Any, tags: Tags) -> None:
     for name, frame in _ID3.items():
         if name in tags.text:
             file.tags.add(getattr(id3, frame)(encoding=3, text=list(tags.text[name])))
+    for name in _OWN:
+        if name in tags.text:
+            file.tags.add(id3.TXXX(encoding=3, desc=name.upper(), text=list(tags.text[name])))
     if "comment" in tags.text:
         file.tags.add(id3.COMM(encoding=3, lang="XXX", desc="", text=list(tags.text["comment"])))
     if tags.cover:

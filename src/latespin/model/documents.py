@@ -2,7 +2,7 @@
 
 import re
 from collections.abc import Callable
-from typing import Any, TypeVar
+from typing import Any, Literal, TypeVar, get_args
 
 import msgspec
 from msgspec.structs import replace
@@ -11,24 +11,30 @@ from latespin.errors import Unreadable
 from latespin.model.effects import AnyEffect
 from latespin.model.grid import Grid
 from latespin.model.markers import Marker
+from latespin.model.match import Tone
 from latespin.model.moments import DropIn, Moments
 from latespin.model.place import moved_to
-from latespin.model.version import Stages, Version
+from latespin.model.version import Level, Stages, Version
 
-FORMAT_VERSION = 2
+FORMAT_VERSION = 3
 _WRONG_COLOUR = re.compile(r"stages\.colour\.effects\[(\d+)\]")
 RECIPE_FORMAT = "late-spin recipe"
 SESSION_FORMAT = "late-spin session"
 
 
+Part = Literal["time", "colour", "moments", "ending", "level"]
+PARTS: tuple[Part, ...] = get_args(Part)
+
+
 class Recipe(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """A version's settings without its track: a starting point to use again."""
+    """A version's settings without its track: a starting point to use again. parts : which of the stages it is about."""
 
     format: str = RECIPE_FORMAT
     format_version: int = FORMAT_VERSION
     name: str
     title: str
     summary: str = ""
+    parts: tuple[Part, ...] = PARTS
     stages: Stages = Stages()
 
 
@@ -39,8 +45,20 @@ class TrackReference(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw
     sha256: str
 
 
+class Preference(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """Which of some sounds was liked best when they were compared. blind : without their names being seen.  at : when."""
+
+    chosen: str
+    among: tuple[str, ...]
+    blind: bool = False
+    at: str = ""
+
+
 class Session(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """Saved work: a track, its grid, its markers and its versions. chosen is the id of the version being worked on."""
+    """Saved work: a track, its grid, its markers and its versions. chosen is the id of the version being worked on.
+
+    references : songs whose tone versions are held against.  preferences : what was liked best, in the order it was said.
+    """
 
     format: str = SESSION_FORMAT
     format_version: int = FORMAT_VERSION
@@ -49,6 +67,8 @@ class Session(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
     markers: tuple[Marker, ...] = ()
     versions: tuple[Version, ...] = ()
     chosen: str = ""
+    references: tuple[Tone, ...] = ()
+    preferences: tuple[Preference, ...] = ()
 
     def __post_init__(self) -> None:
         ids = [version.id for version in self.versions]
@@ -97,8 +117,24 @@ class Session(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
                 for effect in version.stages.colour.effects
             )
             colour = replace(version.stages.colour, effects=effects)
-            versions.append(replace(version, stages=replace(version.stages, moments=moments, colour=colour)))
-        return replace(self, versions=tuple(versions))
+            level = _with_reference_at(version.stages.level, change)
+            versions.append(
+                replace(version, stages=replace(version.stages, moments=moments, colour=colour, level=level))
+            )
+        return replace(
+            self, versions=tuple(versions), references=tuple(_moved_tone(t, change) for t in self.references)
+        )
+
+
+def _with_reference_at(level: Level, change: Callable[[str], str]) -> Level:
+    """A Level stage with the path of its reference changed."""
+    if level.match is None or level.match.reference is None:
+        return level
+    return replace(level, match=replace(level.match, reference=_moved_tone(level.match.reference, change)))
+
+
+def _moved_tone(tone: Tone, change: Callable[[str], str]) -> Tone:
+    return replace(tone, path=change(tone.path)) if tone.path else tone
 
 
 def _on_grid(effect: AnyEffect, old: Grid | None, new: Grid | None) -> AnyEffect:
@@ -163,10 +199,11 @@ def _read(data: bytes, where: str, kind: type[Document], expected: str, word: st
             f"{where} was saved by a newer Late Spin (format {version}; this one reads up to {FORMAT_VERSION}). "
             "Update Late Spin to open it."
         )
-    if version not in (1, FORMAT_VERSION):
+    if version not in range(1, FORMAT_VERSION + 1):
         raise Unreadable(f"{where} says format_version {version!r}; a {word} has {FORMAT_VERSION}.")
     if version == 1:
         _list_colours(plain)
+    plain["format_version"] = FORMAT_VERSION
     try:
         return msgspec.convert(plain, type=kind)
     except msgspec.ValidationError as error:
@@ -175,7 +212,6 @@ def _read(data: bytes, where: str, kind: type[Document], expected: str, word: st
 
 def _list_colours(plain: dict[str, Any]) -> None:
     """From format 1, whose only colour was a hall, to 2, where there is a list of them; in place."""
-    plain["format_version"] = FORMAT_VERSION
     versions = plain.get("versions")
     for holder in [plain, *(versions if isinstance(versions, list) else [])]:
         stages = holder.get("stages") if isinstance(holder, dict) else None

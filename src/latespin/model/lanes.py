@@ -1,11 +1,13 @@
 """What of a colour changes over the song: points on its bars with shaped ways between them."""
 
+import math
+from bisect import bisect_right
 from dataclasses import dataclass
 from typing import Annotated, Any
 
 import numpy as np
 
-from latespin.dsp.bend import falling
+from latespin.dsp.bend import fallen, falling
 from latespin.dsp.types import Floats
 from latespin.errors import Unusable
 from latespin.model import parameters as p
@@ -13,12 +15,12 @@ from latespin.model.parameters import Checked, parameters_of
 from latespin.model.place import Place
 
 MOST_POINTS = 500
-#: What shapes the colour as a whole, and cannot change while it sounds; some of them of one kind only.
-FIXED = frozenset(
-    {"size_percent", "pre_delay_ms", "modulation_percent", "stretch", "seed", "start_degrees", "period_seconds", "period_bars",
-     "elevation_degrees", "still_below_hz", "delay_ms", "wobble.rate_hz", "room.low_cut_hz", "room.high_cut_hz",
-     "room.width_percent", "fade_in_seconds", "fade_out_seconds", "crossfade_seconds",
-     "mono_below_hz"}
+#: What is not a value at a moment: which noise it is, and how a layer begins, ends and comes round.
+FIXED = frozenset({"seed", "fade_in_seconds", "fade_out_seconds", "crossfade_seconds"})
+#: What bends the pitch as it moves, and takes its time, so that a jump is not a chirp.
+GLIDING = frozenset(
+    {"size_percent", "pre_delay_ms", "start_degrees", "delay_ms", "rate_hz", "depth_cents", "drift_cents", "wow_percent",
+     "flutter_percent", "wear_percent", "rate_percent", "sway_percent"}
 )  # fmt: skip
 
 
@@ -41,8 +43,7 @@ def check_lanes(lanes: tuple[Lane, ...], kind: type[Any]) -> None:
     """Raise Unusable or OutOfRange unless each lane's field is a number of its kind that can move, its values within the limits."""
     fields = [lane.field for lane in lanes]
     for lane in lanes:
-        parameter = parameters_of(kind).get(lane.field)
-        if parameter is None or not can_move(kind, lane.field):
+        if not can_move(kind, lane.field):
             can = ", ".join(name for name in parameters_of(kind) if can_move(kind, name))
             raise Unusable(f"“{lane.field}” cannot change over the song here; these can: {can}.")
         if fields.count(lane.field) > 1:
@@ -50,35 +51,63 @@ def check_lanes(lanes: tuple[Lane, ...], kind: type[Any]) -> None:
         if not 1 <= len(lane.points) <= MOST_POINTS:
             raise Unusable(f"The lane of “{lane.field}” has {len(lane.points)} points; it can have 1 to {MOST_POINTS}.")
         for point in lane.points:
-            parameter.check(lane.field, point.value)
+            parameters_of(kind)[lane.field].check(lane.field, point.value)
 
 
 def can_move(kind: type[Any], field: str) -> bool:
     """Whether a number of a kind of colour can change over the song."""
-    return field not in FIXED and f"{kind.__struct_config__.tag}.{field}" not in FIXED
+    return field in parameters_of(kind) and field not in FIXED
 
 
 @dataclass(frozen=True)
 class Way:
-    """A lane laid on a version: values at frames of After, in order."""
+    """A lane laid on a version: values at frames of After, in order.
+
+    logarithmic : whether equal ratios take equal times.  short : a way of up to as many frames begins and ends level, as what was a jump.
+    """
 
     frames: tuple[float, ...]
     values: tuple[float, ...]
     tensions: tuple[float, ...]
+    logarithmic: bool = False
+    short: float = 0.0
+
+    def value(self, frame: float) -> float:
+        """The value at a frame."""
+        if frame <= self.frames[0]:
+            return self.values[0]
+        if frame >= self.frames[-1]:
+            return self.values[-1]
+        after = bisect_right(self.frames, frame)
+        start, stop, first, last = (
+            self.frames[after - 1],
+            self.frames[after],
+            self.values[after - 1],
+            self.values[after],
+        )
+        x = (frame - start) / max(1e-9, stop - start)
+        left = 0.5 + 0.5 * math.cos(math.pi * x) if stop - start <= self.short else fallen(x, self.tensions[after - 1])
+        if self.logarithmic:
+            return float(last * (first / last) ** left)
+        return last + left * (first - last)
 
     def at(self, frames: Floats) -> Floats:
         """The values at frames."""
         knots, values = np.array(self.frames), np.array(self.values)
         if len(knots) == 1:
             return np.full(len(frames), values[0])
+        if self.logarithmic:
+            values = np.log(values)
         segment = np.clip(np.searchsorted(knots, frames, side="right") - 1, 0, len(knots) - 2)
         span = np.maximum(1e-9, knots[segment + 1] - knots[segment])
         x = np.clip((frames - knots[segment]) / span, 0.0, 1.0)
         left = np.empty(len(frames))
         for number in np.unique(segment).tolist():
             there = segment == number
-            left[there] = falling(x[there], self.tensions[number])
-        return np.asarray(values[segment + 1] + left * (values[segment] - values[segment + 1]))
+            brief = knots[number + 1] - knots[number] <= self.short
+            left[there] = 0.5 + 0.5 * np.cos(np.pi * x[there]) if brief else falling(x[there], self.tensions[number])
+        found = values[segment + 1] + left * (values[segment] - values[segment + 1])
+        return np.asarray(np.exp(found) if self.logarithmic else found)
 
 
 def opened(start: Place, end: Place, amount: float, *_: Place) -> Lane:

@@ -156,8 +156,12 @@ CEILING = Parameter(
     "The highest true peak the finished version may reach.",
 )  # fmt: skip
 ALLOWANCE = Parameter(
-    "Limiter allowance", "dB", 0.0, 12.0, 8.0, 0.5, 1,
+    "Limiter allowance", "dB", 0.0, 12.0, 2.0, 0.5, 1,
     "The most the limiter may take off a peak; where that is not enough the version stays quieter.",
+)  # fmt: skip
+LINK = Parameter(
+    "Stereo link", "%", 0.0, 100.0, 100.0, 5.0, 0,
+    "Whether the limiter turns both sides down together, which keeps everything in its place, or each by itself, which is louder.",
 )  # fmt: skip
 BEAT_NUMBER = Parameter("Beat", "", -4000.0, 400_000.0, 0.0, 1.0, 3, "Which beat, counted from bar 1; its first is 0.")
 SONG_SECONDS = Parameter("Time", "s", 0.0, 360_000.0, 0.0, 0.01, 3, "When in the track, seconds.")

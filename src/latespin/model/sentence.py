@@ -181,10 +181,13 @@ def say_level(level: Level) -> str:
     """``−14.0 LUFS · −1.0 dBTP``."""
     if not level.on:
         return OFF
-    ceiling = with_unit(level.ceiling_dbtp, "dBTP", 1)
-    if level.target_lufs is None:
-        return f"As loud as it is · {ceiling}"
-    return f"{with_unit(level.target_lufs, 'LUFS', 1)} · {ceiling}"
+    loudness = "As loud as it is" if level.target_lufs is None else with_unit(level.target_lufs, "LUFS", 1)
+    said = ["As loud as before" if level.as_before else loudness]
+    if level.matched is not None:
+        said.insert(0, f"Match {level.matched.amount_percent:.0f} %")
+    else:
+        said.append(with_unit(level.ceiling_dbtp, "dBTP", 1))
+    return " · ".join(said)
 
 
 def say_version(stages: Stages) -> str:
@@ -195,7 +198,9 @@ def say_version(stages: Stages) -> str:
         spoken.append(say_moments(stages.moments))
     if not isinstance(stages.ending.heard, AsTrack):
         spoken.append(ENDING_TITLES[ending_kind(stages.ending.way)])
-    if stages.level.on and stages.level.target_lufs is not None:
+    if stages.level.matched is not None:
+        spoken.append("matched")
+    if stages.level.on and stages.level.target_lufs is not None and not stages.level.as_before:
         spoken.append(with_unit(stages.level.target_lufs, "LUFS", 0))
     return " · ".join(spoken) if spoken else AS_IT_WAS
 

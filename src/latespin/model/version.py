@@ -8,6 +8,7 @@ from latespin.model import parameters as p
 from latespin.model.curve import Curve, check_curve, extremes
 from latespin.model.effects import AnyEffect, Hall, Layer
 from latespin.model.endings import Ending
+from latespin.model.match import Match
 from latespin.model.moments import Moments
 from latespin.model.parameters import Checked
 
@@ -124,12 +125,27 @@ class Colour(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
 
 
 class Level(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """How loud the finished version is. No target keeps the loudness and only holds the ceiling."""
+    """How loud the finished version is, and, by a match, what its tone is like. No target keeps the loudness and only holds the ceiling.
+
+    as_before : the target is the loudness of the track as it came, whatever ``target_lufs`` is.
+    """
 
     on: bool = True
     target_lufs: Annotated[float | None, p.TARGET] = p.TARGET.default
+    as_before: bool = False
     ceiling_dbtp: Annotated[float, p.CEILING] = p.CEILING.default
     allowance_db: Annotated[float, p.ALLOWANCE] = p.ALLOWANCE.default
+    link_percent: Annotated[float, p.LINK] = p.LINK.default
+    match: Match | None = None
+
+    def target(self, before_lufs: float) -> float | None:
+        """The loudness asked for, LUFS, where the track as it came has ``before_lufs``."""
+        return before_lufs if self.as_before else self.target_lufs
+
+    @property
+    def matched(self) -> Match | None:
+        """The match that is heard."""
+        return self.match if self.on and self.match is not None and self.match.heard else None
 
 
 class Stages(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):

@@ -24,7 +24,7 @@ def colour_problems(stages: Stages, setting: Setting) -> tuple[Problem, ...]:
         if setting.clock.grid is None and goes_by_beats(effect):
             found.append(Problem(effect.id, f"{title}: this song has no bars, so 120 BPM is taken. Tap the tempo."))
         for lane in effect.lanes:
-            left = laid(lane, setting.clock)[1]
+            left = laid(effect, lane, setting.clock)[1]
             if left:
                 label = parameters_of(type(effect))[lane.field].label.lower()
                 found.append(Problem(effect.id, f"{title}, {label}: {_named(left, setting)}"))

@@ -2,17 +2,21 @@
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from latespin.analysis.facts import BLOCK_FRAMES, Facts, FactsGatherer
+from latespin.analysis.tone import Spectrum
 from latespin.dsp.limiter import Limiter
+from latespin.dsp.loudness import SILENCE_LUFS
+from latespin.dsp.matching import Matcher, MatchFilter
 from latespin.dsp.types import Audio, amplitude, decibels
 from latespin.jobs import Work, step
 from latespin.memory import let_go
 from latespin.model.units import number
 from latespin.model.version import Level
+from latespin.render.matching import solve_match
 
 TOLERANCE_LU = 0.03
 PEAK_TOLERANCE_DB = 0.005
@@ -23,14 +27,17 @@ ROUNDS = 10
 class LevelPlan:
     """What Level does to a version: the same for preview and export.
 
-    ceiling : ratio the limiter holds true peaks to, None where no limiter is needed.
+    ceiling : ratio the limiter holds true peaks to, None where no limiter is needed.  link : of its channels, 0 to 1.
     reduction_db : the most the limiter takes off a peak.  note : a sentence where the target was not met.
+    match : the filter the sound passes first, None for none.
     """
 
     gain_db: float = 0.0
     ceiling: float | None = None
     reduction_db: float = 0.0
     note: str = ""
+    link: float = 1.0
+    match: MatchFilter | None = None
 
 
 class Leveller:
@@ -41,8 +48,9 @@ class Leveller:
 
     def __init__(self, plan: LevelPlan, rate: int, channels: int) -> None:
         self._gain = np.float32(amplitude(plan.gain_db))
-        self._limiter = Limiter(rate, channels, plan.ceiling) if plan.ceiling is not None else None
-        self._late = self._limiter.latency if self._limiter else 0
+        self._matcher = Matcher(plan.match) if plan.match is not None else None
+        self._limiter = Limiter(rate, channels, plan.ceiling, plan.link) if plan.ceiling is not None else None
+        self._late = sum(part.latency for part in (self._matcher, self._limiter) if part)
         self._early = self._late
         self._channels = channels
 
@@ -58,18 +66,15 @@ class Leveller:
 
     def process(self, block: Audio) -> Audio:
         """Level a block; may return fewer frames at the start of the stream."""
-        louder: Audio = block * self._gain
-        if self._limiter is None:
-            return louder
-        limited = self._limiter.process(louder)
-        dropped = min(self._early, limited.shape[1])
+        made: Audio = (self._matcher.process(block) if self._matcher else block) * self._gain
+        if self._limiter:
+            made = self._limiter.process(made)
+        dropped = min(self._early, made.shape[1])
         self._early -= dropped
-        return limited[:, dropped:]
+        return made[:, dropped:]
 
     def finish(self) -> Audio:
         """The frames still held back."""
-        if self._limiter is None:
-            return np.zeros((self._channels, 0), np.float32)
         return self.process(np.zeros((self._channels, self._late), np.float32))
 
 
@@ -82,36 +87,43 @@ def levelled(sound: Audio, plan: LevelPlan, rate: int) -> Iterator[Audio]:
     yield leveller.finish()
 
 
-def solve_level(sound: Audio, facts: Facts, level: Level, work: Work) -> LevelPlan:
-    """The plan that brings ``sound``, whose facts are known, to a Level stage's target.
+def solve_level(sound: Audio, facts: Facts, level: Level, work: Work, before_lufs: float = SILENCE_LUFS) -> LevelPlan:
+    """The plan that brings ``sound``, whose facts are known, to a Level stage's target. before_lufs : loudness of the track as it came.
 
     The limiter is tried on the whole sound until the loudness is met within 0.03 LU and the true peak holds;
     where that would ask more of it than its allowance, the gain stays at what the allowance permits.
     """
     if not level.on:
         return LevelPlan()
-    loudness = facts.loudness.integrated_lufs
-    silent = not math.isfinite(loudness)
-    if level.target_lufs is not None and silent:
+    target = level.target(before_lufs)
+    if target is not None and not (math.isfinite(facts.loudness.integrated_lufs) and math.isfinite(target)):
         return LevelPlan(note="The loudness of this sound is not defined (silence, or too short); Level left it alone.")
-    gain = 0.0 if level.target_lufs is None else _gain_to(level.target_lufs, facts)
+    gain = 0.0 if target is None else _gain_to(target, facts)
     if facts.true_peak_dbtp + gain <= level.ceiling_dbtp:
         return LevelPlan(gain_db=gain)
     most = level.ceiling_dbtp + level.allowance_db - facts.true_peak_dbtp
-    return _solve_limited(sound, facts.rate, level, min(gain, most), most, work)
+    return _solve_limited(sound, facts.rate, level, target, min(gain, most), most, work)
 
 
-def estimate_plan(facts: Facts, level: Level) -> LevelPlan:
-    """A plan from facts alone, exact where no limiter is needed, used until the render has been measured."""
-    loudness = facts.loudness.integrated_lufs
+def estimate_plan(
+    facts: Facts, level: Level, before_lufs: float = SILENCE_LUFS, tone: Spectrum | None = None
+) -> LevelPlan:
+    """A plan from facts alone, nearly exact where no limiter is needed, used until the render has been measured."""
+    match = solve_match(tone, level.matched, facts.rate) if level.matched is not None and tone is not None else None
+    return replace(_estimated(facts, level, before_lufs), match=match)
+
+
+def _estimated(facts: Facts, level: Level, before_lufs: float) -> LevelPlan:
+    loudness, target = facts.loudness.integrated_lufs, level.target(before_lufs)
     if not level.on or not math.isfinite(facts.true_peak_dbtp):
         return LevelPlan()
-    gain = 0.0 if level.target_lufs is None or not math.isfinite(loudness) else _gain_to(level.target_lufs, facts)
+    known = target is not None and math.isfinite(loudness) and math.isfinite(target)
+    gain = _gain_to(target, facts) if known and target is not None else 0.0
     if facts.true_peak_dbtp + gain <= level.ceiling_dbtp:
         return LevelPlan(gain_db=gain)
     gain = min(gain, level.ceiling_dbtp + level.allowance_db - facts.true_peak_dbtp)
     excess = facts.true_peak_dbtp + gain - level.ceiling_dbtp
-    return LevelPlan(gain, amplitude(level.ceiling_dbtp), max(0.0, excess))
+    return LevelPlan(gain, amplitude(level.ceiling_dbtp), max(0.0, excess), link=level.link_percent / 100.0)
 
 
 def _gain_to(target_lufs: float, facts: Facts) -> float:
@@ -125,15 +137,17 @@ def _gain_to(target_lufs: float, facts: Facts) -> float:
     return gain
 
 
-def _solve_limited(sound: Audio, rate: int, level: Level, gain: float, most: float, work: Work) -> LevelPlan:
-    ceiling_db = level.ceiling_dbtp
+def _solve_limited(
+    sound: Audio, rate: int, level: Level, target: float | None, gain: float, most: float, work: Work
+) -> LevelPlan:
+    ceiling_db, link = level.ceiling_dbtp, level.link_percent / 100.0
     plan = LevelPlan()
     missed, slope = 0.0, 1.0
     tried: list[tuple[float, float]] = []
     for round_number in range(ROUNDS):
         step(work, round_number / ROUNDS)
-        plan, reached, peak = _try(sound, rate, gain, ceiling_db, work)
-        missed = 0.0 if level.target_lufs is None else level.target_lufs - reached
+        plan, reached, peak = _try(sound, rate, LevelPlan(gain, amplitude(ceiling_db), link=link), work)
+        missed = 0.0 if target is None else target - reached
         excess = peak - level.ceiling_dbtp
         bound = gain >= most - 1e-9 and missed > 0.0
         if excess <= PEAK_TOLERANCE_DB and (abs(missed) <= TOLERANCE_LU or bound):
@@ -144,15 +158,15 @@ def _solve_limited(sound: Audio, rate: int, level: Level, gain: float, most: flo
         slope = _slope(tried, slope)
         gain = min(most, gain + missed / slope)
     note = ""
-    if missed > 0.1 and level.target_lufs is not None:
+    if missed > 0.1 and target is not None:
         note = (
             f"The limiter would have to take off more than {number(level.allowance_db, 1)} dB to reach "
-            f"{number(level.target_lufs, 1)} LUFS; the version is at {number(level.target_lufs - missed, 1)} LUFS. "
+            f"{number(target, 1)} LUFS; the version is at {number(target - missed, 1)} LUFS. "
             "Allow the limiter more, or ask for less."
         )
-    elif level.target_lufs is None and plan.reduction_db > level.allowance_db + 0.05:
+    elif target is None and plan.reduction_db > level.allowance_db + 0.05:
         note = f"The limiter takes off {number(plan.reduction_db, 1)} dB to hold the ceiling."
-    return LevelPlan(plan.gain_db, plan.ceiling, plan.reduction_db, note)
+    return replace(plan, note=note)
 
 
 def _slope(tried: list[tuple[float, float]], otherwise: float) -> float:
@@ -163,9 +177,9 @@ def _slope(tried: list[tuple[float, float]], otherwise: float) -> float:
     return min(1.0, max(0.2, (l1 - l0) / (g1 - g0)))
 
 
-def _try(sound: Audio, rate: int, gain: float, ceiling_db: float, work: Work) -> tuple[LevelPlan, float, float]:
+def _try(sound: Audio, rate: int, plan: LevelPlan, work: Work) -> tuple[LevelPlan, float, float]:
     """One round: the plan with what its limiter did, the loudness reached, the true peak reached."""
-    leveller = Leveller(LevelPlan(gain, amplitude(ceiling_db)), rate, sound.shape[0])
+    leveller = Leveller(plan, rate, sound.shape[0])
     gatherer = FactsGatherer(rate, sound.shape[0])
     for start in range(0, sound.shape[1], BLOCK_FRAMES):
         step(work, start / sound.shape[1])
@@ -173,5 +187,4 @@ def _try(sound: Audio, rate: int, gain: float, ceiling_db: float, work: Work) ->
         let_go(sound)
     gatherer.push(leveller.finish())
     facts = gatherer.result()
-    plan = LevelPlan(gain, amplitude(ceiling_db), leveller.reduction_db)
-    return plan, facts.loudness.integrated_lufs, facts.true_peak_dbtp
+    return replace(plan, reduction_db=leveller.reduction_db), facts.loudness.integrated_lufs, facts.true_peak_dbtp

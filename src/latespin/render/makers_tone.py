@@ -12,7 +12,7 @@ from latespin.dsp.sections import Section, Sections, bell, high_pass, high_shelf
 from latespin.dsp.small import Crush, Saturation, Wobble, WobbleSettings
 from latespin.dsp.types import Audio, Floats, amplitude
 from latespin.model import effects as m
-from latespin.render.setting import Setting
+from latespin.render.setting import Setting, lane_values, summed
 
 OPEN_LOW_HZ, OPEN_HIGH_HZ = 10.0, 21_000.0
 SOON = 0.05
@@ -174,10 +174,12 @@ class WobbleMaker:
     """See docs/colours.md, Wobble."""
 
     def build(self, effect: m.Wobble, setting: Setting) -> Wobble:
-        return Wobble(setting.rate, WobbleSettings(effect.rate_hz, effect.depth_cents, effect.uneven))
+        turns = summed(effect, "rate_hz", setting)
+        settings = WobbleSettings(effect.rate_hz, effect.depth_cents, effect.uneven)
+        return Wobble(setting.rate, settings, turns, min(lane_values(effect, "rate_hz")))
 
     def steer(self, processor: Wobble, effect: m.Wobble, setting: Setting) -> None:  # noqa: ARG002
-        processor.steer(effect.depth_cents)
+        processor.steer(effect.depth_cents, effect.rate_hz)
 
     def passed(self, effect: m.Wobble, setting: Setting, before: Profile, amount: float) -> Profile:  # noqa: ARG002
         return before
@@ -190,10 +192,11 @@ class CrushMaker:
     """See docs/colours.md, Crush."""
 
     def build(self, effect: m.Crush, setting: Setting) -> Crush:
-        return Crush(setting.rate, effect.bits, effect.rate_hz)
+        slowest = min(lane_values(effect, "rate_hz"))
+        return Crush(setting.rate, effect.bits, effect.rate_hz, summed(effect, "rate_hz", setting), slowest)
 
-    def steer(self, processor: Crush, effect: m.Crush, setting: Setting) -> None:
-        processor.steer(effect.bits, effect.rate_hz, setting.rate)
+    def steer(self, processor: Crush, effect: m.Crush, setting: Setting) -> None:  # noqa: ARG002
+        processor.steer(effect.bits)
 
     def passed(self, effect: m.Crush, setting: Setting, before: Profile, amount: float) -> Profile:
         held = np.sinc(CENTRES / min(effect.rate_hz, setting.rate))

@@ -6,6 +6,7 @@ from latespin.analysis.profile import CENTRES, Profile
 from latespin.dsp.amounts import SOON, Amount
 from latespin.dsp.beds import Looped, bed
 from latespin.dsp.dynamics import Curve, Follower
+from latespin.dsp.gliding import Ramp
 from latespin.dsp.noise import Bed
 from latespin.dsp.replay import Replay, ReplaySettings
 from latespin.dsp.sections import Sections, low_pass, response
@@ -157,15 +158,16 @@ class LayerStream:
         high_hz: float | None,
         duck: Curve | None,
     ) -> None:
-        self.gain = gain
+        self._gain = Ramp(gain)
         self._sound, self._fades = sound, fades
         self._rate = rate
         self._muffle = Sections(low_pass(high_hz, rate, 12)) if high_hz is not None else None
         self._follower = Follower(rate, duck) if duck is not None else None
         self.warm_up_frames = round((4.0 * LAYER_RELEASE_SECONDS if duck else 0.1) * rate)
 
-    def steer(self, high_hz: float, duck: Curve) -> None:
-        """Muffle and give way otherwise from the next frame on, where it does."""
+    def steer(self, gain: float, high_hz: float, duck: Curve) -> None:
+        """Go to another gain; muffle and give way otherwise, where it does."""
+        self._gain.to(gain)
         if self._muffle:
             self._muffle.steer(low_pass(high_hz, self._rate, 12))
         if self._follower:
@@ -177,7 +179,9 @@ class LayerStream:
         heard = self._sound.read(at, frames)
         if self._muffle:
             heard = self._muffle.process(heard)
-        gains = self.gain * amount.at(at, frames) * self._faded(np.arange(at, at + frames, dtype=np.float64))
+        gains = (
+            self._gain.over(frames) * amount.at(at, frames) * self._faded(np.arange(at, at + frames, dtype=np.float64))
+        )
         if self._follower:
             power = 0.5 * np.sum(np.square(block, dtype=np.float64), axis=0)
             gains = gains * 10.0 ** (self._follower.gains_db(power, at) / 20.0)
@@ -209,8 +213,7 @@ class LayerMaker:
         )
 
     def steer(self, processor: LayerStream, effect: m.Layer, setting: Setting) -> None:
-        processor.gain = self._gain(effect, setting)
-        processor.steer(effect.muffle_hz, self._ducking(effect, setting))
+        processor.steer(self._gain(effect, setting), effect.muffle_hz, self._ducking(effect, setting))
 
     def _ducking(self, effect: m.Layer, setting: Setting) -> Curve:
         """How the layer gives way: fully where the song is as loud as it usually is."""

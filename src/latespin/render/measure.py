@@ -1,16 +1,23 @@
 """The whole render of a version, measured: what Level, the header and the After ribbon are made from."""
 
-from dataclasses import dataclass
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec.structs import replace as replace_value
 
 from latespin.analysis.facts import Facts, FactsGatherer
+from latespin.analysis.tone import Spectrum, spectrum_of
+from latespin.dsp.loudness import SILENCE_LUFS
+from latespin.dsp.matching import MatchFilter
 from latespin.dsp.types import Audio
+from latespin.errors import Unusable
 from latespin.jobs import Share, Work, step
 from latespin.media.peaks import PeakGatherer, Peaks
 from latespin.memory import let_go, room_for
 from latespin.model.version import Stages
-from latespin.render.level import LevelPlan, levelled, solve_level
+from latespin.render.level import Leveller, LevelPlan, levelled, solve_level
+from latespin.render.matching import solve_match
 from latespin.render.readers import Readers
 
 BLOCK_FRAMES = 1 << 18
@@ -22,12 +29,32 @@ class Measured:
 
     before_level : facts of the sound Level is given.  facts : of the finished version.
     plan : what Level does.  peaks : of the finished version, for drawing.
+    tone : of the sound Level is given, before a match; None where it is too short or silent.
     """
 
     before_level: Facts
     facts: Facts
     plan: LevelPlan
     peaks: Peaks
+    tone: Spectrum | None = None
+
+
+@dataclass(frozen=True, eq=False)
+class Solved:
+    """All of a version but for Level's gain and limiter.
+
+    sound : matched already, which the plan says too, for playing.  before_level, matched : facts of it before and after that.
+    """
+
+    sound: Audio
+    before_level: Facts
+    matched: Facts
+    tone: Spectrum | None
+    plan: LevelPlan
+
+    def blocks(self) -> Iterator[Audio]:
+        """The finished sound, block by block."""
+        return levelled(self.sound, replace(self.plan, match=None), self.matched.rate)
 
 
 def render_whole(readers: Readers, stages: Stages, work: Work) -> tuple[Audio, Facts]:
@@ -49,19 +76,60 @@ def render_whole(readers: Readers, stages: Stages, work: Work) -> tuple[Audio, F
     return sound, gatherer.result()
 
 
+def solve(readers: Readers, stages: Stages, work: Work) -> Solved:
+    """Render a version and work out what Level does to it. Raises Cancelled."""
+    sound, facts = render_whole(readers, stages, Share(work, 0.0, 0.7))
+    tone = tone_before_match(sound, facts)
+    before = readers.before_lufs if stages.level.on and stages.level.as_before else SILENCE_LUFS
+    match, matched = stages.level.matched, facts
+    made = solve_match(tone, match, facts.rate) if match is not None and tone is not None else None
+    if made is not None:
+        matched = _filtered(sound, made, facts.rate, Share(work, 0.7, 0.75))
+    level = stages.level
+    if made is not None and not level.as_before and level.target_lufs is None:
+        level = replace_value(
+            level, target_lufs=facts.loudness.integrated_lufs
+        )  # a match alone leaves the loudness as it is
+    plan = solve_level(sound, matched, level, Share(work, 0.75, 1.0), before)
+    return Solved(sound, facts, matched, tone, replace(plan, match=made))
+
+
+def tone_before_match(sound: Audio, facts: Facts) -> Spectrum | None:
+    """The tone of a whole render's fullest passages; None where there is too little."""
+    try:
+        return spectrum_of(sound, facts.rate)
+    except Unusable:
+        return None
+
+
+def _filtered(sound: Audio, made: MatchFilter, rate: int, work: Work) -> Facts:
+    """A whole sound through a match, in place; its facts."""
+    leveller = Leveller(LevelPlan(match=made), rate, sound.shape[0])
+    gatherer = FactsGatherer(rate, sound.shape[0])
+    done = 0
+    for start in range(0, sound.shape[1] + 1, BLOCK_FRAMES):
+        step(work, start / max(1, sound.shape[1]))
+        block = leveller.process(sound[:, start : start + BLOCK_FRAMES].copy())
+        if start + BLOCK_FRAMES >= sound.shape[1] + 1:
+            block = np.concatenate((block, leveller.finish()), axis=1)
+        block = block[:, : sound.shape[1] - done]
+        sound[:, done : done + block.shape[1]] = block
+        gatherer.push(block)
+        done += block.shape[1]
+        let_go(sound)
+    return gatherer.result()
+
+
 def measure(readers: Readers, stages: Stages, work: Work) -> Measured:
     """Render a version, solve its level and measure the result. Raises Cancelled."""
-    sound, facts = render_whole(readers, stages, Share(work, 0.0, 0.7))
-    plan = solve_level(sound, facts, stages.level, Share(work, 0.7, 0.95))
+    solved = solve(readers, stages, Share(work, 0.0, 0.95))
+    facts, plan = solved.matched, solved.plan
     peaks = PeakGatherer(facts.rate)
-    if plan.ceiling is None:
-        for start in range(0, sound.shape[1], BLOCK_FRAMES):
-            peaks.push(sound[:, start : start + BLOCK_FRAMES] * np.float32(10.0 ** (plan.gain_db / 20.0)))
-            let_go(sound)
-        return Measured(facts, facts.with_gain(plan.gain_db), plan, peaks.result())
-    finished = FactsGatherer(facts.rate, facts.channels)
-    for block in levelled(sound, plan, facts.rate):
+    finished = FactsGatherer(facts.rate, facts.channels) if plan.ceiling is not None else None
+    for block in solved.blocks():
         step(work, 0.97)
-        finished.push(block)
+        if finished is not None:
+            finished.push(block)
         peaks.push(block)
-    return Measured(facts, finished.result(), plan, peaks.result())
+    after = finished.result() if finished is not None else facts.with_gain(plan.gain_db)
+    return Measured(solved.before_level, after, plan, peaks.result(), solved.tone)

@@ -11,7 +11,8 @@ import numpy as np
 
 from latespin.dsp.bend import Bend, audible, knots, rise, slowing
 from latespin.dsp.drums import drums_of
-from latespin.dsp.hall import TAIL_DB, Hall, HallSettings, fall_frames
+from latespin.dsp.hall import Hall
+from latespin.dsp.halldesign import TAIL_DB, HallSettings, fall_frames
 from latespin.dsp.sweep import HighPass, SweptLowPass
 from latespin.dsp.types import Audio, Floats, amplitude
 from latespin.dsp.varispeed import read_along

@@ -65,13 +65,13 @@ def maker_of(effect: Effect) -> Maker:
 
 def kept_level(effect: AnyEffect, setting: Setting, before: Profile, amount: Amount) -> tuple[Amount, Profile]:
     """The gain that keeps the loudness as it was before a colour, by its amount; and the song's profile after it."""
-    maker = maker_of(effect)
+    maker, usual = maker_of(effect), Moving(effect, setting.clock).usual(setting.frames)
     if amount.steady is not None:
-        after = maker.passed(effect, setting, before, amount.steady)
+        after = maker.passed(usual, setting, before, amount.steady)
         gain = np.sqrt(before.power / after.power) if effect.keep_level else 1.0
         return Amount(float(gain)), after.through(gain * gain)
     grid = np.unique([*KEPT_AT, effect.amount_percent / 100.0])
-    profiles = [maker.passed(effect, setting, before, at) for at in grid.tolist()]
+    profiles = [maker.passed(usual, setting, before, at) for at in grid.tolist()]
     gains = (
         np.array([np.sqrt(before.power / after.power) for after in profiles])
         if effect.keep_level
@@ -92,6 +92,7 @@ class Link:
     def __init__(self, effect: AnyEffect, setting: Setting, amount: Amount, gain: Amount, start: int) -> None:
         self.effect, self._setting = effect, setting
         self._moving = Moving(effect, setting.clock)
+        self._steered_to: AnyEffect | None = None
         self._maker = maker_of(effect)
         self.processor: Processor | None = self._maker.build(self._moving.largest(), setting)
         self.latency, self.warm_up_frames = self.processor.latency, self.processor.warm_up_frames
@@ -141,7 +142,7 @@ class Link:
                 out[:, start:stop] = 0.0
             else:
                 if self.processor is None:
-                    self.processor = self._maker.build(self._moving.largest(), self._setting)
+                    self.processor, self._steered_to = self._maker.build(self._moving.largest(), self._setting), None
                 out[:, start:stop] = self._steered(part, at + start)
             start = stop
         return out
@@ -164,7 +165,10 @@ class Link:
         while start < block.shape[1]:
             first = (at + start) // STEP * STEP
             stop = min(block.shape[1], first + STEP - at)
-            self._maker.steer(self.processor, self._moving.at(first), self._setting)
+            here = self._moving.at(first)
+            if here is not self._steered_to:
+                self._maker.steer(self.processor, here, self._setting)
+                self._steered_to = here
             out[:, start:stop] = self.processor.process(
                 np.ascontiguousarray(block[:, start:stop]), at + start, self._amount
             )
@@ -185,6 +189,8 @@ def plan(
     effects: tuple[AnyEffect, ...], setting: Setting, amounts: dict[str, Amount] | None = None
 ) -> list[tuple[AnyEffect, Amount, Amount]]:
     """Each colour with its amount and the gain that keeps the level, in order."""
+    if not effects:
+        return []  # the profile is not worked out for nothing
     profile, found = setting.profile, []
     for effect in effects:
         given = (amounts or {}).get(effect.id)
@@ -201,4 +207,4 @@ def plan(
 
 def tail_of(effects: tuple[AnyEffect, ...], setting: Setting) -> int:
     """How long colours in a row ring on, frames."""
-    return sum(maker_of(effect).tail(effect, setting) for effect in effects)
+    return sum(maker_of(effect).tail(Moving(effect, setting.clock).largest(), setting) for effect in effects)

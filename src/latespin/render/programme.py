@@ -45,7 +45,7 @@ class Programme:
     """One thing to be heard. Equal programmes sound the same.
 
     trim_db : what level matching adds on top.  loop : first and last frame on its own side, or None.
-    click : the grid whose beats click, or None.
+    click : the grid whose beats click, or None.  shift : where another song is heard for comparison, its frame at the song's own first one.
     """
 
     readers: Readers
@@ -55,6 +55,7 @@ class Programme:
     trim_db: float = 0.0
     loop: tuple[int, int] | None = None
     click: Grid | None = None
+    shift: int = 0
 
     def open(self) -> Stream:
         """A fresh stream at frame 0."""
@@ -73,11 +74,13 @@ class Programme:
 
     def to_before(self, frame: float) -> float:
         """The place in Before of a frame on this programme's side, by the song's clock."""
-        return frame if self.side == "before" else self.map().clock_at(frame)
+        return frame - self.shift if self.side == "before" else self.map().clock_at(frame)
 
     def from_before(self, frame: float) -> float:
         """The frame on this programme's side that plays a place of Before."""
-        return frame if self.side == "before" else self.map().after_at(frame)
+        if self.side == "before":
+            return min(max(0.0, frame + self.shift), float(self.readers.track.frames))
+        return self.map().after_at(frame)
 
 
 class BeforeStream:

@@ -9,6 +9,7 @@ from msgspec.structs import replace
 
 from latespin.analysis.profile import Profile, profile_of
 from latespin.dsp.attacks import AttackMap
+from latespin.dsp.loudness import measure_loudness
 from latespin.dsp.types import Audio
 from latespin.media.track import Track
 from latespin.model.arrangement import Arrangement, arrange
@@ -42,6 +43,7 @@ class Readers:
         self.attacks = attacks or AttackMap(track.sound, track.rate)
         self.sounds = Sounds(track.rate)
         self._profile: Profile | None = None
+        self._before_lufs: float | None = None
         self._settings: OrderedDict[Stages, Setting] = OrderedDict()
         self._lock = threading.Lock()
         self._readers: OrderedDict[Time, Reader] = OrderedDict()
@@ -59,7 +61,7 @@ class Readers:
         with self._lock:
             kept = {time: reader for time, reader in self._readers.items() if time.halftime not in HALFTIME_BARS}
         other._readers.update(kept)
-        other.sounds, other._profile = self.sounds, self._profile
+        other.sounds, other._profile, other._before_lufs = self.sounds, self._profile, self._before_lufs
         return other
 
     def arrangement(self, stages: Stages) -> Arrangement:
@@ -79,6 +81,21 @@ class Readers:
             return reader
         key = replace(_unlevelled(stages), colour=Stages().colour)
         return self._keep(self._bent, key, lambda: BentReader(reader, arrangement.map), self.BENT_LIMIT)
+
+    @property
+    def before_lufs(self) -> float:
+        """The integrated loudness of the track as it came; measured when it is first needed."""
+        if self._before_lufs is None:
+            self._before_lufs = measure_loudness(self.track.sound, self.track.rate).integrated_lufs
+        return self._before_lufs
+
+    @before_lufs.setter
+    def before_lufs(self, value: float) -> None:
+        self._before_lufs = value
+
+    def asked_lufs(self, level: Level) -> float | None:
+        """The loudness a Level stage asks for, LUFS; None where it asks for none."""
+        return level.target(self.before_lufs) if level.as_before else level.target_lufs
 
     @property
     def profile(self) -> Profile:

@@ -1,35 +1,110 @@
-"""The recipes that ship with Late Spin, and those in files."""
+"""The recipes that ship with Late Spin, the user's own, and those in files."""
 
+import re
+from collections.abc import Sequence
+from functools import lru_cache
 from importlib import resources
 from pathlib import Path
 
-from latespin.errors import Unreadable
-from latespin.model.documents import Recipe, read_recipe, read_what_can_be
+from msgspec.structs import replace
+
+from latespin.errors import LateSpinError, Unreadable, Unusable
+from latespin.media.atomic import write_bytes
+from latespin.media.unsaved import data_folder
+from latespin.model.documents import PARTS, Recipe, read_recipe, read_what_can_be, to_json
+from latespin.model.version import Stages
 
 
-def shipped_recipes() -> list[Recipe]:
+@lru_cache(maxsize=1)
+def shipped_recipes() -> tuple[Recipe, ...]:
     """All shipped recipes, by name."""
     folder = resources.files("latespin") / "recipes"
     files = sorted((f for f in folder.iterdir() if f.name.endswith(".json")), key=lambda f: f.name)
-    return [read_recipe(file.read_bytes(), file.name) for file in files]
+    return tuple(read_recipe(file.read_bytes(), file.name) for file in files)
+
+
+def recipe_folder() -> Path:
+    """Where the user's own recipes lie; it may not exist yet."""
+    return data_folder() / "recipes"
+
+
+def own_recipes() -> list[Recipe]:
+    """The user's own recipes, by title; files that are none are passed over."""
+    found = []
+    for file in sorted(recipe_folder().glob("*.json")):
+        try:
+            found.append(read_what_can_be(file.read_bytes(), file.name)[0])
+        except (OSError, LateSpinError):
+            continue
+    return sorted(found, key=lambda recipe: recipe.title.casefold())
+
+
+def all_recipes() -> list[Recipe]:
+    """The user's own, then those that ship."""
+    return [*own_recipes(), *shipped_recipes()]
 
 
 def find_recipe(name: str) -> Recipe:
-    """A shipped recipe by its name, or one from a ``.json`` file, whatever is wrong with its colours left out. Raises Unreadable."""
+    """A recipe by its name, or one from a ``.json`` file, whatever is wrong with its colours left out. Raises Unreadable."""
     return load_recipe(name)[0]
 
 
 def load_recipe(name: str) -> tuple[Recipe, tuple[str, ...]]:
     """As :func:`find_recipe`, and what was left out of it and why."""
     if name.lower().endswith(".json"):
-        try:
-            data = Path(name).read_bytes()
-        except OSError as error:
-            raise Unreadable(f"The recipe {name} could not be read: {error.strerror}.") from error
-        return read_what_can_be(data, name)
+        return read_file(Path(name))
+    own = recipe_folder() / f"{name}.json"
+    if own.name == f"{name}.json" and own.is_file():
+        return read_file(own)
     recipes = shipped_recipes()
     for recipe in recipes:
         if recipe.name == name:
             return recipe, ()
-    known = ", ".join(recipe.name for recipe in recipes)
+    known = ", ".join(recipe.name for recipe in all_recipes())
     raise Unreadable(f"There is no recipe “{name}”. Use one of {known}, or a .json file.")
+
+
+def read_file(path: Path) -> tuple[Recipe, tuple[str, ...]]:
+    """A recipe from a file, and what was left out of it. Raises Unreadable."""
+    try:
+        data = path.read_bytes()
+    except OSError as error:
+        raise Unreadable(f"The recipe {path} could not be read: {error.strerror}.") from error
+    return read_what_can_be(data, str(path))
+
+
+def recipe_of(stages: Stages, title: str, summary: str = "", parts: Sequence[str] = PARTS) -> Recipe:
+    """A recipe from a version: of the chosen stages, its ending at the last strong bar line of whatever song it is used on."""
+    if not title.strip():
+        raise Unusable("A recipe needs a name.")
+    kept = Stages(**{part: getattr(stages, part) for part in parts})
+    if "ending" in parts and hasattr(kept.ending.way, "at"):
+        kept = replace(kept, ending=replace(kept.ending, way=replace(kept.ending.way, at=None)))
+    ordered = tuple(part for part in PARTS if part in parts)
+    return Recipe(name=_name_of(title), title=title.strip(), summary=summary.strip(), parts=ordered, stages=kept)
+
+
+def _name_of(title: str) -> str:
+    """A name that a file can have and a command line takes: small letters, digits and hyphens."""
+    name = re.sub(r"[^\w]+", "-", title.strip().casefold()).strip("-_")
+    return name[:60] or "recipe"
+
+
+def keep_recipe(recipe: Recipe, *, overwrite: bool = False) -> Path:
+    """Keep a recipe among the user's own; returns its file. Raises Unwritable where there is one of that name, unless it may be replaced."""
+    folder = recipe_folder()
+    folder.mkdir(parents=True, exist_ok=True)
+    file = folder / f"{recipe.name}.json"
+    write_bytes(file, to_json(recipe), overwrite=overwrite)
+    return file
+
+
+def drop_recipe(name: str) -> None:
+    """Throw one of the user's own recipes away."""
+    (recipe_folder() / f"{name}.json").unlink(missing_ok=True)
+
+
+def applied(recipe: Recipe, stages: Stages, parts: Sequence[str] | None = None) -> Stages:
+    """A version's stages with those of a recipe in their place: all that it has, or those named."""
+    wanted = [part for part in recipe.parts if parts is None or part in parts]
+    return replace(stages, **{part: getattr(recipe.stages, part) for part in wanted})

@@ -9,15 +9,21 @@ from msgspec.structs import replace
 
 from latespin.analysis.profile import Profile
 from latespin.dsp.amounts import Amount
+from latespin.dsp.types import Floats
 from latespin.model.clock import Clock
 from latespin.model.effects import AnyEffect, Effect
-from latespin.model.lanes import Lane, LanePoint, Way
+from latespin.model.lanes import GLIDING, Lane, LanePoint, Way
 from latespin.model.parameters import parameters_of
 from latespin.model.timemap import TimeMap
 from latespin.render.sounds import Sounds
 
 KEPT_LEVELS = 32
-SHORTEST_SECONDS = 0.012  # of a way from one value to another
+USUAL_PLACES = 64
+SUM_STEP = 128.0  # frames between which what is summed up over the song is a straight line
+SHORTEST_SECONDS, SHORTEST_GLIDE_SECONDS = (
+    0.03,
+    0.3,
+)  # of a way from one value to another, and of one that bends the pitch
 
 
 @dataclass(frozen=True, eq=False)
@@ -53,23 +59,26 @@ class Setting:
         return self.profile if self.has_profile() else None
 
 
-def laid(lane: Lane, clock: Clock) -> tuple[Way, list[LanePoint]]:
+def laid(effect: Effect, lane: Lane, clock: Clock) -> tuple[Way, list[LanePoint]]:
     """A lane on the frames of After, and its points that cannot be placed: before the one before them, or past the song's end."""
     kept: list[tuple[float, LanePoint]] = []
     left: list[LanePoint] = []
     last = -1.0
+    shortest = SHORTEST_GLIDE_SECONDS if lane.field in GLIDING else SHORTEST_SECONDS
     for point in lane.points:
         frame = frame_of(point, clock.map, clock)
         if frame is None or frame < last:
             left.append(point)
             continue
-        least = last + SHORTEST_SECONDS * clock.rate if kept else 0.0
+        least = last + shortest * clock.rate if kept else 0.0
         last = frame
         kept.append((max(frame, least), point))
     if not kept:
         kept = [(0.0, lane.points[0])]
     frames, points = zip(*kept, strict=True)
-    return Way(frames, tuple(p.value for p in points), tuple(p.tension for p in points)), left
+    values, tensions = tuple(p.value for p in points), tuple(p.tension for p in points)
+    logarithmic = parameters_of(type(effect))[lane.field].logarithmic
+    return Way(frames, values, tensions, logarithmic, (shortest + 0.001) * clock.rate), left
 
 
 def frame_of(point: LanePoint, made: TimeMap, clock: Clock) -> float | None:
@@ -80,15 +89,67 @@ def frame_of(point: LanePoint, made: TimeMap, clock: Clock) -> float | None:
     return max(0.0, float(made.after_at(max(0.0, seconds) * clock.rate)))
 
 
+def control_of(effect: Effect, field: str, clock: Clock) -> Amount:
+    """A number of a colour over the song."""
+    lane = next((lane for lane in effect.lanes if lane.field == field), None)
+    if lane is None:
+        return Amount(float(getattr(effect, field)))
+    way = laid(effect, lane, clock)[0]
+    return Amount(way.values[0]) if len(set(way.values)) == 1 else Amount(way.at)
+
+
 def amount_of(effect: Effect, clock: Clock) -> Amount:
     """How much of a colour is heard, 0 to 1."""
-    lane = next((lane for lane in effect.lanes if lane.field == "amount_percent"), None)
-    if lane is None:
-        return Amount(effect.amount_percent / 100.0)  # type: ignore[attr-defined]
-    way = laid(lane, clock)[0]
-    if len(set(way.values)) == 1:
-        return Amount(way.values[0] / 100.0)
-    return Amount(lambda frames: way.at(frames) / 100.0)
+    return control_of(effect, "amount_percent", clock).through(lambda percent: percent / 100.0)
+
+
+def lane_values(effect: Effect, field: str) -> list[float]:
+    """What a number of a colour is over the song: its lane's values, or its own."""
+    found = [point.value for lane in effect.lanes if lane.field == field for point in lane.points]
+    return found or [float(getattr(effect, field))]
+
+
+def gone_through(
+    effect: Effect, field: str, setting: Setting, clock: Callable[[Floats], Floats]
+) -> Callable[[Floats], Floats]:
+    """How many periods have gone by at frames, their length being a number of the colour in what ``clock`` counts."""
+    period = control_of(effect, field, setting.clock)
+    if period.steady is not None:
+        length = period.steady
+        return lambda frames: clock(frames) / length
+    knots = _knots(setting)
+    middles = 0.5 * (knots[1:] + knots[:-1])
+    return _joined(
+        knots, clock(knots[:1]) / period.at_places(knots[:1]), np.diff(clock(knots)) / period.at_places(middles)
+    )
+
+
+def summed(effect: Effect, field: str, setting: Setting) -> Callable[[Floats], Floats]:
+    """How often something has happened by frames, so many times a second being a number of the colour."""
+    often = control_of(effect, field, setting.clock)
+    if often.steady is not None:
+        each = often.steady / setting.rate
+        return lambda frames: frames * each
+    knots = _knots(setting)
+    middles = 0.5 * (knots[1:] + knots[:-1])
+    return _joined(knots, np.zeros(1), np.diff(knots) / setting.rate * often.at_places(middles))
+
+
+def _knots(setting: Setting) -> Floats:
+    """Places over the whole song close enough for a sum over what changes between its bars."""
+    return np.arange(0.0, setting.frames + 2.0 * SUM_STEP, SUM_STEP)
+
+
+def _joined(knots: Floats, first: Floats, steps: Floats) -> Callable[[Floats], Floats]:
+    """The sum of steps from knot to knot; before and after them it goes on as there."""
+    values = np.concatenate((first, first + np.cumsum(steps)))
+    before, after = steps[0] / SUM_STEP, steps[-1] / SUM_STEP
+
+    def at(frames: Floats) -> Floats:
+        found = np.interp(frames, knots, values)
+        return np.asarray(found + np.minimum(0.0, frames) * before + np.maximum(0.0, frames - knots[-1]) * after)
+
+    return at
 
 
 class Moving:
@@ -96,7 +157,10 @@ class Moving:
 
     def __init__(self, effect: AnyEffect, clock: Clock) -> None:
         self._effect = effect
-        self._ways = {lane.field: laid(lane, clock)[0] for lane in effect.lanes if lane.field != "amount_percent"}
+        self._last: tuple[tuple[float, ...], AnyEffect] | None = None
+        self._ways = {
+            lane.field: laid(effect, lane, clock)[0] for lane in effect.lanes if lane.field != "amount_percent"
+        }
 
     @property
     def steady(self) -> bool:
@@ -104,9 +168,17 @@ class Moving:
         return not self._ways
 
     def at(self, frame: int) -> AnyEffect:
-        """The colour as it is there."""
-        here = np.array([float(frame)])
-        return self._with({name: float(way.at(here)[0]) for name, way in self._ways.items()})
+        """The colour as it is there; the same object as long as it stays the same."""
+        values = tuple(way.value(float(frame)) for way in self._ways.values())
+        if self._last is None or self._last[0] != values:
+            self._last = values, self._with(dict(zip(self._ways, values, strict=True)))
+        return self._last[1]
+
+    def usual(self, frames: int) -> AnyEffect:
+        """The colour with each moving control where it is on average over the song."""
+        places = np.linspace(0.0, float(max(1, frames)), USUAL_PLACES)
+        means = {name: float(np.mean(way.at(places))) for name, way in self._ways.items()}
+        return replace(self._with(means), lanes=self._effect.lanes) if means else self._effect
 
     def largest(self) -> AnyEffect:
         """The colour with each moving control at its highest."""

@@ -1,0 +1,194 @@
+"""``latespin set``: versions of many songs in one go."""
+
+import contextlib
+import json
+import os
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+import click
+
+from latespin.cli_progress import progress
+from latespin.errors import LateSpinError
+from latespin.model.naming import DEFAULT_PATTERN, FIELDS, check_pattern
+from latespin.model.units import clock
+
+if TYPE_CHECKING:
+    from latespin.render.setplan import Choice, Order
+    from latespin.render.setreport import Line
+    from latespin.render.survey import Survey
+    from latespin.render.workers import Job
+
+FORMAT_NAMES = ("wav", "flac", "ogg", "opus", "mp3")
+FAILED = 1
+
+
+@click.command("set")
+@click.argument("places", metavar="FOLDER…", nargs=-1, required=True, type=click.Path(path_type=Path))
+@click.option(
+    "--recipe", "recipes", metavar="NAME|FILE.json", multiple=True, help="A recipe to make of every song; give several."
+)
+@click.option(
+    "--session",
+    "sessions",
+    metavar="FILE",
+    multiple=True,
+    type=click.Path(path_type=Path),
+    help="Make every version of a saved session of every song.",
+)
+@click.option(
+    "--out",
+    required=True,
+    type=click.Path(path_type=Path),
+    help="The folder that is written to; it is made if it is not there.",
+)
+@click.option(
+    "--format",
+    "kind",
+    type=click.Choice(FORMAT_NAMES),
+    default="flac",
+    show_default=True,
+    help="The format of all files.",
+)
+@click.option("--depth", type=click.Choice(["16", "24", "float"]), help="Bits of WAV (default float) and FLAC (24).")
+@click.option(
+    "--pattern",
+    default=DEFAULT_PATTERN,
+    show_default=True,
+    help=f"How files are named: {', '.join('{' + name + '}' for name in FIELDS)}.",
+)
+@click.option(
+    "--jobs", type=click.IntRange(1, 64), help="How many are made at a time; as many as there are cores unless given."
+)
+@click.option("--credit", default="", help="A line of credits or permission for the tags of all files.")
+@click.option("--overwrite", is_flag=True, help="Replace files that are there.")
+@click.option("--dry-run", is_flag=True, help="Only say what would be written.")
+@click.option("--json", "as_json", is_flag=True, help="Print the report as JSON.")
+def make_set(
+    places: tuple[Path, ...],
+    recipes: tuple[str, ...],
+    sessions: tuple[Path, ...],
+    out: Path,
+    kind: str,
+    depth: Any,
+    pattern: str,
+    jobs: int | None,
+    credit: str,
+    overwrite: bool,
+    dry_run: bool,
+    as_json: bool,
+) -> None:
+    """Make every RECIPE of every song in FOLDER… (folders and songs), named and tagged, several at a time, with a report.
+
+    A set that was broken off goes on where it was when it is given again.
+    """
+    from latespin.render.setplan import plan_set, refuse_conflicts
+    from latespin.render.setrun import SetRun, going_on, make_folder, songs_in
+
+    check_pattern(pattern)
+    choices = _choices(recipes, sessions)
+    processes = jobs or len(os.sched_getaffinity(0))
+    songs, unread = _looked_at(songs_in(places), processes, as_json)
+    make_folder(out)
+    orders = going_on(plan_set(songs, choices, out, pattern, f".{kind}", depth, overwrite=overwrite), out)
+    if dry_run:
+        _say_plan(orders, as_json)
+        return
+    refuse_conflicts(orders)
+    run = SetRun(orders, songs, out, overwrite=overwrite, credit=credit)
+    with _shown("Making", as_json, lambda: run.fraction) as changed:
+        run.run(processes, changed)
+    _finish([*unread, *run.lines()], out, as_json)
+
+
+def _choices(recipes: tuple[str, ...], sessions: tuple[Path, ...]) -> "list[Choice]":
+    from latespin.model.documents import read_session
+    from latespin.render.recipes import load_recipe
+    from latespin.render.setplan import Choice, choices_of
+
+    found = list(choices_of([load_recipe(name) for name in recipes]))
+    for path in sessions:
+        try:
+            session = read_session(path.read_bytes(), path.name)
+        except OSError as error:
+            raise click.ClickException(f"The session {path} could not be read: {error.strerror}.") from error
+        session = session.with_sounds(lambda sound, beside=path.parent: str((beside / sound).resolve()))  # type: ignore[misc]
+        found += [Choice(version.name, version.stages) for version in session.versions]
+    if not found:
+        raise click.UsageError("Nothing to make: give --recipe (once or more) or --session.")
+    names = [choice.name for choice in found]
+    if twice := next((name for name in names if names.count(name) > 1), None):
+        raise click.UsageError(f"“{twice}” is asked for twice; give it once.")
+    return found
+
+
+def _looked_at(paths: list[Path], processes: int, as_json: bool) -> "tuple[list[Survey], list[Line]]":
+    """All songs looked at, and a line for each that could not be."""
+    from latespin.render.setreport import Line
+    from latespin.render.setrun import survey_jobs
+    from latespin.render.workers import run_jobs
+
+    jobs = survey_jobs(paths)
+    with _shown("Looking at songs", as_json, lambda: sum(job.fraction for job in jobs) / len(jobs)) as changed:
+        run_jobs(jobs, processes, changed)
+    unread = [Line("failed", job.argument, message=job.message) for job in jobs if job.state != "done"]
+    for line in unread:
+        click.echo(f"latespin: {line.message}", err=True)
+    songs = [job.result for job in jobs if job.state == "done"]
+    if not songs:
+        raise LateSpinError("None of the songs could be read; nothing was written.")
+    return songs, unread
+
+
+@contextlib.contextmanager
+def _shown(label: str, as_json: bool, fraction: Callable[[], float]) -> "Iterator[Callable[[Job], None]]":
+    """Progress of many jobs as one bar."""
+    with progress(label, as_json) as work:
+        yield lambda _: work.report(fraction())
+
+
+def _say_plan(orders: "list[Order]", as_json: bool) -> None:
+    if as_json:
+        rows = [
+            {"file": o.target, "song": o.song, "version": o.choice, "length_s": o.seconds, "bpm": o.bpm, "key": o.key,
+             "target_lufs": o.target_lufs, "bytes": o.bytes, "conflict": o.conflict, "warnings": list(o.warnings)} for o in orders
+        ]  # fmt: skip
+        click.echo(json.dumps({"files": rows}, ensure_ascii=False, indent=2))
+        return
+    for o in orders:
+        loud = "as it is" if o.target_lufs is None else f"{o.target_lufs:.1f} LUFS"
+        said = [o.target, clock(o.seconds), f"{o.bpm} BPM", o.key, loud, f"{o.bytes / 1e6:.0f} MB", o.conflict]
+        click.echo("  ".join(said).rstrip())
+
+
+def _finish(lines: "list[Line]", out: Path, as_json: bool) -> None:
+    from latespin.render.setreport import report_rows, write_report
+
+    places = write_report(lines, out)
+    rows = report_rows(lines)
+    if as_json:
+        click.echo(
+            json.dumps({"report": [str(place) for place in places], "files": rows}, ensure_ascii=False, indent=2)
+        )
+    else:
+        for row in rows:
+            click.echo(_in_words(row))
+        click.echo(f"Report: {places[0]} and {places[1].name}")
+    for row in rows:
+        for warning in row["warnings"]:
+            click.echo(f"latespin: {Path(row['file']).name if row['file'] else row['song']}: {warning}", err=True)
+    if any(line.state not in ("done", "kept") for line in lines):
+        click.get_current_context().exit(FAILED)
+
+
+def _in_words(row: dict[str, Any]) -> str:
+    if row["state"] in ("done", "kept"):
+        level = (
+            "–"
+            if row["integrated_lufs"] is None
+            else f"{row['integrated_lufs']:.2f} LUFS, {row['true_peak_dbtp']:.2f} dBTP"
+        )
+        again = ", as written before" if row["state"] == "kept" else ""
+        return f"{row['file']}: {clock(row['length_s'])}, {level}{again}"
+    return f"{row['file'] or row['song']}: {row['state']}. {row['problem']}"

@@ -1,0 +1,122 @@
+"""Unsaved work, kept on the disk while it is being done, so that a killed program loses seconds at most.
+
+Each running window has a file of its own in the user's data folder, locked while it runs. A file whose lock is free was left behind.
+"""
+
+import contextlib
+import fcntl
+import os
+import uuid
+from dataclasses import dataclass
+from pathlib import Path
+
+import msgspec
+
+from latespin.errors import LateSpinError, Unreadable
+from latespin.media.atomic import write_bytes
+from latespin.model.documents import Session, read_session, to_json
+
+SUFFIX, LOCK_SUFFIX = ".unsaved", ".lock"
+FORMAT = "late-spin unsaved work"
+
+
+class _Kept(msgspec.Struct, kw_only=True):
+    """What such a file holds. path : where the session was saved, empty if it never was.  saved_at : when this was written, s since 1970."""
+
+    format: str = FORMAT
+    path: str
+    saved_at: float
+    session: msgspec.Raw
+
+
+@dataclass(frozen=True)
+class LeftBehind:
+    """Work that a killed program left. file : where it is kept."""
+
+    file: Path
+    session: Session
+    path: Path | None
+    saved_at: float
+
+
+def data_folder() -> Path:
+    """The user's data folder for Late Spin; it may not exist yet."""
+    return Path(os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share") / "late-spin"
+
+
+class Journal:
+    """The file of one window; its folder is made and its lock taken when it is first written."""
+
+    def __init__(self, folder: Path | None = None) -> None:
+        self._folder = folder or data_folder() / "unsaved"
+        self._name = uuid.uuid4().hex
+        self._lock: int | None = None
+
+    @property
+    def file(self) -> Path:
+        """Where it is."""
+        return self._folder / f"{self._name}{SUFFIX}"
+
+    def write(self, session: Session, path: Path | None, now: float) -> None:
+        """Keep a session as it is now, whole or not at all. Raises Unwritable."""
+        try:
+            self._folder.mkdir(parents=True, exist_ok=True)
+            if self._lock is None:
+                self._lock = os.open(self._folder / f"{self._name}{LOCK_SUFFIX}", os.O_CREAT | os.O_RDWR, 0o600)
+                fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError:
+            return
+        kept = _Kept(path=str(path or ""), saved_at=now, session=msgspec.Raw(to_json(session)))
+        write_bytes(self.file, msgspec.json.encode(kept), overwrite=True)
+
+    def forget(self) -> None:
+        """Nothing is unsaved any more."""
+        self.file.unlink(missing_ok=True)
+
+    def close(self) -> None:
+        """The program ends by itself."""
+        self.forget()
+        if self._lock is not None:
+            (self._folder / f"{self._name}{LOCK_SUFFIX}").unlink(missing_ok=True)
+            os.close(self._lock)
+            self._lock = None
+
+
+def left_behind(folder: Path | None = None) -> list[LeftBehind]:
+    """All work that was left behind, the newest first; what cannot be read is passed over, and stays where it is."""
+    found = []
+    for file in (folder or data_folder() / "unsaved").glob(f"*{SUFFIX}"):
+        if not file.name.startswith(".") and not _is_in_use(file.with_suffix(LOCK_SUFFIX)):
+            with contextlib.suppress(OSError, LateSpinError):
+                found.append(_read(file))
+    return sorted(found, key=lambda left: -left.saved_at)
+
+
+def drop(left: LeftBehind) -> None:
+    """Throw left work away."""
+    left.file.unlink(missing_ok=True)
+    left.file.with_suffix(LOCK_SUFFIX).unlink(missing_ok=True)
+
+
+def _read(file: Path) -> LeftBehind:
+    try:
+        kept = msgspec.json.decode(file.read_bytes(), type=_Kept)
+    except msgspec.DecodeError as error:
+        raise Unreadable(f"{file} is not unsaved work of Late Spin.") from error
+    session = read_session(bytes(kept.session), file.name)
+    return LeftBehind(file, session, Path(kept.path) if kept.path else None, kept.saved_at)
+
+
+def _is_in_use(lock: Path) -> bool:
+    """Whether the program that made a file is still running."""
+    try:
+        handle = os.open(lock, os.O_RDWR)
+    except OSError:
+        return False
+    try:
+        fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except OSError:
+        return True
+    finally:
+        os.close(handle)
+    return False

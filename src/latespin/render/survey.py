@@ -1,0 +1,47 @@
+"""What is found out about a song before versions of it are made: its facts, its tags, its beats and key."""
+
+from dataclasses import dataclass
+from pathlib import Path
+
+from latespin.analysis.facts import facts_of
+from latespin.analysis.found import Reading
+from latespin.jobs import Share, Work
+from latespin.media.readings import read_track
+from latespin.media.track import Track
+from latespin.model.grid import Grid, grid_of
+from latespin.model.place import Layout, layout_of
+
+
+@dataclass(frozen=True)
+class Survey:
+    """Of one song. lufs, true_peak_dbtp : of it as it came."""
+
+    path: Path
+    sha256: str
+    title: str
+    artist: str
+    album: str
+    frames: int
+    rate: int
+    channels: int
+    lufs: float
+    true_peak_dbtp: float
+    reading: Reading
+    grid: Grid | None
+    warnings: tuple[str, ...]
+
+    @property
+    def layout(self) -> Layout:
+        """What versions are placed on."""
+        return layout_of(self.frames, self.rate, self.grid, self.reading)
+
+
+def survey(track: Track, work: Work, grid: Grid | None = None) -> Survey:
+    """Look at an opened song. grid : in place of the one that is read. Raises Cancelled."""
+    facts = facts_of(track.sound, track.rate)
+    reading = read_track(track, Share(work, 0.2, 1.0))
+    return Survey(
+        track.path, track.sha256, track.title, track.tags.first("artist"), track.tags.first("album"), track.frames,
+        track.rate, int(track.sound.shape[0]), facts.loudness.integrated_lufs, facts.true_peak_dbtp, reading,
+        grid or grid_of(reading), track.warnings,
+    )  # fmt: skip
