@@ -1,6 +1,9 @@
 """What all tests share: the demo songs, made-up signals, and settings that are never the user's."""
 
 import json
+import os
+import sys
+from collections.abc import Iterator
 from pathlib import Path
 
 import numpy as np
@@ -27,6 +30,17 @@ def _own_settings(tmp_path: Path, cache: Path, monkeypatch: pytest.MonkeyPatch) 
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
     monkeypatch.setenv("LATESPIN_CONFIG", str(tmp_path / "config"))
     monkeypatch.setenv("LATESPIN_DEVICE", "silent")
+
+
+@pytest.fixture(autouse=True, scope="session")
+def _nothing_is_compiled_after_the_warm_up() -> Iterator[None]:
+    """Whoever meets a kernel that was not compiled beforehand waits for it with the sound stopped."""
+    yield
+    if os.environ.get("LATESPIN_WARMED_UP"):
+        ours = [module for name, module in sys.modules.items() if name.startswith("latespin.")]
+        kernels = [k for module in ours for k in vars(module).values() if hasattr(k, "stats") and hasattr(k, "py_func")]
+        late = {f"{k.py_func.__name__}{signature}" for k in kernels for signature in k.stats.cache_misses}
+        assert not late, f"the warm-up leaves out: {sorted(late)}"
 
 
 @pytest.fixture(scope="session")

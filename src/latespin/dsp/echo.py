@@ -76,9 +76,11 @@ class Echo:
         while done < block.shape[1]:
             now, then, count = self._numbers.pass_by(block.shape[1] - done)
             part = slice(done, done + count)
+            dry, heard = np.ascontiguousarray(block[:, part]), np.empty((2, count), np.float32)
             _repeat(
-                block[:, part], (at + done) & 0x7FFFFFFF, delays[part], now, then, s.ping_pong, self._filters, self._memory, wet[:, part]
-            )  # fmt: skip
+                dry, (at + done) & 0x7FFFFFFF, delays[part], now, then, s.ping_pong, self._filters, self._memory, heard
+            )
+            wet[:, part] = heard
             done += count
         return block + wet * amount.at(at, block.shape[1]).astype(np.float32)
 

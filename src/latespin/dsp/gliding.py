@@ -8,19 +8,25 @@ STEP = 128  # frames within which a new value is reached
 
 
 class Ramp:
-    """One number, or some that move together. The first is there at once, each following one ``STEP`` frames after it was given."""
+    """One number, or some that move together. The first is there at once, each following one ``STEP`` frames after it was given.
+
+    It keeps copies, so that kernels are given arrays of one kind whether or not those it is given may be written to.
+    """
 
     def __init__(self, value: float | Floats) -> None:
-        self._now = self._then = np.asarray(value, np.float64)
+        self._given = value
+        self._now = self._then = np.array(value, np.float64)
         self._left = 0
         self._heard = False
 
     def to(self, value: float | Floats) -> None:
         """Go to a value; given again on the way it changes nothing."""
-        wanted = np.asarray(value, np.float64)
+        if value is self._given:
+            return
+        self._given, wanted = value, np.array(value, np.float64)
         if not self._heard:
             self._now = self._then = wanted
-        elif wanted is not self._then and not np.array_equal(wanted, self._then):
+        elif not np.array_equal(wanted, self._then):
             self._then, self._left = wanted, STEP
 
     @property

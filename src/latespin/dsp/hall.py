@@ -84,13 +84,13 @@ class Hall:
     def process(self, block: Audio) -> Audio:
         """Hear one more stereo block ``[2, frames]``; returns as many frames."""
         check_audio(block)
-        out = block.copy()
         if self._settings.amount == 0.0:
-            return out
-        start = 0
+            return block.copy()
+        out, start = np.empty_like(block), 0
         while start < block.shape[1]:
             now, then, count = self._values.pass_by(min(block.shape[1] - start, self._longest_step()))
-            self._step(block[:, start : start + count], now, then, out[:, start : start + count])
+            part = slice(start, start + count)
+            out[:, part] = self._step(np.ascontiguousarray(block[:, part]), now, then)
             start += count
             if self._values.steady:
                 self._earlier_size = self._size
@@ -101,8 +101,8 @@ class Hall:
         values = self._values.now
         return int(values[DELAYS].min()) - int(np.ceil(values[SWING])) - 6 - (0 if self._values.steady else STEP)
 
-    def _step(self, block: Audio, now: Floats, then: Floats, out: Audio) -> None:
-        """A few frames, the values going from ``now`` to ``then``."""
+    def _step(self, block: Audio, now: Floats, then: Floats) -> Audio:
+        """What is heard of a few frames, the values going from ``now`` to ``then``."""
         frames = block.shape[1]
         _diffuse(
             block, self._frame, self._input, now[INPUT], then[INPUT], self._filter_state,
@@ -115,8 +115,10 @@ class Hall:
         room = np.ones(frames, np.float32)
         if now[DUCK] > 0.0 or then[DUCK] > 0.0:
             _give_way(block, self._frame, self._duck_speeds, now[DUCK], then[DUCK], self._heard, room)
+        out = block.copy()
         _mix_lines(taps, wet, early, room, self._lines, self._frame, now[MIX], then[MIX], now is not then, out)
         self._frame += frames
+        return out
 
     def _reflected(self, wet: Audio) -> Audio:
         """The early reflections; while the size changes, from those of the size before to those of the size now."""

@@ -44,7 +44,9 @@ class Ears:
                 gain = np.exp(weight @ np.log(self.gains[which, ear] + 1e-5)) ** strength
                 turned = np.exp(-2j * np.pi * hz * strength * (weight @ self.delays[which, ear]))
                 pairs[place, ear] = minimum_phase(np.interp(hz, known, gain)) * turned
-        return to_taps(evened(pairs, hz), rate)
+        made = to_taps(evened(pairs, hz), rate)
+        made.setflags(write=False)
+        return made
 
 
 def read_ears(path: Path) -> Ears:
