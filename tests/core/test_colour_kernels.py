@@ -10,6 +10,8 @@ from latespin.dsp.amounts import Amount
 from latespin.dsp.beds import BEDS, bed
 from latespin.dsp.convolution import BLOCK, Convolver
 from latespin.dsp.echo import Echo, EchoSettings
+from latespin.dsp.fir import weighed
+from latespin.dsp.gliding import knots, straight
 from latespin.dsp.noise import Grains, ShapedNoise, Strewn, bubble_damping, bubble_radius, spectrum_at
 from latespin.dsp.oversampling import SHAPES, Shaper
 from latespin.dsp.replay import Replay
@@ -68,12 +70,31 @@ def test_saturation_does_not_fold_back(shape: str) -> None:
 
 @pytest.mark.parametrize("hz", [300.0, 3_000.0, 15_000.0])
 def test_swaying_reads_between_frames(hz: float) -> None:
-    """A tone read at places that move is that tone there, within −80 dB."""
+    """A tone read at places that move is that tone there, within −80 dB, each channel its own."""
     offsets = 25.0 * np.sin(2 * np.pi * 2.0 * np.arange(RATE) / RATE)
-    sway = Sway(1, 26.0)
-    out = sway.process(sine(hz, 1.0, channels=1, level=1.0), offsets)[0, 200:]
+    sway = Sway(26.0)
+    both = np.float32([[1.0], [-0.5]]) * sine(hz, 1.0, level=1.0)
+    out = sway.process(both, offsets)[:, 200:]
     wanted = np.sin(2 * np.pi * hz * (np.arange(RATE) - sway.latency + offsets) / RATE)[200:]
-    assert level_db(out - wanted) < -80.0
+    assert level_db(out[0] - wanted) < -80.0
+    assert level_db(out[1] + 0.5 * wanted) < -80.0
+
+
+@given(frames=st.integers(1, 5_000), taps=st.integers(1, 70))
+def test_weighing_neighbours_is_correlation(frames: int, taps: int) -> None:
+    rng = np.random.default_rng(frames)
+    heard, weights = rng.standard_normal((2, 2 * (frames + taps - 1))), rng.standard_normal(taps)
+    every_other = heard.astype(np.float32)[:, ::2]
+    wanted = [np.correlate(row, weights, "valid") for row in heard[:, ::2]]
+    assert np.allclose(weighed(every_other, weights.astype(np.float32)), wanted, atol=1e-4)
+
+
+@given(at=st.integers(-5_000, 5_000), frames=st.integers(1, 500), step=st.integers(2, 64))
+def test_straight_lines_go_through_what_is_given(at: int, frames: int, step: int) -> None:
+    places = knots(at, frames, step)
+    values = np.sin(0.01 * places)
+    wanted = np.interp(np.arange(at, at + frames), places, values)
+    assert np.allclose(straight(values, at, frames, step), wanted, atol=1e-12)
 
 
 @given(length=st.integers(1, 11_000), cut=st.integers(1, 9_000))

@@ -8,12 +8,14 @@ from functools import lru_cache
 
 import numpy as np
 
+from latespin.dsp.gliding import knots, straight
 from latespin.dsp.noise import Bed, Grains, ShapedNoise, Strewn
 from latespin.dsp.tape import HISS
 from latespin.dsp.types import Audio, amplitude
 from latespin.dsp.vinyl import VinylWear, record_noises
 
 TRIAL_SECONDS = 6.0
+SWELL_STEP = 256  # frames between which the swell, slow as it is, is a straight line
 BUBBLES = Grains(5.0, (350.0, 2_600.0), (1.0, 1.0), 5.0, rise=0.12, width=0.8, minnaert=True)
 WATER = (("high-pass", 70.0, 1.0), ("low-pass", 420.0, 1.5))
 
@@ -30,12 +32,12 @@ class Mixed:
         total = np.zeros((2, frames), np.float32)
         for bed, gain in self._parts:
             total += bed.read(at, frames) * np.float32(gain)
-        gains = np.full(frames, self.gain)
-        if self._swell:
-            seconds = np.arange(at, at + frames) / self._rate
-            turns = np.sin(2 * np.pi * 0.073 * seconds) + np.sin(2 * np.pi * 0.121 * seconds + 2.0)
-            gains = self.gain * 10.0 ** (0.5 * self._swell * turns / 20.0)
-        return total * gains.astype(np.float32)
+        if not self._swell:
+            return total * np.float32(self.gain)
+        seconds = knots(at, frames, SWELL_STEP) / self._rate
+        turns = np.sin(2 * np.pi * 0.073 * seconds) + np.sin(2 * np.pi * 0.121 * seconds + 2.0)
+        gains = self.gain * 10.0 ** (0.5 * self._swell * turns / 20.0)
+        return total * straight(gains, at, frames, SWELL_STEP).astype(np.float32)
 
 
 class Hum:

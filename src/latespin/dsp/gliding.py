@@ -7,6 +7,17 @@ from latespin.dsp.types import Floats
 STEP = 128  # frames within which a new value is reached
 
 
+def straight(values: Floats, at: int, frames: int, step: int) -> Floats:
+    """Values at frames ``at`` to ``at + frames`` between those given at every ``step`` frames, the first at the last of these not after ``at``."""
+    lines = values[:-1, None] + np.diff(values)[:, None] * (np.arange(step) / step)
+    return lines.ravel()[at % step : at % step + frames]
+
+
+def knots(at: int, frames: int, step: int) -> np.ndarray:
+    """The frames, ``step`` apart, at which :func:`straight` wants values."""
+    return np.arange(at // step, (at + frames) // step + 2) * step
+
+
 class Ramp:
     """One number, or some that move together. The first is there at once, each following one ``STEP`` frames after it was given.
 

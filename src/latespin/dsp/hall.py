@@ -110,7 +110,10 @@ class Hall:
         )  # fmt: skip
         taps = np.empty((LINES, frames), np.float32)
         _read_lines(self._lines, now[DELAYS], then[DELAYS], self._frame, self._speeds, now[SWING], then[SWING], taps)
-        _absorb(taps, _shelves_in(now), _shelves_in(then), now is not then, self._shelf_state)
+        if now is then:
+            _absorb(taps, _shelves_in(now), self._shelf_state)
+        else:
+            _absorb_moving(taps, _shelves_in(now), _shelves_in(then), self._shelf_state)
         early = self._reflected(wet)
         room = np.ones(frames, np.float32)
         if now[DUCK] > 0.0 or then[DUCK] > 0.0:
@@ -270,20 +273,40 @@ def _lagrange(heard, first, slope, out):  # type: ignore[no-untyped-def]
         ) * below * far * half
 
 
-@njit(cache=True, nogil=True)
-def _absorb(taps, now, then, moving, state):  # type: ignore[no-untyped-def]
-    """The loss of one pass through each line, in place."""
+@njit(cache=True, nogil=True, fastmath=True)
+def _absorb(taps, values, state):  # type: ignore[no-untyped-def]
+    """The loss of one pass through each line, in place; two lines at once, since each frame waits for the one before it."""
+    for i in range(0, taps.shape[0], 2):
+        b0, b1, a1, c0, c1, d1 = values[i]
+        b2, b3, a2, c2, c3, d2 = values[i + 1]
+        x1, y1, u1, v1 = state[i]
+        x2, y2, u2, v2 = state[i + 1]
+        line, other = taps[i], taps[i + 1]
+        for n in range(taps.shape[1]):
+            x, z = line[n], other[n]
+            y1 = (b0 * x + b1 * x1) - a1 * y1
+            y2 = (b2 * z + b3 * x2) - a2 * y2
+            x1, x2 = x, z
+            v1 = (c0 * y1 + c1 * u1) - d1 * v1
+            v2 = (c2 * y2 + c3 * u2) - d2 * v2
+            u1, u2 = y1, y2
+            line[n], other[n] = v1, v2
+        state[i, 0], state[i, 1], state[i, 2], state[i, 3] = x1, y1, u1, v1
+        state[i + 1, 0], state[i + 1, 1], state[i + 1, 2], state[i + 1, 3] = x2, y2, u2, v2
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def _absorb_moving(taps, now, then, state):  # type: ignore[no-untyped-def]
+    """The same while its values go from ``now`` to ``then``."""
     frames = taps.shape[1]
     for i in range(taps.shape[0]):
-        b0, b1, a1, c0, c1, d1 = now[i]
         x1, y1, u1, v1 = state[i]
         line = taps[i]
         for n in range(frames):
-            if moving:
-                part = np.float32(n / frames)
-                b0, b1 = now[i, 0] + part * (then[i, 0] - now[i, 0]), now[i, 1] + part * (then[i, 1] - now[i, 1])
-                a1, c0 = now[i, 2] + part * (then[i, 2] - now[i, 2]), now[i, 3] + part * (then[i, 3] - now[i, 3])
-                c1, d1 = now[i, 4] + part * (then[i, 4] - now[i, 4]), now[i, 5] + part * (then[i, 5] - now[i, 5])
+            part = np.float32(n / frames)
+            b0, b1 = now[i, 0] + part * (then[i, 0] - now[i, 0]), now[i, 1] + part * (then[i, 1] - now[i, 1])
+            a1, c0 = now[i, 2] + part * (then[i, 2] - now[i, 2]), now[i, 3] + part * (then[i, 3] - now[i, 3])
+            c1, d1 = now[i, 4] + part * (then[i, 4] - now[i, 4]), now[i, 5] + part * (then[i, 5] - now[i, 5])
             x = line[n]
             y1 = b0 * x + b1 * x1 - a1 * y1
             x1 = x
@@ -316,17 +339,21 @@ def _give_way(dry, frame, speeds, now, then, heard, gains):  # type: ignore[no-u
 
 @njit(cache=True, nogil=True, fastmath=True)
 def _reflect(memory, frame, delays, gains, out):  # type: ignore[no-untyped-def]
-    """Early reflections of the diffused input, which is in ``memory``."""
-    frames = out.shape[1]
-    heard = np.empty(frames, np.float32)
+    """Early reflections of the diffused input, which is in ``memory``, a ring whose length is a power of two."""
+    frames, size = out.shape[1], memory.shape[1]
     for channel in range(2):
-        mixed = out[channel]
         for k in range(delays.shape[1]):
-            for source in range(2):
-                gain = gains[channel, k, source]
-                _copy_line(memory[source], frame - delays[channel, k], heard)
-                for n in range(frames):
-                    mixed[n] += gain * heard[n]
+            at = (frame - delays[channel, k]) & (size - 1)
+            head = min(frames, size - at)
+            left, right = gains[channel, k]
+            _add_both(memory[0, at : at + head], memory[1, at : at + head], left, right, out[channel, :head])
+            _add_both(memory[0, : frames - head], memory[1, : frames - head], left, right, out[channel, head:])
+
+
+@njit(cache=True, nogil=True, fastmath=True)
+def _add_both(one, other, gain, other_gain, total):  # type: ignore[no-untyped-def]
+    for n in range(len(total)):
+        total[n] += gain * one[n] + other_gain * other[n]
 
 
 @njit(cache=True, nogil=True, fastmath=True)

@@ -87,12 +87,13 @@ class ShapedNoise(Pieces):
         super().__init__()
         self._long = _long_noise(rate, seed, spectrum, likeness)
         self._seed = seed
+        self._start = lru_cache(maxsize=2)(self._drawn)  # of a piece, which the next goes on from
 
     def _make(self, number: int) -> Audio:
         a, b = (self._start(number - 1) + PIECE, self._start(number))
         return self._long[:, a : a + PIECE] * COME[::-1] + self._long[:, b : b + PIECE] * COME
 
-    def _start(self, number: int) -> int:
+    def _drawn(self, number: int) -> int:
         return int(np.random.default_rng([self._seed, FIRST + number]).integers(0, LONG - 2 * PIECE))
 
 
@@ -135,6 +136,7 @@ class Strewn(Pieces):
     def __init__(self, rate: float, seed: int, grains: Grains) -> None:
         super().__init__()
         self._rate, self._seed, self._grains = rate, seed, grains
+        self._events = lru_cache(maxsize=2)(self._drawn)  # of a piece, which sound on in the next
 
     def _make(self, number: int) -> Audio:
         out = np.zeros((2, PIECE), np.float32)
@@ -143,7 +145,7 @@ class Strewn(Pieces):
             _ring(out, starts - earlier * PIECE, values, self._rate)
         return out
 
-    def _events(self, number: int) -> tuple[np.ndarray, Floats]:
+    def _drawn(self, number: int) -> tuple[np.ndarray, Floats]:
         """Where events of a piece begin, and left, right, radians a frame, decay in frames, rise of each."""
         g, rng = self._grains, np.random.default_rng([self._seed, FIRST + number])
         count = int(rng.poisson(g.per_second * PIECE / self._rate))

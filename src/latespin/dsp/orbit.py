@@ -17,6 +17,7 @@ import numpy as np
 from numba import njit
 
 from latespin.dsp.amounts import Amount, come_in
+from latespin.dsp.fir import add_weighed
 from latespin.dsp.gliding import Ramp
 from latespin.dsp.head import delay_frames, sphere_pairs
 from latespin.dsp.late import Late
@@ -168,22 +169,26 @@ def _filter(heard: Audio, table: Audio, places: Floats) -> Audio:
 
 @njit(cache=True, nogil=True, fastmath=True)
 def _convolve(heard, table, places, out):  # type: ignore[no-untyped-def]
-    """Each frame by the filters between the two nearest places; ``heard`` begins ``taps − 1`` frames earlier."""
+    """Each frame by the filters between the two nearest places; ``heard`` begins ``taps − 1`` frames earlier.
+
+    Frames in a row between the same two places are done together.
+    """
     steps, _, count = table.shape
-    back = np.empty(count, np.float32)
-    for n in range(out.shape[1]):
-        whole = int(places[n])
-        part = np.float32(places[n] - whole)
-        here, following = table[whole % steps], table[(whole + 1) % steps]
-        for k in range(count):
-            back[k] = heard[n + count - 1 - k]
+    frames = out.shape[1]
+    start = 0
+    while start < frames:
+        whole = int(places[start])
+        stop = start + 1
+        while stop < frames and int(places[stop]) == whole:
+            stop += 1
+        part = heard[start : stop + count - 1]
         for ear in range(2):
-            a, b = here[ear], following[ear]
-            near, far = np.float32(0.0), np.float32(0.0)
-            for k in range(count):
-                near += a[k] * back[k]
-                far += b[k] * back[k]
-            out[ear, n] = near + part * (far - near)
+            near, far = np.zeros(stop - start, np.float32), np.zeros(stop - start, np.float32)
+            add_weighed(part, table[whole % steps, ear, ::-1].copy(), near)
+            add_weighed(part, table[(whole + 1) % steps, ear, ::-1].copy(), far)
+            for n in range(stop - start):
+                out[ear, start + n] = near[n] + np.float32(places[start + n] - whole) * (far[n] - near[n])
+        start = stop
 
 
 @njit(cache=True, nogil=True, fastmath=True)

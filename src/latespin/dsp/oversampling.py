@@ -10,6 +10,7 @@ from functools import lru_cache
 import numpy as np
 from numba import njit
 
+from latespin.dsp.fir import weighed
 from latespin.dsp.types import Audio, Floats
 
 NEAR_TAPS, FAR_TAPS = 63, 19  # of the steep stage and of the wide one; 4 n + 3
@@ -67,7 +68,7 @@ def _up(block: Audio, side: Audio, kept: Audio) -> Audio:
     heard = np.concatenate((kept, block), axis=1)
     kept[:] = heard[:, frames:]
     out = np.empty((block.shape[0], 2 * frames), np.float32)
-    _weigh(heard[:, heard.shape[1] - frames - span + 1 :], side * np.float32(2.0), out[:, 0::2])
+    out[:, 0::2] = weighed(heard[:, heard.shape[1] - frames - span + 1 :], side * np.float32(2.0))
     at = heard.shape[1] - frames - span // 2 + 1
     out[:, 1::2] = heard[:, at : at + frames]
     return out
@@ -78,34 +79,18 @@ def _down(block: Audio, side: Audio, kept: Audio) -> Audio:
     heard = np.concatenate((kept, block), axis=1)
     kept[:] = heard[:, block.shape[1] :]
     frames, span = block.shape[1] // 2, len(side)
-    out = np.empty((block.shape[0], frames), np.float32)
-    even, odd = np.ascontiguousarray(heard[:, 0::2]), heard[:, 1::2]
-    _weigh(even[:, : frames + span - 1], side, out)
+    even, odd = heard[:, 0::2], heard[:, 1::2]
+    out = weighed(even[:, : frames + span - 1], side)
     out += np.float32(0.5) * odd[:, span // 2 - 1 : span // 2 - 1 + frames]
     return out
 
 
-@njit(cache=True, nogil=True, fastmath=True)
-def _weigh(heard, taps, out):  # type: ignore[no-untyped-def]
-    """``out[n] = Σ taps[k] · heard[n + k]``, done along the frames, so that many are done at once."""
-    frames = out.shape[1]
-    total = np.empty(frames, np.float32)
-    for c in range(heard.shape[0]):
-        total[:] = np.float32(0.0)
-        row = heard[c]
-        for k in range(len(taps)):
-            tap = taps[k]
-            part = row[k : k + frames]
-            for n in range(frames):
-                total[n] += tap * part[n]
-        out[c, :] = total
-
-
-@njit(cache=True, nogil=True, fastmath=True)
+@njit(cache=True, nogil=True, fastmath=True, error_model="numpy")
 def _shape(wave, drive, shape):  # type: ignore[no-untyped-def]
     """tanh(d x) / d; with a bias for even harmonics; or x / √(1 + (d x)²), in place."""
     tube = np.float32(TUBE_BIAS) if shape == 1 else np.float32(0.0)
-    bias = _tanh(tube)
+    above, below = _tanh(tube)
+    bias = above / below
     scale = np.float32(1.0) / (np.float32(1.0) - bias * bias)
     one, least = np.float32(1.0), np.float32(1e-3)  # less drive than that cannot be told from none
     for c in range(wave.shape[0]):
@@ -117,14 +102,15 @@ def _shape(wave, drive, shape):  # type: ignore[no-untyped-def]
         else:
             for n in range(len(row)):
                 d = max(drive[n], least)
-                row[n] = (_tanh(row[n] * d + tube) - bias) * scale / d
+                above, below = _tanh(row[n] * d + tube)
+                row[n] = (above - bias * below) * scale / (d * below)
 
 
-@njit(cache=True, nogil=True, fastmath=True, inline="always")
+@njit(cache=True, nogil=True, fastmath=True, inline="always", error_model="numpy")
 def _tanh(x):  # type: ignore[no-untyped-def]
-    """Lambert's continued fraction to its seventh step, held at ±1: within 1e-4 of tanh, and as smooth."""
+    """Lambert's continued fraction to its seventh step, held at ±1: within 1e-4 of tanh, and as smooth; above and below its line."""
     x = min(max(x, np.float32(-4.9)), np.float32(4.9))
     q = x * x
     above = np.float32(135135.0) + q * (np.float32(17325.0) + q * (np.float32(378.0) + q))
     below = np.float32(135135.0) + q * (np.float32(62370.0) + q * (np.float32(3150.0) + np.float32(28.0) * q))
-    return x * above / below
+    return x * above, below

@@ -12,7 +12,7 @@ from functools import lru_cache
 import numpy as np
 
 from latespin.dsp.amounts import Amount, come_in
-from latespin.dsp.gliding import Ramp
+from latespin.dsp.gliding import Ramp, knots, straight
 from latespin.dsp.late import Late
 from latespin.dsp.noise import Bed
 from latespin.dsp.oversampling import Shaper
@@ -68,7 +68,7 @@ class Replay:
     def __init__(self, rate: int, settings: ReplaySettings) -> None:
         self._rate, self._settings = rate, settings
         most = sum(w.share * rate / (2.0 * np.pi * w.hz) for w in settings.waves)
-        self._sway = Sway(2, most) if most else None
+        self._sway = Sway(most) if most else None
         self._shaper = Shaper(2, settings.shape) if settings.drive else None
         self._band = Sections(settings.band(0.0))
         self._bass = Sections(high_pass(max(20.0, settings.bass_hz), rate, 12), channels=1)
@@ -140,17 +140,16 @@ class Replay:
 
     def _swayed(self, at: int, frames: int) -> Floats:
         """How far, in frames, an uneven speed has strayed: its integral."""
-        knots = np.arange(at // SWAY_STEP, (at + frames) // SWAY_STEP + 2) * SWAY_STEP
         waves = self._settings.waves
-        turns = np.array([w.hz for w in waves])[:, None] * (2.0 * np.pi / self._rate) * knots
+        turns = np.array([w.hz for w in waves])[:, None] * (2.0 * np.pi / self._rate) * knots(at, frames, SWAY_STEP)
         swung = np.sin(turns + np.array([w.phase for w in waves])[:, None])
-        places, out, done = np.arange(at, at + frames), np.empty(frames), 0
+        out, done = np.empty(frames), 0
         while done < frames:
             now, then, count = self._swings.pass_by(frames - done)
-            part = places[done : done + count]
-            out[done : done + count] = np.interp(part, knots, now @ swung)
+            part = slice(done, done + count)
+            out[part] = straight(now @ swung, at, frames, SWAY_STEP)[part]
             if now is not then:
-                out[done : done + count] += np.arange(count) / count * np.interp(part, knots, (then - now) @ swung)
+                out[part] += np.arange(count) / count * straight((then - now) @ swung, at, frames, SWAY_STEP)[part]
             done += count
         return out
 

@@ -89,6 +89,7 @@ class Sections:
         self._values = Ramp(_numbers(sections))
         self._count = len(_numbers(sections))
         self._state = np.zeros((self._count, channels, 2))
+        self._of, self._worked_out = self._values.now, state_space(self._values.now)
 
     def steer(self, sections: Sequence[Section]) -> None:
         """Go to other values of as many sections."""
@@ -102,10 +103,18 @@ class Sections:
         while self._count and done < block.shape[1]:
             now, then, count = self._values.pass_by(block.shape[1] - done)
             part = out if count == block.shape[1] else out[:, done : done + count].copy()
-            _run(part, now, then, now is not then, self._state)
+            if now is then:
+                _run(part, self._steady(now), self._state)
+            else:
+                _run_moving(part, now, then, self._state)
             out[:, done : done + count] = part
             done += count
         return out
+
+    def _steady(self, values: Floats) -> Floats:
+        if values is not self._of:
+            self._of, self._worked_out = values, state_space(values)
+        return self._worked_out
 
     def follow(self, block: Audio, at: int, amount: Amount, sections: Callable[[float], Sequence[Section]]) -> Audio:
         """Filter a block, whose first frame is ``at``, by sections that go with an amount, taken anew every ``STEP`` frames."""
@@ -128,8 +137,67 @@ def _numbers(sections: Sequence[Section]) -> Floats:
     return np.array(sections, np.float64).reshape(-1, 6)
 
 
+def state_space(values: Floats) -> Floats:
+    """Sections ``[n, 6]`` as state spaces ``[n, 9]``.
+
+    First how much of the first state, the second and the input makes the next first one; then the same for the second; then how much
+    of the input, the first and the second is heard. A section of first order leaves its second state at nothing.
+    """
+    order, g, k, dry, band, low = values.T
+    second = order == 2.0
+    a1 = np.where(second, 1.0 / (1.0 + g * (g + k)), g / (1.0 + g))
+    a2 = np.where(second, g * a1, 0.0)
+    a3 = g * a2
+    own = np.where(second, 2.0 * a1 - 1.0, 1.0 - 2.0 * a1)
+    driven = np.where(second, 2.0 * a2, 2.0 * a1)
+    heard = np.where(second, dry + band * a2 + low * a3, dry + low * a1)
+    first = np.where(second, band * a1 + low * a2, low * (1.0 - a1))
+    last = np.where(second, low * (1.0 - a3) - band * a2, 0.0)
+    kept = np.where(second, 1.0 - 2.0 * a3, 0.0)
+    return np.ascontiguousarray(
+        np.stack((own, -2.0 * a2, driven, 2.0 * a2, kept, 2.0 * a3, heard, first, last), axis=1)
+    )
+
+
 @njit(cache=True, nogil=True)
-def _run(block, now, then, moving, state):  # type: ignore[no-untyped-def]
+def _run(block, spaces, state):  # type: ignore[no-untyped-def]
+    """Each section in place; two channels at once, since each frame waits for the one before it."""
+    for i in range(spaces.shape[0]):
+        pairs = block.shape[0] // 2
+        for c in range(pairs):
+            _run_pair(block[2 * c], block[2 * c + 1], spaces[i], state[i, 2 * c], state[i, 2 * c + 1])
+        if block.shape[0] % 2:
+            _run_one(block[2 * pairs], spaces[i], state[i, 2 * pairs])
+
+
+@njit(cache=True, nogil=True)
+def _run_pair(left, right, space, state, other):  # type: ignore[no-untyped-def]
+    p11, p12, q1, p21, p22, q2, dry, first, last = space
+    s1, s2 = state
+    t1, t2 = other
+    for n in range(len(left)):
+        v, w = left[n] + 1e-25, right[n] + 1e-25
+        left[n] = dry * v + first * s1 + last * s2
+        right[n] = dry * w + first * t1 + last * t2
+        s1, s2 = p11 * s1 + (p12 * s2 + q1 * v), p22 * s2 + (p21 * s1 + q2 * v)
+        t1, t2 = p11 * t1 + (p12 * t2 + q1 * w), p22 * t2 + (p21 * t1 + q2 * w)
+    state[0], state[1] = s1, s2
+    other[0], other[1] = t1, t2
+
+
+@njit(cache=True, nogil=True)
+def _run_one(sound, space, state):  # type: ignore[no-untyped-def]
+    p11, p12, q1, p21, p22, q2, dry, first, last = space
+    s1, s2 = state
+    for n in range(len(sound)):
+        v = sound[n] + 1e-25
+        sound[n] = dry * v + first * s1 + last * s2
+        s1, s2 = p11 * s1 + (p12 * s2 + q1 * v), p22 * s2 + (p21 * s1 + q2 * v)
+    state[0], state[1] = s1, s2
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def _run_moving(block, now, then, state):  # type: ignore[no-untyped-def]
     """Each section in place, its values going from ``now`` to ``then`` over the block."""
     frames = block.shape[1]
     for i in range(now.shape[0]):
@@ -138,18 +206,13 @@ def _run(block, now, then, moving, state):  # type: ignore[no-untyped-def]
         dg, dk, d0, d1, d2 = (then[i, 1] - g, then[i, 2] - k, then[i, 3] - m0, then[i, 4] - m1, then[i, 5] - m2)
         for c in range(block.shape[0]):
             s1, s2 = state[i, c]
-            a1 = 1.0 / (1.0 + g * (g + k)) if second else g / (1.0 + g)
-            a2 = g * a1
-            a3 = g * a2
-            h0, h1, h2 = m0, m1, m2
             for n in range(frames):
-                if moving:
-                    x = n / frames
-                    gn, kn = g + x * dg, k + x * dk
-                    h0, h1, h2 = m0 + x * d0, m1 + x * d1, m2 + x * d2
-                    a1 = 1.0 / (1.0 + gn * (gn + kn)) if second else gn / (1.0 + gn)
-                    a2 = gn * a1
-                    a3 = gn * a2
+                x = n / frames
+                gn, kn = g + x * dg, k + x * dk
+                h0, h1, h2 = m0 + x * d0, m1 + x * d1, m2 + x * d2
+                a1 = 1.0 / (1.0 + gn * (gn + kn)) if second else gn / (1.0 + gn)
+                a2 = gn * a1
+                a3 = gn * a2
                 v0 = block[c, n] + 1e-25
                 if second:
                     v3 = v0 - s2

@@ -91,7 +91,7 @@ class Wobble:
         self._rate, self._uneven = rate, settings.uneven
         self._turns = turns or (lambda frames: settings.hz * frames / rate)
         self._swing = Ramp(self._swung(settings.cents, settings.hz))
-        self._sway = Sway(2, self._swung(settings.cents, min(settings.hz, slowest_hz)) + 1.0)
+        self._sway = Sway(self._swung(settings.cents, min(settings.hz, slowest_hz)) + 1.0)
         self.latency = self._sway.latency
         self.warm_up_frames = 2 * self.latency
 

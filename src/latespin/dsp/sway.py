@@ -15,21 +15,21 @@ TAPS, PHASES = 32, 512
 
 
 class Sway:
-    """Reads ``at + offset`` where ``process`` is given the offset, in frames, of every frame; ``latency`` frames late.
+    """Stereo, read at ``at + offset`` where ``process`` is given the offset, in frames, of every frame; ``latency`` frames late.
 
     most : the largest offset, either way, that will be asked for; larger ones are clipped to it.
     """
 
-    def __init__(self, channels: int, most: float) -> None:
+    def __init__(self, most: float) -> None:
         self._most = float(np.ceil(most))
         self.latency = int(self._most) + TAPS // 2
-        self._kept = np.zeros((channels, 2 * self.latency), np.float32)
+        self._kept = np.zeros((2, 2 * self.latency), np.float32)
 
     def process(self, block: Audio, offsets: Floats) -> Audio:
         """Frames that came in ``latency`` ago, each moved by its offset; as many as ``block`` has."""
         heard = np.concatenate((self._kept, block), axis=1)
         self._kept = heard[:, block.shape[1] :].copy()
-        out = np.empty((block.shape[0], block.shape[1]), np.float32)
+        out = np.empty(block.shape, np.float32)
         _read(heard, np.clip(offsets, -self._most, self._most) + self.latency, _table(), out)
         return out
 
@@ -50,20 +50,18 @@ def _table() -> Audio:
 
 @njit(cache=True, nogil=True, fastmath=True)
 def _read(heard, offsets, table, out):  # type: ignore[no-untyped-def]
-    taps = np.empty(TAPS, np.float32)
     for n in range(out.shape[1]):
         place = n + offsets[n]
-        whole = int(np.floor(place))
+        whole = int(place)
         row = (place - whole) * PHASES
         at = int(row)
         weight = np.float32(row - at)
         here, following = table[at], table[at + 1]
-        for k in range(TAPS):
-            taps[k] = here[k] + weight * (following[k] - here[k])
         start = whole - TAPS // 2 + 1
-        for c in range(out.shape[0]):
-            part = heard[c, start : start + TAPS]
-            total = np.float32(0.0)
-            for k in range(TAPS):
-                total += taps[k] * part[k]
-            out[c, n] = total
+        left, right = heard[0, start : start + TAPS], heard[1, start : start + TAPS]
+        sum_left, sum_right = np.float32(0.0), np.float32(0.0)
+        for k in range(TAPS):
+            tap = here[k] + weight * (following[k] - here[k])
+            sum_left += tap * left[k]
+            sum_right += tap * right[k]
+        out[0, n], out[1, n] = sum_left, sum_right

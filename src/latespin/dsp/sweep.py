@@ -13,7 +13,7 @@ BUTTERWORTH_Q = (0.5411961, 1.3065630)
 
 
 class SweptLowPass:
-    """A streaming low-pass for blocks ``[channels, frames]`` of any size; no latency."""
+    """A streaming low-pass for blocks ``[channels, frames]`` of any size, one channel or two; no latency."""
 
     def __init__(self, rate: int, channels: int, resonance: float = 1.0) -> None:
         self._rate = rate
@@ -49,17 +49,26 @@ class HighPass:
         return out
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, error_model="numpy")
 def _filter(block, g, damping, state, high):  # type: ignore[no-untyped-def]
-    """One second-order section, in place: equations 3.20 to 3.23."""
-    for c in range(block.shape[0]):
-        s1, s2 = state[c]
-        for n in range(block.shape[1]):
-            gn = g[n]
-            hp = (block[c, n] - (damping + gn) * s1 - s2) / (1.0 + gn * (gn + damping)) + 1e-25
-            bp = gn * hp + s1
-            lp = gn * bp + s2
-            s1 = gn * hp + bp
-            s2 = gn * bp + lp
-            block[c, n] = hp if high else lp
-        state[c, 0], state[c, 1] = s1, s2
+    """One second-order section, in place; one channel, or two at once, since each frame waits for the one before it."""
+    left, right = block[0], block[block.shape[0] - 1]
+    s1, s2 = state[0]
+    t1, t2 = state[block.shape[0] - 1]
+    for n in range(block.shape[1]):
+        share = 1.0 / (1.0 + g[n] * (g[n] + damping))
+        hp, lp, s1, s2 = _next(left[n], g[n], damping, share, s1, s2)
+        other_hp, other_lp, t1, t2 = _next(right[n], g[n], damping, share, t1, t2)
+        left[n] = hp if high else lp
+        right[n] = other_hp if high else other_lp
+    state[0, 0], state[0, 1] = s1, s2
+    state[block.shape[0] - 1, 0], state[block.shape[0] - 1, 1] = t1, t2
+
+
+@njit(cache=True, nogil=True)
+def _next(x, g, damping, share, s1, s2):  # type: ignore[no-untyped-def]
+    """Equations 3.20 to 3.23: what is heard above and below, and both states after it."""
+    hp = (x - (damping + g) * s1 - s2) * share + 1e-25
+    bp = g * hp + s1
+    lp = g * bp + s2
+    return hp, lp, g * hp + bp, g * bp + lp

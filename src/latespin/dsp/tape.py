@@ -72,8 +72,8 @@ def _dropouts(seed: int) -> Dropouts:
     def gains(seconds: Floats, chance: float | Floats, deepest_db: float | Floats) -> Floats:
         slots = np.floor(seconds / SLOT_SECONDS).astype(np.int64)
         total = np.zeros(len(seconds))
-        for slot in np.unique(slots):
-            rng = np.random.default_rng([seed, 88, int(slot) + (1 << 20)])
+        for slot in range(int(slots[0]), int(slots[-1]) + 1) if len(slots) else ():
+            rng = np.random.default_rng([seed, 88, slot + (1 << 20)])
             sure = np.clip((np.asarray(chance) - rng.random()) / NEARLY, 0.0, 1.0)
             if np.any(sure):
                 length = rng.uniform(0.05, 0.16)

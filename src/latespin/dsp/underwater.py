@@ -12,7 +12,7 @@ import numpy as np
 
 from latespin.dsp.amounts import Amount, come_in
 from latespin.dsp.beds import bed, splash
-from latespin.dsp.gliding import Ramp
+from latespin.dsp.gliding import Ramp, knots, straight
 from latespin.dsp.sway import Sway
 from latespin.dsp.sweep import SweptLowPass
 from latespin.dsp.types import Audio, Floats, amplitude
@@ -50,7 +50,7 @@ class Underwater:
     def __init__(self, rate: int, settings: UnderwaterSettings) -> None:
         self._rate, self._settings = rate, settings
         self._drift = Ramp(_strayed(settings.drift_cents))
-        self._sway = Sway(2, _strayed(settings.drift_cents) * sum(self._reach(hz) for hz, _ in DRIFTS) + 1.0)
+        self._sway = Sway(_strayed(settings.drift_cents) * sum(self._reach(hz) for hz, _ in DRIFTS) + 1.0)
         self._deep, self._water_gain = Ramp(settings.deep_hz), Ramp(_water_gain(settings))
         self.latency = self._sway.latency
         self.warm_up_frames = round(WARM_UP_SECONDS * rate) + self.latency
@@ -75,12 +75,11 @@ class Underwater:
     def process(self, block: Audio, at: int, amount: Amount) -> Audio:
         """Hear a block, whose first frame comes out as frame ``at`` of the song."""
         s, frames = self._settings, block.shape[1]
-        depth, places = amount.at(at, frames), np.arange(at, at + frames)
-        knots = np.arange(at // KNOT, (at + frames) // KNOT + 2) * KNOT
-        seconds = knots / self._rate
+        depth = amount.at(at, frames)
+        seconds = knots(at, frames, KNOT) / self._rate
         dry = self._sway.dry(block)
-        swung = sum(self._reach(hz) * np.sin(2.0 * np.pi * hz * seconds + phase) for hz, phase in DRIFTS)
-        strayed = self._drift.over(frames) * np.interp(places, knots, swung)
+        swung = np.sum([self._reach(hz) * np.sin(2.0 * np.pi * hz * seconds + phase) for hz, phase in DRIFTS], axis=0)
+        strayed = self._drift.over(frames) * straight(swung, at, frames, KNOT)
         wet = self._sway.process(block, depth * strayed)
         mid, side = np.float32(0.5) * (wet[0] + wet[1]), np.float32(0.5) * (wet[0] - wet[1])
         side *= (1.0 - (1.0 - NARROWEST) * depth).astype(np.float32)
@@ -88,9 +87,9 @@ class Underwater:
         water = self._water(at, depth)
         if water is not None and s.muffled:
             wet = wet + water
-        swayed = np.interp(places, knots, _octaves(seconds))
+        swayed = straight(_octaves(seconds), at, frames, KNOT)
         wet = self._low.process(wet, _corners(self._deep.over(frames), depth, swayed))
-        tremor = np.interp(places, knots, 0.5 * TREMOR_DB * (np.sin(2.0 * np.pi * 0.17 * seconds) - 1.0))
+        tremor = straight(0.5 * TREMOR_DB * (np.sin(2.0 * np.pi * 0.17 * seconds) - 1.0), at, frames, KNOT)
         wet *= (10.0 ** (depth * (tremor - DROP_DB) / 20.0)).astype(np.float32)
         out = come_in(dry, wet, depth)
         if water is not None and not s.muffled:

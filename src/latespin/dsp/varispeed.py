@@ -98,13 +98,12 @@ def _table(stretch: float) -> Audio:
 
 @njit(cache=True, nogil=True, fastmath=True)
 def _read(song, first, speed, table, out):  # type: ignore[no-untyped-def]
-    """The taps of one frame lie between two rows; they are worked out once for all channels.
+    """The taps of one frame lie between two rows; two channels are weighed at once, the last of an odd number with itself.
 
     Slices keep the inner loops free of index arithmetic, so that they are done several at a time.
     """
     channels, frames = song.shape
     phases, width = table.shape[0] - 1, table.shape[1]
-    taps = np.empty(width, np.float32)
     for n in range(out.shape[1]):
         position = first + n * speed
         whole = int(np.floor(position))
@@ -117,14 +116,15 @@ def _read(song, first, speed, table, out):  # type: ignore[no-untyped-def]
         if count <= 0:
             continue
         here, following = table[row, low:high], table[row + 1, low:high]
-        for k in range(count):
-            taps[k] = here[k] + weight * (following[k] - here[k])
-        for c in range(channels):
-            heard = song[c, start + low : start + high]
-            total = np.float32(0.0)
+        for c in range(0, channels, 2):
+            other = min(c + 1, channels - 1)
+            left, right = song[c, start + low : start + high], song[other, start + low : start + high]
+            sum_left, sum_right = np.float32(0.0), np.float32(0.0)
             for k in range(count):
-                total += taps[k] * heard[k]
-            out[c, n] = total
+                tap = here[k] + weight * (following[k] - here[k])
+                sum_left += tap * left[k]
+                sum_right += tap * right[k]
+            out[c, n], out[other, n] = sum_left, sum_right
 
 
 @njit(cache=True, nogil=True, fastmath=True)
