@@ -18,9 +18,11 @@ from latespin.cli_set import make_set
 from latespin.errors import Cancelled, LateSpinError
 from latespin.jobs import Share, Work
 from latespin.model.curve import Curve
+from latespin.model.documents import Recipe
 from latespin.model.endings import ENDINGS, AsTrack, Ending
 from latespin.model.grid import Grid, grid_of
 from latespin.model.keys import key_name
+from latespin.model.laying import laid
 from latespin.model.parameters import (
     BEATS_PER_BAR,
     BPM,
@@ -213,6 +215,7 @@ def render(
     from latespin.render.recipes import load_recipe
 
     faults: tuple[str, ...] = ()
+    found: Recipe | None = None
     ending, recipe = asked.pop("ending"), asked.pop("recipe")
     _check_together(length, bpm, source_bpm, asked)
     if bpm is not None and source_bpm is not None:
@@ -234,7 +237,7 @@ def render(
         if length is not None:
             stages = _fitted(stages, track, length)
         layout = _laid_out(track, stages, ending, grid, Share(work, 0.1, 0.3))
-        stages = _ended(stages, ending, layout.grid)
+        stages = _ended(laid(stages, found.made_on if found else None, layout), ending, layout.grid)
         readers = Readers(track, layout=layout)
         result = export(readers, stages, out, Share(work, 0.3, 1.0), depth=depth, overwrite=overwrite)
     notes = [
@@ -390,10 +393,11 @@ def time_map(file: Path, wanted: str | None, recipe: str | None, ending: tuple[s
             from latespin.media.track import open_track
             from latespin.render.recipes import find_recipe
 
-            stages = find_recipe(recipe).stages if recipe else UNTOUCHED
+            found = find_recipe(recipe) if recipe else Recipe(name="", title="", stages=UNTOUCHED)
+            stages = found.stages
             track = open_track(file, Share(work, 0.0, 0.5))
             layout = _laid_out(track, stages, ending, None, Share(work, 0.5, 1.0))
-            stages = _ended(stages, ending, layout.grid)
+            stages = _ended(found.on(layout).stages, ending, layout.grid)
     arrangement = arrange(stages, layout)
     _say_warnings(tuple(problem.says for problem in arrangement.problems))
     spans = _spans_of(arrangement.map)

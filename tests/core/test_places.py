@@ -3,6 +3,7 @@
 import struct
 from pathlib import Path
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -10,13 +11,16 @@ from msgspec.structs import replace
 
 from latespin.errors import Unreadable, Unusable
 from latespin.media.markerfiles import read_marks, write_marks
-from latespin.model.documents import Session, read_session, to_json
+from latespin.model.documents import Session, read_recipe, read_session, to_json
+from latespin.model.effects import Hall
 from latespin.model.endings import CleanStop, Ending
 from latespin.model.grid import Grid
+from latespin.model.lanes import Lane, LanePoint
 from latespin.model.markers import Marker, moment_over
 from latespin.model.moments import DropIn, Moments, TapeStop
-from latespin.model.place import Length, Place, moved_to, parse_place, parse_span, say_place, say_span
-from latespin.model.version import Stages, Version
+from latespin.model.place import Layout, Length, Place, moved_to, parse_place, parse_span, say_place, say_span
+from latespin.model.version import Colour, Stages, Version
+from latespin.render.recipes import recipe_of
 from tests.conftest import noise, track_of
 
 GRID = Grid(bpm=100.0, first_beat_seconds=0.4, beats_per_bar=4)
@@ -144,3 +148,40 @@ def test_broken_marker_files_are_said(tmp_path: Path) -> None:
             read_marks(tmp_path / name)
     with pytest.raises(Unreadable, match="could not be read"):
         read_marks(tmp_path / "none.csv")
+
+
+def test_a_recipe_finds_its_places_on_another_song_from_both_its_ends() -> None:
+    """What leads up to the end is as many beats before the last strong bar line; what comes early stays on its bar; free places by time."""
+
+    def song(seconds: float, bpm: float, strongest: float) -> Layout:
+        grid = Grid(bpm=bpm, first_beat_seconds=0.4)
+        beats = grid.seconds_of(np.arange(0.0, seconds * bpm / 60.0))
+        at = float(grid.seconds_of(strongest))
+        strong = tuple((float(t), 1.0 if abs(t - at) < 1e-6 else 0.3) for t in beats)
+        return Layout(round(seconds * 44_100), 44_100, grid, strong)
+
+    first, other = song(180.0, 100.0, 280.0), song(203.0, 128.0, 408.0)
+    fade = Lane(
+        field="amount_percent", points=(LanePoint(at=Place(beat=8.0), value=0.0), LanePoint(at=Place(beat=272.0), value=50.0))
+    )  # fmt: skip
+    placed = (
+        TapeStop(id="early", start=Place(beat=16.0), end=Place(beat=20.0)),
+        TapeStop(id="late", start=Place(beat=264.0), end=Place(beat=266.0)),
+        TapeStop(id="free", start=Place(seconds=170.0), end=Place(seconds=171.0)),
+    )
+    stages = Stages(
+        moments=Moments(placed=placed), ending=Ending(way=CleanStop(at=Place(beat=200.0))),
+        colour=Colour(effects=(Hall(id="hall", lanes=(fade,)),)),
+    )  # fmt: skip
+    recipe = recipe_of(stages, "Last call", layout=first)
+    kept = read_recipe(to_json(recipe), "last-call.json")
+    there = kept.on(other).stages
+    early, late, free = there.moments.placed
+    assert (early.start, early.end) == (Place(beat=16.0), Place(beat=20.0))
+    assert (late.start, late.end) == (Place(beat=408.0 - 16.0), Place(beat=408.0 - 14.0))
+    assert free.start.seconds == pytest.approx(193.0)
+    assert [point.at.beat for point in there.colour.effects[0].lanes[0].points] == [8.0, 400.0]
+    assert there.ending.way.at is None
+    assert kept.on(first).stages == replace(stages, ending=there.ending)
+    unmeasured = Layout(other.frames, other.rate)
+    assert kept.on(unmeasured).stages.moments.placed[:2] == placed[:2]

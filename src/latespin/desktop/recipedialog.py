@@ -194,7 +194,7 @@ class RecipeDialog(QDialog):
         """The version as the chosen recipe would make it."""
         from latespin.render.recipes import applied
 
-        return applied(self.chosen, self._stages, self.ticked(self.parts)) if self.chosen else None
+        return applied(self.chosen.on(self._layout), self._stages, self.ticked(self.parts)) if self.chosen else None
 
     def _show_chosen(self) -> None:
         recipe = self.chosen

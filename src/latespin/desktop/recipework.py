@@ -62,7 +62,7 @@ class RecipeWork(QObject):
         assert dialog is not None
         if dialog.chosen is not None:
             dialog.hear.setChecked(False)
-            self._document.add_version(dialog.chosen.title, dialog.chosen.stages)
+            self._document.add_version(dialog.chosen.title, dialog.chosen.on(self._document.layout).stages)
 
     def _do_keep(self) -> None:
         from latespin.render.recipes import keep_recipe, own_recipes, recipe_of, shipped_recipes
@@ -71,7 +71,11 @@ class RecipeWork(QObject):
         assert dialog is not None
         try:
             recipe = recipe_of(
-                self._document.stages, dialog.name.text(), dialog.sentence.text(), dialog.ticked(dialog.kept)
+                self._document.stages,
+                dialog.name.text(),
+                dialog.sentence.text(),
+                dialog.ticked(dialog.kept),
+                self._document.layout,
             )
             taken = {other.name for other in own_recipes()}
             if recipe.name in {other.name for other in shipped_recipes()}:

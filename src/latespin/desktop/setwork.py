@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QWidget
 from latespin.desktop.document import Document
 from latespin.desktop.settings import Settings
 from latespin.desktop.work import Task
+from latespin.model.laying import made_on
 from latespin.model.sentence import say_version
 from latespin.model.units import number
 
@@ -171,7 +172,9 @@ class SetWork(QObject):
         for key in self.dialog.ticked():
             if key.startswith(VERSION):
                 version = self._document.session.version(key.removeprefix(VERSION))
-                found += [Choice(version.name, version.stages)] if version else []
+                if version:
+                    layout = self._document.layout
+                    found.append(Choice(version.name, version.stages, made_on=made_on(layout) if layout else None))
             else:
                 found += choices_of([load_recipe(key.removeprefix(RECIPE))])
         return found

@@ -428,7 +428,7 @@ class Window(CommandedWindow):
         from latespin.render.recipes import find_recipe
 
         found = find_recipe(recipe)
-        self.document.add_version(found.title, found.stages)
+        self.document.add_version(found.title, found.on(self.document.layout).stages)
 
     def _switch_stage(self, name: str, on: bool) -> None:
         stages: Stages = self.document.stages

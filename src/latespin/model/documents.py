@@ -8,12 +8,12 @@ import msgspec
 from msgspec.structs import replace
 
 from latespin.errors import Unreadable
-from latespin.model.effects import AnyEffect
 from latespin.model.grid import Grid
+from latespin.model.laying import MadeOn, laid, moved, with_places
 from latespin.model.markers import Marker
 from latespin.model.match import Tone
 from latespin.model.moments import DropIn, Moments
-from latespin.model.place import moved_to
+from latespin.model.place import Layout, Place, moved_to
 from latespin.model.version import Level, Stages, Version
 
 FORMAT_VERSION = 3
@@ -27,7 +27,10 @@ PARTS: tuple[Part, ...] = get_args(Part)
 
 
 class Recipe(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """A version's settings without its track: a starting point to use again. parts : which of the stages it is about."""
+    """A version's settings without its track: a starting point to use again.
+
+    parts : which of the stages it is about.  made_on : what is known of the song it was made on, which places in it are told from.
+    """
 
     format: str = RECIPE_FORMAT
     format_version: int = FORMAT_VERSION
@@ -35,7 +38,12 @@ class Recipe(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=Tr
     title: str
     summary: str = ""
     parts: tuple[Part, ...] = PARTS
+    made_on: MadeOn | None = None
     stages: Stages = Stages()
+
+    def on(self, layout: Layout | None) -> "Recipe":
+        """The same with what is placed in it where it belongs on another song."""
+        return self if layout is None else replace(self, stages=laid(self.stages, self.made_on, layout), made_on=None)
 
 
 class TrackReference(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
@@ -84,24 +92,11 @@ class Session(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
         if old == new:
             return self
 
-        def moved(thing: "Movable") -> "Movable":
-            ends = {
-                name: moved_to(place, old, new)
-                for name in ("start", "end", "at")
-                if (place := getattr(thing, name, None))
-            }
-            return replace(thing, **ends)
+        def change(place: Place, _: Place) -> Place:
+            return moved_to(place, old, new)
 
-        versions = []
-        for version in self.versions:
-            stages = version.stages
-            moments = replace(stages.moments, placed=tuple(moved(moment) for moment in stages.moments.placed))
-            ending = replace(stages.ending, way=moved(stages.ending.way))
-            colour = replace(
-                stages.colour, effects=tuple(_on_grid(effect, old, new) for effect in stages.colour.effects)
-            )
-            versions.append(replace(version, stages=replace(stages, moments=moments, ending=ending, colour=colour)))
-        return replace(self, versions=tuple(versions), markers=tuple(moved(marker) for marker in self.markers))
+        versions = tuple(replace(v, stages=with_places(v.stages, change)) for v in self.versions)
+        return replace(self, versions=versions, markers=tuple(moved(marker, change) for marker in self.markers))
 
     def with_sounds(self, change: Callable[[str], str]) -> "Session":
         """The same with the paths of dropped-in sounds and of files that colours need changed."""
@@ -137,18 +132,6 @@ def _moved_tone(tone: Tone, change: Callable[[str], str]) -> Tone:
     return replace(tone, path=change(tone.path)) if tone.path else tone
 
 
-def _on_grid(effect: AnyEffect, old: Grid | None, new: Grid | None) -> AnyEffect:
-    """A colour whose points stay on their beats."""
-    if not effect.lanes:
-        return effect
-    lanes = tuple(
-        replace(lane, points=tuple(replace(point, at=moved_to(point.at, old, new)) for point in lane.points))
-        for lane in effect.lanes
-    )
-    return replace(effect, lanes=lanes)
-
-
-Movable = TypeVar("Movable", bound=msgspec.Struct)
 Document = TypeVar("Document", Recipe, Session)
 
 

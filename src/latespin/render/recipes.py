@@ -12,6 +12,8 @@ from latespin.errors import LateSpinError, Unreadable, Unusable
 from latespin.media.atomic import write_bytes
 from latespin.media.unsaved import data_folder
 from latespin.model.documents import PARTS, Recipe, read_recipe, read_what_can_be, to_json
+from latespin.model.laying import made_on
+from latespin.model.place import Layout
 from latespin.model.version import Stages
 
 
@@ -73,15 +75,20 @@ def read_file(path: Path) -> tuple[Recipe, tuple[str, ...]]:
     return read_what_can_be(data, str(path))
 
 
-def recipe_of(stages: Stages, title: str, summary: str = "", parts: Sequence[str] = PARTS) -> Recipe:
-    """A recipe from a version: of the chosen stages, its ending at the last strong bar line of whatever song it is used on."""
+def recipe_of(
+    stages: Stages, title: str, summary: str = "", parts: Sequence[str] = PARTS, layout: Layout | None = None
+) -> Recipe:
+    """A recipe from a version on a song of that layout: of the chosen stages, its ending at the last strong bar line of whatever song it is used on."""
     if not title.strip():
         raise Unusable("A recipe needs a name.")
     kept = Stages(**{part: getattr(stages, part) for part in parts})
     if "ending" in parts and hasattr(kept.ending.way, "at"):
         kept = replace(kept, ending=replace(kept.ending, way=replace(kept.ending.way, at=None)))
     ordered = tuple(part for part in PARTS if part in parts)
-    return Recipe(name=_name_of(title), title=title.strip(), summary=summary.strip(), parts=ordered, stages=kept)
+    return Recipe(
+        name=_name_of(title), title=title.strip(), summary=summary.strip(), parts=ordered, stages=kept,
+        made_on=made_on(layout) if layout else None,
+    )  # fmt: skip
 
 
 def _name_of(title: str) -> str:

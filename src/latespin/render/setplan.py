@@ -15,6 +15,7 @@ from latespin.model.arrangement import Arrangement, arrange
 from latespin.model.clock import Clock
 from latespin.model.documents import Recipe
 from latespin.model.keys import say_key
+from latespin.model.laying import MadeOn, laid
 from latespin.model.naming import named
 from latespin.model.sentence import bpm_text, shift_semitones
 from latespin.model.units import NO_VALUE, clock
@@ -32,11 +33,15 @@ _LOSSY_BITS = {".ogg": 88_000, ".opus": 64_000, ".mp3": 120_000}
 
 @dataclass(frozen=True)
 class Choice:
-    """What is made of every song: a version's or a recipe's stages under a name. faults : what of a recipe had to be left out."""
+    """What is made of every song: a version's or a recipe's stages under a name.
+
+    faults : what of a recipe had to be left out.  made_on : the song it was made on, where that is known.
+    """
 
     name: str
     stages: Stages
     faults: tuple[str, ...] = ()
+    made_on: MadeOn | None = None
 
 
 class Order(msgspec.Struct, frozen=True, kw_only=True):
@@ -64,7 +69,7 @@ class Order(msgspec.Struct, frozen=True, kw_only=True):
 
 def choices_of(recipes: Sequence[tuple[Recipe, tuple[str, ...]]]) -> tuple[Choice, ...]:
     """Choices from recipes and what was left out of each."""
-    return tuple(Choice(recipe.name, recipe.stages, faults) for recipe, faults in recipes)
+    return tuple(Choice(recipe.name, recipe.stages, faults, recipe.made_on) for recipe, faults in recipes)
 
 
 def plan_set(
@@ -88,7 +93,7 @@ def plan_set(
 def _order(
     number: int, place: int, song: Survey, choice: Choice, out: Path, pattern: str, suffix: str, depth: Depth | None
 ) -> Order:
-    stages, layout = choice.stages, song.layout
+    stages, layout = laid(choice.stages, choice.made_on, song.layout), song.layout
     arrangement = arrange(replace(stages, level=Level()), layout)
     setting = _setting(song, arrangement)
     frames = arrangement.map.after_frames + tail_after(stages, arrangement, setting)
