@@ -3,7 +3,10 @@
 import errno
 import mmap
 import os
+import signal
 import stat
+import subprocess
+import sys
 from pathlib import Path
 
 import av
@@ -222,6 +225,25 @@ def test_a_failed_export_leaves_nothing_and_touches_nothing(tmp_path: Path, erro
             encode(target, failing(error), rate=RATE, channels=2, depth=None, tags=TAGS, overwrite=overwrite)  # type: ignore[arg-type]
     assert [p.name for p in tmp_path.iterdir()] == ["kept.wav"]
     assert kept.read_bytes() == b"precious"
+
+
+def test_what_a_killed_process_left_goes_with_the_next_try(tmp_path: Path) -> None:
+    """And only that: not what one that is at work has there, nor other files that begin with a dot."""
+    script = (
+        "import os, signal, sys; from pathlib import Path; from latespin.media.atomic import written_whole\n"
+        "with written_whole(Path(sys.argv[1]), overwrite=False) as file:\n"
+        "    file.write_bytes(b'half'); os.kill(os.getpid(), signal.SIGKILL)"
+    )
+    target = tmp_path / "song.one.wav"
+    assert subprocess.run([sys.executable, "-c", script, str(target)], check=False).returncode == -signal.SIGKILL
+    assert len(list(tmp_path.glob(".song.one.*.wav"))) == 1
+    (tmp_path / ".song.one.mine.wav").write_bytes(b"kept")
+    with written_whole(tmp_path / "song.one.wav", overwrite=False) as busy:
+        with written_whole(target, overwrite=False) as file:
+            file.write_bytes(b"whole")
+        assert busy.exists()
+        target.unlink()
+    assert sorted(p.name for p in tmp_path.iterdir()) == [".song.one.mine.wav", "song.one.wav"]
 
 
 def test_a_full_disk_is_said_to_be_full(tmp_path: Path) -> None:

@@ -14,10 +14,11 @@ from latespin.errors import Unwritable
 def written_whole(target: Path, *, overwrite: bool) -> Iterator[Path]:
     """A temporary path beside ``target``, renamed to it when the block ends well, else removed.
 
-    Raises Unwritable where the target exists and may not be overwritten, the folder is missing or
+    What a process that was killed left of an earlier try is removed too.  Raises Unwritable where the target exists and may not be overwritten, the folder is missing or
     read-only, or the disk is full.
     """
     check_target(target, overwrite=overwrite)
+    sweep(target)
     temporary = _temporary_beside(target)
     try:
         yield temporary
@@ -53,9 +54,26 @@ def explain(error: OSError, target: Path) -> str:
     return f"{target} could not be written: {error.strerror or error}."
 
 
+def sweep(target: Path) -> None:
+    """Remove what processes that were killed left of tries to write ``target``."""
+    start = _start_of_names(target)
+    with contextlib.suppress(OSError):
+        for left in target.parent.iterdir():
+            process, _, rest = left.name.removeprefix(start).partition(".")
+            is_ours = left.name.startswith(start) and left.suffix == target.suffix and process.isdecimal() and rest
+            if is_ours and not Path(f"/proc/{process}").exists():
+                left.unlink(missing_ok=True)
+
+
+def _start_of_names(target: Path) -> str:
+    """How the names of temporary files of ``target`` made on this machine begin; the number of the process follows."""
+    return f".{target.stem[:80]}.{os.uname().nodename[:40]}."
+
+
 def _temporary_beside(target: Path) -> Path:
+    prefix = f"{_start_of_names(target)}{os.getpid()}."
     try:
-        handle, name = tempfile.mkstemp(suffix=target.suffix, prefix=f".{target.stem[:80]}.", dir=target.parent)
+        handle, name = tempfile.mkstemp(suffix=target.suffix, prefix=prefix, dir=target.parent)
     except OSError as error:
         raise Unwritable(explain(error, target)) from error
     os.close(handle)

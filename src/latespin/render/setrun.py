@@ -9,6 +9,7 @@ from msgspec.structs import replace
 
 from latespin.errors import Unreadable, Unwritable
 from latespin.jobs import Share, Work
+from latespin.media.atomic import sweep
 from latespin.media.decode import is_song
 from latespin.media.track import Track, file_hash, open_track
 from latespin.render.export import export
@@ -163,7 +164,11 @@ class SetRun:
                 self._journal.note(orders[id(job)], job.result)
             on_change(job)
 
-        run_jobs([job for job in self.jobs if not job.ended], processes, changed, cancelled)
+        try:
+            run_jobs([job for job in self.jobs if not job.ended], processes, changed, cancelled)
+        finally:
+            for order in self.orders:
+                sweep(Path(order.target))
         if all(job.state == "done" for job in self.jobs):
             self._journal.forget()
 
