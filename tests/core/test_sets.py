@@ -1,6 +1,7 @@
 """Sets: names, plans, workers that die or are stopped, going on after a kill, tags and reports that agree with what is in the files."""
 
 import csv
+import dataclasses
 import json
 import os
 import signal
@@ -20,6 +21,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from latespin.analysis.facts import facts_of
+from latespin.dsp.types import amplitude, decibels
 from latespin.errors import Unusable
 from latespin.jobs import Quietly, Work, step
 from latespin.media.track import file_hash, open_track
@@ -28,6 +30,8 @@ from latespin.model.grid import Grid
 from latespin.model.naming import FIELDS, LONGEST_BYTES, check_pattern, named
 from latespin.model.version import Colour, Level, Stages, Time
 from latespin.render.export import export
+from latespin.render.level import LevelPlan, Spare
+from latespin.render.lossy import Decoded, quieter, spared_there
 from latespin.render.readers import Readers
 from latespin.render.setjournal import NAME
 from latespin.render.setplan import Choice, plan_set, refuse_conflicts
@@ -282,6 +286,22 @@ def test_a_lossy_file_holds_its_level_once_decoded(suffix: str, tmp_path: Path) 
     assert facts.true_peak_dbtp <= -1.0 + 0.05
     assert facts.loudness.integrated_lufs == pytest.approx(-14.0, abs=0.1)
     assert result.facts.true_peak_dbtp == facts.true_peak_dbtp
+
+
+def test_peaks_of_a_format_lower_the_ceiling_where_they_are_and_then_the_whole() -> None:
+    over = np.ones(100)
+    over[40] = amplitude(1.0)
+    sound = noise(1.0)
+    decoded = Decoded(dataclasses.replace(facts_of(sound, RATE), true_peak_dbtp=0.0), over)
+    spare = spared_there(spared_there(Spare(0.8), decoded, 0), decoded, 1)
+    lowered = 20.0 * np.log10(spare.lowered)
+    assert np.flatnonzero(lowered < -1.0).tolist() == [38, 39, 40, 41, 42]
+    assert lowered[40] == pytest.approx(-(1.3 + 0.1) - (2.0 + 0.1))
+    assert spare.headroom_db == pytest.approx(1.0)
+    plan = quieter(LevelPlan(4.0, amplitude(-1.0)), decoded, Level())
+    assert plan.gain_db == pytest.approx(3.0, abs=0.05)
+    assert decibels(plan.ceiling) == pytest.approx(-2.0, abs=0.05)
+    assert "LUFS" in plan.note
 
 
 @pytest.mark.parametrize("suffix", [".flac", ".mp3", ".opus", ".wav"])

@@ -17,6 +17,7 @@ from latespin.dsp.truepeak import HALF_TAPS, peak_envelope
 from latespin.dsp.types import Audio, Floats, check_audio, check_range
 
 ATTACK_SECONDS = 0.003
+PLACE_SECONDS = 0.01  # in which a ceiling may be lower than elsewhere
 FAST_RELEASE_SECONDS, SLOW_RELEASE_SECONDS = 0.020, 0.250
 BUSY_SECONDS = 0.3  # over which it is judged how much it has to do
 RELEASES = 64  # release times between the fast and the slow one
@@ -30,12 +31,16 @@ class Limiter:
 
     rate : frames per second. ceiling : highest true peak as a ratio of full scale, above 0 to 4.
     link : 1, all channels share one gain, which keeps the picture where it is; 0, each has its own.
+    lowered : what the ceiling is multiplied by in every ``PLACE_SECONDS`` of the sound, above 0 to 1; 1 beyond its end.
     """
 
-    def __init__(self, rate: int, channels: int, ceiling: float, link: float = 1.0) -> None:
+    def __init__(
+        self, rate: int, channels: int, ceiling: float, link: float = 1.0, lowered: Floats | None = None
+    ) -> None:
         check_range("ceiling", ceiling, 1e-4, 4.0)
         check_range("link", link, 0.0, 1.0)
         self._rate, self._ceiling = rate, ceiling
+        self._lowered, self._at = lowered, -HALF_TAPS
         self._link = link if channels > 1 else 1.0
         self._box = max(1, round(ATTACK_SECONDS * rate / 2))
         self.latency = HALF_TAPS + 2 * self._box
@@ -66,14 +71,26 @@ class Limiter:
         The envelope of a frame needs its neighbours to both sides; its sound leaves HALF_TAPS late.
         """
         parts = [joined] if len(self._gains) == 1 else [row[None] for row in joined]
+        ceilings = self._ceilings(frames)
         needs = []
         for part in parts:
-            peaks = peak_envelope(part, self._rate, self._ceiling)[HALF_TAPS + 1 : HALF_TAPS + 1 + frames]
-            needs.append(np.minimum(1.0, self._ceiling / np.maximum(peaks.astype(np.float64), 1e-9)))
+            peaks = peak_envelope(part, self._rate, float(np.min(ceilings)))[HALF_TAPS + 1 : HALF_TAPS + 1 + frames]
+            needs.append(np.minimum(1.0, ceilings / np.maximum(peaks.astype(np.float64), 1e-9)))
         if len(needs) == 1:
             return needs
         least = np.minimum.reduce(needs) ** self._link
         return [least * need ** (1.0 - self._link) for need in needs]
+
+    def _ceilings(self, frames: int) -> Floats:
+        """The ceiling of the next frames, or one for all of them."""
+        if self._lowered is None:
+            return np.array([self._ceiling])
+        places = (np.arange(self._at, self._at + frames) / (PLACE_SECONDS * self._rate)).astype(np.int64)
+        self._at += frames
+        within = (places >= 0) & (places < len(self._lowered))
+        return np.where(
+            within, self._ceiling * self._lowered[np.clip(places, 0, len(self._lowered) - 1)], self._ceiling
+        )
 
 
 class _Gain:

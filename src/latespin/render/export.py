@@ -7,25 +7,24 @@ from pathlib import Path
 
 from msgspec.structs import replace as replace_value
 
-from latespin.analysis.facts import Facts, FactsGatherer, facts_of
+from latespin.analysis.facts import Facts, FactsGatherer
 from latespin.analysis.found import Reading
 from latespin.dsp.types import Audio
 from latespin.errors import Unwritable
-from latespin.jobs import Quietly, Share, Work, step
+from latespin.jobs import Share, Work, step
 from latespin.media.atomic import check_target
 from latespin.media.encode import Depth, encode, format_of, is_lossy
 from latespin.media.readings import kept_reading
 from latespin.media.tags import Tags
-from latespin.media.track import Track, open_track
+from latespin.media.track import Track
 from latespin.model.version import Level, Stages
 from latespin.render.level import LevelPlan, solve_level
+from latespin.render.lossy import MORE, Decoded, heard_back, is_astray, quieter, spare_for, spared_there
 from latespin.render.measure import Solved, solve
 from latespin.render.readers import Readers
 from latespin.render.versiontags import version_tags
 
-CODEC_ROUNDS = 5
-CODEC_PEAK_DB, CODEC_LOUDNESS_LU = 0.045, 0.08  # beyond which a file is made once more
-BELOW_DB = 0.05  # by which the ceiling is lowered beyond what a decoded file was over it
+CODEC_ROUNDS = 7
 
 
 @dataclass(frozen=True)
@@ -45,9 +44,9 @@ class ExportResult:
 class _Astray(Exception):
     """The decoded file is not as loud as asked, or its peaks are over the ceiling."""
 
-    def __init__(self, facts: Facts) -> None:
+    def __init__(self, decoded: Decoded) -> None:
         super().__init__("to be made once more")
-        self.facts = facts
+        self.decoded = decoded
 
 
 def export(
@@ -63,7 +62,7 @@ def export(
 ) -> ExportResult:
     """Render a version and write it to ``target``, whose ending names the format.
 
-    A format that loses something is decoded again and measured; where its peaks are over the ceiling, it is made anew with a lower one.
+    A format that loses something is decoded again and measured; where its peaks are over the ceiling, it is made anew with a lower one there.
     reading : for its tags, the kept one unless given.  credit : a line for them.  Raises Unwritable before any work where the target cannot be written, Cancelled; either leaves no file.
     """
     began = time.monotonic()
@@ -75,9 +74,13 @@ def export(
         found: list[Facts] = []
 
         def tags(file: Path) -> Tags:
-            found.append(_written_facts(file, target, finished))
-            if not last and is_lossy(target) and _is_astray(found[0], stages.level, solved.plan, readers):
-                raise _Astray(found[0])
+            found.append(finished.result())
+            if is_lossy(target):
+                decoded = heard_back(file, stages.level.ceiling_dbtp)
+                found[0] = decoded.facts
+                wanted = None if solved.plan.note else readers.asked_lufs(stages.level)
+                if not last and is_astray(decoded, stages.level, wanted):
+                    raise _Astray(decoded)
             return version_tags(readers, stages, known, found[0], target, credit)
 
         clipped = encode(
@@ -87,48 +90,31 @@ def export(
         share.report(1.0)
         return ExportResult(target, found[0], solved.plan, clipped, time.monotonic() - began)
 
-    solved, level, low = solve(readers, stages, Share(work, 0.0, 0.7)), stages.level, 0.7
-    for _ in range(CODEC_ROUNDS - 1):
+    spare = spare_for(target)
+    solved, share = solve(readers, stages, Share(work, 0.0, 0.7), spare), Share(work, 0.7, 1.0)
+    level = stages.level
+    for turn in range(CODEC_ROUNDS - 1):
         try:
-            return write(solved, Share(work, low, 1.0), last=False)
+            return write(solved, share, last=False)
         except _Astray as astray:
-            level, low = _corrected(level, stages.level, astray.facts, solved.plan, readers), 0.9
-            plan = solve_level(solved.sound, solved.matched, level, Share(work, 0.85, 0.9))
-            solved = replace(solved, plan=replace(plan, match=solved.plan.match))
-    return write(solved, Share(work, low, 1.0), last=True)
-
-
-def _written_facts(file: Path, target: Path, finished: FactsGatherer) -> Facts:
-    """The facts of what was written: of the decoded file, where its format loses something."""
-    if not is_lossy(target):
-        return finished.result()
-    decoded = open_track(file, Quietly(), fold=False)
-    return facts_of(decoded.sound, decoded.rate)
-
-
-def _is_astray(facts: Facts, level: Level, plan: LevelPlan, readers: Readers) -> bool:
-    """Whether a decoded file is over the ceiling or off its target, where that is for Level to say."""
-    if not level.on:
-        return False
-    over = facts.true_peak_dbtp - level.ceiling_dbtp
-    target = readers.asked_lufs(level)
-    off = 0.0 if target is None or plan.note else abs(facts.loudness.integrated_lufs - target)
-    return over > CODEC_PEAK_DB or off > CODEC_LOUDNESS_LU
+            decoded = astray.decoded
+        if turn < len(MORE):
+            spare = spared_there(spare, decoded, turn)
+            level = _corrected(level, stages.level, decoded.facts, solved.plan, readers)
+            plan = solve_level(solved.sound, solved.matched, level, Share(work, 0.85, 0.9), spare=spare)
+        else:
+            plan = quieter(solved.plan, decoded, stages.level)
+        solved, share = replace(solved, plan=replace(plan, match=solved.plan.match)), Share(work, 0.9, 1.0)
+    return write(solved, share, last=True)
 
 
 def _corrected(level: Level, asked: Level, facts: Facts, plan: LevelPlan, readers: Readers) -> Level:
-    """A Level stage that makes up for what the format did: a lower ceiling, and a target as far off the other way."""
-    over = facts.true_peak_dbtp - asked.ceiling_dbtp
-    if over > CODEC_PEAK_DB:
-        level = replace_value(level, ceiling_dbtp=max(-12.0, level.ceiling_dbtp - over - BELOW_DB))
-    target = readers.asked_lufs(asked)
-    if target is not None and not plan.note:
-        now = readers.asked_lufs(level)
-        assert now is not None
-        level = replace_value(level, as_before=False, target_lufs=now + target - facts.loudness.integrated_lufs)
-    elif level.as_before:
-        level = replace_value(level, as_before=False, target_lufs=target)
-    return level
+    """A Level stage with a target as far off the other way as the format was, unless the limiter could not reach it anyway."""
+    wanted, now = readers.asked_lufs(asked), readers.asked_lufs(level)
+    if wanted is None or now is None:
+        return level
+    missed = 0.0 if plan.note else wanted - facts.loudness.integrated_lufs
+    return replace_value(level, as_before=False, target_lufs=now + missed)
 
 
 def check_export_target(track: Track, target: Path, *, overwrite: bool) -> None:

@@ -30,6 +30,7 @@ class LevelPlan:
     ceiling : ratio the limiter holds true peaks to, None where no limiter is needed.  link : of its channels, 0 to 1.
     reduction_db : the most the limiter takes off a peak.  note : a sentence where the target was not met.
     match : the filter the sound passes first, None for none.
+    lowered : what the ceiling is multiplied by in every hundredth of a second, for a format that makes peaks of its own there; empty for none.
     """
 
     gain_db: float = 0.0
@@ -38,6 +39,18 @@ class LevelPlan:
     note: str = ""
     link: float = 1.0
     match: MatchFilter | None = None
+    lowered: tuple[float, ...] = ()
+
+
+@dataclass(frozen=True)
+class Spare:
+    """What a format that makes peaks of its own is left below the ceiling, where the limiter works: everywhere, and as ``LevelPlan.lowered`` besides."""
+
+    headroom_db: float = 0.0
+    lowered: tuple[float, ...] = ()
+
+
+NO_SPARE = Spare()
 
 
 class Leveller:
@@ -49,7 +62,8 @@ class Leveller:
     def __init__(self, plan: LevelPlan, rate: int, channels: int) -> None:
         self._gain = np.float32(amplitude(plan.gain_db))
         self._matcher = Matcher(plan.match) if plan.match is not None else None
-        self._limiter = Limiter(rate, channels, plan.ceiling, plan.link) if plan.ceiling is not None else None
+        lowered = np.array(plan.lowered) if plan.lowered else None
+        self._limiter = Limiter(rate, channels, plan.ceiling, plan.link, lowered) if plan.ceiling is not None else None
         self._late = sum(part.latency for part in (self._matcher, self._limiter) if part)
         self._early = self._late
         self._channels = channels
@@ -87,8 +101,17 @@ def levelled(sound: Audio, plan: LevelPlan, rate: int) -> Iterator[Audio]:
     yield leveller.finish()
 
 
-def solve_level(sound: Audio, facts: Facts, level: Level, work: Work, before_lufs: float = SILENCE_LUFS) -> LevelPlan:
-    """The plan that brings ``sound``, whose facts are known, to a Level stage's target. before_lufs : loudness of the track as it came.
+def solve_level(
+    sound: Audio,
+    facts: Facts,
+    level: Level,
+    work: Work,
+    before_lufs: float = SILENCE_LUFS,
+    spare: Spare = NO_SPARE,
+) -> LevelPlan:
+    """The plan that brings ``sound``, whose facts are known, to a Level stage's target.
+
+    before_lufs : loudness of the track as it came.  spare : for the format it is to be written in.
 
     The limiter is tried on the whole sound until the loudness is met within 0.03 LU and the true peak holds;
     where that would ask more of it than its allowance, the gain stays at what the allowance permits.
@@ -99,10 +122,10 @@ def solve_level(sound: Audio, facts: Facts, level: Level, work: Work, before_luf
     if target is not None and not (math.isfinite(facts.loudness.integrated_lufs) and math.isfinite(target)):
         return LevelPlan(note="The loudness of this sound is not defined (silence, or too short); Level left it alone.")
     gain = 0.0 if target is None else _gain_to(target, facts)
-    if facts.true_peak_dbtp + gain <= level.ceiling_dbtp:
+    if facts.true_peak_dbtp + gain <= level.ceiling_dbtp and not spare.lowered:
         return LevelPlan(gain_db=gain)
     most = level.ceiling_dbtp + level.allowance_db - facts.true_peak_dbtp
-    return _solve_limited(sound, facts.rate, level, target, min(gain, most), most, work)
+    return _solve_limited(sound, facts.rate, level, target, min(gain, most), most, spare, work)
 
 
 def estimate_plan(
@@ -138,17 +161,26 @@ def _gain_to(target_lufs: float, facts: Facts) -> float:
 
 
 def _solve_limited(
-    sound: Audio, rate: int, level: Level, target: float | None, gain: float, most: float, work: Work
+    sound: Audio,
+    rate: int,
+    level: Level,
+    target: float | None,
+    gain: float,
+    most: float,
+    spare: Spare,
+    work: Work,
 ) -> LevelPlan:
-    ceiling_db, link = level.ceiling_dbtp, level.link_percent / 100.0
+    wanted_db, link = level.ceiling_dbtp - spare.headroom_db, level.link_percent / 100.0
+    ceiling_db = wanted_db
     plan = LevelPlan()
     missed, slope = 0.0, 1.0
     tried: list[tuple[float, float]] = []
     for round_number in range(ROUNDS):
         step(work, round_number / ROUNDS)
-        plan, reached, peak = _try(sound, rate, LevelPlan(gain, amplitude(ceiling_db), link=link), work)
+        tried_plan = LevelPlan(gain, amplitude(ceiling_db), link=link, lowered=spare.lowered)
+        plan, reached, peak = _try(sound, rate, tried_plan, work)
         missed = 0.0 if target is None else target - reached
-        excess = peak - level.ceiling_dbtp
+        excess = peak - wanted_db
         bound = gain >= most - 1e-9 and missed > 0.0
         if excess <= PEAK_TOLERANCE_DB and (abs(missed) <= TOLERANCE_LU or bound):
             break

@@ -16,7 +16,7 @@ from latespin.jobs import Share, Work, step
 from latespin.media.peaks import PeakGatherer, Peaks
 from latespin.memory import let_go, room_for
 from latespin.model.version import Stages
-from latespin.render.level import Leveller, LevelPlan, levelled, solve_level
+from latespin.render.level import NO_SPARE, Leveller, LevelPlan, Spare, levelled, solve_level
 from latespin.render.matching import solve_match
 from latespin.render.readers import Readers
 
@@ -76,8 +76,8 @@ def render_whole(readers: Readers, stages: Stages, work: Work) -> tuple[Audio, F
     return sound, gatherer.result()
 
 
-def solve(readers: Readers, stages: Stages, work: Work) -> Solved:
-    """Render a version and work out what Level does to it. Raises Cancelled."""
+def solve(readers: Readers, stages: Stages, work: Work, spare: Spare = NO_SPARE) -> Solved:
+    """Render a version and work out what Level does to it. spare : for the format it is to be written in.  Raises Cancelled."""
     sound, facts = render_whole(readers, stages, Share(work, 0.0, 0.7))
     tone = tone_before_match(sound, facts)
     before = readers.before_lufs if stages.level.on and stages.level.as_before else SILENCE_LUFS
@@ -90,7 +90,7 @@ def solve(readers: Readers, stages: Stages, work: Work) -> Solved:
         level = replace_value(
             level, target_lufs=facts.loudness.integrated_lufs
         )  # a match alone leaves the loudness as it is
-    plan = solve_level(sound, matched, level, Share(work, 0.75, 1.0), before)
+    plan = solve_level(sound, matched, level, Share(work, 0.75, 1.0), before, spare)
     return Solved(sound, facts, matched, tone, replace(plan, match=made))
 
 
