@@ -6,7 +6,7 @@ arrangement of lookahead limiters (U. Zölzer (ed.), DAFX: Digital Audio Effects
 of ITU-R BS.1770-5 in place of the sample peak.
 
 The release adapts (after the auto release of D. Giannoulis, M. Massberg and J. D. Reiss, "Parameter automation in a dynamic range compressor",
-JAES 61(10), 2013): a peak by itself is let go of within 20 ms, so that little of the song is touched; where the limiter works on and on, release
+JAES 61(10), 2013): a peak by itself is let go of within 10 ms, so that little of the song is touched; where the limiter works on and on, release
 grows to 250 ms, so that it does not ride on the wave of a bass.
 """
 
@@ -18,7 +18,7 @@ from latespin.dsp.types import Audio, Floats, check_audio, check_range
 
 ATTACK_SECONDS = 0.003
 PLACE_SECONDS = 0.01  # in which a ceiling may be lower than elsewhere
-FAST_RELEASE_SECONDS, SLOW_RELEASE_SECONDS = 0.020, 0.250
+FAST_RELEASE_SECONDS, SLOW_RELEASE_SECONDS = 0.010, 0.250
 BUSY_SECONDS = 0.3  # over which it is judged how much it has to do
 RELEASES = 64  # release times between the fast and the slow one
 
