@@ -171,21 +171,21 @@ def test_stages_switch_off_and_on_and_stay_level_matched(demo: Window, qtbot: Qt
     assert demo.document.stages.colour.on
 
 
-def test_a_drag_is_one_step_of_undo(demo: Window, qtbot: QtBot) -> None:
-    demo.open_bench("colour")
-    bar = demo.benches.colour.form("hall").forms[0].controls["amount_percent"]
+def test_a_drag_is_one_step_of_undo(read: Window, qtbot: QtBot) -> None:
+    read.open_bench("colour")
+    bar = read.benches.colour.form("hall").forms[0].controls["amount_percent"]
     was = bar.value
     qtbot.mousePress(bar, Qt.MouseButton.LeftButton, pos=QPoint(60, 20))
     for x in range(64, 140, 8):
         qtbot.mouseMove(bar, QPoint(x, 20))
     qtbot.mouseRelease(bar, Qt.MouseButton.LeftButton, pos=QPoint(136, 20))
     assert bar.value > was + 10
-    assert demo.document.stages.colour.effects[0].amount_percent == bar.value
-    assert "amount" in demo.actions_by_name["undo"].text()
-    demo.do_undo()
+    assert read.document.stages.colour.effects[0].amount_percent == bar.value
+    assert "amount" in read.actions_by_name["undo"].text()
+    read.do_undo()
     assert bar.value == was
-    assert not demo.document.modified
-    demo.do_redo()
+    assert not read.document.modified
+    read.do_redo()
     assert bar.value > was + 10
     qtbot.mouseDClick(bar, Qt.MouseButton.LeftButton)
     assert bar.value == bar.parameter.default
@@ -207,31 +207,31 @@ def test_facts_of_after_can_be_asked_for(demo: Window, qtbot: QtBot) -> None:
     assert demo.document.stages == stages
 
 
-def test_versions_are_added_copied_renamed_moved_and_deleted(demo: Window, qtbot: QtBot) -> None:
-    next(action for action in demo.shelf.menu.actions() if action.text() == "Sped up").trigger()
-    assert demo.document.version.name == "Sped up"  # type: ignore[union-attr]
-    demo.do_duplicate()
-    assert demo.document.version.name == "Sped up 2"  # type: ignore[union-attr]
-    demo.do_rename()
-    card = demo.shelf.cards[demo.document.session.chosen]
+def test_versions_are_added_copied_renamed_moved_and_deleted(read: Window, qtbot: QtBot) -> None:
+    next(action for action in read.shelf.menu.actions() if action.text() == "Sped up").trigger()
+    assert read.document.version.name == "Sped up"  # type: ignore[union-attr]
+    read.do_duplicate()
+    assert read.document.version.name == "Sped up 2"  # type: ignore[union-attr]
+    read.do_rename()
+    card = read.shelf.cards[read.document.session.chosen]
     card._line.setText("Freeze game")
     qtbot.keyClick(card._line, Qt.Key.Key_Return)
-    assert demo.document.version.name == "Freeze game"  # type: ignore[union-attr]
-    demo.do_move_up()
-    names = [v.name for v in demo.document.session.versions]
+    assert read.document.version.name == "Freeze game"  # type: ignore[union-attr]
+    read.do_move_up()
+    names = [v.name for v in read.document.session.versions]
     assert names.index("Freeze game") == names.index("Sped up") - 1
-    qtbot.mouseClick(demo.shelf.cards["relay"], Qt.MouseButton.LeftButton)
-    assert demo.document.session.chosen == "relay"
-    assert demo.benches.pages["time"].bars["speed"].value == pytest.approx(1.22)
-    demo.do_delete()
-    assert "relay" not in demo.shelf.cards
-    demo.do_undo()
-    assert "relay" in demo.shelf.cards
+    qtbot.mouseClick(read.shelf.cards["relay"], Qt.MouseButton.LeftButton)
+    assert read.document.session.chosen == "relay"
+    assert read.benches.pages["time"].bars["speed"].value == pytest.approx(1.22)
+    read.do_delete()
+    assert "relay" not in read.shelf.cards
+    read.do_undo()
+    assert "relay" in read.shelf.cards
 
 
-def test_pointing_at_the_ribbons_seeks_loops_and_zooms(demo: Window, qtbot: QtBot) -> None:
-    ribbons, player = demo.ribbons, demo.playback.player  # type: ignore[union-attr]
-    demo.do_snap()  # off: here the places themselves are looked at
+def test_pointing_at_the_ribbons_seeks_loops_and_zooms(read: Window, qtbot: QtBot) -> None:
+    ribbons, player = read.ribbons, read.playback.player  # type: ignore[union-attr]
+    read.do_snap()  # off: here the places themselves are looked at
     bands = ribbons.bands()
     x = round(ribbons.scale.x(40.0)) + 12
     qtbot.mouseClick(ribbons, Qt.MouseButton.LeftButton, pos=QPoint(x, int(bands.before.center().y())))
@@ -241,16 +241,16 @@ def test_pointing_at_the_ribbons_seeks_loops_and_zooms(demo: Window, qtbot: QtBo
     for end in (230, 300, 400):
         qtbot.mouseMove(ribbons, QPoint(end, y))
     qtbot.mouseRelease(ribbons, Qt.MouseButton.LeftButton, pos=QPoint(400, y))
-    assert demo.transport.loop.isChecked()
-    programme = demo.playback.programme()  # type: ignore[union-attr]
+    assert read.transport.loop.isChecked()
+    programme = read.playback.programme()  # type: ignore[union-attr]
     assert programme.loop[0] / RATE == pytest.approx(ribbons.scale.at(188), abs=0.2)
     assert programme.loop[1] / RATE == pytest.approx(ribbons.scale.at(388), abs=0.2)
-    demo.do_unmark()
-    assert demo.playback.programme().loop is None  # type: ignore[union-attr]
+    read.do_unmark()
+    assert read.playback.programme().loop is None  # type: ignore[union-attr]
     held = ribbons.scale.at(300)
     ribbons.zoom(4.0, 300)
     assert ribbons.scale.at(300) == pytest.approx(held)
-    demo.do_zoom_fit()
+    read.do_zoom_fit()
     assert ribbons.scale.fits
 
 
@@ -318,8 +318,8 @@ def test_a_moved_song_is_found_again_and_a_changed_one_noticed(
     assert "not the same file" in answers[0]
 
 
-def test_broken_files_say_what_is_wrong_and_nothing_is_lost(demo: Window, qtbot: QtBot, tmp_path: Path) -> None:
-    kept = demo.document.session
+def test_broken_files_say_what_is_wrong_and_nothing_is_lost(read: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    kept = read.document.session
     (tmp_path / "words.mp3").write_text("no song")
     (tmp_path / "empty.wav").write_bytes(b"")
     (tmp_path / "newer.latespin").write_text('{"format": "late-spin session", "format_version": 99}')
@@ -330,26 +330,26 @@ def test_broken_files_say_what_is_wrong_and_nothing_is_lost(demo: Window, qtbot:
         ("newer.latespin", "newer"),
         ("odd.latespin", "mood"),
     ):
-        demo.notice.hide()
-        demo.open_file(tmp_path / name)
-        wait(qtbot, demo.notice.isVisible)
-        assert words in demo.notice.label.text()
-        assert demo.document.session == kept
+        read.notice.hide()
+        read.open_file(tmp_path / name)
+        wait(qtbot, read.notice.isVisible)
+        assert words in read.notice.label.text()
+        assert read.document.session == kept
 
 
-def test_unsaved_work_is_asked_about(demo: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
-    demo.do_duplicate()
+def test_unsaved_work_is_asked_about(read: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
+    read.do_duplicate()
     monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Cancel)
-    assert not demo.close()
-    demo.open_file(demo_folder() / "eight-wheels-turning.ogg")
-    assert demo.document.loaded.track.title == "Lantern Light"  # type: ignore[union-attr]
+    assert not read.close()
+    read.open_file(demo_folder() / "eight-wheels-turning.ogg")
+    assert read.document.loaded.track.title == "Lantern Light"  # type: ignore[union-attr]
 
 
 def test_export_refuses_what_cannot_be_and_is_cancelled_without_a_trace(
-    demo: Window, qtbot: QtBot, tmp_path: Path
+    read: Window, qtbot: QtBot, tmp_path: Path
 ) -> None:
-    demo.do_export()
-    dialog = export_dialog(demo)
+    read.do_export()
+    dialog = export_dialog(read)
     dialog.folder.setText(str(tmp_path / "none"))
     assert "does not exist" in dialog._problem.text()
     assert not dialog.accept_button.isEnabled()
@@ -359,10 +359,10 @@ def test_export_refuses_what_cannot_be_and_is_cancelled_without_a_trace(
     assert not dialog.depth.isEnabled()
     assert len({order.target for order in dialog.orders()}) == 5
     dialog.accept()
-    assert len(demo.work.active("export")) == 5
-    wait(qtbot, lambda: any(t.fraction > 0 for t in demo.work.active("export")))
-    while demo.work.active("export"):  # more of them than the list shows at once
-        for row in list(demo.panel.rows.values()):
+    assert len(read.work.active("export")) == 5
+    wait(qtbot, lambda: any(t.fraction > 0 for t in read.work.active("export")))
+    while read.work.active("export"):  # more of them than the list shows at once
+        for row in list(read.panel.rows.values()):
             qtbot.mouseClick(row.button, Qt.MouseButton.LeftButton)
         qtbot.wait(20)
     assert not list(tmp_path.glob("*.mp3"))

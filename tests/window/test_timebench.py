@@ -39,47 +39,47 @@ def open_page(qtbot: QtBot, window: Window, name: str) -> None:
     assert window.benches.time.stack.currentWidget() is window.benches.time.pages[name]
 
 
-def test_linked_speed_offers_to_hold_the_pitch(demo: Window, qtbot: QtBot) -> None:
-    page = demo.benches.time.speed
+def test_linked_speed_offers_to_hold_the_pitch(read: Window, qtbot: QtBot) -> None:
+    page = read.benches.time.speed
     type_entry(qtbot, page.entries["percent"], "125 %")
-    assert demo.document.stages.time.speed == 1.25
+    assert read.document.stages.time.speed == 1.25
     assert page.hold.text() == "Hold pitch (equivalent to −3.86\u00a0st)"
     qtbot.mouseClick(page.hold, LEFT)
-    time = demo.document.stages.time
+    time = read.document.stages.time
     assert (time.pitch, time.semitones, time.speed) == ("held", 0.0, 1.25)
     assert not page.hold.isVisible()
-    assert demo.benches.time.strain.words() == "Natural"
+    assert read.benches.time.strain.words() == "Natural"
     type_entry(qtbot, page.entries["ratio"], "2")
-    assert demo.document.stages.time.semitones == pytest.approx(12.0)
-    assert demo.benches.time.strain.words() == "Voices will sound smaller"
+    assert read.document.stages.time.semitones == pytest.approx(12.0)
+    assert read.benches.time.strain.words() == "Voices will sound smaller"
 
 
-def test_tempo_is_set_in_bpm_once_the_tracks_is_known(demo: Window, qtbot: QtBot) -> None:
-    before, known = demo.document.stages, demo.document.session.grid
+def test_tempo_is_set_in_bpm_once_the_tracks_is_known(read: Window, qtbot: QtBot) -> None:
+    before, known = read.document.stages, read.document.session.grid
     assert known == Grid(bpm=92.0, first_beat_seconds=0.25)
-    forget_beats(demo, qtbot)
-    type_entry(qtbot, demo.benches.time.speed.entries["tempo"], "80")
-    assert demo.document.stages == before
-    assert "track’s own BPM" in demo.notice.label.text()
-    type_entry(qtbot, demo.header.before["tempo"], "92")  # type: ignore[arg-type]
-    assert demo.header.after["tempo"].text() == "78.2"
-    type_entry(qtbot, demo.header.after["tempo"], "80 bpm")
-    assert demo.document.stages.time.speed == pytest.approx(80 / 92)
+    forget_beats(read, qtbot)
+    type_entry(qtbot, read.benches.time.speed.entries["tempo"], "80")
+    assert read.document.stages == before
+    assert "track’s own BPM" in read.notice.label.text()
+    type_entry(qtbot, read.header.before["tempo"], "92")  # type: ignore[arg-type]
+    assert read.header.after["tempo"].text() == "78.2"
+    type_entry(qtbot, read.header.after["tempo"], "80 bpm")
+    assert read.document.stages.time.speed == pytest.approx(80 / 92)
     for _ in range(3):
-        demo.document.undo()
-    assert demo.document.session.grid == known
-    assert demo.document.stages == before
+        read.document.undo()
+    assert read.document.session.grid == known
+    assert read.document.stages == before
 
 
-def test_a_curve_is_drawn_dragged_and_deleted_on_the_ribbon(demo: Window, qtbot: QtBot) -> None:
-    open_page(qtbot, demo, "curve")
-    ribbons = demo.ribbons
+def test_a_curve_is_drawn_dragged_and_deleted_on_the_ribbon(read: Window, qtbot: QtBot) -> None:
+    open_page(qtbot, read, "curve")
+    ribbons = read.ribbons
     line = ribbons.curve.line()
     assert line is not None
     middle = line.band.center().toPoint()
     above = QPoint(middle.x(), middle.y() - 20)
     qtbot.mouseDClick(ribbons, LEFT, pos=above)
-    curve = demo.document.stages.time.curve
+    curve = read.document.stages.time.curve
     assert len(curve) == 3
     assert curve[1].speed > 1.0
     assert ribbons.curve.point == 1
@@ -90,12 +90,12 @@ def test_a_curve_is_drawn_dragged_and_deleted_on_the_ribbon(demo: Window, qtbot:
     for step in range(1, 6):
         qtbot.mouseMove(ribbons, grip + QPoint(8 * step, 6 * step))
     qtbot.mouseRelease(ribbons, LEFT, pos=grip + QPoint(40, 30))
-    dragged = demo.document.stages.time.curve[1]
+    dragged = read.document.stages.time.curve[1]
     assert dragged.place > curve[1].place
     assert dragged.speed < curve[1].speed
-    demo.document.undo()
-    assert demo.document.stages.time.curve == curve, "a drag is one step of undo"
-    demo.document.redo()
+    read.document.undo()
+    assert read.document.stages.time.curve == curve, "a drag is one step of undo"
+    read.document.redo()
     edge = line.band.top() + 1
     held = ribbons.curve.line()
     assert held is not None
@@ -103,15 +103,15 @@ def test_a_curve_is_drawn_dragged_and_deleted_on_the_ribbon(demo: Window, qtbot:
     reached = []
     for x in range(5):
         qtbot.mouseMove(ribbons, QPoint(middle.x() + x, int(edge)))
-        reached.append(demo.document.stages.time.curve[1].speed)
+        reached.append(read.document.stages.time.curve[1].speed)
     assert max(reached) == min(reached), "a hand that stays at one height leaves the speed alone"
     qtbot.mouseRelease(ribbons, LEFT, pos=QPoint(middle.x(), int(edge)))
-    demo.document.undo()
+    read.document.undo()
     ribbons.setFocus()
     qtbot.keyClick(ribbons, Qt.Key.Key_Up)
-    assert demo.document.stages.time.curve[1].speed == pytest.approx(dragged.speed * 1.01)
+    assert read.document.stages.time.curve[1].speed == pytest.approx(dragged.speed * 1.01)
     qtbot.keyClick(ribbons, Qt.Key.Key_Delete)
-    assert demo.document.stages.time.curve == ()
+    assert read.document.stages.time.curve == ()
 
 
 def test_a_curve_in_numbers_and_a_range_fitted_to_a_length(demo: Window, qtbot: QtBot) -> None:
@@ -165,13 +165,13 @@ def test_halftime_needs_bars_and_is_heard_anew_when_they_move(demo: Window, qtbo
     assert "1.00 to 12.00" in demo.notice.label.text()
 
 
-def test_smearing_reaches_further_and_going_back_is_safe(demo: Window, qtbot: QtBot) -> None:
-    open_page(qtbot, demo, "character")
-    document, page = demo.document, demo.benches.time.character
+def test_smearing_reaches_further_and_going_back_is_safe(read: Window, qtbot: QtBot) -> None:
+    open_page(qtbot, read, "character")
+    document, page = read.document, read.benches.time.character
     document.edit_stages("held", replace(document.stages, time=replace(document.stages.time, pitch="held")))
     qtbot.mouseClick(page.character.button("smear"), LEFT)
-    assert demo.benches.time.strain.words() == "Words and drums will melt"
-    type_entry(qtbot, demo.benches.time.speed.entries["percent"], "5 %")
+    assert read.benches.time.strain.words() == "Words and drums will melt"
+    type_entry(qtbot, read.benches.time.speed.entries["percent"], "5 %")
     assert document.stages.time.speed == 0.05
     qtbot.mouseClick(page.character.button("drums"), LEFT)
     assert document.stages.time.speed == 0.25
@@ -179,18 +179,18 @@ def test_smearing_reaches_further_and_going_back_is_safe(demo: Window, qtbot: Qt
     assert document.stages.time.formants == "kept"
 
 
-def test_auditions_loop_a_passage_and_play_it(demo: Window, qtbot: QtBot) -> None:
-    open_page(qtbot, demo, "character")
+def test_auditions_loop_a_passage_and_play_it(read: Window, qtbot: QtBot) -> None:
+    open_page(qtbot, read, "character")
     for kind in ("drums", "voice"):
-        qtbot.mouseClick(demo.benches.time.character.auditions[kind], LEFT)
-        wait(qtbot, lambda: demo.ribbons.loop is not None)
-        assert demo.ribbons.loop is not None
-        start, end = demo.ribbons.loop
+        qtbot.mouseClick(read.benches.time.character.auditions[kind], LEFT)
+        wait(qtbot, lambda: read.ribbons.loop is not None)
+        assert read.ribbons.loop is not None
+        start, end = read.ribbons.loop
         assert end - start == pytest.approx(6.0, abs=0.1)
-        assert demo.playback is not None
-        assert demo.playback.player is not None
-        assert demo.playback.player.playing
-        demo.mark(None)
+        assert read.playback is not None
+        assert read.playback.player is not None
+        assert read.playback.player.playing
+        read.mark(None)
 
 
 def test_the_curve_line_keeps_to_its_limits() -> None:
