@@ -15,6 +15,8 @@ from latespin.model.naming import DEFAULT_PATTERN, FIELDS, check_pattern
 from latespin.model.units import clock
 
 if TYPE_CHECKING:
+    from latespin.model.documents import Session
+    from latespin.model.laying import MadeOn
     from latespin.render.setplan import Choice, Order
     from latespin.render.setreport import Line
     from latespin.render.survey import Survey
@@ -114,13 +116,28 @@ def _choices(recipes: tuple[str, ...], sessions: tuple[Path, ...]) -> "list[Choi
         except OSError as error:
             raise click.ClickException(f"The session {path} could not be read: {error.strerror}.") from error
         session = session.with_sounds(lambda sound, beside=path.parent: str((beside / sound).resolve()))  # type: ignore[misc]
-        found += [Choice(version.name, version.stages) for version in session.versions]
+        known = _made_on(path, session)
+        found += [Choice(version.name, version.stages, made_on=known) for version in session.versions]
     if not found:
         raise click.UsageError("Nothing to make: give --recipe (once or more) or --session.")
     names = [choice.name for choice in found]
     if twice := next((name for name in names if names.count(name) > 1), None):
         raise click.UsageError(f"“{twice}” is asked for twice; give it once.")
     return found
+
+
+def _made_on(path: Path, session: "Session") -> "MadeOn | None":
+    """What is known of a session's song, where anything is placed on it and it is there."""
+    from latespin.jobs import Quietly
+    from latespin.model.laying import is_placed, made_on
+    from latespin.render.openings import open_song
+
+    if not any(is_placed(version.stages) for version in session.versions):
+        return None
+    try:
+        return made_on(open_song(path, session, Quietly())[1])
+    except LateSpinError:
+        return None
 
 
 def _looked_at(paths: list[Path], processes: int, as_json: bool) -> "tuple[list[Survey], list[Line]]":

@@ -58,12 +58,17 @@ def _with_points(effect: AnyEffect, change: Change) -> AnyEffect:
     ))  # fmt: skip
 
 
+def is_placed(stages: Stages) -> bool:
+    """Whether anything of a version lies at places of its song (its ending apart)."""
+    return bool(stages.moments.placed) or any(effect.lanes for effect in stages.colour.effects)
+
+
 def laid(stages: Stages, before: MadeOn | None, layout: Layout) -> Stages:
     """A recipe's stages on a song; as they are where it is not known what song they were made on, or there is nothing placed.
 
     before : of the song the recipe was made on.  layout : the song it comes to.
     """
-    if before is None or (not stages.moments.placed and not any(effect.lanes for effect in stages.colour.effects)):
+    if before is None or not is_placed(stages):
         return stages
     last = best_end(layout).beat
     beats = 0.0 if before.last_bar is None or last is None else last - before.last_bar

@@ -6,7 +6,7 @@ from latespin.errors import Unreadable
 from latespin.jobs import Share, Work
 from latespin.media.readings import read_track
 from latespin.media.track import Track, open_track
-from latespin.model.documents import read_session
+from latespin.model.documents import Session, read_session
 from latespin.model.grid import grid_of
 from latespin.model.place import Layout, layout_of
 from latespin.model.version import Stages
@@ -18,9 +18,6 @@ def open_version(path: Path, name: str | None, work: Work) -> tuple[Track, Stage
         session = read_session(path.read_bytes(), path.name)
     except OSError as error:
         raise Unreadable(f"The session {path} could not be read: {error.strerror}.") from error
-    reference = session.track
-    if reference is None:
-        raise Unreadable(f"The session {path.name} has no song. Open it in the window and choose one.")
     session = session.with_sounds(lambda sound: str((path.parent / sound).resolve()))
     versions = {key: version for version in session.versions for key in (version.id, version.name)}
     version = versions.get(name or session.chosen) or (
@@ -29,7 +26,15 @@ def open_version(path: Path, name: str | None, work: Work) -> tuple[Track, Stage
     if version is None:
         known = ", ".join(f"“{v.name}”" for v in session.versions)
         raise Unreadable(f"The session {path.name} has no version “{name}”. It has {known}.")
-    song = Path(reference.path)
+    track, layout = open_song(path, session, work)
+    return track, version.stages, layout
+
+
+def open_song(path: Path, session: Session, work: Work) -> tuple[Track, Layout]:
+    """The song of a session that was read from a path, and what its versions are placed on. Raises Unreadable."""
+    if session.track is None:
+        raise Unreadable(f"The session {path.name} has no song. Open it in the window and choose one.")
+    song = Path(session.track.path)
     track = open_track(song if song.is_absolute() else path.parent / song, Share(work, 0.0, 0.5))
     reading = read_track(track, Share(work, 0.5, 1.0))
-    return track, version.stages, layout_of(track.frames, track.rate, session.grid or grid_of(reading), reading)
+    return track, layout_of(track.frames, track.rate, session.grid or grid_of(reading), reading)
