@@ -9,7 +9,7 @@ from latespin.dsp.truepeak import TruePeakMeter
 from latespin.dsp.types import Audio, decibels
 from latespin.memory import let_go
 
-BLOCK_FRAMES = 1 << 17
+BLOCK_FRAMES = 1 << 16  # of whole sounds, that the blocks on their way stay in a processor's own memory
 DUAL_MONO_LU = 10.0 * float(np.log10(2.0))
 
 

@@ -2,13 +2,13 @@
 
 from msgspec.structs import replace
 
+from latespin.analysis.facts import BLOCK_FRAMES
 from latespin.dsp.loudness import LoudnessMeter
 from latespin.jobs import Share, Work, step
 from latespin.memory import let_go
 from latespin.model.version import UNTOUCHED, Stages
 from latespin.render.readers import Readers
 
-BLOCK_FRAMES = 1 << 18
 BEFORE_LEVEL = ("time", "colour", "moments", "ending")
 
 

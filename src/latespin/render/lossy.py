@@ -11,7 +11,7 @@ from pathlib import Path
 import numpy as np
 from scipy.ndimage import maximum_filter1d
 
-from latespin.analysis.facts import Facts, facts_of
+from latespin.analysis.facts import BLOCK_FRAMES, Facts, facts_of
 from latespin.dsp.limiter import PLACE_SECONDS
 from latespin.dsp.truepeak import peak_envelope
 from latespin.dsp.types import Audio, Floats, amplitude
@@ -26,7 +26,6 @@ BELOW_DB = 0.1  # by which a ceiling is lowered beyond what its peak asks for
 MORE = (1.3, 2.0, 3.0)  # dB for each dB that a peak is over, the first time and after that
 AROUND, LOWEST = 5, 0.5  # places lowered round each of them, and the least a ceiling is multiplied by
 HEADROOM_DB = {".ogg": 0.2, ".mp3": 0.5, ".opus": 0.8}  # what they make of peaks that a limiter has cut
-BLOCK_FRAMES = 1 << 18
 
 
 @dataclass(frozen=True, eq=False)

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from msgspec.structs import replace as replace_value
 
-from latespin.analysis.facts import Facts, FactsGatherer
+from latespin.analysis.facts import BLOCK_FRAMES, Facts, FactsGatherer
 from latespin.analysis.tone import Spectrum, spectrum_of
 from latespin.dsp.loudness import SILENCE_LUFS
 from latespin.dsp.matching import MatchFilter
@@ -19,8 +19,6 @@ from latespin.model.version import Stages
 from latespin.render.level import NO_SPARE, Leveller, LevelPlan, Spare, levelled, solve_level
 from latespin.render.matching import solve_match
 from latespin.render.readers import Readers
-
-BLOCK_FRAMES = 1 << 18
 
 
 @dataclass(frozen=True, eq=False)
