@@ -333,7 +333,7 @@ def demo_session(song: Song) -> Session:
             stages=Stages(time=Time(speed=0.92, pitch="held", semitones=-1.0), colour=Colour(effects=(vast,)), level=Level(target_lufs=-18.0)),
         ),
         Version(id="closing", name="Closing time", stages=Stages(time=Time(speed=0.92), moments=closing_time(), ending=Ending(way=RingOut(at=Place(beat=132.0))))),
-        Version(id="overhead", name="Wheels overhead", stages=Stages(colour=overhead())),
+        Version(id="overhead", name="Wheels overhead", stages=Stages(colour=overhead(), level=Level(target_lufs=-15.0))),
     )  # fmt: skip
     reference = TrackReference(path=song.file, sha256=file_hash(DEMO / song.file))
     grid = Grid(bpm=song.bpm, first_beat_seconds=song.lead_in, beats_per_bar=song.metre)

@@ -1,11 +1,12 @@
 """The list of background work: what runs, how far it is, and a way to stop it."""
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
 from latespin.desktop.controls import quiet_label
 from latespin.desktop.work import Task, WorkQueue
 
+GOES_MS = 8_000  # after which what is done, and has nothing to say, goes from the list by itself
 WORDS = {"waiting": "waiting", "running": "", "done": "done", "cancelled": "cancelled", "failed": "failed"}
 
 
@@ -14,7 +15,7 @@ class TaskRow(QWidget):
 
     def __init__(self, task: Task, queue: WorkQueue) -> None:
         super().__init__()
-        self.task, self._queue = task, queue
+        self.task, self._queue, self._going = task, queue, False
         row = QHBoxLayout(self)
         row.setContentsMargins(16, 2, 16, 2)
         row.setSpacing(12)
@@ -50,13 +51,23 @@ class TaskRow(QWidget):
         self.button.setText("Cancel" if task.active else "Dismiss")
         self.button.setAccessibleName(f"{self.button.text()} {task.title}")
 
+        if task.state == "done" and not task.message and not self._going:
+            self._going = True
+            QTimer.singleShot(GOES_MS, self, self._forget)
+
     def _press(self) -> None:
         if self.task.active:
             self.task.cancel()
             self.task.message = "stopping …"
-        elif self.task in self._queue.tasks:
+            self._queue.changed.emit()
+        else:
+            self._forget()
+
+    def _forget(self) -> None:
+        """Take it off the list."""
+        if self.task in self._queue.tasks:
             self._queue.tasks.remove(self.task)
-        self._queue.changed.emit()
+            self._queue.changed.emit()
 
 
 class WorkPanel(QWidget):
