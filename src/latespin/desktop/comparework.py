@@ -155,13 +155,7 @@ class CompareWork(QObject):
             return
         quietest, texts = self._quietest(), {}
         for key in self.dialog.in_slots():
-            lufs = self._lufs(key)
-            down = quietest - lufs
-            texts[key] = (
-                f"{number(lufs, 1)} LUFS, turned down by {number(-down, 1)} dB"
-                if math.isfinite(lufs)
-                else ("being measured …" if key else "")
-            )
+            texts[key] = _said(self._lufs(key), quietest) if key else ""
         self.dialog.show_levels(texts)
         if self.dialog.current:
             self._hear(self.dialog.current)
@@ -225,3 +219,11 @@ class CompareWork(QObject):
         said = ", ".join(f"{name}: {count}" for name, count in counts)
         blind = sum(preference.blind for preference in noted)
         self.dialog.show_tally(f"Liked best, in {len(noted)} choices ({blind} of them blind): {said}.")
+
+
+def _said(lufs: float, quietest: float) -> str:
+    """How loud a sound is, and what is done about it."""
+    if not math.isfinite(lufs):
+        return "being measured …"
+    down = number(lufs - quietest, 1)
+    return f"{number(lufs, 1)} LUFS, {'as it is' if down == number(0.0, 1) else f'turned down by {down} dB'}"

@@ -69,7 +69,9 @@ class Order(msgspec.Struct, frozen=True, kw_only=True):
 
 def choices_of(recipes: Sequence[tuple[Recipe, tuple[str, ...]]]) -> tuple[Choice, ...]:
     """Choices from recipes and what was left out of each."""
-    return tuple(Choice(recipe.title or recipe.name, recipe.stages, faults, recipe.made_on) for recipe, faults in recipes)
+    return tuple(
+        Choice(recipe.title or recipe.name, recipe.stages, faults, recipe.made_on) for recipe, faults in recipes
+    )
 
 
 def plan_set(
