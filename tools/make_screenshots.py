@@ -185,6 +185,7 @@ def finishing(studio: Studio) -> None:
     """Level with what each stage adds, a match, a comparison, and a set on its way."""
     window, level = studio.window, studio.window.benches.level
     window.document.choose("couples")
+    window.work.forget_ended()
     window.open_bench("level")
     window.ribbons.set_loop(None)
     studio.wait(lambda: level.added.text())
@@ -199,7 +200,7 @@ def finishing(studio: Studio) -> None:
     window.do_compare()
     compare = window.compare_work.dialog
     assert compare is not None
-    studio.wait(lambda: all("turned down" in label.text() for label in compare.levels))
+    studio.wait(lambda: all("LUFS" in label.text() for label in compare.levels))
     compare.hear(1)
     studio.pause(0.3)
     studio.take("compare", compare)
