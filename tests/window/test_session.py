@@ -7,6 +7,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 import soundfile
+from msgspec.structs import replace
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QDropEvent
 from PySide6.QtWidgets import QFileDialog, QMessageBox
@@ -17,6 +18,7 @@ from latespin.demo import demo_folder, demo_session
 from latespin.desktop.exportdialog import ExportDialog
 from latespin.desktop.valuebar import ValueBar
 from latespin.desktop.window import Window
+from latespin.desktop.work import Task
 from latespin.media.track import open_track
 from latespin.media.unsaved import Journal, left_behind
 from latespin.model.documents import Session, TrackReference, read_session
@@ -451,3 +453,44 @@ def test_left_work_whose_song_was_moved_is_opened_where_it_is_now(
     assert window.document.session.versions == (version,)
     assert window.document.path is None, "saving asks for a place"
     wait(qtbot, lambda: not left.file.exists())
+
+
+def test_while_it_plays_only_what_moves_is_painted(read: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
+    """And the picture is the one that painting all of it gives."""
+    ribbons, painted = read.ribbons, []
+    real = ribbons._paint_still
+    monkeypatch.setattr(ribbons, "_paint_still", lambda *args: (painted.append(1), real(*args)))
+    read.playback.seek("before", 10.0)  # type: ignore[union-attr]
+    ribbons.grab()
+    painted.clear()
+    for seconds in (12.0, 30.0, 31.0):
+        ribbons.set_playhead("before", seconds)
+        moved = ribbons.grab().toImage()
+    assert not painted
+    ribbons.update()
+    assert ribbons.grab().toImage() == moved
+    assert len(painted) == 1
+    ribbons.show_rulers(in_bars=False)
+    assert ribbons.grab().toImage() != moved
+
+
+def test_work_leaves_the_processor_to_what_is_heard(demo: Window, qtbot: QtBot) -> None:
+    """After a change while it plays nothing is measured for a second, and whatever works waits while playing is pressed for time."""
+    document, wear = demo.document, demo.document.stages.time
+    demo.do_play()
+    wait(qtbot, lambda: document.playing)
+    document.edit_stages("quicker", replace(document.stages, time=replace(wear, speed=0.9)))
+    assert document._delay.interval() == 1_000
+    demo.do_play()
+    wait(qtbot, lambda: not document.playing)
+    document.edit_stages("slower", replace(document.stages, time=replace(wear, speed=0.8)))
+    assert document._delay.interval() == 300
+    pressed = [True, True, True, False]
+    task = Task("a piece of work", "test", lambda work: None, hold=lambda: pressed.pop(0))
+    assert not task.cancelled()
+    assert not pressed, "it waited until nothing was pressing any more"
+    demo.work.submit(task)
+    demo.work.hold = lambda: True
+    assert task.hold()
+    task.cancel()
+    assert task.cancelled(), "and is stopped all the same"

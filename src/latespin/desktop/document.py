@@ -32,7 +32,7 @@ if TYPE_CHECKING:  # imported where they are used: the first window does not wai
     from latespin.render.level import LevelPlan
     from latespin.render.measure import Measured
 
-MEASURE_DELAY_MS = 300
+MEASURE_DELAY_MS, PLAYING_DELAY_MS = 300, 1_000  # after a change; more of it while that has to be heard at once
 KEPT_MEASUREMENTS, ARRANGED = 24, 40
 FIRST_VERSION = Version(id="first", name="Slowed + reverb")
 
@@ -101,7 +101,8 @@ class Document(QObject):
         self._opening: Task | None = None
         self._measuring: tuple[Stages, Task] | None = None
         self._tried: Stages | None = None
-        self._delay = QTimer(self, singleShot=True, interval=MEASURE_DELAY_MS)
+        self.playing = False
+        self._delay = QTimer(self, singleShot=True)
         self._delay.timeout.connect(self._measure_next)
         self.session_changed.connect(self._follow_grid)
         self.session_changed.connect(self._want_measuring)
@@ -488,13 +489,16 @@ class Document(QObject):
     def _want_measuring(self) -> None:
         if self._measuring and self._measuring[0] != self.stages:
             self._measuring[1].cancel()
-        self._delay.start()
+        self._measure_later()
+
+    def _measure_later(self) -> None:
+        self._delay.start(PLAYING_DELAY_MS if self.playing else MEASURE_DELAY_MS)
 
     def _measure_next(self) -> None:
         """Measure the chosen version; after it what it becomes with a stage switched off; then the others."""
         if self.loaded is None or self.work.active("measure"):
             if self.loaded is not None:
-                self._delay.start()
+                self._measure_later()
             return
         stages = next((s for s in self._to_measure() if s not in self._measurements.kept), None)
         if stages is None:
@@ -527,7 +531,7 @@ class Document(QObject):
     def try_stages(self, stages: Stages | None) -> None:
         """Measure other stages than the version's, which are being listened to, first of all; None for none."""
         self._tried = stages
-        self._delay.start()
+        self._measure_later()
 
     def with_a_stage_switched(self) -> list[Stages]:
         """What the chosen version becomes when a stage is switched off, or on again."""

@@ -58,6 +58,12 @@ class Playback(QObject):
         self._soon.timeout.connect(self.refresh)
         document.session_changed.connect(self._follow)
         document.measured_changed.connect(self.refresh)
+        document.work.hold = self._pressed
+
+    def _pressed(self) -> bool:
+        """Whether background work should leave what is played the processor (asked from its threads)."""
+        player = self.player
+        return player is not None and player.pressed
 
     # -- asked for --------------------------------------------------------------------------------------------
 
@@ -254,7 +260,7 @@ class Playback(QObject):
         elif programme is not None and self._auditioned is None:
             self.place_changed.emit(programme.side, frame / player.rate)
         if player.playing != self._was_playing:
-            self._was_playing = player.playing
+            self._was_playing = self._document.playing = player.playing
             self.playing_changed.emit(player.playing)
         meters: Meters = player.meters
         self.meters_changed.emit(meters)

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
-from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QEvent, QPoint, QPointF, QRect, QRectF, Qt, Signal
 from PySide6.QtGui import (
     QColor,
     QContextMenuEvent,
@@ -107,6 +107,7 @@ class Ribbons(QWidget):
         self._after_seconds = 0.0
         self.scale = TimeScale.fitted(100, 1)
         self._pictures: dict[str, tuple[object, QPixmap]] = {}
+        self._still: tuple[object, QPixmap] | None = None
         self.side = "after"
         self.playhead = 0.0  # seconds of the heard side
         self.loop: tuple[float, float] | None = None
@@ -358,11 +359,37 @@ class Ribbons(QWidget):
         """Where the parts lie now."""
         return Bands.of(self.width(), self.height())
 
+    def update(self, *region: QRect) -> None:
+        """Have all of it painted anew; with a region, only what moves over it while it plays."""
+        if not region:
+            self._still = None
+        super().update(*region)
+
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), colour("ground"))
-        bands = self.bands()
+        painter.drawPixmap(0, 0, self._still_picture())
+        if self._map is not None and self._before is not None and self._after is not None:
+            painter.translate(MARGIN, 0)
+            painter.setClipRect(QRectF(-1, 0, self.scale.width + 2, self.height()))
+            self._paint_playhead(painter, self.bands())
+            self._paint_hover(painter, self.bands())
+
+    def _still_picture(self) -> QPixmap:
+        """All that does not move while it plays, kept until something of it changes."""
+        ratio = self.devicePixelRatioF()
+        key = (self.size().toTuple(), ratio, colour("ground").rgba())
+        if self._still is None or self._still[0] != key:
+            picture = QPixmap(self.size() * ratio)
+            picture.setDevicePixelRatio(ratio)
+            with QPainter(picture) as painter:
+                painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+                painter.fillRect(self.rect(), colour("ground"))
+                self._paint_still(painter, self.bands())
+            self._still = key, picture
+        return self._still[1]
+
+    def _paint_still(self, painter: QPainter, bands: Bands) -> None:
         if self._before is None or self._map is None or self._after is None:
             return
         painter.translate(MARGIN, 0)
@@ -381,8 +408,6 @@ class Ribbons(QWidget):
         places = thread_places(self.scale, self.bars, *self.before_in_view())
         paint_threads(painter, bands.threads, self.scale, self._map, self._rate, places)
         paint_jumps(painter, bands.threads, self.scale, self._map, self._rate)
-        self._paint_playhead(painter, bands)
-        self._paint_hover(painter, bands)
 
     def _paint_rulers(self, painter: QPainter, bands: Bands) -> None:
         painter.setFont(font(11))
@@ -473,7 +498,7 @@ class Ribbons(QWidget):
         after = self.playhead if self.side == "after" else self._to_after(before)
         return self.scale.x(before), self.scale.x(after)
 
-    def _playhead_strip(self) -> "QRect":  # type: ignore[name-defined]  # noqa: F821
+    def _playhead_strip(self) -> QRect:
         xs = self._places()
         return QRectF(min(xs) + MARGIN - 6, 0, abs(xs[0] - xs[1]) + 12, self.height()).toAlignedRect()
 

@@ -3,6 +3,7 @@
 import logging
 import queue
 import threading
+import time
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any
@@ -14,6 +15,7 @@ from latespin.errors import Cancelled, LateSpinError
 LOG = logging.getLogger(__name__)
 REPORT_MS = 100
 WAIT_SECONDS = 3.0
+HOLD_SECONDS = 0.25
 
 
 @dataclass(eq=False)
@@ -21,6 +23,7 @@ class Task:
     """One piece of work. It is the core's ``Work``: its function reports to it and asks it whether to go on.
 
     state : waiting, running, done, failed or cancelled.  shown : whether the work list names it.
+    hold : whether something more urgent needs the processor now; the queue's, once it is in one.
     """
 
     title: str
@@ -33,6 +36,7 @@ class Task:
     fraction: float = 0.0
     message: str = ""
     result: Any = None
+    hold: Callable[[], bool] = lambda: False
     _stop: threading.Event = field(default_factory=threading.Event)
 
     def report(self, fraction: float) -> None:
@@ -40,7 +44,10 @@ class Task:
         self.fraction = fraction
 
     def cancelled(self) -> bool:
-        """Whether it should stop (from the worker's thread)."""
+        """Whether it should stop (from the worker's thread); before that it waits a little where others are in a hurry."""
+        until = time.monotonic() + HOLD_SECONDS
+        while self.hold() and not self._stop.is_set() and time.monotonic() < until:
+            self._stop.wait(0.01)
         return self._stop.is_set()
 
     def cancel(self) -> None:
@@ -62,6 +69,7 @@ class WorkQueue(QObject):
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self.tasks: list[Task] = []
+        self.hold: Callable[[], bool] = lambda: False
         self._lanes: dict[str, queue.Queue[Task | None]] = {}
         self._threads: list[threading.Thread] = []
         self._closing = False
@@ -72,6 +80,7 @@ class WorkQueue(QObject):
 
     def submit(self, task: Task) -> Task:
         """Put a task at the end of its lane."""
+        task.hold = lambda: self.hold()
         self.tasks.append(task)
         if task.lane not in self._lanes:
             self._open_lane(task.lane)

@@ -119,6 +119,13 @@ class Player:
         return self._playing
 
     @property
+    def pressed(self) -> bool:
+        """Whether something is waited for, or what is played may run dry: others should leave it the processor."""
+        asked = self._wanted is not None or self._jump is not None
+        low = self._written - self._read < AHEAD_SECONDS / 2 * self.rate
+        return self._playing and (asked or (low and not self._ended))
+
+    @property
     def thorough(self) -> bool:
         """Whether what is being rendered ahead is exact; what was rendered hastily before may still be heard first."""
         with self._lock:

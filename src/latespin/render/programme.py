@@ -18,7 +18,10 @@ from latespin.render.readers import Readers
 Side = Literal["before", "after"]
 LIMITER_WARM_UP_SECONDS, HASTY_LIMITER_SECONDS = 0.6, 0.15
 READY_SECONDS = 0.5  # that must be stretched before a hasty line is replaced
-HASTY_SECONDS = 1.0  # of a room warmed up before a change is heard
+HASTY_SECONDS, HASTY_COLOURS = (
+    1.0,
+    3,
+)  # of a room warmed up before a change is heard; less where there are more colours than that
 
 
 class Stream(Protocol):
@@ -124,7 +127,8 @@ class AfterStream:
         warm_up = HASTY_LIMITER_SECONDS if hasty else LIMITER_WARM_UP_SECONDS
         early = round(warm_up * self._chain.rate) if self._leveller.latency else 0
         start = max(0, frame - early)
-        self._chain.seek(start, HASTY_SECONDS if hasty else math.inf, hasty=hasty)
+        hasty_seconds = HASTY_SECONDS * min(1.0, HASTY_COLOURS / max(1, len(self._chain.links)))
+        self._chain.seek(start, hasty_seconds if hasty else math.inf, hasty=hasty)
         self._held = np.zeros((2, 0), np.float32)
         if frame > start:
             self.read(frame - start)
