@@ -29,13 +29,14 @@ from latespin.model.effects import Eq
 from latespin.model.grid import Grid
 from latespin.model.naming import FIELDS, LONGEST_BYTES, check_pattern, named
 from latespin.model.version import Colour, Level, Stages, Time
+from latespin.render import setrun
 from latespin.render.export import export
 from latespin.render.level import LevelPlan, Spare
 from latespin.render.lossy import Decoded, quieter, spared_there
 from latespin.render.readers import Readers
-from latespin.render.setjournal import NAME
-from latespin.render.setplan import Choice, plan_set, refuse_conflicts
-from latespin.render.setrun import SetRun, look_at, songs_in
+from latespin.render.setjournal import NAME, Journal
+from latespin.render.setplan import IS_THERE, Choice, plan_set, refuse_conflicts
+from latespin.render.setrun import Making, SetRun, going_on, look_at, make, songs_in
 from latespin.render.workers import Job, run_jobs
 from tests.conftest import noise, track_of
 
@@ -253,6 +254,23 @@ def test_a_set_goes_on_where_it_was_killed(folder: Path, tmp_path: Path) -> None
     kept = [Path(row["file"]) for row in json.loads(said)["files"] if row["state"] == "kept"]
     assert all(path.stat().st_mtime_ns == finished[path] for path in kept)
     assert not list(out.glob(".*.flac"))
+
+
+def test_a_file_is_noted_before_it_has_its_name(folder: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """So that a kill between the two leaves a note that counts for nothing, and never a finished file that nobody knows of."""
+    song = look_at(str(folder / "1.flac"), Quietly())
+    (order,) = plan_set([song], [SLOW], tmp_path, "{title}", ".wav")
+    there = []
+    real = setrun.note
+    monkeypatch.setattr(setrun, "note", lambda *args: (there.append(Path(order.target).exists()), real(*args)))
+    outcome = make(Making(order, song, str(tmp_path), False, ""), Quietly())
+    assert there == [False]
+    assert Journal(tmp_path).outcome(order) == outcome
+    assert going_on([replace(order, conflict=IS_THERE)], tmp_path)[0].conflict == ""
+    Path(order.target).write_bytes(b"another")
+    assert Journal(tmp_path).outcome(order) is None
+    Path(order.target).unlink()
+    assert Journal(tmp_path).outcome(order) is None
 
 
 def test_a_failed_file_can_be_tried_again(folder: Path, tmp_path: Path) -> None:

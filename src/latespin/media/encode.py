@@ -69,12 +69,14 @@ def encode(
     depth: Depth | None,
     tags: Tags | Callable[[Path], Tags],
     overwrite: bool,
+    ready: Callable[[Path, int], None] = lambda *_: None,
 ) -> int:
     """Write blocks ``[channels, frames]`` at ``rate`` to a file whose ending says its format.
 
     depth : bits of WAV and FLAC; None for the best the format has. Returns how many samples had to be clipped
     (never any in floating point). tags : or what says them, given the
-    encoded file before it has its name; what it raises goes on, and leaves no file.  Raises Unwritable; whatever happens, no part of a file is left.
+    encoded file before it has its name; what it raises goes on, and leaves no file.
+    ready : told of the whole file, and how many samples were clipped, before it has its name.  Raises Unwritable; whatever happens, no part of a file is left.
     """
     kind = format_of(target)
     subtype = _subtype(kind, depth, target)
@@ -86,6 +88,7 @@ def encode(
             for block in _resampled(blocks, rate, written_rate, channels):
                 clipped += _write(file, block, subtype, noise)
         write_tags(temporary, tags(temporary) if callable(tags) else tags)
+        ready(temporary, clipped)
     return clipped
 
 

@@ -1,7 +1,7 @@
 """Export: a version of a track becomes a finished, tagged file."""
 
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from pathlib import Path
 
@@ -59,17 +59,18 @@ def export(
     overwrite: bool = False,
     reading: Reading | None = None,
     credit: str = "",
+    ready: Callable[[Path, ExportResult], None] = lambda *_: None,
 ) -> ExportResult:
     """Render a version and write it to ``target``, whose ending names the format.
 
     A format that loses something is decoded again and measured; where its peaks are over the ceiling, it is made anew with a lower one there.
-    reading : for its tags, the kept one unless given.  credit : a line for them.  Raises Unwritable before any work where the target cannot be written, Cancelled; either leaves no file.
+    reading : for its tags, the kept one unless given.  credit : a line for them.  ready : told of the whole file before it has its name.  Raises Unwritable before any work where the target cannot be written, Cancelled; either leaves no file.
     """
     began = time.monotonic()
     check_export_target(readers.track, target, overwrite=overwrite)
     known = reading or kept_reading(readers.track.sha256)
 
-    def write(solved: Solved, share: Work, *, last: bool) -> ExportResult:
+    def write(solved: Solved, share: Work, turn: int) -> ExportResult:
         finished = FactsGatherer(solved.matched.rate, solved.matched.channels)
         found: list[Facts] = []
 
@@ -78,24 +79,29 @@ def export(
             if is_lossy(target):
                 decoded = heard_back(file, stages.level.ceiling_dbtp)
                 found[0] = decoded.facts
-                wanted = None if solved.plan.note else readers.asked_lufs(stages.level)
-                if not last and is_astray(decoded, stages.level, wanted):
+                given_up = bool(solved.plan.note) or turn >= len(MORE)  # of the loudness; the ceiling holds
+                wanted = None if given_up else readers.asked_lufs(stages.level)
+                if turn < CODEC_ROUNDS - 1 and is_astray(decoded, stages.level, wanted):
                     raise _Astray(decoded)
             return version_tags(readers, stages, known, found[0], target, credit)
+
+        def result(clipped: int) -> ExportResult:
+            return ExportResult(target, found[0], solved.plan, clipped, time.monotonic() - began)
 
         clipped = encode(
             target, _watched(solved.blocks(), solved.sound.shape[1], finished, share), rate=solved.matched.rate,
             channels=solved.matched.channels, depth=depth, tags=tags, overwrite=overwrite,
+            ready=lambda file, clipped: ready(file, result(clipped)),
         )  # fmt: skip
         share.report(1.0)
-        return ExportResult(target, found[0], solved.plan, clipped, time.monotonic() - began)
+        return result(clipped)
 
     spare = spare_for(target)
     solved, share = solve(readers, stages, Share(work, 0.0, 0.7), spare), Share(work, 0.7, 1.0)
     level = stages.level
     for turn in range(CODEC_ROUNDS - 1):
         try:
-            return write(solved, share, last=False)
+            return write(solved, share, turn)
         except _Astray as astray:
             decoded = astray.decoded
         if turn < len(MORE):
@@ -105,7 +111,7 @@ def export(
         else:
             plan = quieter(solved.plan, decoded, stages.level)
         solved, share = replace(solved, plan=replace(plan, match=solved.plan.match)), Share(work, 0.9, 1.0)
-    return write(solved, share, last=True)
+    return write(solved, share, CODEC_ROUNDS - 1)
 
 
 def _corrected(level: Level, asked: Level, facts: Facts, plan: LevelPlan, readers: Readers) -> Level:

@@ -84,8 +84,6 @@ def spared_there(spare: Spare, decoded: Decoded, turn: int) -> Spare:
 def quieter(plan: LevelPlan, decoded: Decoded, level: Level) -> LevelPlan:
     """The same, all of it as much quieter as the decoded file's highest peak is over the ceiling."""
     down = decoded.facts.true_peak_dbtp - level.ceiling_dbtp + 0.5 * PEAK_DB
-    if down <= 0.0:
-        return plan
     lufs = number(decoded.facts.loudness.integrated_lufs - down, 1)
     note = f"The peaks that this format makes by itself hold the ceiling only at {lufs} LUFS."
     ceiling = plan.ceiling * amplitude(-down) if plan.ceiling is not None else None

@@ -1,4 +1,4 @@
-"""What of a set has been written, noted beside the files as soon as each is finished, so that a set that was broken off goes on where it was."""
+"""What of a set has been written, noted beside the files just before each has its name, so that a set that was broken off goes on where it was."""
 
 import contextlib
 import hashlib
@@ -68,15 +68,17 @@ class Journal:
             return None
         return entry.outcome if file_hash(target) == entry.outcome.sha256 else None
 
-    def note(self, order: Order, outcome: Outcome) -> None:
-        """Note a finished file, on the disk before this returns. Where that fails, nothing is lost but the going on."""
-        entry = Entry(key_of(order), Path(order.target).name, outcome)
-        self._entries[entry.key, entry.target] = entry
-        with contextlib.suppress(OSError), self._path.open("ab") as file:
-            file.write(msgspec.json.encode(entry) + b"\n")
-            file.flush()
-            os.fsync(file.fileno())
-
     def forget(self) -> None:
         """All is written: there is nothing to go on with."""
         self._path.unlink(missing_ok=True)
+
+
+def note(folder: Path, order: Order, outcome: Outcome) -> None:
+    """Note a whole file in a folder's journal, on the disk before this returns. Where that fails, nothing is lost but the going on.
+
+    A line is written at once, so that several processes may note theirs.
+    """
+    entry = Entry(key_of(order), Path(order.target).name, outcome)
+    with contextlib.suppress(OSError), (folder / NAME).open("ab", buffering=0) as file:
+        file.write(msgspec.json.encode(entry) + b"\n")
+        os.fsync(file.fileno())

@@ -12,9 +12,9 @@ from latespin.jobs import Share, Work
 from latespin.media.atomic import sweep
 from latespin.media.decode import is_song
 from latespin.media.track import Track, file_hash, open_track
-from latespin.render.export import export
+from latespin.render.export import ExportResult, export
 from latespin.render.readers import Readers
-from latespin.render.setjournal import Journal, Outcome
+from latespin.render.setjournal import Journal, Outcome, note
 from latespin.render.setplan import IS_THERE, Order
 from latespin.render.setreport import Line
 from latespin.render.survey import Survey, survey
@@ -27,6 +27,7 @@ class Making:
 
     order: Order
     song: Survey
+    folder: str
     overwrite: bool
     credit: str
 
@@ -66,7 +67,7 @@ def look_at(path: str, work: Work) -> Survey:
 
 
 def make(making: Making, work: Work) -> Outcome:
-    """A worker's job: write one file."""
+    """A worker's job: write one file. It is noted before it has its name, so that no kill parts the two."""
     order, song = making.order, making.song
     track, readers = _opened(order.song, Share(work, 0.0, 0.1))
     if track.sha256 != order.sha256:
@@ -77,18 +78,28 @@ def make(making: Making, work: Work) -> Outcome:
     readers.before_lufs = song.lufs
     target = Path(order.target)
     target.parent.mkdir(parents=True, exist_ok=True)
-    result = export(
+    made: list[Outcome] = []
+
+    def ready(file: Path, result: ExportResult) -> None:
+        made.append(_outcome(file, result))
+        note(Path(making.folder), order, made[0])
+
+    export(
         readers, order.stages, target, Share(work, 0.1, 1.0), depth=order.depth, overwrite=making.overwrite,
-        reading=song.reading, credit=making.credit,
+        reading=song.reading, credit=making.credit, ready=ready,
     )  # fmt: skip
+    return made[0]
+
+
+def _outcome(file: Path, result: ExportResult) -> Outcome:
     facts, notes = result.facts, [result.plan.note] if result.plan.note else []
     if result.clipped_samples:
         notes.append(f"{result.clipped_samples:,} samples were beyond full scale and are clipped.")
     return Outcome(
         frames=facts.frames, rate=facts.rate, channels=facts.channels, integrated_lufs=_finite(facts.loudness.integrated_lufs),
         loudness_range_lu=facts.loudness.range_lu, true_peak_dbtp=_finite(facts.true_peak_dbtp), gain_db=result.plan.gain_db,
-        limiter_db=result.plan.reduction_db, clipped_samples=result.clipped_samples, bytes=target.stat().st_size,
-        sha256=file_hash(target), seconds_taken=result.seconds_taken, notes=tuple(notes),
+        limiter_db=result.plan.reduction_db, clipped_samples=result.clipped_samples, bytes=file.stat().st_size,
+        sha256=file_hash(file), seconds_taken=result.seconds_taken, notes=tuple(notes),
     )  # fmt: skip
 
 
@@ -134,7 +145,8 @@ class SetRun:
         self.orders, self._journal = tuple(orders), Journal(folder)
         self.kept = {order.number: self._journal.outcome(order) for order in orders}
         self.jobs = [
-            Job(make, Making(order, by_path[order.song], overwrite, credit), group=order.song) for order in orders
+            Job(make, Making(order, by_path[order.song], str(folder), overwrite, credit), group=order.song)
+            for order in orders
         ]
         for order, job in zip(self.orders, self.jobs, strict=True):
             if self.kept[order.number] is not None:
@@ -157,15 +169,8 @@ class SetRun:
         cancelled: Callable[[], bool] = lambda: False,
     ) -> None:
         """Do what has not been done; returns when each job has ended. May be called again for those that failed."""
-        orders = {id(job): order for job, order in zip(self.jobs, self.orders, strict=True)}
-
-        def changed(job: Job) -> None:
-            if job.state == "done":
-                self._journal.note(orders[id(job)], job.result)
-            on_change(job)
-
         try:
-            run_jobs([job for job in self.jobs if not job.ended], processes, changed, cancelled)
+            run_jobs([job for job in self.jobs if not job.ended], processes, on_change, cancelled)
         finally:
             for order in self.orders:
                 sweep(Path(order.target))

@@ -20,8 +20,12 @@ from latespin.render.readers import Readers
 _MOVING = Lane(
     field="amount_percent", points=tuple(LanePoint(at=Place(seconds=at), value=50.0 + at) for at in (0.1, 0.4))
 )
+_MOVING_DECAY = Lane(
+    field="decay_seconds", points=tuple(LanePoint(at=Place(seconds=at), value=0.2 + at) for at in (0.1, 0.4))
+)
 _EFFECTS: tuple[Any, ...] = (
     Hall(id="hall", decay_seconds=0.2, duck_db=6.0),
+    Hall(id="moving hall", decay_seconds=0.2, lanes=(_MOVING_DECAY,)),
     Compressor(id="bands", way="bands"),
     *(kind(id=name) for name, kind in EFFECTS.items() if name != "hall"),
     *(EFFECTS[name](id=f"moving {name}", lanes=(_MOVING,)) for name in ("eq", "orbit", "underwater", "vinyl")),
