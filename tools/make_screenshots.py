@@ -80,6 +80,8 @@ def main() -> None:
     colours(studio)
     finishing(studio)
     window.document.choose("couples")
+    window.work.forget_ended()
+    window.notice.hide()
     window.do_daylight()
     window.open_bench("time")
     studio.pause(0.5)

@@ -300,8 +300,8 @@ class SetWork(QObject):
             failed, stopped = states.count("failed"), states.count("cancelled")
             said = f"{states.count('done')} of {len(states)} files are written to {folder}. The report is {Path(report).name}."
             if failed or stopped:
-                said += f" {failed} failed, {stopped} were stopped: choose “Try again” to make them once more."
-            task.message = said
+                counts = [f"{n} {what}" for n, what in ((failed, "failed"), (stopped, "were stopped")) if n]
+                said += f" {', '.join(counts)}: choose “Try again” to make them once more."
             self._ended(said, bool(failed))
 
         task = Task(

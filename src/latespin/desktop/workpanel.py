@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QV
 from latespin.desktop.controls import quiet_label
 from latespin.desktop.work import Task, WorkQueue
 
+LONG_WORDS = 40  # characters that may not all be seen
 GOES_MS = 8_000  # after which what is done, and has nothing to say, goes from the list by itself
 WORDS = {"waiting": "waiting", "running": "", "done": "done", "cancelled": "cancelled", "failed": "failed"}
 
@@ -29,6 +30,7 @@ class TaskRow(QWidget):
         self._bar.setFixedSize(220, 8)
         self._state = quiet_label()
         self._state.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        self._state.setMinimumWidth(1)  # what a task has to say never makes the window wider
         self.button = QPushButton("Cancel")
         self.button.clicked.connect(self._press)
         row.addWidget(self._title)
@@ -45,6 +47,7 @@ class TaskRow(QWidget):
         self._bar.setAccessibleName(f"Progress of {task.title}")
         words = f"{round(100 * task.fraction)} %" if task.state == "running" else task.message or WORDS[task.state]
         self._state.setText(words)
+        self._state.setToolTip(words if len(words) > LONG_WORDS else "")
         self._state.setProperty("warning", task.state == "failed")
         self._state.setProperty("soft", task.state != "failed")
         self._state.style().polish(self._state)
