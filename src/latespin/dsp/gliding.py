@@ -9,6 +9,7 @@ STEP = 128  # frames within which a new value is reached
 
 def straight(values: Floats, at: int, frames: int, step: int) -> Floats:
     """Values at frames ``at`` to ``at + frames`` between those given at every ``step`` frames, the first at the last of these not after ``at``."""
+    values = values[: (at % step + frames) // step + 2]
     lines = values[:-1, None] + np.diff(values)[:, None] * (np.arange(step) / step)
     return lines.ravel()[at % step : at % step + frames]
 

@@ -143,15 +143,15 @@ class Replay:
         waves = self._settings.waves
         turns = np.array([w.hz for w in waves])[:, None] * (2.0 * np.pi / self._rate) * knots(at, frames, SWAY_STEP)
         swung = np.sin(turns + np.array([w.phase for w in waves])[:, None])
-        out, done = np.empty(frames), 0
+        parts, done = [], 0
         while done < frames:
             now, then, count = self._swings.pass_by(frames - done)
-            part = slice(done, done + count)
-            out[part] = straight(now @ swung, at, frames, SWAY_STEP)[part]
+            here = swung[:, (at + done) // SWAY_STEP - at // SWAY_STEP :]
+            parts.append(straight(now @ here, at + done, count, SWAY_STEP))
             if now is not then:
-                out[part] += np.arange(count) / count * straight((then - now) @ swung, at, frames, SWAY_STEP)[part]
+                parts[-1] += np.arange(count) / count * straight((then - now) @ here, at + done, count, SWAY_STEP)
             done += count
-        return out
+        return np.concatenate(parts) if parts else np.empty(0)
 
 
 SWAY_STEP = 32  # frames between which the sway, slow as it is, is a straight line

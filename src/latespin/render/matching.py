@@ -18,8 +18,8 @@ def match_gains(after: Spectrum, match: Match, rate: int) -> tuple[Floats, Float
     if match.reference is None:
         return np.zeros(len(CENTRES)), np.zeros(len(CENTRES))
     wanted_mid, wanted_side = powers_of(match.reference)
-    weights = power_response(CENTRES, rate)
-    weights = np.where(LEVELLED_BY, weights, 0.0)
+    heard = power_response(CENTRES, rate)
+    weights = np.where(LEVELLED_BY, heard, 0.0)
     level = 10.0 * np.log10(
         np.sum(weights * (wanted_mid + wanted_side)) / max(1e-30, np.sum(weights * (after.mid + after.side)))
     )
@@ -32,7 +32,7 @@ def match_gains(after: Spectrum, match: Match, rate: int) -> tuple[Floats, Float
             sides = np.maximum(sides, middle - match.narrowing_db)
     within = _within(match)
     middle, sides = (gains * within * match.amount_percent / 100.0 for gains in (middle, sides))
-    return _level_kept(middle, sides, after, power_response(CENTRES, rate))
+    return _level_kept(middle, sides, after, heard)
 
 
 def solve_match(after: Spectrum, match: Match, rate: int) -> MatchFilter:

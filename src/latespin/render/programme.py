@@ -18,10 +18,8 @@ from latespin.render.readers import Readers
 Side = Literal["before", "after"]
 LIMITER_WARM_UP_SECONDS, HASTY_LIMITER_SECONDS = 0.6, 0.15
 READY_SECONDS = 0.5  # that must be stretched before a hasty line is replaced
-HASTY_SECONDS, HASTY_COLOURS = (
-    1.0,
-    3,
-)  # of a room warmed up before a change is heard; less where there are more colours than that
+HASTY_SECONDS = 1.0  # of a room warmed up before a change is heard
+HASTY_COLOURS = 3  # where there are more of them, less of it
 
 
 class Stream(Protocol):
