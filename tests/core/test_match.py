@@ -1,5 +1,7 @@
 """Matching a version's tone to a reference's: measured, limited, level, and in preview as in the file."""
 
+from pathlib import Path
+
 import numpy as np
 import pytest
 from msgspec.structs import replace
@@ -14,6 +16,7 @@ from latespin.media.track import Track
 from latespin.model.documents import Session, read_session, to_json
 from latespin.model.match import Match, Tone, powers_of, tone_of, tone_warnings
 from latespin.model.version import Level, Stages, Version
+from latespin.render.export import export
 from latespin.render.matching import match_gains
 from latespin.render.measure import measure, solve
 from latespin.render.programme import Programme
@@ -173,3 +176,22 @@ def test_gains_leave_the_loudness_as_it_is() -> None:
     weights = power_response(CENTRES, RATE)
     now = np.sum(weights * (have.mid * 10 ** (mid / 10) + have.side * 10 ** (side / 10)))
     assert 10 * np.log10(now / np.sum(weights * (have.mid + have.side))) == pytest.approx(0.0, abs=1e-6)
+
+
+@pytest.mark.parametrize("level", [0.005, 1.0])
+def test_loudnesses_that_cannot_be_asked_for_can_be_kept(level: float, tmp_path: Path) -> None:
+    """Far below and above the targets there are: by a match alone, and as loud as before in a format that loses something."""
+    sound = np.float32(level) * (sine(997.0, 6.0, level=0.6) + noise(6.0, level=0.03))
+    track = track_of(sound)
+    before = facts_of(sound, RATE).loudness.integrated_lufs
+    assert not -40.0 < before < -5.0
+    reference = tone(Sections(low_pass(3_000.0, RATE)).process(noise(6.0)))
+    matched = Stages(
+        level=Level(target_lufs=None, ceiling_dbtp=0.0, allowance_db=12.0, match=Match(reference=reference))
+    )
+    kept = measure(Readers(track), matched, Quietly()).facts.loudness.integrated_lufs
+    assert kept == pytest.approx(before, abs=0.1)
+    as_before = Stages(level=Level(as_before=True, ceiling_dbtp=0.0, allowance_db=12.0))
+    result = export(Readers(track), as_before, tmp_path / "kept.ogg", Quietly())
+    assert result.facts.loudness.integrated_lufs == pytest.approx(before, abs=0.1) or result.plan.note
+    assert result.facts.true_peak_dbtp < 0.05

@@ -5,8 +5,6 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from pathlib import Path
 
-from msgspec.structs import replace as replace_value
-
 from latespin.analysis.facts import Facts, FactsGatherer
 from latespin.analysis.found import Reading
 from latespin.dsp.types import Audio
@@ -17,8 +15,8 @@ from latespin.media.encode import Depth, encode, format_of, is_lossy
 from latespin.media.readings import kept_reading
 from latespin.media.tags import Tags
 from latespin.media.track import Track
-from latespin.model.version import Level, Stages
-from latespin.render.level import LevelPlan, solve_level
+from latespin.model.version import Stages
+from latespin.render.level import LevelPlan
 from latespin.render.lossy import MORE, Decoded, heard_back, is_astray, quieter, spare_for, spared_there
 from latespin.render.measure import Solved, solve
 from latespin.render.readers import Readers
@@ -80,7 +78,7 @@ def export(
                 decoded = heard_back(file, stages.level.ceiling_dbtp)
                 found[0] = decoded.facts
                 given_up = bool(solved.plan.note) or turn >= len(MORE)  # of the loudness; the ceiling holds
-                wanted = None if given_up else readers.asked_lufs(stages.level)
+                wanted = None if given_up else solved.target_lufs
                 if turn < CODEC_ROUNDS - 1 and is_astray(decoded, stages.level, wanted):
                     raise _Astray(decoded)
             return version_tags(readers, stages, known, found[0], target, credit)
@@ -98,29 +96,18 @@ def export(
 
     spare = spare_for(target)
     solved, share = solve(readers, stages, Share(work, 0.0, 0.7), spare), Share(work, 0.7, 1.0)
-    level = stages.level
     for turn in range(CODEC_ROUNDS - 1):
         try:
             return write(solved, share, turn)
         except _Astray as astray:
             decoded = astray.decoded
         if turn < len(MORE):
-            spare = spared_there(spare, decoded, turn)
-            level = _corrected(level, stages.level, decoded.facts, solved.plan, readers)
-            plan = solve_level(solved.sound, solved.matched, level, Share(work, 0.85, 0.9), spare=spare)
+            spare = spared_there(spare, decoded, turn, None if solved.plan.note else solved.target_lufs)
+            solved = solved.again(spare, Share(work, 0.85, 0.9))
         else:
-            plan = quieter(solved.plan, decoded, stages.level)
-        solved, share = replace(solved, plan=replace(plan, match=solved.plan.match)), Share(work, 0.9, 1.0)
+            solved = replace(solved, plan=quieter(solved.plan, decoded, stages.level))
+        share = Share(work, 0.9, 1.0)
     return write(solved, share, CODEC_ROUNDS - 1)
-
-
-def _corrected(level: Level, asked: Level, facts: Facts, plan: LevelPlan, readers: Readers) -> Level:
-    """A Level stage with a target as far off the other way as the format was, unless the limiter could not reach it anyway."""
-    wanted, now = readers.asked_lufs(asked), readers.asked_lufs(level)
-    if wanted is None or now is None:
-        return level
-    missed = 0.0 if plan.note else wanted - facts.loudness.integrated_lufs
-    return replace_value(level, as_before=False, target_lufs=now + missed)
 
 
 def check_export_target(track: Track, target: Path, *, overwrite: bool) -> None:

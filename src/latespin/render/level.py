@@ -44,9 +44,13 @@ class LevelPlan:
 
 @dataclass(frozen=True)
 class Spare:
-    """What a format that makes peaks of its own is left below the ceiling, where the limiter works: everywhere, and as ``LevelPlan.lowered`` besides."""
+    """What a format that makes peaks of its own is left below the ceiling, where the limiter works: everywhere, and as ``LevelPlan.lowered`` besides.
+
+    more_lu : asked for beyond the target, since the format takes it away.
+    """
 
     headroom_db: float = 0.0
+    more_lu: float = 0.0
     lowered: tuple[float, ...] = ()
 
 
@@ -121,6 +125,7 @@ def solve_level(
     target = level.target(before_lufs)
     if target is not None and not (math.isfinite(facts.loudness.integrated_lufs) and math.isfinite(target)):
         return LevelPlan(note="The loudness of this sound is not defined (silence, or too short); Level left it alone.")
+    target = None if target is None else target + spare.more_lu
     gain = 0.0 if target is None else _gain_to(target, facts)
     if facts.true_peak_dbtp + gain <= level.ceiling_dbtp and not spare.lowered:
         return LevelPlan(gain_db=gain)
@@ -193,7 +198,7 @@ def _solve_limited(
     if missed > 0.1 and target is not None:
         note = (
             f"The limiter would have to take off more than {number(level.allowance_db, 1)} dB to reach "
-            f"{number(target, 1)} LUFS; the version is at {number(target - missed, 1)} LUFS. "
+            f"{number(target - spare.more_lu, 1)} LUFS; the version is at {number(target - spare.more_lu - missed, 1)} LUFS. "
             "Allow the limiter more, or ask for less."
         )
     elif target is None and plan.reduction_db > level.allowance_db + 0.05:

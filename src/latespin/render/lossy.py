@@ -70,15 +70,21 @@ def spare_for(target: Path) -> Spare:
     return Spare(HEADROOM_DB.get(target.suffix.lower(), 0.0))
 
 
-def spared_there(spare: Spare, decoded: Decoded, turn: int) -> Spare:
-    """A ceiling that is lower where decoded peaks are over it, and around that; and a little lower everywhere. turn : 0 the first time."""
+def spared_there(spare: Spare, decoded: Decoded, turn: int, target_lufs: float | None = None) -> Spare:
+    """A ceiling that is lower where decoded peaks are over it, and around that; and a little lower everywhere.
+
+    turn : 0 the first time.  target_lufs : what the decoded file should have; None where that cannot be had, or is not asked for.
+    """
+    if target_lufs is not None:
+        spare = replace(spare, more_lu=spare.more_lu + target_lufs - decoded.facts.loudness.integrated_lufs)
     if not np.any(decoded.over > 1.0):
         return spare
     asked = np.where(decoded.over > 1.0, np.maximum(1.0, decoded.over) ** -MORE[turn] * amplitude(-BELOW_DB), 1.0)
     asked = -maximum_filter1d(-asked, AROUND)
     before = np.ones(len(asked))
     before[: len(spare.lowered)] = spare.lowered[: len(asked)]
-    return Spare(spare.headroom_db + BELOW_DB, tuple(np.maximum(LOWEST, before * asked).tolist()))
+    lowered = tuple(np.maximum(LOWEST, before * asked).tolist())
+    return replace(spare, headroom_db=spare.headroom_db + BELOW_DB, lowered=lowered)
 
 
 def quieter(plan: LevelPlan, decoded: Decoded, level: Level) -> LevelPlan:

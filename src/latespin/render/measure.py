@@ -15,7 +15,7 @@ from latespin.errors import Unusable
 from latespin.jobs import Share, Work, step
 from latespin.media.peaks import PeakGatherer, Peaks
 from latespin.memory import let_go, room_for
-from latespin.model.version import Stages
+from latespin.model.version import Level, Stages
 from latespin.render.level import NO_SPARE, Leveller, LevelPlan, Spare, levelled, solve_level
 from latespin.render.matching import solve_match
 from latespin.render.readers import Readers
@@ -42,13 +42,26 @@ class Solved:
     """All of a version but for Level's gain and limiter.
 
     sound : matched already, which the plan says too, for playing.  before_level, matched : facts of it before and after that.
+    level, before_lufs : what the plan was solved for.
     """
 
     sound: Audio
     before_level: Facts
     matched: Facts
     tone: Spectrum | None
+    level: Level
+    before_lufs: float
     plan: LevelPlan
+
+    @property
+    def target_lufs(self) -> float | None:
+        """The loudness asked for; None where there is none."""
+        return self.level.target(self.before_lufs)
+
+    def again(self, spare: Spare, work: Work) -> "Solved":
+        """The same solved once more for what a format needs."""
+        plan = solve_level(self.sound, self.matched, self.level, work, self.before_lufs, spare)
+        return replace(self, plan=replace(plan, match=self.plan.match))
 
     def blocks(self) -> Iterator[Audio]:
         """The finished sound, block by block."""
@@ -84,12 +97,10 @@ def solve(readers: Readers, stages: Stages, work: Work, spare: Spare = NO_SPARE)
     if made is not None:
         matched = _filtered(sound, made, facts.rate, Share(work, 0.7, 0.75))
     level = stages.level
-    if made is not None and not level.as_before and level.target_lufs is None:
-        level = replace_value(
-            level, target_lufs=facts.loudness.integrated_lufs
-        )  # a match alone leaves the loudness as it is
+    if made is not None and level.target(before) is None:  # a match alone leaves the loudness as it is
+        level, before = replace_value(level, as_before=True), facts.loudness.integrated_lufs
     plan = solve_level(sound, matched, level, Share(work, 0.75, 1.0), before, spare)
-    return Solved(sound, facts, matched, tone, replace(plan, match=made))
+    return Solved(sound, facts, matched, tone, level, before, replace(plan, match=made))
 
 
 def tone_before_match(sound: Audio, facts: Facts) -> Spectrum | None:

@@ -93,10 +93,6 @@ class Readers:
     def before_lufs(self, value: float) -> None:
         self._before_lufs = value
 
-    def asked_lufs(self, level: Level) -> float | None:
-        """The loudness a Level stage asks for, LUFS; None where it asks for none."""
-        return level.target(self.before_lufs) if level.as_before else level.target_lufs
-
     @property
     def profile(self) -> Profile:
         """What the track is like; worked out when it is first needed."""
