@@ -1,8 +1,8 @@
 """The command line: the same work without a window."""
 
-import json
+import contextlib
 import math
-import signal
+import os
 import sys
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, NoReturn, get_args
@@ -11,11 +11,13 @@ import click
 import numpy as np
 
 from latespin import __version__
-from latespin.cli_options import EndingOption, LengthOption, LoudnessOption, SpeedCurveOption
+from latespin.cli_options import EndingOption, LengthOption, LoudnessOption, SpeedCurveOption, SpeedOption
+from latespin.cli_output import accept_any_names, echo_json
 from latespin.cli_pad import pad
 from latespin.cli_progress import progress
 from latespin.cli_set import make_set
-from latespin.errors import Cancelled, LateSpinError
+from latespin.errors import Cancelled, InterruptedWork, LateSpinError
+from latespin.interruption import listen
 from latespin.jobs import Share, Work
 from latespin.model.curve import Curve
 from latespin.model.documents import Recipe
@@ -24,13 +26,13 @@ from latespin.model.grid import Grid, grid_of
 from latespin.model.keys import key_name
 from latespin.model.laying import laid
 from latespin.model.parameters import (
+    ALLOWANCE,
     BEATS_PER_BAR,
     BPM,
     CEILING,
     FIRST_BEAT,
     FORMANT_SEMITONES,
     SEMITONES,
-    SMEAR_SPEED,
     SPEED,
     TARGET,
 )
@@ -49,29 +51,44 @@ GIVEN_WRONG, OWN_FAULT, INTERRUPTED = 2, 1, 130
 
 def main() -> NoReturn:
     """Run the command line. Exit codes: 0 done, 2 something given is wrong, 1 our fault or a part of a set failed, 130 interrupted."""
-    signal.signal(signal.SIGTERM, _interrupt)
+    listen()
+    accept_any_names()
     try:
         code = commands.main(standalone_mode=False)
+        sys.stdout.flush()
     except click.ClickException as error:
         _fail(error.format_message(), GIVEN_WRONG)
     except (LateSpinError, UnicodeError) as error:
         _fail(str(error), GIVEN_WRONG)
     except (click.Abort, KeyboardInterrupt, Cancelled):
-        _fail("Interrupted; nothing was written.", INTERRUPTED)
+        _fail("Interrupted; nothing unfinished is left behind.", INTERRUPTED)
+    except InterruptedWork as stop:
+        _fail(str(stop), INTERRUPTED)
     except BrokenPipeError:
+        _give_up_printing()
         sys.exit(OWN_FAULT)
+    except OSError as error:
+        if error.filename is not None:
+            raise
+        _give_up_printing()
+        _fail(
+            f"What there is to say could not be written: {error.strerror}. Make room, or send it elsewhere.",
+            GIVEN_WRONG,
+        )
     except MemoryError:
         _fail("There is not enough memory for this song. Close other programs, or cut the song.", GIVEN_WRONG)
     sys.exit(code if isinstance(code, int) else 0)
 
 
 def _fail(sentence: str, code: int) -> NoReturn:
-    click.echo(f"latespin: {' '.join(sentence.split())}", err=True)
+    with contextlib.suppress(OSError):
+        click.echo(f"latespin: {' '.join(sentence.split())}", err=True)
     sys.exit(code)
 
 
-def _interrupt(*_: object) -> NoReturn:
-    raise KeyboardInterrupt
+def _give_up_printing() -> None:
+    """What could not be printed is not tried again when the process ends."""
+    os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
 
 
 @click.group(context_settings={"help_option_names": ["-h", "--help"]})
@@ -144,8 +161,8 @@ def _said_of(reading: "Reading") -> dict[str, Any]:
 @click.option("--version", "wanted", metavar="NAME", help="Of a session: which version; the chosen one unless given.")
 @click.option(
     "--speed",
-    type=click.FloatRange(SMEAR_SPEED.low, SMEAR_SPEED.high),
-    help=SPEED.sentence + " Below 0.25 with --character smear --hold-pitch.",
+    type=SpeedOption(),
+    help=SPEED.sentence + " Also 80 %, or a change: -20%, +25%. Below 0.25 with --character smear --hold-pitch.",
 )
 @click.option(
     "--length", type=LengthOption(), help="How long the music lasts, instead of a speed; a room's tail comes on top."
@@ -177,7 +194,7 @@ def _said_of(reading: "Reading") -> dict[str, Any]:
 @click.option(
     "--halftime",
     type=click.Choice(["song", *HALFTIME_BARS]),
-    help="Half speed: the whole song, or the first half of each 1, 2 or 4 bars over all of them, which needs --source-bpm.",
+    help="Half speed: the whole song, or the first half of each 1, 2 or 4 bars over all of them; bars are read unless --source-bpm is given.",
 )
 @click.option("--octave-down", is_flag=True, help="Let the pitch go down an octave with --halftime.")
 @click.option("--hold-pitch", is_flag=True, help="Keep the pitch where it is; otherwise it follows the speed.")
@@ -186,7 +203,12 @@ def _said_of(reading: "Reading") -> dict[str, Any]:
     type=EndingOption(),
     help="ring-out, tape-stop, echo, fade or stop, at a bar (61, 61.3), a time (3:05.2) or auto: the best strong bar line near the end.",
 )
-@click.option("--loudness", type=LoudnessOption(), help=TARGET.sentence + " “off” leaves the level untouched.")
+@click.option(
+    "--loudness",
+    type=LoudnessOption(),
+    help=TARGET.sentence + " “before” makes it as loud as the track, “off” leaves the level untouched.",
+)
+@click.option("--limit-by", type=click.FloatRange(ALLOWANCE.low, ALLOWANCE.high), help=ALLOWANCE.sentence)
 @click.option("--ceiling", type=click.FloatRange(CEILING.low, CEILING.high), help=CEILING.sentence)
 @click.option("--depth", type=click.Choice(["16", "24", "float"]), help="Bits of WAV (default float) and FLAC (24).")
 @click.option("--overwrite", is_flag=True, help="Replace OUT if it exists.")
@@ -206,9 +228,7 @@ def render(
     **asked: Any,
 ) -> None:
     """Write a version of SONG, or one of a session's, to OUT; its ending says the format: .wav .flac .ogg .opus .mp3."""
-    from latespin.jobs import Share
     from latespin.media.track import open_track
-    from latespin.render.colourproblems import colour_problems
     from latespin.render.export import check_export_target, export
     from latespin.render.openings import open_version
     from latespin.render.readers import Readers
@@ -230,26 +250,17 @@ def render(
         elif wanted is not None:
             raise click.UsageError("--version goes with a session; a song has --recipe.")
         else:
-            found, faults = load_recipe(recipe) if recipe else (None, ())
+            found, faults = load_recipe(recipe) if recipe is not None else (None, ())
             stages = _stages(found.stages if found else UNTOUCHED, **asked)
             track = open_track(song, Share(work, 0.0, 0.1))
-        check_export_target(track, out, overwrite=overwrite)
+        check_export_target(out, overwrite=overwrite, sources=(track.path,))
         if length is not None:
             stages = _fitted(stages, track, length)
         layout = _laid_out(track, stages, ending, grid, Share(work, 0.1, 0.3))
         stages = _ended(laid(stages, found.made_on if found else None, layout), ending, layout.grid)
         readers = Readers(track, layout=layout)
         result = export(readers, stages, out, Share(work, 0.3, 1.0), depth=depth, overwrite=overwrite)
-    notes = [
-        problem.says
-        for problem in (*readers.arrangement(stages).problems, *colour_problems(stages, readers.setting(stages)))
-    ]
-    notes = [*track.warnings, *faults, *notes, *([result.plan.note] if result.plan.note else [])]
-    if result.clipped_samples:
-        notes.append(
-            f"{result.clipped_samples:,} samples were beyond full scale and are clipped in {out.name}. "
-            "Ask for a loudness, or write a .wav in floating point."
-        )
+    notes = [*track.warnings, *faults, *result.notes]
     _say_warnings(tuple(notes))
     facts = result.facts
     _print(
@@ -275,9 +286,8 @@ def _check_together(length: float | None, bpm: float | None, source_bpm: float |
     given = [name for name, value in (("--speed", asked["speed"]), ("--length", length), ("--bpm", bpm)) if value]
     if len(given) > 1:
         raise click.UsageError(f"{' and '.join(given)} are one value; give one of them.")
-    needs = "--bpm" if bpm else f"--halftime {asked['halftime']}" if asked["halftime"] in HALFTIME_BARS else ""
-    if needs and source_bpm is None:
-        raise click.UsageError(f"{needs} needs the track’s tempo: add --source-bpm, {BPM.low:g} to {BPM.high:g}.")
+    if bpm and source_bpm is None:
+        raise click.UsageError(f"--bpm needs the track’s tempo: add --source-bpm, {BPM.low:g} to {BPM.high:g}.")
     if asked["octave_down"] and not asked["halftime"]:
         raise click.UsageError("--octave-down goes with --halftime; use --semitones -12 to move the pitch alone.")
 
@@ -292,20 +302,33 @@ def _speed_for(bpm: float, source_bpm: float) -> float:
     return speed
 
 
-def _stages(stages: Stages, loudness: float | str | None, ceiling: float | None, **time_asked: Any) -> Stages:
+def _stages(
+    stages: Stages, loudness: float | str | None, ceiling: float | None, limit_by: float | None, **time_asked: Any
+) -> Stages:
     """Stages with what was asked for put in."""
     from msgspec.structs import replace
 
-    time, level = _time(stages.time, **time_asked), stages.level
+    level = stages.level
     if loudness == "off":
         level = replace(level, on=False)
+    elif loudness == "before":
+        level = replace(level, on=True, as_before=True)
     elif loudness is not None:
-        level = replace(level, on=True, target_lufs=float(loudness))
-    if ceiling is not None and loudness != "off":
-        level = (
-            replace(level, on=True, ceiling_dbtp=ceiling) if level.on else Level(target_lufs=None, ceiling_dbtp=ceiling)
-        )
-    return replace(stages, time=time, level=level)
+        level = replace(level, on=True, as_before=False, target_lufs=float(loudness))
+    if loudness != "off":
+        level = _limited(level, ceiling, limit_by)
+    return replace(stages, time=_time(stages.time, **time_asked), level=level)
+
+
+def _limited(level: Level, ceiling: float | None, limit_by: float | None) -> Level:
+    """A Level stage with the ceiling and the allowance asked for, which need no target."""
+    from msgspec.structs import replace
+
+    if ceiling is None and limit_by is None:
+        return level
+    level = level if level.on else Level(target_lufs=None)
+    level = level if ceiling is None else replace(level, ceiling_dbtp=ceiling)
+    return level if limit_by is None else replace(level, allowance_db=limit_by)
 
 
 def _time(
@@ -346,6 +369,7 @@ def _laid_out(
     from latespin.render.colourproblems import goes_by_beats
 
     by_beats = stages.moments.heard or any(goes_by_beats(effect) for effect in stages.colour.heard)
+    by_beats = by_beats or stages.time.heard.halftime in HALFTIME_BARS
     if ending is None and not by_beats and isinstance(stages.ending.heard, AsTrack):
         return Layout(track.frames, track.rate, grid)
     reading = read_track(track, work)
@@ -393,7 +417,7 @@ def time_map(file: Path, wanted: str | None, recipe: str | None, ending: tuple[s
             from latespin.media.track import open_track
             from latespin.render.recipes import find_recipe
 
-            found = find_recipe(recipe) if recipe else Recipe(name="", title="", stages=UNTOUCHED)
+            found = find_recipe(recipe) if recipe is not None else Recipe(name="", title="", stages=UNTOUCHED)
             stages = found.stages
             track = open_track(file, Share(work, 0.0, 0.5))
             layout = _laid_out(track, stages, ending, None, Share(work, 0.5, 1.0))
@@ -406,7 +430,7 @@ def time_map(file: Path, wanted: str | None, recipe: str | None, ending: tuple[s
             "sample_rate": layout.rate, "before_frames": layout.frames, "after_frames": arrangement.map.after_frames, "spans": spans,
             "problems": [problem.says for problem in arrangement.problems],
         }  # fmt: skip
-        click.echo(json.dumps(facts, ensure_ascii=False))
+        echo_json(facts)
         return
     for span in spans:
         what = "silence" if span["silent"] else f"{span['speed_start']:.3f}× to {span['speed_end']:.3f}×"
@@ -443,7 +467,7 @@ def recipes(as_json: bool) -> None:
         rows = [
             {"name": r.name, "title": r.title, "summary": r.summary, "does": say_version(r.stages)} for r in shipped
         ]
-        click.echo(json.dumps(rows, ensure_ascii=False, indent=2))
+        echo_json(rows, 2)
         return
     for recipe in shipped:
         click.echo(f"{recipe.name:16} {recipe.summary}  [{say_version(recipe.stages)}]")
@@ -482,7 +506,7 @@ def _print(facts: dict[str, Any], as_json: bool) -> None:
     """JSON with null for what is not defined, or a line for each fact."""
     plain = {name: _finite(value) for name, value in facts.items()}
     if as_json:
-        click.echo(json.dumps(plain, ensure_ascii=False))
+        echo_json(plain)
         return
     for name, value in plain.items():
         if value in ([], ""):

@@ -7,19 +7,19 @@ import click
 from latespin.errors import LateSpinError
 from latespin.model.curve import Curve, CurvePoint, check_curve
 from latespin.model.endings import ENDINGS, AsTrack
-from latespin.model.parameters import TARGET
-from latespin.model.units import parse_length
+from latespin.model.parameters import SMEAR_SPEED, SONG_SECONDS, SPEED, TARGET
+from latespin.model.units import parse_length, parse_value
 
 
 class LoudnessOption(click.ParamType[Any]):
-    """A number of LUFS, or ``off``."""
+    """A number of LUFS, ``before``, or ``off``."""
 
-    name = "LUFS|off"
+    name = "LUFS|before|off"
 
     def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> float | str:
-        """The number, or the word off."""
-        if isinstance(value, str) and value.lower() == "off":
-            return "off"
+        """The number, or the word."""
+        if isinstance(value, str) and value.lower() in ("before", "off"):
+            return value.lower()
         number = click.FLOAT.convert(value, param, ctx)
         return _within(number, TARGET.low, TARGET.high, param, ctx, " Use “off” to leave the level untouched.")
 
@@ -35,6 +35,34 @@ def _within(
     if not low <= value <= high:
         raise click.BadParameter(f"{value:g} is out of range; it can be {low:g} to {high:g}.{more}", ctx, param)
     return value
+
+
+class SpeedOption(click.ParamType[Any]):
+    """A speed as people write it: 0.8, 80 %, or a change in per cent with its sign."""
+
+    name = "SPEED"
+
+    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> float:
+        """The ratio."""
+        try:
+            speed = parse_value(value, SPEED.unit) if isinstance(value, str) else float(value)
+        except ValueError as error:
+            raise click.BadParameter(str(error), ctx, param) from None
+        return _within(speed, SMEAR_SPEED.low, SMEAR_SPEED.high, param, ctx)
+
+
+class PlaceOption(click.ParamType[Any]):
+    """A time in a song as people write it."""
+
+    name = "M:SS[.mmm]"
+
+    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> float:
+        """Seconds from the song's start on."""
+        try:
+            seconds = parse_length(value) if isinstance(value, str) else float(value)
+        except ValueError as error:
+            raise click.BadParameter(str(error), ctx, param) from None
+        return _within(seconds, SONG_SECONDS.low, SONG_SECONDS.high, param, ctx)
 
 
 class LengthOption(click.ParamType[Any]):

@@ -4,7 +4,7 @@ from pathlib import Path
 
 import click
 
-from latespin.cli_options import LengthOption
+from latespin.cli_options import LengthOption, PlaceOption
 from latespin.cli_progress import progress
 from latespin.jobs import Share
 from latespin.model.pad import PAD_HALL, PITCH, SMEAR, Pad
@@ -14,7 +14,7 @@ from latespin.model.units import clock
 @click.command()
 @click.argument("song", type=click.Path(path_type=Path))
 @click.argument("out", type=click.Path(path_type=Path))
-@click.option("--from", "start", type=LengthOption(), required=True, help="Where the slice begins: 1:02.5 or 62.5 s.")
+@click.option("--from", "start", type=PlaceOption(), required=True, help="Where the slice begins: 1:02.5 or 62.5 s.")
 @click.option("--to", "end", type=LengthOption(), required=True, help="Where it ends.")
 @click.option(
     "--smear",
@@ -41,15 +41,17 @@ def pad(
     overwrite: bool,
 ) -> None:
     """Smear a slice of SONG into a pad that goes round without a seam; write it to OUT (.wav) with its loop points."""
+    from latespin.media.atomic import check_target
     from latespin.media.track import open_track
     from latespin.render.pads import make_pad, write_pad
 
     if out.suffix.lower() != ".wav":
         raise click.UsageError("A pad is written as .wav, which holds its loop points.")
+    check_target(out, overwrite=overwrite, sources=(song,))
     with progress("Smearing", as_json=False) as work:
         track = open_track(song, Share(work, 0.0, 0.2))
         made = Pad(smear=smear, semitones=semitones, backwards=backwards, hall_percent=hall)
         slice_ = track.sound[:, round(start * track.rate) : round(end * track.rate)]
         sound = make_pad(slice_, track.rate, made, Share(work, 0.2, 1.0))
-        write_pad(sound, track.rate, out, overwrite=overwrite)
+        write_pad(sound, track.rate, out, overwrite=overwrite, sources=(song,))
     click.echo(f"{out}: {clock(sound.shape[1] / track.rate, 1)}, loops as a whole")

@@ -1,4 +1,4 @@
-"""Work shown as a bar on a terminal."""
+"""Work shown as a bar on a terminal, and stopped by signals."""
 
 import contextlib
 import sys
@@ -7,30 +7,40 @@ from typing import Any
 
 import click
 
-from latespin.jobs import Quietly, Work
+from latespin.interruption import interrupted
+from latespin.jobs import Work
 
 
-class _Bar:
+class _Interruptible:
+    """Work nobody watches, which a signal stops."""
+
+    def report(self, fraction: float) -> None:
+        """Say nothing."""
+
+    def cancelled(self) -> bool:
+        """Whether a signal came."""
+        return interrupted()
+
+
+class _Bar(_Interruptible):
     """Work shown as a bar on a terminal."""
 
     def __init__(self, bar: Any) -> None:
         self._bar, self._shown = bar, 0
 
     def report(self, fraction: float) -> None:
+        """Move the bar on."""
         percent = int(100 * fraction)
         if percent > self._shown:
             self._bar.update(percent - self._shown)
             self._shown = percent
-
-    def cancelled(self) -> bool:
-        return False
 
 
 @contextlib.contextmanager
 def progress(label: str, as_json: bool) -> Iterator[Work]:
     """A bar where there is a terminal to show it on."""
     if as_json or not sys.stderr.isatty():
-        yield Quietly()
+        yield _Interruptible()
         return
     with click.progressbar(length=100, label=label, file=sys.stderr) as bar:
         yield _Bar(bar)

@@ -1,7 +1,6 @@
 """``latespin set``: versions of many songs in one go."""
 
 import contextlib
-import json
 import os
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -9,10 +8,13 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
+from latespin.cli_output import echo_json
 from latespin.cli_progress import progress
-from latespin.errors import LateSpinError
+from latespin.errors import Cancelled, InterruptedWork, LateSpinError
+from latespin.interruption import interrupted
 from latespin.model.naming import DEFAULT_PATTERN, FIELDS, check_pattern
 from latespin.model.units import clock
+from latespin.paths import resolved
 
 if TYPE_CHECKING:
     from latespin.model.documents import Session
@@ -99,23 +101,37 @@ def make_set(
         return
     refuse_conflicts(orders)
     run = SetRun(orders, songs, out, overwrite=overwrite, credit=credit)
-    with _shown("Making", as_json, lambda: run.fraction) as changed:
-        run.run(processes, changed)
+    try:
+        with _shown("Making", as_json, lambda: run.fraction) as changed:
+            run.run(processes, changed, interrupted)
+    except KeyboardInterrupt:
+        pass
+    if interrupted():
+        raise InterruptedWork(_say_interrupted([*unread, *run.lines()], out))
     _finish([*unread, *run.lines()], out, as_json)
 
 
+def _say_interrupted(lines: "list[Line]", out: Path) -> str:
+    """What is there when a set was interrupted, after its report has been written."""
+    from latespin.render.setreport import write_report
+
+    finished = sum(line.state in ("done", "kept") for line in lines)
+    if not finished:
+        return "Interrupted; nothing is written."
+    report, _ = write_report(lines, out)
+    return f"Interrupted: {finished} of {len(lines)} files are written and listed in {report}. Give the same command again to go on."
+
+
 def _choices(recipes: tuple[str, ...], sessions: tuple[Path, ...]) -> "list[Choice]":
-    from latespin.model.documents import read_session
+    from latespin.media.regular import read_regular
+    from latespin.model.documents import MOST_SESSION_BYTES, read_session
     from latespin.render.recipes import load_recipe
     from latespin.render.setplan import Choice, choices_of
 
     found = list(choices_of([load_recipe(name) for name in recipes]))
     for path in sessions:
-        try:
-            session = read_session(path.read_bytes(), path.name)
-        except OSError as error:
-            raise click.ClickException(f"The session {path} could not be read: {error.strerror}.") from error
-        session = session.with_sounds(lambda sound, beside=path.parent: str((beside / sound).resolve()))  # type: ignore[misc]
+        session = read_session(read_regular(path, MOST_SESSION_BYTES), path.name)
+        session = session.with_sounds(lambda sound, beside=path.parent: str(resolved(beside / sound)))  # type: ignore[misc]
         known = _made_on(path, session)
         found += [Choice(version.name, version.stages, made_on=known) for version in session.versions]
     if not found:
@@ -148,7 +164,9 @@ def _looked_at(paths: list[Path], processes: int, as_json: bool) -> "tuple[list[
 
     jobs = survey_jobs(paths)
     with _shown("Looking at songs", as_json, lambda: sum(job.fraction for job in jobs) / len(jobs)) as changed:
-        run_jobs(jobs, processes, changed)
+        run_jobs(jobs, processes, changed, interrupted)
+    if interrupted():
+        raise Cancelled
     unread = [Line("failed", job.argument, message=job.message) for job in jobs if job.state != "done"]
     for line in unread:
         click.echo(f"latespin: {line.message}", err=True)
@@ -171,7 +189,7 @@ def _say_plan(orders: "list[Order]", as_json: bool) -> None:
             {"file": o.target, "song": o.song, "version": o.choice, "length_s": o.seconds, "bpm": o.bpm, "key": o.key,
              "target_lufs": o.target_lufs, "bytes": o.bytes, "conflict": o.conflict, "warnings": list(o.warnings)} for o in orders
         ]  # fmt: skip
-        click.echo(json.dumps({"files": rows}, ensure_ascii=False, indent=2))
+        echo_json({"files": rows}, 2)
         return
     for o in orders:
         loud = "as it is" if o.target_lufs is None else f"{o.target_lufs:.1f} LUFS"
@@ -185,9 +203,7 @@ def _finish(lines: "list[Line]", out: Path, as_json: bool) -> None:
     places = write_report(lines, out)
     rows = report_rows(lines)
     if as_json:
-        click.echo(
-            json.dumps({"report": [str(place) for place in places], "files": rows}, ensure_ascii=False, indent=2)
-        )
+        echo_json({"report": [str(place) for place in places], "files": rows}, 2)
     else:
         for row in rows:
             click.echo(_in_words(row))

@@ -4,6 +4,14 @@ An error carries a sentence for the person at the window or the terminal. Anythi
 :class:`LateSpinError` is a fault of our own.
 """
 
+MOST_REPEATED = 200  # characters of what was given that a message says again
+
+
+def shortened(text: object, most: int = MOST_REPEATED) -> str:
+    """What was given, as a message may repeat it: in one line, readable, and not for ever."""
+    plain = "".join(c if c.isprintable() else "\N{REPLACEMENT CHARACTER}" for c in str(text)[: most + 1])
+    return plain if len(plain) <= most else plain[: most - 1] + "…"
+
 
 class LateSpinError(Exception):
     """Something about what was given, told in one sentence that says what can be done."""
@@ -33,6 +41,10 @@ class Unreadable(LateSpinError):
 
 class Unwritable(LateSpinError):
     """A file that could not be written; nothing was left behind."""
+
+
+class InterruptedWork(Exception):
+    """Work was interrupted of which a part is done; says which, and how to go on."""
 
 
 class Cancelled(Exception):

@@ -13,43 +13,14 @@ import numpy as np
 import pytest
 import soundfile
 
-from latespin.cli import main
 from latespin.demo import demo_folder
 from latespin.model.documents import Recipe, to_json
 from latespin.model.version import Stages, Time
 from tests.conftest import cents, frequency, noise, sine
+from tests.core.conftest import INTERRUPTIBLE, facts, latespin
 
 SONG = demo_folder() / "slow-door-blue-floor.ogg"
 RATE = 44_100
-
-
-def latespin(*words: object, **more: object) -> subprocess.CompletedProcess[str]:
-    """Run the command."""
-    return subprocess.run(
-        [sys.executable, "-m", "latespin.cli", *map(str, words)], capture_output=True, text=True, check=False, **more
-    )  # type: ignore[call-overload]
-
-
-@pytest.fixture
-def here(
-    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
-) -> Callable[..., subprocess.CompletedProcess[str]]:
-    """Run the command in this process, which is quicker."""
-
-    def run(*words: object) -> subprocess.CompletedProcess[str]:
-        monkeypatch.setattr(sys, "argv", ["latespin", *map(str, words)])
-        with pytest.raises(SystemExit) as ended:
-            main()
-        said = capsys.readouterr()
-        return subprocess.CompletedProcess(words, int(ended.value.code or 0), said.out, said.err)
-
-    return run
-
-
-def facts(done: subprocess.CompletedProcess[str]) -> dict:
-    """The JSON of a command that went well."""
-    assert done.returncode == 0, done.stderr
-    return json.loads(done.stdout)
 
 
 @pytest.fixture
@@ -173,7 +144,7 @@ def wrong_calls(folder: Path, tone: Path) -> list[tuple[list[object], str]]:
         (["inspect", folder], "folder"),
         (["inspect", folder / "text.mp3"], "text.mp3 is not a sound"),
         (["render", tone, folder / "there.wav"], "already exists"),
-        (["render", tone, tone, "--overwrite"], "song itself"),
+        (["render", tone, tone, "--overwrite"], "never changed"),
         (["render", tone, folder / "no" / "out.wav"], "does not exist"),
         (["render", tone, folder / "out.xyz"], "ending"),
         (["render", tone, folder / "out.wav", "--speed", "9"], "--speed"),
@@ -210,7 +181,7 @@ def test_an_interrupted_render_leaves_nothing(tmp_path: Path, stop: signal.Signa
     out = tmp_path / "out"
     out.mkdir()
     process = subprocess.Popen(
-        [sys.executable, "-m", "latespin.cli", "render", str(song), str(out / "long.mp3"), "--speed", "0.5", "--hold-pitch"],
+        [*INTERRUPTIBLE, sys.executable, "-m", "latespin.cli", "render", str(song), str(out / "long.mp3"), "--speed", "0.5", "--hold-pitch"],
         stderr=subprocess.PIPE, text=True, env={**os.environ, "PYTHONUNBUFFERED": "1"},
     )  # fmt: skip
     deadline = time.monotonic() + 60

@@ -66,7 +66,14 @@ def test_what_is_written_opens_again_with_its_sound_and_tags(tmp_path: Path, suf
     sound = sine(1000, 2.0, rate)
     target = tmp_path / f"version{suffix}"
     clipped = encode(
-        target, [sound[:, :9000], sound[:, 9000:]], rate=rate, channels=2, depth=None, tags=TAGS, overwrite=False
+        target,
+        [sound[:, :9000], sound[:, 9000:]],
+        rate=rate,
+        channels=2,
+        depth=None,
+        tags=TAGS,
+        overwrite=False,
+        sources=(),
     )
     track = open_track(target)
     assert clipped == 0
@@ -94,7 +101,9 @@ def _umask() -> int:
 )
 def test_bit_depths_cost_no_more_than_they_must(tmp_path: Path, suffix: str, depth: str, floor: float) -> None:
     sound = noise(0.5)
-    encode(tmp_path / f"v{suffix}", [sound], rate=RATE, channels=2, depth=depth, tags=Tags(), overwrite=False)  # type: ignore[arg-type]
+    encode(
+        tmp_path / f"v{suffix}", [sound], rate=RATE, channels=2, depth=depth, tags=Tags(), overwrite=False, sources=()
+    )  # type: ignore[arg-type]
     assert level_db(open_track(tmp_path / f"v{suffix}").sound - sound) < floor
 
 
@@ -176,7 +185,7 @@ def test_a_file_without_permission_is_refused_in_words(tmp_path: Path, monkeypat
     def refuse(*_: object, **__: object) -> None:
         raise PermissionError(errno.EACCES, "Permission denied")
 
-    monkeypatch.setattr(Path, "open", refuse)  # root may read everything, so the refusal is played
+    monkeypatch.setattr(os, "open", refuse)  # root may read everything, so the refusal is played
     with pytest.raises(Unreadable, match="permission"):
         open_track(path)
 
@@ -187,7 +196,7 @@ def test_a_file_that_is_cut_off_opens_as_far_as_it_goes(tmp_path: Path, suffix: 
     if suffix == ".aiff":
         write(whole, noise(4))
     else:
-        encode(whole, [noise(4)], rate=RATE, channels=2, depth=None, tags=Tags(), overwrite=False)
+        encode(whole, [noise(4)], rate=RATE, channels=2, depth=None, tags=Tags(), overwrite=False, sources=())
     cut = tmp_path / f"cut{suffix}"
     cut.write_bytes(whole.read_bytes()[: int(whole.stat().st_size * 0.6)])
     track = open_track(cut)
@@ -222,7 +231,9 @@ def test_a_failed_export_leaves_nothing_and_touches_nothing(tmp_path: Path, erro
     kept.write_bytes(b"precious")
     for target, overwrite in ((tmp_path / "new.wav", False), (kept, True)):
         with pytest.raises((type(error), Unwritable)):
-            encode(target, failing(error), rate=RATE, channels=2, depth=None, tags=TAGS, overwrite=overwrite)  # type: ignore[arg-type]
+            encode(
+                target, failing(error), rate=RATE, channels=2, depth=None, tags=TAGS, overwrite=overwrite, sources=()
+            )  # type: ignore[arg-type]
     assert [p.name for p in tmp_path.iterdir()] == ["kept.wav"]
     assert kept.read_bytes() == b"precious"
 
@@ -231,15 +242,15 @@ def test_what_a_killed_process_left_goes_with_the_next_try(tmp_path: Path) -> No
     """And only that: not what one that is at work has there, nor other files that begin with a dot."""
     script = (
         "import os, signal, sys; from pathlib import Path; from latespin.media.atomic import written_whole\n"
-        "with written_whole(Path(sys.argv[1]), overwrite=False) as file:\n"
+        "with written_whole(Path(sys.argv[1]), overwrite=False, sources=()) as file:\n"
         "    file.write_bytes(b'half'); os.kill(os.getpid(), signal.SIGKILL)"
     )
     target = tmp_path / "song.one.wav"
     assert subprocess.run([sys.executable, "-c", script, str(target)], check=False).returncode == -signal.SIGKILL
     assert len(list(tmp_path.glob(".song.one.*.wav"))) == 1
     (tmp_path / ".song.one.mine.wav").write_bytes(b"kept")
-    with written_whole(tmp_path / "song.one.wav", overwrite=False) as busy:
-        with written_whole(target, overwrite=False) as file:
+    with written_whole(tmp_path / "song.one.wav", overwrite=False, sources=()) as busy:
+        with written_whole(target, overwrite=False, sources=()) as file:
             file.write_bytes(b"whole")
         assert busy.exists()
         target.unlink()
@@ -247,7 +258,10 @@ def test_what_a_killed_process_left_goes_with_the_next_try(tmp_path: Path) -> No
 
 
 def test_a_full_disk_is_said_to_be_full(tmp_path: Path) -> None:
-    with pytest.raises(Unwritable, match="no room left"), written_whole(tmp_path / "a.wav", overwrite=False):
+    with (
+        pytest.raises(Unwritable, match="no room left"),
+        written_whole(tmp_path / "a.wav", overwrite=False, sources=()),
+    ):
         raise OSError(errno.ENOSPC, "No space left on device")
 
 
@@ -259,7 +273,9 @@ def test_a_disk_that_fills_up_while_encoding_is_said_to_be_full(
     monkeypatch.setattr(soundfile, "SoundFile", lambda path, *a, **k: real("/dev/full", *a, **k))
     monkeypatch.setattr(encoding, "_disk_full", lambda _: OSError(errno.ENOSPC, "full"))
     with pytest.raises(Unwritable, match="no room left"):
-        encode(tmp_path / "a.wav", [noise(3)], rate=RATE, channels=2, depth=None, tags=Tags(), overwrite=False)
+        encode(
+            tmp_path / "a.wav", [noise(3)], rate=RATE, channels=2, depth=None, tags=Tags(), overwrite=False, sources=()
+        )
     assert not list(tmp_path.iterdir())
 
 
@@ -271,15 +287,32 @@ def test_targets_that_cannot_be_are_refused_in_words(tmp_path: Path) -> None:
         (tmp_path / "a.doc", "ending"),
     ):
         with pytest.raises(Unwritable, match=words):
-            encode(target, [noise(0.1)], rate=RATE, channels=2, depth=None, tags=Tags(), overwrite=False)
+            encode(target, [noise(0.1)], rate=RATE, channels=2, depth=None, tags=Tags(), overwrite=False, sources=())
     with pytest.raises(Unwritable, match="cannot hold depth float"):
-        encode(tmp_path / "a.flac", [noise(0.1)], rate=RATE, channels=2, depth="float", tags=Tags(), overwrite=False)
+        encode(
+            tmp_path / "a.flac",
+            [noise(0.1)],
+            rate=RATE,
+            channels=2,
+            depth="float",
+            tags=Tags(),
+            overwrite=False,
+            sources=(),
+        )
 
 
 def test_clipped_samples_are_counted_and_float_never_clips(tmp_path: Path) -> None:
     loud = np.full((2, 1000), 1.5, np.float32)
-    assert encode(tmp_path / "a.flac", [loud], rate=RATE, channels=2, depth=None, tags=Tags(), overwrite=False) == 2000
-    assert encode(tmp_path / "a.wav", [loud], rate=RATE, channels=2, depth="float", tags=Tags(), overwrite=False) == 0
+    assert (
+        encode(tmp_path / "a.flac", [loud], rate=RATE, channels=2, depth=None, tags=Tags(), overwrite=False, sources=())
+        == 2000
+    )
+    assert (
+        encode(
+            tmp_path / "a.wav", [loud], rate=RATE, channels=2, depth="float", tags=Tags(), overwrite=False, sources=()
+        )
+        == 0
+    )
     assert open_track(tmp_path / "a.wav").sound.max() == 1.5
 
 
@@ -288,11 +321,11 @@ def test_tags_of_mp4_and_broken_tags(tmp_path: Path) -> None:
     file = mutagen.File(path)
     file["\xa9nam"], file["\xa9ART"] = "Round Again", "Marquee Comet"
     file.save()
-    assert read_tags(path).text == {"title": ("Round Again",), "artist": ("Marquee Comet",)} | {
-        k: v for k, v in read_tags(path).text.items() if k not in ("title", "artist")
+    assert read_tags(path)[0].text == {"title": ("Round Again",), "artist": ("Marquee Comet",)} | {
+        k: v for k, v in read_tags(path)[0].text.items() if k not in ("title", "artist")
     }
     (tmp_path / "junk.mp3").write_bytes(b"ID3\x04\x00\x00\x7f\x7f\x7f\x7fjunk")
-    assert read_tags(tmp_path / "junk.mp3") == Tags()
+    assert read_tags(tmp_path / "junk.mp3") == (Tags(), ())
 
 
 def test_peaks_are_those_of_the_sound_however_it_is_cut(lantern: Track) -> None:

@@ -36,9 +36,8 @@ def test_a_song_without_a_typed_grid_is_read_and_becomes_bar_aware(read: Window,
     assert read.header.before["key"].text().split()[1] in ("major", "minor")
     assert document.reading is not None
     before = document.reading.keys[0].tonic
-    type_entry(qtbot, read.header.after["key"], "E minor")
-    after = read.header.after["key"].text()
-    assert after.startswith(("E minor", "E major"))
+    type_entry(qtbot, read.header.after["key"], "E")
+    assert read.header.after["key"].text().startswith(f"E {document.reading.keys[0].mode}")
     low, _ = document.stages.time.pitch_ratios
     assert round(before + 12 * np.log2(low)) % 12 == 4
     place = tmp_path / "kept.latespin"

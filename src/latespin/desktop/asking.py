@@ -4,10 +4,11 @@ import math
 
 from msgspec.structs import replace
 
+from latespin.analysis.found import Key
 from latespin.desktop.document import Document
 from latespin.model.curve import between, scaled_between, with_end
 from latespin.model.grid import Grid
-from latespin.model.keys import parse_tonic
+from latespin.model.keys import key_name, parse_key, relative_tonic
 from latespin.model.parameters import (
     ALLOWANCE,
     BEATS_PER_BAR,
@@ -58,6 +59,21 @@ def cost_of(before: Stages, after: Stages) -> tuple[str, Stages, str] | None:
     way = "lower" if moved < 0.0 else "higher"
     says = f"The pitch is {number(abs(moved), 1)} semitones {way} than before: it follows the speed."
     return says, replace(after, time=kept), "Hold the pitch"
+
+
+def kept_mode(document: Document, text: str) -> tuple[str, Stages, str] | None:
+    """Where a key in the other mode was asked for: what was done instead, the stages that give its tonic, and what to call them."""
+    assert document.loaded is not None
+    tonic, mode = parse_key(text)
+    reading = document.reading
+    if reading is None or not reading.keys or mode in (None, reading.keys[0].mode):
+        return None
+    own = reading.keys[0]
+    names = [key_name(Key(tonic=at, mode=own.mode, confidence=1.0)) for at in (relative_tonic(tonic, mode), tonic)]
+    asked = key_name(Key(tonic=tonic, mode=mode, confidence=1.0))
+    says = f"The song is in {own.mode} and stays so: it is now in {names[0]}, which has the notes of {asked}."
+    stages = document.stages
+    return says, replace(stages, time=_in_key(document, stages.time, names[1])), f"{names[1]} instead"
 
 
 def more_allowance(level: Level, reached_lufs: float, target_lufs: float) -> Level | None:
@@ -135,13 +151,19 @@ def _at_pitch(time: Time, semitones: float) -> Time:
 
 
 def _in_key(document: Document, time: Time, text: str) -> Time:
-    """A Time stage transposed, the nearer way, so that the song is in a key, tuned to concert pitch."""
+    """A Time stage transposed, the nearer way, so that the song is in a key, tuned to concert pitch.
+
+    Of a key in the other mode than the song's, which a transposition cannot give, in its relative key.
+    """
     reading = document.reading
     if reading is None or not reading.keys:
         raise ValueError(
             "The track’s own key is not known, so no key can be asked for. Type semitones as the pitch instead."
         )
-    tonic = parse_tonic(text)
+    tonic, mode = parse_key(text)
+    own_mode = reading.keys[0].mode
+    if mode not in (None, own_mode):
+        tonic = relative_tonic(tonic, mode)
     low, high = shift_semitones(replace(time, on=True))
     if high - low > 0.05:
         raise ValueError(

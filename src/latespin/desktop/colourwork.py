@@ -2,7 +2,6 @@
 
 import uuid
 from collections.abc import Callable
-from pathlib import Path
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Qt, Signal
@@ -24,6 +23,7 @@ from latespin.model.effects import (
 )
 from latespin.model.parameters import parameters_of
 from latespin.model.version import Colour
+from latespin.paths import resolved
 
 SOUNDS = "Sounds (*.wav *.flac *.ogg *.opus *.mp3 *.aif *.aiff *.m4a);;All files (*)"
 ASKS = {
@@ -152,7 +152,9 @@ class ColourWork(QObject):
             return
         rate = loaded.track.rate
         slice_ = loaded.track.sound[:, round(marked[0] * rate) : round(marked[1] * rate)].copy()
-        dialog = PadDialog(slice_, rate, self._document.grid, self._document.work, self._window)
+        dialog = PadDialog(
+            slice_, rate, self._document.grid, self._document.work, self._document.session.files(), self._window
+        )
         dialog.heard.connect(self.audition_wanted)
         dialog.laid.connect(self._lay_beneath)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
@@ -175,4 +177,4 @@ class ColourWork(QObject):
     def _ask_for_file(self, effect: Effect) -> str:
         title, kinds = ASKS[type(effect)]  # type: ignore[index]
         name, _ = QFileDialog.getOpenFileName(self._window, title, "", kinds)
-        return str(Path(name).resolve()) if name else ""
+        return str(resolved(name)) if name else ""

@@ -12,11 +12,12 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from latespin.demo import demo_session
-from latespin.desktop.opening import FoundSession, LoadedTrack, find_session, load_track, resolved
+from latespin.desktop.opening import FoundSession, LoadedTrack, digest_of, find_session, load_track, song_path
 from latespin.desktop.work import Task, WorkQueue
 from latespin.errors import LateSpinError
+from latespin.media.regular import read_regular
 from latespin.model.arrangement import Arrangement, arrange
-from latespin.model.documents import Session, TrackReference, to_json
+from latespin.model.documents import MOST_SESSION_BYTES, Session, TrackReference, to_json
 from latespin.model.endings import AsTrack
 from latespin.model.grid import Grid, grid_of
 from latespin.model.history import History
@@ -24,6 +25,7 @@ from latespin.model.place import Layout, layout_of
 from latespin.model.placing import Problem
 from latespin.model.timemap import TimeMap
 from latespin.model.version import HALFTIME_BARS, Stages, Version
+from latespin.paths import resolved
 
 if TYPE_CHECKING:  # imported where they are used: the first window does not wait for them
     from latespin.analysis.found import Reading
@@ -87,6 +89,7 @@ class Document(QObject):
         self.work = work
         self.loaded: LoadedTrack | None = None
         self.path: Path | None = None
+        self._file_digest: str | None = None
         self._history: History[Session] = History(Session())
         self._saved = self._history.value
         self._measurements = _Measurements()
@@ -294,10 +297,10 @@ class Document(QObject):
                 self.song_differs.emit(read)
             elif read is not None and read.loaded:
                 self._found_at = read.path
-                demo = read.path.resolve() == demo_session().resolve()  # a starting point, not to be saved over
-                self.begin(read.session, None if demo else read.path, read.loaded)
+                demo = resolved(read.path) == resolved(demo_session())  # a starting point, not to be saved over
+                self.begin(read.session, None if demo else read.path, read.loaded, read.digest)
             elif loaded is not None and found is not None:
-                self.begin(found.session, found.path, loaded)
+                self.begin(found.session, found.path, loaded, found.digest)
             elif loaded is not None:
                 self.begin_with_song(loaded)
 
@@ -310,24 +313,29 @@ class Document(QObject):
         from latespin.render.recipes import find_recipe
 
         version = replace(FIRST_VERSION, stages=find_recipe("slowed-reverb").stages)
-        reference = TrackReference(path=str(loaded.track.path.resolve()), sha256=loaded.track.sha256)
+        reference = TrackReference(path=str(resolved(loaded.track.path)), sha256=loaded.track.sha256)
         self.begin(Session(track=reference, versions=(version,), chosen=version.id), None, loaded)
 
-    def begin(self, session: Session, path: Path | None, loaded: LoadedTrack) -> None:
-        """Take over an opened session and song; where the song has moved or changed, that is something to save."""
+    def begin(self, session: Session, path: Path | None, loaded: LoadedTrack, digest: str | None = None) -> None:
+        """Take over an opened session and song; where the song has moved or changed, that is something to save.
+
+        digest : of the session's file as it was read.
+        """
         if session.versions and not session.version(session.chosen):
             session = replace(session, chosen=session.versions[0].id)
-        reference = TrackReference(path=str(loaded.track.path.resolve()), sha256=loaded.track.sha256)
+        reference = TrackReference(path=str(resolved(loaded.track.path)), sha256=loaded.track.sha256)
         kept = session.track
         as_saved = path is None or (
-            kept is not None and resolved(kept, path.parent) == Path(reference.path) and kept.sha256 == reference.sha256
+            kept is not None
+            and song_path(kept, path.parent) == Path(reference.path)
+            and kept.sha256 == reference.sha256
         )
         # In memory paths are absolute, so that no step of undo depends on where the session was saved last.
         folder = (path or self._found_at or Path(reference.path)).parent
-        opened = replace(session, track=reference).with_sounds(lambda sound: str((folder / sound).resolve()))
+        opened = replace(session, track=reference).with_sounds(lambda sound: str(resolved(folder / sound)))
         self._saved = opened if as_saved else session
         self._history = History(opened)
-        self.path, self.loaded = path, loaded
+        self.path, self.loaded, self._file_digest = path, loaded, digest
         self._measurements = _Measurements()
         self.reading = self._read_grid = self.tone_before = None
         self.track_changed.emit()
@@ -371,17 +379,27 @@ class Document(QObject):
 
         written = replace(self.session, grid=self.grid)
         if written.track:
-            song, folder = Path(written.track.path), path.resolve().parent
+            song, folder = Path(written.track.path), resolved(path.absolute().parent)
             written = replace(written, track=replace(written.track, path=_beside(song, folder)))
             written = written.with_sounds(lambda sound: _beside(Path(sound), folder))
+        data = to_json(written)
         try:
-            write_bytes(path, to_json(written), overwrite=True)
+            write_bytes(path, data, overwrite=True, sources=self.session.files())
         except LateSpinError as error:
             self.problem.emit(str(error))
             return False
-        self._saved, self.path = self.session, path
+        self._saved, self.path, self._file_digest = self.session, path, digest_of(data)
         self.session_changed.emit()
         return True
+
+    def changed_elsewhere(self, path: Path) -> bool:
+        """Whether the session's file holds something else than was opened from it or saved to it here."""
+        if path != self.path or self._file_digest is None:
+            return False
+        try:
+            return digest_of(read_regular(path, MOST_SESSION_BYTES)) != self._file_digest
+        except LateSpinError:
+            return False  # it is gone, so that nothing is lost by writing it
 
     def collect(self, path: Path) -> None:
         """Write the session with copies of all its files beside it, in the background."""
@@ -451,9 +469,9 @@ class Document(QObject):
         if made is None:
             return ()
         assert self.loaded is not None
-        from latespin.render.colourproblems import colour_problems
+        from latespin.render.colourproblems import version_problems
 
-        return (*made.problems, *colour_problems(self.stages, self.loaded.readers.setting(self.stages)))
+        return version_problems(self.stages, made, self.loaded.readers.setting(self.stages))
 
     def measured(self, stages: Stages | None = None) -> "Measured | None":
         """What was measured of a version (the chosen one), if it has been."""

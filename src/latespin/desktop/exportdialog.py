@@ -27,6 +27,7 @@ from latespin.media.encode import FORMATS
 from latespin.model.naming import safe_name
 from latespin.model.sentence import say_version, title_suffix
 from latespin.model.version import Version
+from latespin.paths import resolved
 from latespin.render.export import check_export_target
 
 FORMAT_WORDS = {
@@ -54,7 +55,7 @@ class ExportDialog(QDialog):
         assert document.loaded is not None
         assert document.version is not None
         self._document, self._settings = document, settings
-        self._track = document.loaded.track
+        self._track, self._sources = document.loaded.track, document.session.files()
         self.setWindowTitle("Export")
         self.setMinimumWidth(620)
         column = QVBoxLayout(self)
@@ -91,7 +92,7 @@ class ExportDialog(QDialog):
         folder = QHBoxLayout()
         folder.setSpacing(8)
         kept = self._settings.export_folder
-        self.folder = QLineEdit(kept if kept and Path(kept).is_dir() else str(self._track.path.resolve().parent))
+        self.folder = QLineEdit(kept if kept and Path(kept).is_dir() else str(resolved(self._track.path).parent))
         self.folder.textChanged.connect(self._refresh)
         browse = QPushButton("Choose …")
         browse.setAutoDefault(False)
@@ -180,7 +181,7 @@ class ExportDialog(QDialog):
             return "Give the file a name."
         for order in self.orders():
             try:
-                check_export_target(self._track, order.target, overwrite=order.overwrite)
+                check_export_target(order.target, overwrite=order.overwrite, sources=self._sources)
             except (LateSpinError, OSError) as error:
                 return str(error)
         return ""

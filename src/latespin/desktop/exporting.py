@@ -4,17 +4,19 @@ from collections.abc import Callable
 
 from latespin.desktop.exportdialog import ExportOrder
 from latespin.desktop.work import Task
+from latespin.media.guard import Sources
 from latespin.model.units import number
 from latespin.render.export import ExportResult, export
 from latespin.render.readers import Readers
 
 
-def export_task(readers: Readers, order: ExportOrder, on_written: Callable[[], None]) -> Task:
-    """The task that writes one file and then says what it holds."""
+def export_task(readers: Readers, order: ExportOrder, sources: Sources, on_written: Callable[[], None]) -> Task:
+    """The task that writes one file and then says what it holds.  sources : files of the session, which are not touched."""
 
     def function(work: Task) -> ExportResult:
         return export(
-            readers, order.version.stages, order.target, work, depth=order.depth, overwrite=order.overwrite  # type: ignore[arg-type]
+            readers, order.version.stages, order.target, work, depth=order.depth, overwrite=order.overwrite,
+            sources=sources,  # type: ignore[arg-type]
         )  # fmt: skip
 
     def done(result: ExportResult) -> None:
@@ -24,11 +26,7 @@ def export_task(readers: Readers, order: ExportOrder, on_written: Callable[[], N
             f"{number(facts.loudness.integrated_lufs, 1)} LUFS",
             f"{number(facts.true_peak_dbtp, 1)} dBTP",
         ]
-        if result.clipped_samples:
-            said.append(f"{result.clipped_samples:,} samples clipped")
-        if result.plan.note:
-            said.append(result.plan.note)
-        task.message = " · ".join(said)
+        task.message = " · ".join([*said, *result.notes])
         on_written()
 
     task = Task(f"Export {order.target.name}", "export", function, on_done=done)

@@ -8,9 +8,10 @@ from PySide6.QtCore import QObject, QTimer
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from latespin.desktop.document import Document
-from latespin.desktop.opening import OPEN_FILTER, LoadedTrack, load_track, resolved
+from latespin.desktop.opening import OPEN_FILTER, LoadedTrack, load_track, song_path
 from latespin.desktop.work import Task
 from latespin.media.unsaved import Journal, LeftBehind, drop, left_behind
+from latespin.paths import is_file
 
 EVERY_MS = 1_500
 
@@ -88,9 +89,9 @@ class JournalWork(QObject):
         """Take the work up again; what was left is kept until this window has kept it itself."""
         document = self._document
         song = (
-            resolved(left.session.track, left.path.parent if left.path else Path("/")) if left.session.track else None
+            song_path(left.session.track, left.path.parent if left.path else Path("/")) if left.session.track else None
         )
-        if song is None or not song.is_file():
+        if song is None or not is_file(song):
             song = self._find_song(song)
         if song is None:
             return

@@ -14,6 +14,7 @@ from latespin.media.decode import SONG_SUFFIXES
 from latespin.model.match import Match, Tone, tone_of
 from latespin.model.units import parse_length
 from latespin.model.version import Level, Stages
+from latespin.paths import resolved
 
 if TYPE_CHECKING:
     from latespin.analysis.tone import Spectrum
@@ -61,7 +62,7 @@ class LevelWork(QObject):
 
     def add_song(self, path: Path) -> None:
         """Measure a song's tone; it then is a reference of the session, and the version's."""
-        self._measure(path.resolve(), (), None)
+        self._measure(resolved(path), (), None)
 
     def _measure(self, path: Path, passages: tuple[tuple[float, float], ...], instead: Tone | None) -> None:
         document = self._document

@@ -154,7 +154,7 @@ class MarkerWork(QObject):
             return
         path = Path(name) if Path(name).suffix else Path(name + (".wav" if "wav" in kind else ".csv"))
         marks = [(m.label, m.start.at(grid), m.end.seconds_in(grid) if m.end else None) for m in markers]
-        track = loaded.track
+        track, sources = loaded.track, self._document.session.files()
 
         def written(_: object) -> None:
             self.said.emit(f"Markers written to {path}", False)
@@ -162,7 +162,7 @@ class MarkerWork(QObject):
         task = Task(
             "Writing markers",
             "export",
-            lambda _: write_marks(marks, path, track, overwrite=path.exists()),
+            lambda _: write_marks(marks, path, track, overwrite=path.exists(), sources=sources),
             written,
             self._document.problem.emit,
         )

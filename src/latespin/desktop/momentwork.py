@@ -2,7 +2,6 @@
 
 import uuid
 from collections.abc import Callable
-from pathlib import Path
 
 import numpy as np
 from msgspec.structs import replace
@@ -30,6 +29,7 @@ from latespin.model.moments import (
 )
 from latespin.model.place import Place, parse_place, parse_span, snapped_place
 from latespin.model.profiles import outline
+from latespin.paths import resolved
 
 NUDGE_SECONDS = 0.01
 BEATS = {
@@ -365,7 +365,7 @@ class MomentWork(QObject):
             "",
             "Sounds (*.wav *.flac *.ogg *.opus *.mp3 *.aif *.aiff *.m4a);;All files (*)",
         )
-        return str(Path(name).resolve()) if name else ""
+        return str(resolved(name)) if name else ""
 
     # -- over markers ------------------------------------------------------------------------------------------------
 

@@ -1,14 +1,16 @@
 """Opening songs and sessions, in a worker's thread: what is read, decoded and measured before anything is shown."""
 
+import hashlib
 import threading
 from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from latespin.desktop.work import Task
-from latespin.errors import Unreadable
 from latespin.media.decode import SONG_SUFFIXES
-from latespin.model.documents import Session, TrackReference, read_session
+from latespin.media.regular import read_regular
+from latespin.model.documents import MOST_SESSION_BYTES, Session, TrackReference, read_session
+from latespin.paths import is_file, resolved
 
 if TYPE_CHECKING:  # imported where they are used: the first window does not wait for them
     from latespin.analysis.facts import Facts
@@ -33,18 +35,23 @@ class LoadedTrack:
 
 @dataclass(frozen=True)
 class FoundSession:
-    """A session read from its file, and the song it speaks of; song None where it is not there."""
+    """A session read from its file, and the song it speaks of; song None where it is not there.  digest : of the file."""
 
     session: Session
     path: Path
     song: Path | None
     loaded: LoadedTrack | None = None
+    digest: str | None = None
 
 
-def resolved(reference: TrackReference, folder: Path) -> Path:
+def song_path(reference: TrackReference, folder: Path) -> Path:
     """Where a session's song should be."""
-    path = Path(reference.path)
-    return (path if path.is_absolute() else folder / path).resolve()
+    return resolved(folder / reference.path)
+
+
+def digest_of(data: bytes) -> str:
+    """What tells a file's content from any other."""
+    return hashlib.sha256(data).hexdigest()
 
 
 _LOADING = threading.Lock()
@@ -87,12 +94,9 @@ def load_track(path: Path, work: Task) -> LoadedTrack:
 
 def find_session(path: Path, work: Task) -> FoundSession:
     """Read a session and open its song if that is where it should be (in a worker's thread)."""
-    try:
-        data = path.read_bytes()
-    except OSError as error:
-        raise Unreadable(f"The session {path} could not be read: {error.strerror}.") from error
+    data = read_regular(path, MOST_SESSION_BYTES)
     session = read_session(data, path.name)
-    song = resolved(session.track, path.parent) if session.track else None
-    if song is None or not song.is_file():
-        return FoundSession(session, path, None)
-    return FoundSession(session, path, song, load_track(song, work))
+    song = song_path(session.track, path.parent) if session.track else None
+    if song is None or not is_file(song):
+        return FoundSession(session, path, None, None, digest_of(data))
+    return FoundSession(session, path, song, load_track(song, work), digest_of(data))

@@ -17,9 +17,11 @@ from latespin.desktop.plot import paint_panel
 from latespin.desktop.theme import BOLD, colour, font
 from latespin.desktop.work import Task, WorkQueue
 from latespin.errors import LateSpinError
+from latespin.media.guard import Sources
 from latespin.model.grid import Grid
 from latespin.model.pad import Pad
 from latespin.model.units import clock, number
+from latespin.paths import resolved
 
 if TYPE_CHECKING:
     from latespin.dsp.types import Audio
@@ -75,8 +77,11 @@ class PadDialog(QDialog):
     heard = Signal(object)
     laid = Signal(str)
 
-    def __init__(self, slice_: "Audio", rate: int, grid: Grid | None, work: WorkQueue, parent: QWidget) -> None:
+    def __init__(
+        self, slice_: "Audio", rate: int, grid: Grid | None, work: WorkQueue, sources: Sources, parent: QWidget
+    ) -> None:
         super().__init__(parent)
+        self._sources = sources
         self._slice, self._rate, self._grid, self._work = slice_, rate, grid, work
         self.pad = Pad()
         self.sound: Audio | None = None
@@ -193,13 +198,15 @@ class PadDialog(QDialog):
             return
         target = Path(name).with_suffix(".wav")
         try:
-            write_pad(self.sound, self._rate, target, overwrite=True)  # the file dialog has asked
+            write_pad(
+                self.sound, self._rate, target, overwrite=True, sources=self._sources
+            )  # the file dialog has asked
         except LateSpinError as error:
             self.says.setText(str(error))
             return
         self.says.setText(f"Saved as {target.name}.")
         if then is not None:
-            then(str(target.resolve()))
+            then(str(resolved(target)))
 
     def closeEvent(self, event: QCloseEvent) -> None:
         self.done(0)

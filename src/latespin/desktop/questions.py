@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QFileDialog, QMessageBox
 
-from latespin.desktop.opening import OPEN_FILTER, FoundSession, resolved
+from latespin.desktop.opening import OPEN_FILTER, FoundSession, song_path
 
 if TYPE_CHECKING:
     from latespin.desktop.window import Window
@@ -24,9 +24,25 @@ def may_leave(window: "Window") -> bool:
     return answer == QMessageBox.StandardButton.Discard
 
 
+def ask_about_other_save(window: "Window", path: Path) -> str:
+    """The session's file was changed since it was opened here: ``replace`` it, save under ``another`` name, or leave it (empty)."""
+    box = QMessageBox(
+        QMessageBox.Icon.Warning,
+        "The session was changed elsewhere",
+        f"{path.name} was saved by another window or program after it was opened here. Saving now would lose those changes.",
+        parent=window,
+    )
+    another = box.addButton("Save under another name …", QMessageBox.ButtonRole.AcceptRole)
+    replace = box.addButton("Replace it", QMessageBox.ButtonRole.DestructiveRole)
+    box.addButton(QMessageBox.StandardButton.Cancel)
+    box.setDefaultButton(another)
+    box.exec()
+    return {another: "another", replace: "replace"}.get(box.clickedButton(), "")  # type: ignore[arg-type,call-overload]
+
+
 def ask_for_song(window: "Window", found: FoundSession) -> None:
     """The song of a session is not where it was: show where it is, or leave it."""
-    where = resolved(found.session.track, found.path.parent) if found.session.track else None
+    where = song_path(found.session.track, found.path.parent) if found.session.track else None
     box = QMessageBox(
         QMessageBox.Icon.Question,
         "The song is not there",
@@ -56,7 +72,7 @@ def ask_about_change(window: "Window", found: FoundSession) -> None:
     box.addButton(QMessageBox.StandardButton.Cancel)
     box.exec()
     if box.clickedButton() is use:
-        window.document.begin(found.session, found.path, found.loaded)
+        window.document.begin(found.session, found.path, found.loaded, found.digest)
     elif box.clickedButton() is other:
         ask_for_song(window, found)
 

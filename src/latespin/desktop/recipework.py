@@ -127,7 +127,7 @@ class RecipeWork(QObject):
             from latespin.model.documents import to_json
 
             try:
-                write_bytes(Path(name), to_json(dialog.chosen), overwrite=True)
+                write_bytes(Path(name), to_json(dialog.chosen), overwrite=True, sources=self._document.session.files())
             except LateSpinError as error:
                 self.said.emit(str(error), True)
 

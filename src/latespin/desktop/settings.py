@@ -32,7 +32,7 @@ class Settings(msgspec.Struct, kw_only=True):
 
     def remember_file(self, path: Path) -> None:
         """Put a file first among the recent ones."""
-        name = str(path.resolve())
+        name = str(path.absolute())
         self.recent = [name, *(other for other in self.recent if other != name)][:LIMIT]
 
 

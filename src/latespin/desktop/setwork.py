@@ -14,6 +14,7 @@ from latespin.desktop.work import Task
 from latespin.model.laying import made_on
 from latespin.model.sentence import say_version
 from latespin.model.units import number
+from latespin.paths import resolved
 
 if TYPE_CHECKING:  # imported where they are used: the first window does not wait for them
     from latespin.desktop.setdialog import SetDialog
@@ -99,7 +100,7 @@ class SetWork(QObject):
         def function(_: Task) -> list[str]:
             from latespin.render.setrun import songs_in
 
-            return [str(path.resolve()) for path in songs_in(places)]
+            return [str(resolved(path)) for path in songs_in(places)]
 
         def done(paths: list[str]) -> None:
             for path in paths:

@@ -1,5 +1,7 @@
 """The version as a sentence: five stages in a row, each saying what it does now."""
 
+from collections.abc import Sequence
+
 from PySide6.QtCore import QEvent, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QHBoxLayout, QWidget
@@ -7,6 +9,7 @@ from PySide6.QtWidgets import QHBoxLayout, QWidget
 from latespin.desktop.controls import Switch
 from latespin.desktop.theme import BOLD, SEMI_BOLD, STAGE_TITLES, STAGES, colour, font
 from latespin.model.place import Layout
+from latespin.model.placing import ENDING, TIME, Problem
 from latespin.model.sentence import say_colour, say_ending, say_level, say_moments, say_time
 from latespin.model.version import Stages
 
@@ -28,6 +31,7 @@ class StageCard(QWidget):
         super().__init__()
         self.name = name
         self.sentence = "\0"  # nothing has been said yet
+        self.problems: tuple[str, ...] = ()
         self.current = False
         self.setFixedHeight(68)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -41,15 +45,16 @@ class StageCard(QWidget):
             self,
         )
 
-    def show_sentence(self, sentence: str, *, on: bool, current: bool) -> None:
-        """Say what the stage does."""
-        if (sentence, on, current) == (self.sentence, self.switch.isChecked(), self.current):
+    def show_sentence(self, sentence: str, *, on: bool, current: bool, problems: tuple[str, ...] = ()) -> None:
+        """Say what the stage does, and what of it is not heard as asked."""
+        said = f"⚠ {sentence}" if problems else sentence
+        if (said, problems, on, current) == (self.sentence, self.problems, self.switch.isChecked(), self.current):
             return
-        self.sentence, self.current = sentence, current
+        self.sentence, self.problems, self.current = said, problems, current
         self.switch.setChecked(on)
-        self.setToolTip(f"{sentence}\n{self._tip}")
+        self.setToolTip("\n".join([sentence, *problems, self._tip]))
         self.setAccessibleName(f"{STAGE_TITLES[self.name]} stage")
-        self.setAccessibleDescription(sentence)
+        self.setAccessibleDescription(". ".join([sentence, *problems]))
         self.update()
 
     def resizeEvent(self, event: QEvent) -> None:
@@ -109,11 +114,22 @@ class StageRow(QWidget):
             card.switch.clicked.connect(lambda on, n=name: self.switched.emit(n, on))
             row.addWidget(card, 2 if name == "moments" else 3)
 
-    def show_stages(self, stages: Stages, current: str, layout: Layout | None = None) -> None:
-        """Say what all stages do; ``current`` is the one whose bench is open."""
+    def show_stages(
+        self, stages: Stages, current: str, layout: Layout | None = None, problems: Sequence[Problem] = ()
+    ) -> None:
+        """Say what all stages do; ``current`` is the one whose bench is open.  problems : what is not heard as asked."""
         said = {
             "time": say_time(stages.time), "colour": say_colour(stages.colour), "moments": say_moments(stages.moments),
             "ending": say_ending(stages.ending, layout), "level": say_level(stages.level),
         }  # fmt: skip
         for name, card in self.cards.items():
-            card.show_sentence(said[name], on=getattr(stages, name).on, current=name == current)
+            on = getattr(stages, name).on
+            wrong = tuple(problem.says for problem in problems if on and _stage_of(problem, stages) == name)
+            card.show_sentence(said[name], on=on, current=name == current, problems=wrong)
+
+
+def _stage_of(problem: Problem, stages: Stages) -> str:
+    """The stage that a problem belongs to."""
+    if problem.id in (TIME, ENDING):
+        return problem.id
+    return "colour" if stages.colour.find(problem.id) is not None else "moments"

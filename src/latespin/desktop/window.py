@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
 )
 
 from latespin.demo import demo_session
-from latespin.desktop.asking import answer, cost_of, more_allowance
+from latespin.desktop.asking import answer, cost_of, kept_mode, more_allowance
 from latespin.desktop.benches import Benches
 from latespin.desktop.colourwork import ColourWork
 from latespin.desktop.commands import COMMANDS, build_menus
@@ -268,7 +268,7 @@ class Window(CommandedWindow):
     def _refresh(self) -> None:
         document = self.document
         loaded = document.loaded
-        self.stage_row.show_stages(document.stages, self._bench, document.layout)
+        self.stage_row.show_stages(document.stages, self._bench, document.layout, document.problems())
         self.pages.setCurrentWidget(self.welcome if loaded is None else self.workspace)
         self.transport.setEnabled(loaded is not None)
         for command in COMMANDS:
@@ -341,7 +341,7 @@ class Window(CommandedWindow):
         """Show a stage's bench."""
         self._bench = name
         self.benches.open(name)
-        self.stage_row.show_stages(self.document.stages, name, self.document.layout)
+        self.stage_row.show_stages(self.document.stages, name, self.document.layout, self.document.problems())
         self.time_work.show_curve(name)
         self.grid_work.edit(name == "grid")
         self.moment_work.edit(name == "moments")
@@ -359,6 +359,8 @@ class Window(CommandedWindow):
             self.notice.say(str(error), problem=True)
             return
         cost = cost_of(before, self.document.stages) if asked in SPEED_ASKED else None
+        if asked == "key":
+            cost = kept_mode(self.document, text)
         if cost is not None:
             says, spared, words = cost
             self.notice.say(says, problem=False, choice=(words, lambda: self.document.edit_stages(words, spared)))

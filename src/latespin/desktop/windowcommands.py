@@ -7,7 +7,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QApplication, QFileDialog, QMainWindow
 
 from latespin.desktop.opening import OPEN_FILTER
-from latespin.desktop.questions import may_leave
+from latespin.desktop.questions import ask_about_other_save, may_leave
 from latespin.desktop.theme import apply_theme
 
 SESSION_SUFFIX = ".latespin"
@@ -51,6 +51,10 @@ class CommandedWindow(QMainWindow):
             path = Path(name)
             if path.suffix.lower() != SESSION_SUFFIX:
                 path = path.with_name(path.name + SESSION_SUFFIX)
+        if self.document.changed_elsewhere(path):
+            answer = ask_about_other_save(self, path)
+            if answer != "replace":
+                return self.save(ask=True) if answer == "another" else False
         if self.document.save(path):
             self.settings.remember_file(path)
             self._show_recent()
@@ -73,9 +77,8 @@ class CommandedWindow(QMainWindow):
 
         assert self.document.loaded is not None
         for order in dialog.orders():  # type: ignore[attr-defined]
-            self.work.submit(
-                export_task(self.document.loaded.readers, order, lambda o=order: self.shelf.mark_exported(o.version))
-            )
+            exported = lambda o=order: self.shelf.mark_exported(o.version)  # noqa: E731
+            self.work.submit(export_task(self.document.loaded.readers, order, self.document.session.files(), exported))
 
     def do_collect(self) -> None:
         name, _ = QFileDialog.getSaveFileName(

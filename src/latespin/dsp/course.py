@@ -15,6 +15,8 @@ from numpy.typing import ArrayLike
 from latespin.dsp.pieces import Piece, Pieces
 from latespin.dsp.types import Floats
 
+LEAST_FRAMES = 1e-3  # less than that is no way to go: its slope would be lost in rounding
+
 
 @dataclass(frozen=True)
 class Course(Pieces):
@@ -32,13 +34,13 @@ class Course(Pieces):
     def through(cls, places: Sequence[float], speeds: Sequence[float]) -> "Course":
         """Speeds at places, straight between them and level outside; place 0 at time 0.
 
-        places : ascending; two equal ones make a step.
+        places : ascending; two that are less than ``LEAST_FRAMES`` apart make a step.
         """
         pieces = [Piece(0.0, 0.0, speeds[0], 0.0)]
         for (p0, v0), (p1, v1) in zip(
             zip(places, speeds, strict=True), zip(places[1:], speeds[1:], strict=True), strict=False
         ):
-            if p1 > p0:
+            if p1 - p0 >= LEAST_FRAMES:
                 pieces.append(Piece(_time_at(pieces[-1], p0), p0, v0, (v1 - v0) / (p1 - p0)))
         pieces.append(Piece(_time_at(pieces[-1], places[-1]), places[-1], speeds[-1], 0.0))
         return cls(tuple(pieces))

@@ -18,6 +18,8 @@ from latespin.dsp.gliding import STEP, Ramp
 from latespin.dsp.types import Audio, Floats, check_audio, check_range
 
 SLOPES = (6, 12, 18, 24, 36, 48)
+OPEN_LOW_HZ, OPEN_HIGH_HZ = 20.0, 20_000.0  # cuts here take nothing away
+CLOSED_LOW_HZ, CLOSED_HIGH_HZ = 24.0, 18_000.0  # from here on a cut is whole
 Section = tuple[float, float, float, float, float, float]
 
 
@@ -29,6 +31,25 @@ def low_pass(hz: float, rate: float, slope_db: int = 12) -> list[Section]:
 def high_pass(hz: float, rate: float, slope_db: int = 12) -> list[Section]:
     """Butterworth, 6 to 48 dB an octave."""
     return _butterworth(hz, rate, slope_db, high=True)
+
+
+def low_cut(hz: float, rate: float, slope_db: int = 12) -> list[Section]:
+    """A high-pass that fades out towards its open end: at ``OPEN_LOW_HZ`` and below it leaves the sound alone."""
+    share = math.log(max(1.0, hz / OPEN_LOW_HZ)) / math.log(CLOSED_LOW_HZ / OPEN_LOW_HZ)
+    return _in_part(high_pass(hz, rate, slope_db), min(1.0, share))
+
+
+def high_cut(hz: float, rate: float, slope_db: int = 12) -> list[Section]:
+    """A low-pass that fades out towards its open end: at ``OPEN_HIGH_HZ`` and above it leaves the sound alone."""
+    share = math.log(max(1.0, OPEN_HIGH_HZ / hz)) / math.log(OPEN_HIGH_HZ / CLOSED_HIGH_HZ)
+    return _in_part(low_pass(hz, rate, slope_db), min(1.0, share))
+
+
+def _in_part(sections: list[Section], share: float) -> list[Section]:
+    """Sections each mixed with its own input: 1 is the section, 0 the input."""
+    return [
+        (order, g, k, 1.0 + share * (dry - 1.0), share * band, share * low) for order, g, k, dry, band, low in sections
+    ]
 
 
 def bell(hz: float, gain_db: float, q: float, rate: float) -> Section:

@@ -3,21 +3,25 @@
 import contextlib
 import errno
 import os
+import stat
 import tempfile
 from collections.abc import Iterator
 from pathlib import Path
 
-from latespin.errors import Unwritable
+from latespin.errors import Unwritable, shortened
+from latespin.media.guard import Sources, refuse_sources
 
 
 @contextlib.contextmanager
-def written_whole(target: Path, *, overwrite: bool) -> Iterator[Path]:
+def written_whole(target: Path, *, overwrite: bool, sources: Sources) -> Iterator[Path]:
     """A temporary path beside ``target``, renamed to it when the block ends well, else removed.
 
-    What a process that was killed left of an earlier try is removed too.  Raises Unwritable where the target exists and may not be overwritten, the folder is missing or
-    read-only, or the disk is full.
+    A link is followed: what it leads to is written, and it stays a link. What a process that was killed left of an earlier try is removed too.
+    sources : the files that must not be touched, whatever ``overwrite`` says.  Raises Unwritable where the target is one of them, exists and may not be
+    overwritten, the folder is missing or read-only, or the disk is full.
     """
-    check_target(target, overwrite=overwrite)
+    check_target(target, overwrite=overwrite, sources=sources)
+    target = followed(target)
     sweep(target)
     temporary = _temporary_beside(target)
     try:
@@ -29,19 +33,46 @@ def written_whole(target: Path, *, overwrite: bool) -> Iterator[Path]:
         temporary.unlink(missing_ok=True)
 
 
-def check_target(target: Path, *, overwrite: bool) -> None:
-    """Raise Unwritable where it is clear from the start that ``target`` cannot be written."""
-    if not target.parent.is_dir():
-        raise Unwritable(f"The folder {target.parent} does not exist. Make it, or choose another.")
-    if target.is_dir():
+def check_target(target: Path, *, overwrite: bool, sources: Sources) -> None:
+    """Raise Unwritable where it is clear from the start that ``target`` cannot be written. See :func:`written_whole`."""
+    try:
+        refuse_sources(target, sources)
+        target = followed(target)
+        kind = _kind_of(target)
+        if not stat.S_ISDIR(_kind_of(target.parent) or 0):
+            raise Unwritable(f"The folder {target.parent} does not exist. Make it, or choose another.")
+    except OSError as error:
+        raise Unwritable(explain(error, target)) from error
+    except ValueError:
+        raise Unwritable(f"{str(target)!r} cannot be the name of a file. Choose another name.") from None
+    if kind is None:
+        return
+    if stat.S_ISDIR(kind):
         raise Unwritable(f"{target} is a folder. Add a file name to it.")
-    if target.exists() and not overwrite:
+    if not stat.S_ISREG(kind):
+        raise Unwritable(f"{target} is not a file but a device or a pipe. Choose another name.")
+    if not overwrite:
         raise Unwritable(f"{target} already exists and was left as it is. Choose another name, or allow overwriting.")
 
 
-def write_bytes(target: Path, data: bytes, *, overwrite: bool) -> None:
-    """Write ``data`` whole or not at all. Raises Unwritable."""
-    with written_whole(target, overwrite=overwrite) as temporary:
+def followed(target: Path) -> Path:
+    """What a link leads to; the path itself where it is none. Raises OSError for links that lead round in a circle."""
+    return Path(os.path.realpath(target)) if target.is_symlink() else target
+
+
+def _kind_of(path: Path) -> int | None:
+    """What there is at a path, as ``st_mode`` says; None where there is nothing. Raises OSError."""
+    try:
+        return path.stat().st_mode
+    except FileNotFoundError:
+        return None
+    except NotADirectoryError:
+        return None
+
+
+def write_bytes(target: Path, data: bytes, *, overwrite: bool, sources: Sources) -> None:
+    """Write ``data`` whole or not at all; see :func:`written_whole`. Raises Unwritable."""
+    with written_whole(target, overwrite=overwrite, sources=sources) as temporary:
         temporary.write_bytes(data)
 
 
@@ -51,6 +82,14 @@ def explain(error: OSError, target: Path) -> str:
         return f"There is no room left on the disk for {target}. Free some space, or choose another disk."
     if error.errno in (errno.EACCES, errno.EPERM, errno.EROFS):
         return f"The folder {target.parent} may not be written to. Choose another folder."
+    if error.errno == errno.ENAMETOOLONG:
+        return f"The name {shortened(target.name)} is too long for this disk. Choose a shorter one."
+    if error.errno in (errno.EINVAL, errno.EILSEQ):
+        return f"This disk does not take the name {shortened(target.name)}. Choose a plainer one."
+    if error.errno == errno.EFBIG:
+        return f"{target} would be larger than files may be here. Choose another disk or format, or raise the limit (ulimit -f)."
+    if error.errno == errno.ELOOP:
+        return f"{target} is a link that leads round in a circle. Choose another name."
     return f"{target} could not be written: {error.strerror or error}."
 
 
@@ -67,7 +106,8 @@ def sweep(target: Path) -> None:
 
 def _start_of_names(target: Path) -> str:
     """How the names of temporary files of ``target`` made on this machine begin; the number of the process follows."""
-    return f".{target.stem[:80]}.{os.uname().nodename[:40]}."
+    stem = os.fsdecode(os.fsencode(target.stem)[:80])  # a character may be cut in two: any bytes are a name
+    return f".{stem}.{os.uname().nodename[:40]}."
 
 
 def _temporary_beside(target: Path) -> Path:
@@ -93,5 +133,5 @@ def _publish(temporary: Path, target: Path, *, overwrite: bool) -> None:
     except FileExistsError:
         raise Unwritable(f"{target} has appeared meanwhile and was left as it is. Choose another name.") from None
     except OSError:
-        check_target(target, overwrite=False)
+        check_target(target, overwrite=False, sources=())
         temporary.rename(target)

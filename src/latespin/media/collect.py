@@ -9,6 +9,7 @@ from latespin.errors import Unwritable
 from latespin.jobs import Work, step
 from latespin.media.atomic import check_target, explain, write_bytes, written_whole
 from latespin.model.documents import Session, to_json
+from latespin.paths import is_file
 
 
 def collect(session: Session, target: Path, work: Work, *, overwrite: bool = False) -> tuple[int, list[str]]:
@@ -17,9 +18,9 @@ def collect(session: Session, target: Path, work: Work, *, overwrite: bool = Fal
     Returns how many files were copied, and those that are not there, which keep their paths. Files of the same content are copied once; files
     that are in the folder already are left as they are. Raises Unwritable, Cancelled.
     """
-    check_target(target, overwrite=overwrite)
-    wanted = _files_of(session)
-    missing = [path for path in wanted if not Path(path).is_file()]
+    check_target(target, overwrite=overwrite, sources=session.files())
+    wanted = session.files()
+    missing = [path for path in wanted if not is_file(path)]
     folder = target.parent / f"{target.stem} files"
     names = _names([path for path in wanted if path not in missing])
     copied = 0
@@ -32,21 +33,9 @@ def collect(session: Session, target: Path, work: Work, *, overwrite: bool = Fal
 
     track = session.track
     moved = replace(session, track=replace(track, path=beside(track.path)) if track else None).with_sounds(beside)
-    write_bytes(target, to_json(moved), overwrite=overwrite)
+    write_bytes(target, to_json(moved), overwrite=overwrite, sources=wanted)
     work.report(1.0)
     return copied, missing
-
-
-def _files_of(session: Session) -> list[str]:
-    """The paths of all files that a session speaks of, each once."""
-    found: dict[str, None] = {session.track.path: None} if session.track else {}
-
-    def note(path: str) -> str:
-        found.setdefault(path, None)
-        return path
-
-    session.with_sounds(note)
-    return list(found)
 
 
 def _names(paths: list[str]) -> dict[str, str]:
@@ -71,7 +60,7 @@ def _copy(source: Path, target: Path) -> bool:
         return False
     try:
         target.parent.mkdir(exist_ok=True)
-        with written_whole(target, overwrite=False) as temporary:
+        with written_whole(target, overwrite=False, sources=()) as temporary:
             shutil.copyfile(source, temporary)
     except OSError as error:
         raise Unwritable(explain(error, target)) from error

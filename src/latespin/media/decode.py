@@ -6,17 +6,29 @@ import threading
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 
 from latespin.dsp.types import Audio
-from latespin.errors import Cancelled, Unreadable
+from latespin.errors import Cancelled, Unreadable, shortened
 from latespin.jobs import Work, step
 from latespin.media.completeness import bytes_missing
+from latespin.media.regular import open_regular
+from latespin.media.unfinished_wav import finished
 from latespin.memory import Growing, let_go
 
 BLOCK_FRAMES = 1 << 18
 SMALL_BLOCK_FRAMES = 1024
+MOST_CHANNELS, LONGEST_HOURS = 64, 10
+LOWEST_RATE, HIGHEST_RATE = 8_000, 192_000
+ABSURD = 1e5  # times full scale: no sample of any sound
+MOST_ABSURD = 0.01  # of a file's samples, beyond which it is none of the sounds that we know
+#: The containers and streams that songs come in; none of them reads other files.
+DEMUXERS = (
+    "mov", "matroska", "ogg", "mp3", "aac", "loas", "flac", "wav", "w64", "aiff", "caf", "asf", "avi", "mpegts", "mpeg", "flv", "au",
+    "wv", "tta", "ape", "mpc", "mpc8", "amr", "ac3", "eac3", "dts", "dsf",
+)  # fmt: skip
 _STREAM = threading.Lock()
 
 
@@ -40,23 +52,31 @@ def is_song(path: Path) -> bool:
 
 
 def decode(path: Path, work: Work) -> Decoded:
-    """Decode a whole file. Raises Unreadable, Cancelled."""
-    _check_readable(path)
+    """Decode a whole file, of a playable number of channels and rate. Raises Unreadable, Cancelled."""
+    with open_regular(path) as file:
+        if not file.read(1):
+            raise Unreadable(f"{shortened(path.name)} is empty (0 bytes). Choose another file.")
     try:
         with _quiet_decoder(path):
             rate, promised, blocks, cut = _with_sndfile(path, work)
     except _NotOurs:
         rate, promised, blocks, cut = _with_av(path, work)
-    sound = blocks.sound()
+    sound, name = blocks.sound(), shortened(path.name)
     warnings = []
     missing = bytes_missing(path)
-    if cut or missing or sound.shape[1] < promised - 0.05 * rate:
-        seconds = sound.shape[1] / rate
+    seconds = sound.shape[1] / rate
+    if seconds >= LONGEST_HOURS * 3600:
+        warnings.append(f"{name} is longer than {LONGEST_HOURS} hours; the rest of it is left out.")
+    elif cut or missing or sound.shape[1] < promised - 0.05 * rate:
         whole = f" of {promised / rate:.1f} s" if promised > sound.shape[1] + 0.05 * rate else ""
-        warnings.append(f"{path.name} is cut off: {seconds:.1f} s{whole} could be read and are used.")
-    bad = _silence_bad_samples(sound)
-    if bad:
-        warnings.append(f"{path.name} holds {bad:,} samples that are not numbers; they are played as silence.")
+        warnings.append(f"{name} is cut off: {seconds:.1f} s{whole} could be read and are used.")
+    bad, absurd = _silence_bad_samples(sound)
+    if absurd > MOST_ABSURD * sound.size:
+        raise Unreadable(f"The samples of {name} reach beyond {ABSURD:,.0f} times full scale. Scale them to ±1 first.")
+    if bad + absurd:
+        warnings.append(
+            f"{name} holds {bad + absurd:,} samples that are not numbers of sound; they are played as silence."
+        )
     return Decoded(np.ascontiguousarray(sound), rate, tuple(warnings))
 
 
@@ -80,50 +100,57 @@ class _NotOurs(Exception):
     """libsndfile does not know the format."""
 
 
-def _check_readable(path: Path) -> None:
-    try:
-        with path.open("rb") as file:
-            empty = not file.read(1)
-    except FileNotFoundError:
-        raise Unreadable(f"{path} does not exist. Check the name and the folder.") from None
-    except IsADirectoryError:
-        raise Unreadable(f"{path} is a folder. Choose a song file in it.") from None
-    except PermissionError:
-        raise Unreadable(f"{path} may not be read: you have no permission. Change it, or copy the file.") from None
-    except OSError as error:
-        raise Unreadable(f"{path} could not be read: {error.strerror}.") from error
-    if empty:
-        raise Unreadable(f"{path.name} is empty (0 bytes). Choose another file.")
-
-
 Decoding = tuple[int, int, Growing, bool]
+
+
+def _check_playable(path: Path, channels: int, rate: int) -> None:
+    name = shortened(path.name)
+    if not 1 <= channels <= MOST_CHANNELS:
+        raise Unreadable(f"{name} has {channels} channels; Late Spin opens 1 to {MOST_CHANNELS}. Mix it down first.")
+    if not LOWEST_RATE <= rate <= HIGHEST_RATE:
+        raise Unreadable(
+            f"{name} has a sample rate of {rate:,} Hz; Late Spin opens {LOWEST_RATE:,} to {HIGHEST_RATE:,} Hz. "
+            "Convert it to 44,100 or 48,000 Hz first."
+        )
+
+
+def _is_long_enough(blocks: Growing, rate: int) -> bool:
+    return blocks.frames >= LONGEST_HOURS * 3600 * rate
 
 
 def _with_sndfile(path: Path, work: Work) -> Decoding:
     import soundfile
 
     try:
-        file = soundfile.SoundFile(path)
-    except (soundfile.SoundFileError, OSError) as error:
+        file = soundfile.SoundFile(_source(path))
+    except (soundfile.SoundFileError, OSError, ValueError, TypeError) as error:
         raise _NotOurs(str(error)) from None
     with file:
-        promised = max(0, int(file.frames))
+        rate, promised = int(file.samplerate), max(0, int(file.frames))
+        _check_playable(path, int(file.channels), rate)
         blocks = Growing()
         try:
             while len(block := file.read(BLOCK_FRAMES, dtype="float32", always_2d=True)):
                 blocks.append(np.ascontiguousarray(block.T))
                 step(work, blocks.frames / max(promised, blocks.frames))
+                if _is_long_enough(blocks, rate):
+                    break
         except soundfile.SoundFileError:
             _add_what_is_left(path, blocks)
-            return int(file.samplerate), promised, blocks, True
-        return int(file.samplerate), promised, blocks, False
+            return rate, promised, blocks, True
+        return rate, promised, blocks, False
+
+
+def _source(path: Path) -> Any:
+    """What libsndfile is given: the file's name in bytes, which may be any, or the file with its header mended."""
+    return finished(path) or os.fsencode(path)
 
 
 def _add_what_is_left(path: Path, blocks: Growing) -> None:
     """Add the sound up to where decoding fails, in small blocks, since a failed block is lost."""
     import soundfile
 
-    with contextlib.suppress(soundfile.SoundFileError), soundfile.SoundFile(path) as file:
+    with contextlib.suppress(soundfile.SoundFileError), soundfile.SoundFile(_source(path)) as file:
         file.seek(blocks.frames)
         while len(block := file.read(SMALL_BLOCK_FRAMES, dtype="float32", always_2d=True)):
             blocks.append(np.ascontiguousarray(block.T))
@@ -132,32 +159,47 @@ def _add_what_is_left(path: Path, blocks: Growing) -> None:
 def _with_av(path: Path, work: Work) -> Decoding:
     import av
 
-    try:
-        container = av.open(str(path))
-    except (av.FFmpegError, OSError, ValueError):
-        raise Unreadable(f"{path.name} is not a sound or video file that can be read. Choose another file.") from None
-    with container:
-        if not container.streams.audio:
-            raise Unreadable(f"{path.name} holds no sound. Choose a file with a sound track.")
-        stream = container.streams.audio[0]
-        rate = int(stream.rate or 0)
-        seconds = float(stream.duration * stream.time_base) if stream.duration and stream.time_base else 0.0
-        blocks = Growing()
-        cut = False
+    name = shortened(path.name)
+    limits = {"format_whitelist": ",".join(DEMUXERS), "protocol_whitelist": "none"}
+    with open_regular(path) as file:
         try:
-            for block, at in _av_blocks(container, stream):
-                blocks.append(block)
-                step(work, at / seconds if seconds else 0.5)
-        except Cancelled:
-            raise
+            container = av.open(file, options=limits)
         except (av.FFmpegError, OSError, ValueError):
-            cut = True
-        if not blocks.frames and (cut or rate == 0):
-            raise Unreadable(f"{path.name} is not a sound file that can be read: nothing in it could be decoded.")
-        return rate, round(seconds * rate) if cut else 0, blocks, cut
+            raise Unreadable(f"{name} is not a sound or video file that can be read. Choose another file.") from None
+        with container:
+            stream = next((stream for stream in container.streams.audio if stream.codec_context is not None), None)
+            if stream is None:
+                held = "no sound" if not container.streams.audio else "no sound of a kind that can be decoded"
+                raise Unreadable(f"{name} holds {held}. Choose a file with a sound track.")
+            rate, seconds = int(stream.rate or 0), 0.0
+            if stream.duration and stream.time_base:
+                seconds = float(stream.duration * stream.time_base)
+            blocks, cut = _av_sound(path, container, stream, seconds, work)
+            if not blocks.frames and (cut or rate == 0):
+                raise Unreadable(f"{name} is not a sound file that can be read: nothing in it could be decoded.")
+            return rate, round(seconds * rate) if cut else 0, blocks, cut
 
 
-def _av_blocks(container: "av.container.InputContainer", stream: "av.AudioStream") -> Iterator[tuple[Audio, float]]:  # type: ignore[name-defined]  # noqa: F821
+def _av_sound(path: Path, container: Any, stream: Any, seconds: float, work: Work) -> tuple[Growing, bool]:
+    """What can be decoded of a stream, and whether it stopped before its end."""
+    import av
+
+    blocks = Growing()
+    try:
+        _check_playable(path, int(stream.channels or 0), int(stream.rate or 0))
+        for block, at in _av_blocks(container, stream):
+            blocks.append(block)
+            step(work, at / seconds if seconds else 0.5)
+            if _is_long_enough(blocks, int(stream.rate)):
+                break
+    except Cancelled:
+        raise
+    except (av.FFmpegError, OSError, ValueError, ArithmeticError):
+        return blocks, True
+    return blocks, False
+
+
+def _av_blocks(container: Any, stream: Any) -> Iterator[tuple[Audio, float]]:
     """Blocks ``[channels, frames]`` and the second each begins at."""
     import av
 
@@ -169,14 +211,16 @@ def _av_blocks(container: "av.container.InputContainer", stream: "av.AudioStream
         yield np.array(part.to_ndarray(), dtype=np.float32), 0.0
 
 
-def _silence_bad_samples(sound: Audio) -> int:
-    """Put zeros for NaN and infinity, in place; returns how many there were."""
-    bad = 0
+def _silence_bad_samples(sound: Audio) -> tuple[int, int]:
+    """Put zeros for NaN, infinity and what is no sound's sample, in place; returns how many there were of the first two, and of the third."""
+    bad = absurd = 0
     for start in range(0, sound.shape[1], BLOCK_FRAMES):
         part = sound[:, start : start + BLOCK_FRAMES]
-        wrong = ~np.isfinite(part)
-        if wrong.any():
-            bad += int(wrong.sum())
-            part[wrong] = 0.0
+        wild = ~(np.abs(part) < ABSURD)
+        if wild.any():
+            numbers = np.isfinite(part)
+            bad += int(np.count_nonzero(~numbers))
+            absurd += int(np.count_nonzero(wild & numbers))
+            part[wild] = 0.0
         let_go(sound)
-    return bad
+    return bad, absurd

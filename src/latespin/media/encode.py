@@ -1,6 +1,7 @@
 """Encoding finished versions to files, whole or not at all."""
 
 import contextlib
+import os
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
@@ -12,6 +13,7 @@ from latespin.dsp.dither import quantise
 from latespin.dsp.types import Audio
 from latespin.errors import Unwritable
 from latespin.media.atomic import explain, written_whole
+from latespin.media.guard import Sources
 from latespin.media.tags import Tags, write_tags
 
 Depth = Literal["16", "24", "float"]
@@ -69,6 +71,7 @@ def encode(
     depth: Depth | None,
     tags: Tags | Callable[[Path], Tags],
     overwrite: bool,
+    sources: Sources,
     ready: Callable[[Path, int], None] = lambda *_: None,
 ) -> int:
     """Write blocks ``[channels, frames]`` at ``rate`` to a file whose ending says its format.
@@ -76,13 +79,14 @@ def encode(
     depth : bits of WAV and FLAC; None for the best the format has. Returns how many samples had to be clipped
     (never any in floating point). tags : or what says them, given the
     encoded file before it has its name; what it raises goes on, and leaves no file.
+    sources : the files it is made from, which are not touched.
     ready : told of the whole file, and how many samples were clipped, before it has its name.  Raises Unwritable; whatever happens, no part of a file is left.
     """
     kind = format_of(target)
     subtype = _subtype(kind, depth, target)
     written_rate = kind.rate_for(rate)
     clipped = 0
-    with written_whole(target, overwrite=overwrite) as temporary:
+    with written_whole(target, overwrite=overwrite, sources=sources) as temporary:
         with _opened(temporary, target, kind, subtype, written_rate, channels) as file:
             noise = np.random.default_rng(DITHER_SEED)
             for block in _resampled(blocks, rate, written_rate, channels):
@@ -107,21 +111,26 @@ def _opened(temporary: Path, target: Path, kind: Format, subtype: str, rate: int
 
     try:
         with soundfile.SoundFile(
-            temporary, "w", rate, channels, subtype, format=kind.container, **dict(kind.quality)
+            os.fsencode(temporary), "w", rate, channels, subtype, format=kind.container, **dict(kind.quality)
         ) as file:
             yield file
     except soundfile.SoundFileError as error:
-        full = _disk_full(temporary)
-        raise Unwritable(explain(full, target) if full else f"{target} could not be written: {error}") from error
+        why = _why(temporary)
+        raise Unwritable(explain(why, target) if why else f"{target} could not be written: {error}") from error
 
 
-def _disk_full(path: Path) -> OSError | None:
+def _why(path: Path) -> OSError | None:
+    """What the system must have said when writing failed, which libsndfile does not pass on."""
     import errno
+    import resource
     import shutil
 
     with contextlib.suppress(OSError):
         if shutil.disk_usage(path.parent).free < WRITE_FRAMES * 16:
             return OSError(errno.ENOSPC, "No space left on device")
+        largest, _ = resource.getrlimit(resource.RLIMIT_FSIZE)
+        if largest != resource.RLIM_INFINITY and path.stat().st_size > largest - WRITE_FRAMES * 16:
+            return OSError(errno.EFBIG, "File too large")
     return None
 
 

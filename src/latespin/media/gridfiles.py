@@ -8,8 +8,10 @@ from pathlib import Path
 import mido
 import numpy as np
 
-from latespin.errors import Unreadable
+from latespin.errors import Unreadable, shortened
 from latespin.media.atomic import write_bytes
+from latespin.media.guard import Sources
+from latespin.media.regular import read_regular
 from latespin.model.grid import Grid
 from latespin.model.parameters import BEATS_PER_BAR, BPM
 
@@ -17,25 +19,26 @@ TICKS = 960  # to a beat
 BAR_ONE = "bar 1"
 COLUMNS = ("seconds", "bar", "beat")
 MIDI_SUFFIXES = (".mid", ".midi")
+MOST_BYTES, MOST_BEATS = 16 << 20, 100_000
+MOST_TICKS = 0x7FFF  # to a quarter note; a division with its highest bit set counts SMPTE frames (RP-001)
 STEADY_SECONDS = 0.0005  # farthest that read beats may lie from even ones to be taken for steady
 
 
-def write_grid(grid: Grid, song_seconds: float, path: Path, *, overwrite: bool) -> None:
+def write_grid(grid: Grid, song_seconds: float, path: Path, *, overwrite: bool, sources: Sources) -> None:
     """Write the beats of a song, as MIDI or CSV by the file's suffix. Raises Unwritable."""
     numbers = grid.numbers_between(0.0, song_seconds)
     times = grid.seconds_of(numbers)
     midi = path.suffix.lower() in MIDI_SUFFIXES
     data = _midi(grid, numbers, times) if midi else _csv(grid, numbers, times)
-    write_bytes(path, data, overwrite=overwrite)
+    write_bytes(path, data, overwrite=overwrite, sources=sources)
 
 
 def read_grid(path: Path) -> Grid:
     """The grid in a MIDI file's tempo map or a CSV file. Raises Unreadable with what is wrong and where."""
-    try:
-        data = path.read_bytes()
-    except OSError as error:
-        raise Unreadable(f"{path} could not be read: {error.strerror}.") from error
+    data = read_regular(path, MOST_BYTES)
     times, first, metre = (_from_midi if path.suffix.lower() in MIDI_SUFFIXES else _from_csv)(data, path.name)
+    if len(times) > MOST_BEATS:
+        raise Unreadable(f"{path.name} has {len(times):,} beats; it can have {MOST_BEATS:,}. Choose another file.")
     if len(times) < 2:
         raise Unreadable(f"{path.name} has fewer than two beats. Choose another file.")
     return _grid_through(times, first, metre, path.name)
@@ -52,10 +55,10 @@ def _grid_through(times: np.ndarray, first: int, metre: int, name: str) -> Grid:
         raise Unreadable(f"{name} has {bpm:.1f} BPM; the grid can have {BPM.low:g} to {BPM.high:g}.")
     even = start + slope * np.arange(len(times))
     place = float(even[first])
-    if np.max(np.abs(times - even)) < STEADY_SECONDS and place >= 0.0:
+    if np.max(np.abs(times - even)) < STEADY_SECONDS:
         return Grid(bpm=round(bpm, 6), first_beat_seconds=round(place, 6), beats_per_bar=metre)
     kept = tuple(np.round(times, 6).tolist())
-    return Grid(bpm=bpm, first_beat_seconds=max(0.0, kept[first]), beats_per_bar=metre, beats=kept, beats_from=-first)
+    return Grid(bpm=bpm, first_beat_seconds=kept[first], beats_per_bar=metre, beats=kept, beats_from=-first)
 
 
 def _csv(grid: Grid, numbers: np.ndarray, times: np.ndarray) -> bytes:
@@ -73,7 +76,7 @@ def _from_csv(data: bytes, name: str) -> tuple[np.ndarray, int, int]:
     try:
         rows = list(csv.DictReader(io.StringIO(data.decode("utf-8-sig"))))
     except (UnicodeDecodeError, csv.Error) as error:
-        raise Unreadable(f"{name} is not CSV text ({error}). Choose another file.") from None
+        raise Unreadable(f"{name} is not CSV text ({shortened(error)}). Choose another file.") from None
     if not rows or not set(COLUMNS) <= set(rows[0]):
         raise Unreadable(f"{name} needs the columns {', '.join(COLUMNS)} in its first line.")
     times, bars, beats = [], [], []
@@ -131,8 +134,10 @@ def _from_midi(data: bytes, name: str) -> tuple[np.ndarray, int, int]:
     try:
         file = mido.MidiFile(file=io.BytesIO(data))
         messages = [message for track in file.tracks for message in _at_ticks(track)]
-    except (OSError, EOFError, ValueError, KeyError, IndexError) as error:
-        raise Unreadable(f"{name} is not a Standard MIDI File ({error}). Choose another file.") from None
+    except (OSError, EOFError, ValueError, KeyError, IndexError, TypeError, AttributeError) as error:
+        raise Unreadable(f"{name} is not a Standard MIDI File ({shortened(error)}). Choose another file.") from None
+    if not 1 <= file.ticks_per_beat <= MOST_TICKS:
+        raise Unreadable(f"{name} counts its time in frames of film or not at all, not in beats. Choose another file.")
     messages.sort(key=lambda pair: pair[0])
     tempi = [(tick, message.tempo) for tick, message in messages if message.type == "set_tempo"]
     marks = [tick for tick, message in messages if message.type == "marker" and message.text.strip().lower() == BAR_ONE]
@@ -143,6 +148,8 @@ def _from_midi(data: bytes, name: str) -> tuple[np.ndarray, int, int]:
     metre = next((message.numerator for tick, message in reversed(metres) if tick <= bar_one), 4)
     per_beat = file.ticks_per_beat
     last = max(messages[-1][0], bar_one + 4 * per_beat)
+    if last > MOST_BEATS * per_beat:
+        raise Unreadable(f"{name} goes on for more than {MOST_BEATS:,} beats. Choose another file.")
     ticks = np.arange(bar_one % per_beat, last + 1, per_beat)
     # Before the first tempo event the standard's 120 BPM hold.
     changes = [(0, 500_000), *tempi] if tempi[0][0] > 0 else tempi

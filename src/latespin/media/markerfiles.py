@@ -9,34 +9,38 @@ import io
 import struct
 from collections.abc import Iterator
 from pathlib import Path
+from typing import BinaryIO
 
 import soundfile
 
-from latespin.errors import Unreadable
+from latespin.errors import Unreadable, shortened
 from latespin.media.atomic import written_whole
+from latespin.media.guard import Sources
+from latespin.media.regular import open_regular, read_regular
 from latespin.media.track import Track
 from latespin.media.wavchunks import append, chunk
 
 COLUMNS = ("label", "start_seconds", "end_seconds")
+MOST_BYTES, MOST_MARKERS, LONGEST_LABEL = 16 << 20, 10_000, 200
 
 Marks = list[tuple[str, float, float | None]]  # label, start and end in seconds; no end for a place
 
 
 def read_marks(path: Path) -> Marks:
     """The markers in a CSV or WAV file, in order of place. Raises Unreadable with what is wrong and where."""
-    try:
-        data = path.read_bytes()
-    except OSError as error:
-        raise Unreadable(f"{path} could not be read: {error.strerror}.") from error
-    found = _from_wav(data, path.name) if data[:4] in (b"RIFF", b"RF64") else _from_csv(data, path.name)
+    with open_regular(path) as file:
+        is_wav = file.read(4) in (b"RIFF", b"RF64")
+        found = _from_wav(file, path.name) if is_wav else _from_csv(read_regular(path, MOST_BYTES), path.name)
+    if len(found) > MOST_MARKERS:
+        raise Unreadable(f"{path.name} holds {len(found):,} markers; a session can have {MOST_MARKERS:,}.")
     if not found:
         raise Unreadable(f"{path.name} holds no markers. Choose another file.")
     return sorted(found, key=lambda mark: mark[1])
 
 
-def write_marks(marks: Marks, path: Path, track: Track, *, overwrite: bool) -> None:
+def write_marks(marks: Marks, path: Path, track: Track, *, overwrite: bool, sources: Sources) -> None:
     """Write markers as CSV, or the track as WAV with markers as its cue points, by the file's suffix. Raises Unwritable."""
-    with written_whole(path, overwrite=overwrite) as part:
+    with written_whole(path, overwrite=overwrite, sources=(track.path, *sources)) as part:
         if path.suffix.lower() == ".wav":
             soundfile.write(str(part), track.sound.T, track.rate, subtype="FLOAT", format="WAV")
             with part.open("r+b") as file:
@@ -54,7 +58,7 @@ def _from_csv(data: bytes, name: str) -> Marks:
     try:
         rows = list(csv.DictReader(io.StringIO(data.decode("utf-8-sig"))))
     except (UnicodeDecodeError, csv.Error) as error:
-        raise Unreadable(f"{name} is not CSV text ({error}). Choose another file.") from None
+        raise Unreadable(f"{name} is not CSV text ({shortened(error)}). Choose another file.") from None
     if not rows or not set(COLUMNS) <= set(rows[0]):
         raise Unreadable(f"{name} needs the columns {', '.join(COLUMNS)} in its first line.")
     found: Marks = []
@@ -65,14 +69,14 @@ def _from_csv(data: bytes, name: str) -> Marks:
             raise Unreadable(f"{name}, line {line}: start_seconds and end_seconds must be numbers.") from None
         if not (0.0 <= start < 1e6 and (end is None or start < end < 1e6)):
             raise Unreadable(f"{name}, line {line}: a marker starts at 0 s or later and ends after it starts.")
-        found.append((row["label"] or "", start, end))
+        found.append((shortened(row["label"] or "", LONGEST_LABEL), start, end))
     return found
 
 
-def _from_wav(data: bytes, name: str) -> Marks:
+def _from_wav(file: BinaryIO, name: str) -> Marks:
     rate, places, labels, lengths = 0, {}, {}, {}
     try:
-        for ident, body in _chunks_of(data, 12):
+        for ident, body in _chunks_of(file, 12):
             if ident == b"fmt ":
                 rate = struct.unpack_from("<I", body, 4)[0]
             elif ident == b"cue ":
@@ -80,10 +84,11 @@ def _from_wav(data: bytes, name: str) -> Marks:
                     number, _, _, _, _, frame = struct.unpack_from("<II4sIII", body, 4 + 24 * i)
                     places[number] = frame
             elif ident == b"LIST" and body[:4] == b"adtl":
-                for kind, text in _chunks_of(body, 4):
+                for kind, text in _chunks_of(io.BytesIO(body), 4):
                     number = struct.unpack_from("<I", text)[0]
                     if kind == b"labl":
-                        labels[number] = text[4:].split(b"\0")[0].decode("utf-8", "replace")
+                        words = text[4 : 4 + 4 * LONGEST_LABEL].split(b"\0")[0].decode("utf-8", "replace")
+                        labels[number] = shortened(words, LONGEST_LABEL)
                     elif kind == b"ltxt":
                         lengths[number] = struct.unpack_from("<I", text, 4)[0]
     except struct.error:
@@ -96,11 +101,14 @@ def _from_wav(data: bytes, name: str) -> Marks:
     ]
 
 
-def _chunks_of(data: bytes, start: int) -> Iterator[tuple[bytes, bytes]]:
-    while start + 8 <= len(data):
-        ident, size = data[start : start + 4], struct.unpack_from("<I", data, start + 4)[0]
-        yield ident, data[start + 8 : start + 8 + size]
-        start += 8 + size + size % 2
+def _chunks_of(file: BinaryIO, start: int) -> Iterator[tuple[bytes, bytes]]:
+    """The names and bodies of chunks from a place on; those that are too large for anything but sound without a body."""
+    file.seek(start)
+    while len(head := file.read(8)) == 8:
+        size = struct.unpack_from("<I", head, 4)[0]
+        small = size <= MOST_BYTES and head[:4] != b"data"
+        yield head[:4], file.read(size) if small else b""
+        file.seek(size % 2 if small else size + size % 2, io.SEEK_CUR)
 
 
 def _chunks(marks: Marks, rate: int) -> bytes:

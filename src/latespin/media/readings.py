@@ -39,7 +39,7 @@ def keep_reading(sha256: str, reading: Reading) -> None:
     place = _place(sha256)
     with contextlib.suppress(OSError, LateSpinError):
         place.parent.mkdir(parents=True, exist_ok=True)
-        write_bytes(place, msgspec.json.encode(reading), overwrite=True)
+        write_bytes(place, msgspec.json.encode(reading), overwrite=True, sources=())
         kept = sorted(place.parent.glob("*.json"), key=lambda path: path.stat().st_mtime)
         for old in kept[:-KEPT]:
             old.unlink(missing_ok=True)

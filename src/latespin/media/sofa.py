@@ -1,18 +1,23 @@
 """A listener's own ears: head-related responses in the open SOFA format (AES69), convention SimpleFreeFieldHRIR."""
 
+import os
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 
 from latespin.dsp.head import evened, minimum_phase, taps_at, to_taps
 from latespin.dsp.orbit import way
 from latespin.dsp.types import Audio, Floats
-from latespin.errors import Unreadable
+from latespin.errors import Unreadable, shortened
+from latespin.media.regular import open_regular
 
 CONVENTION = "SimpleFreeFieldHRIR"
 MOST_DIRECTIONS, NEAREST = 20_000, 3
 FEWEST_DIRECTIONS = 8
+MOST_BYTES, MOST_NUMBERS = 512 << 20, 64 << 20
+MOST_DELAY = 1.0  # seconds that a response may come later; the ears are centimetres apart
 ONSET = 0.12  # of an ear's highest value, at which its sound is taken to begin
 
 
@@ -53,25 +58,55 @@ def read_ears(path: Path) -> Ears:
     """A listener's set from a file. Raises Unreadable, saying what is missing."""
     import h5py
 
+    name = shortened(path.name)
+    with open_regular(path) as opened:
+        if os.fstat(opened.fileno()).st_size > MOST_BYTES:
+            raise Unreadable(f"{shortened(path.name)} is larger than such files are. Choose another file.")
     try:
-        with h5py.File(path, "r") as file:
+        with h5py.File(os.fsencode(path), "r") as file:
             said = file.attrs.get("SOFAConventions", b"")
             convention = said.decode() if isinstance(said, bytes) else str(said)
             if convention != CONVENTION:
                 raise Unreadable(
-                    f"{path.name} follows the SOFA convention “{convention or 'none'}”; a listener’s ears come as {CONVENTION}. Choose another file."
+                    f"{name} follows the SOFA convention “{shortened(convention) or 'none'}”; a listener’s ears come as {CONVENTION}. Choose another file."
                 )
             responses, rate, places = (
-                np.array(file[name], np.float64) for name in ("Data.IR", "Data.SamplingRate", "SourcePosition")
+                _numbers(file, name) for name in ("Data.IR", "Data.SamplingRate", "SourcePosition")
             )
             kind = file["SourcePosition"].attrs.get("Type", b"spherical")
-            extra = np.array(file["Data.Delay"], np.float64) if "Data.Delay" in file else np.zeros((1, 2))
-    except OSError as error:
-        raise Unreadable(f"{path.name} could not be read as a SOFA file: {error}. Choose another file.") from None
+            extra = _numbers(file, "Data.Delay") if "Data.Delay" in file else np.zeros((1, 2))
+    except Unreadable:
+        raise
     except KeyError as error:
-        raise Unreadable(f"{path.name} lacks a part that SOFA files have: {error}. Choose another file.") from None
+        raise Unreadable(
+            f"{name} lacks a part that SOFA files have: {shortened(error)}. Choose another file."
+        ) from None
+    except Exception as error:  # a malformed HDF5 file can have the library raise anything
+        says = shortened(error)
+        raise Unreadable(f"{name} could not be read as a SOFA file: {says}. Choose another file.") from None
     spherical = (kind.decode() if isinstance(kind, bytes) else str(kind)) != "cartesian"
-    return _ears(path.name, responses, float(np.ravel(rate)[0]), places, extra, spherical=spherical)
+    return _ears(name, responses, float(rate.flat[0]) if rate.size else 0.0, places, extra, spherical=spherical)
+
+
+def _delay_shapes(responses: Floats) -> tuple[tuple[int, ...], ...]:
+    """What delays can be shaped like: one pair for all, or a pair for each direction."""
+    return (1, 2), (len(responses), 2)
+
+
+def _numbers(file: Any, name: str) -> Floats:
+    """The numbers of a data set that lies in the file itself. Raises Unreadable, KeyError."""
+    import h5py
+
+    if not isinstance(file.get(name, getlink=True), h5py.HardLink):
+        raise Unreadable(f"“{name}” of this SOFA file lies in another file, which is not opened. Choose another file.")
+    data = file[name]
+    if not isinstance(data, h5py.Dataset) or data.dtype.kind not in "fiu":
+        raise Unreadable(f"“{name}” of this SOFA file is not made of numbers. Choose another file.")
+    if data.external or data.is_virtual:
+        raise Unreadable(f"“{name}” of this SOFA file lies in another file, which is not opened. Choose another file.")
+    if data.size is None or data.size > MOST_NUMBERS:
+        raise Unreadable(f"“{name}” of this SOFA file is larger than such data are. Choose another file.")
+    return np.array(data, np.float64)
 
 
 def _ears(name: str, responses: Floats, rate: float, places: Floats, extra: Floats, *, spherical: bool) -> Ears:
@@ -79,6 +114,15 @@ def _ears(name: str, responses: Floats, rate: float, places: Floats, extra: Floa
         raise Unreadable(
             f"{name} has responses of the shape {responses.shape}; they should be [directions, 2 ears, frames]."
         )
+    if (
+        responses.shape[2] < 1
+        or places.ndim != 2
+        or places.shape[1] != 3
+        or extra.shape not in _delay_shapes(responses)
+    ):
+        raise Unreadable(f"{name} has positions or delays of another shape than its responses. Choose another file.")
+    if not (np.all(np.isfinite(places)) and np.all(np.isfinite(extra)) and np.all(np.abs(extra) < MOST_DELAY * rate)):
+        raise Unreadable(f"{name} has positions or delays that are not usable numbers. Choose another file.")
     if not FEWEST_DIRECTIONS <= len(responses) <= MOST_DIRECTIONS:
         raise Unreadable(
             f"{name} has {len(responses)} directions; it can have {FEWEST_DIRECTIONS} to {MOST_DIRECTIONS}."

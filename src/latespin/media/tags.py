@@ -1,8 +1,17 @@
 """Tags: read from any song, carried over to what is written."""
 
+import io
+import os
+import zlib
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
+
+from latespin.errors import shortened
+from latespin.media.regular import open_regular
+
+MOST_TAG_BYTES, MOST_COVER_BYTES = 64 << 20, 16 << 20
+MOST_CHARACTERS, MOST_VALUES = 20_000, 100  # of one tag
 
 # Our names (those of Vorbis comments), and what ID3 (v2.4) and MP4 call the same thing.
 _ID3 = {
@@ -39,14 +48,90 @@ class Tags:
         return Tags(text, self.cover, self.cover_type)
 
 
-def read_tags(path: Path) -> Tags:
-    """The tags of a song; empty where there are none or they are broken."""
+def read_tags(path: Path) -> tuple[Tags, tuple[str, ...]]:
+    """The tags of a song, empty where there are none or they are broken; and what of them is too large to be carried over."""
+    meter = _Metered(path)
+    try:
+        with meter:
+            return _within_limits(_all_tags(path, meter), path.name)
+    except _TooLarge:
+        return Tags(), (f"The tags of {shortened(path.name)} are too large, and left out.",)
+
+
+def _within_limits(tags: Tags, name: str) -> tuple[Tags, tuple[str, ...]]:
+    """Tags without what is too large for any player."""
+    long = [
+        key for key, values in tags.text.items() if len(values) > MOST_VALUES or sum(map(len, values)) > MOST_CHARACTERS
+    ]
+    text = {key: values for key, values in tags.text.items() if key not in long}
+    large = len(tags.cover) > MOST_COVER_BYTES
+    left = [*long, *(["cover picture"] if large else [])]
+    kept = Tags(text) if large else Tags(text, tags.cover, tags.cover_type)
+    return kept, (f"Tags of {shortened(name)} are too large, and left out: {', '.join(left)}.",) if left else ()
+
+
+class _TooLarge(Exception):
+    """More has to be read, or unpacked, than any tags need."""
+
+
+class _Metered(io.RawIOBase):
+    """A file of which only so much may be read."""
+
+    def __init__(self, path: Path) -> None:
+        self._file = open_regular(path)
+        self._left = MOST_TAG_BYTES
+        self.name = str(path)
+
+    def read(self, size: int = -1) -> bytes:
+        data = self._file.read(min(size if size >= 0 else MOST_TAG_BYTES, self._left + 1))
+        self._left -= len(data)
+        if self._left < 0:
+            raise _TooLarge
+        return data
+
+    def seek(self, offset: int, whence: int = io.SEEK_SET) -> int:
+        return self._file.seek(offset, whence)
+
+    def tell(self) -> int:
+        return self._file.tell()
+
+    def seekable(self) -> bool:
+        return True
+
+    def readable(self) -> bool:
+        return True
+
+    def close(self) -> None:
+        self._file.close()
+        super().close()
+
+
+class _BoundedUnpacking:
+    """In place of the module zlib."""
+
+    error = zlib.error
+
+    @staticmethod
+    def decompress(data: bytes) -> bytes:
+        unpacking = zlib.decompressobj()
+        unpacked = unpacking.decompress(data, MOST_TAG_BYTES)
+        if unpacking.unconsumed_tail:
+            raise _TooLarge
+        return unpacked
+
+
+def _all_tags(path: Path, source: Any) -> Tags:
     import mutagen
-    from mutagen.id3 import ID3
+    from mutagen.id3 import ID3, _frames
     from mutagen.mp4 import MP4Tags
 
+    _frames.zlib = (
+        _BoundedUnpacking  # WORKAROUND: mutagen unpacks frames however large they become; it has no limit to set
+    )
     try:
-        file = mutagen.File(path)
+        file = mutagen.File(source)
+    except (_TooLarge, MemoryError):
+        raise _TooLarge from None
     except Exception:
         return _info_tags(path)
     tags = getattr(file, "tags", None)
@@ -64,7 +149,7 @@ def _info_tags(path: Path) -> Tags:
     import soundfile
 
     try:
-        with soundfile.SoundFile(path) as file:
+        with soundfile.SoundFile(os.fsencode(path)) as file:
             found = file.copy_metadata()
     except (soundfile.SoundFileError, OSError):
         return Tags()

@@ -5,13 +5,12 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 from latespin.dsp.types import Audio
-from latespin.errors import Unreadable
+from latespin.errors import Unreadable, shortened
 from latespin.jobs import Quietly, Work
 from latespin.media.decode import decode
 from latespin.media.fold import fold_to_stereo
+from latespin.media.regular import open_regular
 from latespin.media.tags import Tags, read_tags
-
-LOWEST_RATE, HIGHEST_RATE = 8_000, 192_000
 
 
 @dataclass(frozen=True, eq=False)
@@ -42,7 +41,7 @@ class Track:
     @property
     def title(self) -> str:
         """The title in its tags, or the file's name."""
-        return self.tags.first("title") or self.path.stem
+        return self.tags.first("title") or shortened(self.path.stem)
 
 
 def open_track(path: Path, work: Work | None = None, *, fold: bool = True) -> Track:
@@ -52,13 +51,9 @@ def open_track(path: Path, work: Work | None = None, *, fold: bool = True) -> Tr
     """
     work = work or Quietly()
     decoded = decode(path, work)
-    if not LOWEST_RATE <= decoded.rate <= HIGHEST_RATE:
-        raise Unreadable(
-            f"{path.name} has a sample rate of {decoded.rate:,} Hz; Late Spin opens 8,000 to 192,000 Hz. "
-            "Convert it to 44,100 or 48,000 Hz first."
-        )
     if decoded.sound.shape[1] == 0:
-        raise Unreadable(f"{path.name} holds no sound: it is 0 frames long. Choose another file.")
+        raise Unreadable(f"{shortened(path.name)} holds no sound: it is 0 frames long. Choose another file.")
+    tags, warnings = read_tags(path)
     channels = decoded.sound.shape[0]
     return Track(
         path=path,
@@ -66,15 +61,15 @@ def open_track(path: Path, work: Work | None = None, *, fold: bool = True) -> Tr
         rate=decoded.rate,
         file_channels=channels,
         sha256=file_hash(path),
-        tags=read_tags(path),
-        warnings=decoded.warnings,
+        tags=tags,
+        warnings=(*decoded.warnings, *warnings),
     )
 
 
 def file_hash(path: Path) -> str:
     """SHA-256 of a file's bytes, in hexadecimal. Raises Unreadable."""
-    try:
-        with path.open("rb") as file:
+    with open_regular(path) as file:
+        try:
             return hashlib.file_digest(file, "sha256").hexdigest()
-    except OSError as error:
-        raise Unreadable(f"{path} could not be read: {error.strerror}.") from error
+        except OSError as error:
+            raise Unreadable(f"{shortened(path)} could not be read: {error.strerror}.") from error

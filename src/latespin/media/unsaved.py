@@ -14,7 +14,8 @@ import msgspec
 
 from latespin.errors import LateSpinError, Unreadable
 from latespin.media.atomic import write_bytes
-from latespin.model.documents import Session, read_session, to_json
+from latespin.media.regular import read_regular
+from latespin.model.documents import MOST_SESSION_BYTES, Session, read_session, to_json
 
 SUFFIX, LOCK_SUFFIX = ".unsaved", ".lock"
 FORMAT = "late-spin unsaved work"
@@ -67,7 +68,7 @@ class Journal:
         except OSError:
             return
         kept = _Kept(path=str(path or ""), saved_at=now, session=msgspec.Raw(to_json(session)))
-        write_bytes(self.file, msgspec.json.encode(kept), overwrite=True)
+        write_bytes(self.file, msgspec.json.encode(kept), overwrite=True, sources=())
 
     def forget(self) -> None:
         """Nothing is unsaved any more."""
@@ -100,7 +101,7 @@ def drop(left: LeftBehind) -> None:
 
 def _read(file: Path) -> LeftBehind:
     try:
-        kept = msgspec.json.decode(file.read_bytes(), type=_Kept)
+        kept = msgspec.json.decode(read_regular(file, MOST_SESSION_BYTES), type=_Kept)
     except msgspec.DecodeError as error:
         raise Unreadable(f"{file} is not unsaved work of Late Spin.") from error
     session = read_session(bytes(kept.session), file.name)

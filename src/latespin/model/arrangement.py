@@ -14,7 +14,7 @@ from latespin.model.endings import AsTrack, Fade, TapeStopEnd
 from latespin.model.moments import AnyMoment, ColourDip, Cover, DropIn, Stutter, Throw, bends_time
 from latespin.model.notes import beats_of
 from latespin.model.place import Layout, Place, best_end
-from latespin.model.placing import Close, Problem, apart, closing, placed
+from latespin.model.placing import Close, Problem, apart, closing, halftime_problems, placed
 from latespin.model.timemap import TimeMap
 from latespin.model.version import Stages
 
@@ -85,9 +85,9 @@ def arrange(stages: Stages, layout: Layout) -> Arrangement:
     music = music_of(stages.time, layout)
     base = music.map
     moments, way = stages.moments.heard, stages.ending.heard
+    problems = halftime_problems(stages.time, layout)
     if not moments and isinstance(way, AsTrack):
-        return Arrangement(base, base)
-    problems: list[Problem] = []
+        return Arrangement(base, base, problems=tuple(problems))
     ending = closing(way, music, layout, problems)
     stop = ending.at if ending else music.frames
     taken = placed(moments, music, layout, stop if ending else None, problems)

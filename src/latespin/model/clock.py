@@ -7,10 +7,10 @@ import numpy as np
 
 from latespin.dsp.types import Floats
 from latespin.model.grid import Grid
+from latespin.model.place import BEATLESS_BPM
 from latespin.model.timemap import TimeMap
 
 STEP_SECONDS = 0.1
-BEATLESS_BPM = 120.0  # what a song without bars is taken to have
 
 
 @dataclass(frozen=True, eq=False)

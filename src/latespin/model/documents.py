@@ -7,7 +7,7 @@ from typing import Any, Literal, TypeVar, get_args
 import msgspec
 from msgspec.structs import replace
 
-from latespin.errors import Unreadable
+from latespin.errors import MOST_REPEATED, Unreadable, shortened
 from latespin.model.grid import Grid
 from latespin.model.laying import MadeOn, laid, moved, with_places
 from latespin.model.markers import Marker
@@ -15,8 +15,10 @@ from latespin.model.match import Tone
 from latespin.model.moments import DropIn, Moments
 from latespin.model.place import Layout, Place, moved_to
 from latespin.model.version import Level, Stages, Version
+from latespin.paths import path_from_text, path_to_text
 
 FORMAT_VERSION = 3
+MOST_RECIPE_BYTES, MOST_SESSION_BYTES = 4 << 20, 64 << 20
 _WRONG_COLOUR = re.compile(r"stages\.colour\.effects\[(\d+)\]")
 RECIPE_FORMAT = "late-spin recipe"
 SESSION_FORMAT = "late-spin session"
@@ -98,6 +100,17 @@ class Session(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
         versions = tuple(replace(v, stages=with_places(v.stages, change)) for v in self.versions)
         return replace(self, versions=versions, markers=tuple(moved(marker, change) for marker in self.markers))
 
+    def files(self) -> tuple[str, ...]:
+        """The paths of all files it is made from, each once: its song, dropped-in sounds, layers, responses, references."""
+        found: dict[str, None] = {self.track.path: None} if self.track else {}
+
+        def note(path: str) -> str:
+            found.setdefault(path, None)
+            return path
+
+        self.with_sounds(note)
+        return tuple(found)
+
     def with_sounds(self, change: Callable[[str], str]) -> "Session":
         """The same with the paths of dropped-in sounds and of files that colours need changed."""
         versions = []
@@ -121,6 +134,11 @@ class Session(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
         )
 
 
+def files_of(stages: Stages) -> tuple[str, ...]:
+    """The paths of all files that a version's stages are made from."""
+    return Session(versions=(Version(id="", name="", stages=stages),)).files()
+
+
 def _with_reference_at(level: Level, change: Callable[[str], str]) -> Level:
     """A Level stage with the path of its reference changed."""
     if level.match is None or level.match.reference is None:
@@ -137,7 +155,22 @@ Document = TypeVar("Document", Recipe, Session)
 
 def to_json(document: Recipe | Session) -> bytes:
     """Readable JSON, ending with a newline; the same value always gives the same bytes."""
-    return msgspec.json.format(msgspec.json.encode(document), indent=2) + b"\n"
+    return msgspec.json.format(plain_json(document), indent=2) + b"\n"
+
+
+def plain_json(value: msgspec.Struct) -> bytes:
+    """JSON in one line, whatever bytes the paths in it have."""
+    return msgspec.json.encode(_with_paths(msgspec.to_builtins(value), path_to_text))
+
+
+def _with_paths(plain: Any, change: Callable[[str], str]) -> Any:
+    """Plain values with all their paths changed."""
+    if isinstance(plain, dict):
+        return {
+            key: change(value) if key == "path" and isinstance(value, str) else _with_paths(value, change)
+            for key, value in plain.items()
+        }
+    return [_with_paths(value, change) for value in plain] if isinstance(plain, list | tuple) else plain
 
 
 def read_recipe(data: bytes, where: str) -> Recipe:
@@ -170,10 +203,15 @@ def read_session(data: bytes, where: str) -> Session:
 
 
 def _read(data: bytes, where: str, kind: type[Document], expected: str, word: str) -> Document:
+    where = shortened(where)
     try:
-        plain = msgspec.json.decode(data)
+        plain = _with_paths(msgspec.json.decode(data), path_from_text)
     except (msgspec.DecodeError, UnicodeDecodeError) as error:
-        raise Unreadable(f"{where} is not a {word}: it is not JSON ({error}). Choose another file.") from None
+        raise Unreadable(
+            f"{where} is not a {word}: it is not JSON ({shortened(error)}). Choose another file."
+        ) from None
+    except RecursionError:
+        raise Unreadable(f"{where} is not a {word}: it is nested too deeply. Choose another file.") from None
     if not isinstance(plain, dict) or plain.get("format") != expected:
         raise Unreadable(f"{where} is not a {word}: its format should be “{expected}”. Choose another file.")
     version = plain.get("format_version")
@@ -182,8 +220,8 @@ def _read(data: bytes, where: str, kind: type[Document], expected: str, word: st
             f"{where} was saved by a newer Late Spin (format {version}; this one reads up to {FORMAT_VERSION}). "
             "Update Late Spin to open it."
         )
-    if version not in range(1, FORMAT_VERSION + 1):
-        raise Unreadable(f"{where} says format_version {version!r}; a {word} has {FORMAT_VERSION}.")
+    if not isinstance(version, int) or version not in range(1, FORMAT_VERSION + 1):
+        raise Unreadable(f"{where} says format_version {shortened(repr(version))}; a {word} has {FORMAT_VERSION}.")
     if version == 1:
         _list_colours(plain)
     plain["format_version"] = FORMAT_VERSION
@@ -191,6 +229,10 @@ def _read(data: bytes, where: str, kind: type[Document], expected: str, word: st
         return msgspec.convert(plain, type=kind)
     except msgspec.ValidationError as error:
         raise Unreadable(f"{where}: {_explain(error)} Correct the file or choose another.") from None
+    except (RecursionError, OverflowError):
+        raise Unreadable(
+            f"{where} is not a {word}: it is nested too deeply, or its numbers are too large. Choose another file."
+        ) from None
 
 
 def _list_colours(plain: dict[str, Any]) -> None:
@@ -207,5 +249,5 @@ def _explain(error: msgspec.ValidationError) -> str:
     """``In versions[0].stages.time: speed is 9 ×; it can be …`` from the library's message."""
     what, _, path = str(error).partition(" - at `")
     place = path.rstrip("`").removeprefix("$").lstrip(".")
-    sentence = what.rstrip(".") + "."
+    sentence = shortened(what.rstrip("."), 2 * MOST_REPEATED) + "."
     return f"In {place}: {sentence}" if place else sentence

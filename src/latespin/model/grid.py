@@ -122,18 +122,13 @@ class Grid(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
         return replace(self, bpm=0.5 * self.bpm, beats=times, beats_from=(self.beats_from + first) // 2, pinned=())
 
     def shifted(self, seconds: float) -> Self:
-        """All beats later (earlier, if negative) by a time; bar 1 stays within the song."""
-        if not self.beats:
-            return replace(self, first_beat_seconds=self._within(self.first_beat_seconds + seconds))
-        moved = replace(self, beats=_kept(np.array(self.beats) + seconds))
-        return moved.counted_from(0)
+        """All beats later (earlier, if negative) by a time."""
+        first = round(self.first_beat_seconds + seconds, 6)
+        return replace(self, first_beat_seconds=first, beats=_kept(np.array(self.beats) + seconds))
 
     def counted_from(self, number: int) -> Self:
-        """Bar 1 begins with another beat; where that lies before the song, with the first after it that could."""
-        numbers = number + self.beats_per_bar * np.arange(400.0)
-        times = self.seconds_of(numbers)
-        number = int(numbers[np.argmax(times >= 0.0)])
-        first = round(max(0.0, float(self.seconds_of(number))), 6)
+        """Bar 1 begins with another beat."""
+        first = round(float(self.seconds_of(number)), 6)
         pinned = tuple(pin - number for pin in self.pinned)
         beats_from = self.beats_from - number if self.beats else 0
         return replace(self, first_beat_seconds=first, beats_from=beats_from, pinned=pinned)
@@ -151,7 +146,8 @@ class Grid(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
 
         Beats up to the next pinned ones give way evenly; beyond the last pinned one all move along. Bar 1 counts as pinned.
         """
-        numbers = self.numbers_between(0.0, song_seconds)
+        start = min(0.0, self.first_beat_seconds)
+        numbers = self.numbers_between(start, song_seconds)
         times = self.seconds_of(numbers)
         pins = sorted({0, *self.pinned} - {number})
         before = max((pin for pin in pins if pin < number), default=None)
@@ -163,22 +159,16 @@ class Grid(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
         known = [(pin, 0.0) for pin in pins] + [(number, away)]
         known.sort()
         moved = times + np.interp(numbers, [pin for pin, _ in known], [by for _, by in known])
-        kept = np.unique(np.clip(moved, 0.0, None))
+        kept = np.unique(np.clip(moved, start, None))
         if len(kept) != len(moved):
-            moved, numbers = moved[moved > 0.0], numbers[moved > 0.0]
+            moved, numbers = moved[moved > start], numbers[moved > start]
         return replace(
             self, beats=_kept(moved), beats_from=int(numbers[0]), pinned=tuple(sorted({*self.pinned, number})),
-            bpm=self._mean_bpm(moved), first_beat_seconds=self._within(float(np.interp(0, numbers, moved))),
+            bpm=self._mean_bpm(moved), first_beat_seconds=round(float(np.interp(0, numbers, moved)), 6),
         )  # fmt: skip
 
     def _mean_bpm(self, times: Floats) -> float:
         return p.BPM.clamp(60.0 * (len(times) - 1) / float(times[-1] - times[0]))
-
-    def _within(self, seconds: float) -> float:
-        """A first beat not before the song: a whole number of bars later if need be."""
-        if seconds < 0.0:
-            seconds += math.ceil(-seconds / self.bar_seconds) * self.bar_seconds
-        return round(seconds, 6)
 
     def _end_interval(self, end: int) -> float:
         """The mean of the outermost intervals at an end (0 or −1)."""

@@ -1,10 +1,12 @@
 """Keys in words, and where they come to lie when the pitch is moved."""
 
 import re
+from typing import Literal
 
 from latespin.analysis.found import Key
 from latespin.model.units import NO_VALUE
 
+Mode = Literal["major", "minor"]
 MAJOR_NAMES = ("C", "D♭", "D", "E♭", "E", "F", "F♯", "G", "A♭", "A", "B♭", "B")
 MINOR_NAMES = ("C", "C♯", "D", "E♭", "E", "F", "F♯", "G", "G♯", "A", "B♭", "B")
 LETTERS = {"C": 0, "D": 2, "E": 4, "F": 5, "G": 7, "A": 9, "B": 11}
@@ -17,13 +19,20 @@ def key_name(key: Key, semitones: float = 0.0) -> str:
     return f"{names[round(key.tonic + semitones) % 12]} {key.mode}"
 
 
-def parse_tonic(text: str) -> int:
-    """The pitch class of a key a person typed: ``A minor``, ``f#``, ``Bb major``, ``E♭``. Raises ValueError."""
+def parse_key(text: str) -> tuple[int, Mode | None]:
+    """The pitch class and, where it is said, the mode of a key a person typed: ``A minor``, ``f#``, ``Bb major``, ``Em``. Raises ValueError."""
     plain = text.strip().replace("♯", "#").replace("♭", "b")
-    match = re.match(r"^([A-Ga-g])\s*([#b]?)\s*(?:m|min|minor|maj|major)?$", plain)
+    match = re.match(r"^([A-Ga-g])\s*([#b]?)\s*(m|min|minor|maj|major)?$", plain)
     if match is None:
         raise ValueError(f"“{text.strip()}” is not a key. Type one such as A minor, F♯ or Bb.")
-    return (LETTERS[match[1].upper()] + {"#": 1, "b": -1}.get(match[2], 0)) % 12
+    tonic = (LETTERS[match[1].upper()] + {"#": 1, "b": -1}.get(match[2], 0)) % 12
+    mode: Mode | None = None if match[3] is None else "major" if match[3].startswith("maj") else "minor"
+    return tonic, mode
+
+
+def relative_tonic(tonic: int, mode: Mode) -> int:
+    """The tonic of the relative key: of the major key with the notes of a minor one, and the other way round."""
+    return (tonic + (3 if mode == "minor" else -3)) % 12
 
 
 def say_key(keys: tuple[Key, ...], tuning_cents: float, semitones: float = 0.0) -> str:

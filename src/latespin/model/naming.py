@@ -20,7 +20,7 @@ FIELDS = {
 }
 DEFAULT_PATTERN = "{title} ({version})"
 LONGEST_BYTES = 180
-_FORBIDDEN = re.compile(r'[\x00-\x1f\x7f<>:"/\\|?*]')
+_FORBIDDEN = re.compile(r'[\x00-\x1f\x7f\ud800-\udfff<>:"/\\|?*]')
 _RESERVED = {"con", "prn", "aux", "nul", *(f"com{n}" for n in range(1, 10)), *(f"lpt{n}" for n in range(1, 10))}
 _EMPTY_BRACKETS = re.compile(r"[(\[{]\s*[)\]}]")
 

@@ -104,8 +104,9 @@ FORMANT_SEMITONES = Parameter(
 )  # fmt: skip
 BPM = Parameter("Tempo", "BPM", 20.0, 400.0, 120.0, 1.0, 2, "Beats per minute of the track as it came.")
 FIRST_BEAT = Parameter(
-    "First beat", "s", 0.0, 36_000.0, 0.0, 0.01, 3, "When the first beat of a bar sounds in the track."
-)
+    "First beat", "s", -36_000.0, 36_000.0, 0.0, 0.01, 3,
+    "When the first beat of a bar sounds in the track; below 0 where bar 1 begins before the track does.",
+)  # fmt: skip
 BEATS_PER_BAR = Parameter("Beats to a bar", "", 1.0, 12.0, 4.0, 1.0, 0, "How many beats a bar of the track has.")
 HALL_AMOUNT = Parameter(
     "Amount", "%", 0.0, 100.0, 28.0, 1.0, 0,

@@ -18,6 +18,7 @@ from latespin.model.units import clock, number, parse_length, parse_value
 
 FINEST = 48  # parts of a beat that a place is rounded to when the beats around it are counted anew
 SAME_TEMPO = 0.03
+BEATLESS_BPM = 120.0  # what a song without bars is taken to have, where beats are needed all the same
 UNHEARD = 0.1  # how strong a beat counts that was not heard
 PARTS = {
     "½": 1 / 2,
@@ -49,6 +50,11 @@ class Place(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
         if self.beat is None:
             return self.seconds
         return None if grid is None else float(grid.seconds_of(self.beat))
+
+    def seconds_or_even(self, grid: Grid | None) -> float:
+        """As :meth:`seconds_in`; where there is no grid, beats are ``BEATLESS_BPM`` from the song's start on."""
+        found = self.seconds_in(grid)
+        return (self.beat or 0.0) * 60.0 / BEATLESS_BPM if found is None else found
 
     def at(self, grid: Grid | None) -> float:
         """When it is, seconds of Before, for drawing and sorting; the song's start for a beat where there is no grid."""

@@ -12,13 +12,14 @@ from latespin.model.moments import TITLES, AnyMoment, Cover, Stutter, kind_of
 from latespin.model.notes import beats_of
 from latespin.model.place import Layout, Length, Place, best_end, say_place
 from latespin.model.units import clock
+from latespin.model.version import HALFTIME_BARS, Time
 
-ENDING = "ending"  # the id under which problems of the ending are said
+ENDING, TIME = "ending", "time"  # the ids under which problems of these stages are said
 
 
 @dataclass(frozen=True)
 class Problem:
-    """What could not be done as asked. id : of a moment, or ``ending``.  left_out : nothing of it is heard."""
+    """What could not be done as asked. id : of a moment or a colour, ``ending`` or ``time``.  left_out : nothing of it is heard."""
 
     id: str
     says: str
@@ -35,6 +36,13 @@ class Close:
     feed: int = 0
     slice: int = 0
     place: Place | None = None
+
+
+def halftime_problems(time: Time, layout: Layout) -> list[Problem]:
+    """Halftime in bars of a song that has none."""
+    if time.heard.halftime not in HALFTIME_BARS or layout.grid is not None:
+        return []
+    return [Problem(TIME, "Halftime in bars is left out: this song has no bars. Tap its tempo, or type its BPM.")]
 
 
 def placed(

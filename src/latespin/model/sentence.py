@@ -1,6 +1,7 @@
 """A version in words: what each stage does now, in the fewest words that say it."""
 
 import math
+from collections.abc import Container
 
 from latespin.model.curve import extremes
 from latespin.model.effects import (
@@ -21,6 +22,7 @@ from latespin.model.endings import ENDING_TITLES, AsTrack, EchoEnd, Ending, Fade
 from latespin.model.grid import Grid
 from latespin.model.moments import TITLES, Moments, kind_of
 from latespin.model.place import Layout, best_end, say_place, say_span
+from latespin.model.placing import TIME
 from latespin.model.units import NO_VALUE, number, with_unit
 from latespin.model.version import HALFTIME_BARS, Colour, Level, Stages, Time
 
@@ -205,8 +207,11 @@ def say_version(stages: Stages) -> str:
     return " · ".join(spoken) if spoken else AS_IT_WAS
 
 
-def title_suffix(stages: Stages) -> str:
-    """What is added to a song's title: ``slowed + reverb``; empty where nothing audible was done."""
+def title_suffix(stages: Stages, left_out: Container[str] = ()) -> str:
+    """What is added to a song's title: ``slowed + reverb``; empty where nothing audible was done.
+
+    left_out : ids of the colours, and ``time``, of which nothing is heard though they were asked for.
+    """
     words = []
     low, high = stages.time.speeds
     if high > 1.0 > low:
@@ -217,8 +222,8 @@ def title_suffix(stages: Stages) -> str:
         words.append("sped up")
     elif stages.time.pitch_ratios != (1.0, 1.0):
         words.append("transposed")
-    if stages.time.on and stages.time.halftime in HALFTIME_BARS:
+    if stages.time.on and stages.time.halftime in HALFTIME_BARS and TIME not in left_out:
         words.append("halftime")
-    kinds = [effect_kind(effect) for effect in stages.colour.heard]
+    kinds = [effect_kind(effect) for effect in stages.colour.heard if effect.id not in left_out]
     words += dict.fromkeys(TITLE_WORDS[kind] for kind in kinds if kind in TITLE_WORDS)
     return " + ".join(words)

@@ -301,6 +301,9 @@ def _course(time: Time, before_frames: int) -> Course:
 
 
 def _cell_edges(grid: Grid, bars: int, before_frames: int, rate: int) -> Floats:
-    """Where the cells begin in Before, frames."""
+    """Where the cells begin in Before, frames; one of which only the end lies in the song begins with the song."""
     edges = grid.bars_between(grid.first_beat_seconds, before_frames / rate, bars) * rate
-    return edges if len(edges) else np.array([grid.first_beat_seconds * rate])
+    if not len(edges):
+        edges = np.array([grid.first_beat_seconds * rate])
+    begun = int(np.searchsorted(edges, 0.0, "right")) - 1
+    return np.maximum(edges[max(0, begun) :], 0.0)

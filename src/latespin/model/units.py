@@ -29,11 +29,14 @@ _FACTORS: dict[str, dict[str, float]] = {
     "dB": {"db": 1.0, "lu": 1.0},
 }
 _NUMBER = re.compile(r"^([+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*([^\d\s]*)$")
-_CLOCK = re.compile(r"^(?:(\d+):)?(\d+):(\d{1,2}(?:[.,]\d*)?)$")
+_CLOCK = re.compile(r"^([+-]?)(?:(\d+):)?(\d+):(\d{1,2}(?:[.,]\d*)?)$")
 
 
 def parse_value(text: str, unit: str) -> float:
-    """The number a person typed, in ``unit``. Raises ValueError with what could be typed instead."""
+    """The number a person typed, in ``unit``. Raises ValueError with what could be typed instead.
+
+    A percentage of a ratio that has a sign is a change: +30 % is 1.3 ×, −22 % is 0.78 ×.
+    """
     plain = text.strip().replace(MINUS, "-").replace("–", "-")
     match = _NUMBER.match(plain)
     factors = _FACTORS.get(unit, {})
@@ -42,15 +45,18 @@ def parse_value(text: str, unit: str) -> float:
     suffix = match[2].lower()
     if suffix and suffix not in factors:
         raise ValueError(f"“{match[2]}” does not fit here. Use {_known(unit)}.")
-    return float(match[1].replace(",", ".")) * (factors[suffix] if suffix else 1.0)
+    value = float(match[1].replace(",", ".")) * (factors[suffix] if suffix else 1.0)
+    is_change = unit == "×" and suffix == "%" and match[1][0] in "+-"
+    return 1.0 + value if is_change else value
 
 
 def parse_length(text: str) -> float:
     """Seconds from ``1:30``, ``1:02:03.5``, ``90 s`` or ``90``. Raises ValueError."""
-    match = _CLOCK.match(text.strip())
+    match = _CLOCK.match(text.strip().replace(MINUS, "-"))
     if match:
-        hours, minutes, seconds = match[1] or "0", match[2], match[3].replace(",", ".")
-        return int(hours) * 3600.0 + int(minutes) * 60.0 + float(seconds)
+        hours, minutes, seconds = match[2] or "0", match[3], match[4].replace(",", ".")
+        length = int(hours) * 3600.0 + int(minutes) * 60.0 + float(seconds)
+        return -length if match[1] == "-" else length
     try:
         return parse_value(text, "s")
     except ValueError:
@@ -81,12 +87,13 @@ def with_unit(value: float, unit: str, decimals: int) -> str:
 
 
 def clock(seconds: float, decimals: int = 0) -> str:
-    """``3:07`` or ``1:02:03``; with decimals ``3:07.25``."""
+    """``3:07`` or ``1:02:03``; with decimals ``3:07.25``; ``−0:00.5`` before the start."""
     if not math.isfinite(seconds):
         return NO_VALUE
-    ticks = round(max(0.0, seconds) * 10**decimals)
+    ticks = round(abs(seconds) * 10**decimals)
+    sign = MINUS if seconds < 0.0 and ticks else ""
     whole, part = divmod(ticks, 10**decimals)
     minutes, secs = divmod(whole, 60)
     hours, minutes = divmod(minutes, 60)
     text = f"{hours}:{minutes:02d}:{secs:02d}" if hours else f"{minutes}:{secs:02d}"
-    return f"{text}.{part:0{decimals}d}" if decimals else text
+    return f"{sign}{text}.{part:0{decimals}d}" if decimals else sign + text

@@ -8,14 +8,15 @@ from pathlib import Path
 from latespin.analysis.facts import Facts, FactsGatherer
 from latespin.analysis.found import Reading
 from latespin.dsp.types import Audio
-from latespin.errors import Unwritable
 from latespin.jobs import Share, Work, step
 from latespin.media.atomic import check_target
 from latespin.media.encode import Depth, encode, format_of, is_lossy
+from latespin.media.guard import Sources
 from latespin.media.readings import kept_reading
 from latespin.media.tags import Tags
-from latespin.media.track import Track
+from latespin.model.documents import files_of
 from latespin.model.version import Stages
+from latespin.render.colourproblems import version_problems
 from latespin.render.level import LevelPlan
 from latespin.render.lossy import MORE, Decoded, heard_back, is_astray, quieter, spare_for, spared_there
 from latespin.render.measure import Solved, solve
@@ -30,6 +31,7 @@ class ExportResult:
     """A finished file: its facts, and what Level did.
 
     facts : measured on the sound given to the encoder, or, where the format loses something, on the decoded file.
+    notes : a sentence for everything that was asked for and is not in the file.
     """
 
     target: Path
@@ -37,6 +39,7 @@ class ExportResult:
     plan: LevelPlan
     clipped_samples: int
     seconds_taken: float
+    notes: tuple[str, ...] = ()
 
 
 class _Astray(Exception):
@@ -57,15 +60,17 @@ def export(
     overwrite: bool = False,
     reading: Reading | None = None,
     credit: str = "",
+    sources: Sources = (),
     ready: Callable[[Path, ExportResult], None] = lambda *_: None,
 ) -> ExportResult:
     """Render a version and write it to ``target``, whose ending names the format.
 
     A format that loses something is decoded again and measured; where its peaks are over the ceiling, it is made anew with a lower one there.
-    reading : for its tags, the kept one unless given.  credit : a line for them.  ready : told of the whole file before it has its name.  Raises Unwritable before any work where the target cannot be written, Cancelled; either leaves no file.
+    reading : for its tags, the kept one unless given.  credit : a line for them.  sources : more files that are not to be touched, besides the song and the version's own.  ready : told of the whole file before it has its name.  Raises Unwritable before any work where the target cannot be written, Cancelled; either leaves no file.
     """
     began = time.monotonic()
-    check_export_target(readers.track, target, overwrite=overwrite)
+    sources = (readers.track.path, *files_of(stages), *sources)
+    check_export_target(target, overwrite=overwrite, sources=sources)
     known = reading or kept_reading(readers.track.sha256)
 
     def write(solved: Solved, share: Work, turn: int) -> ExportResult:
@@ -84,11 +89,12 @@ def export(
             return version_tags(readers, stages, known, found[0], target, credit)
 
         def result(clipped: int) -> ExportResult:
-            return ExportResult(target, found[0], solved.plan, clipped, time.monotonic() - began)
+            notes = _notes(readers, stages, solved.plan, target, clipped)
+            return ExportResult(target, found[0], solved.plan, clipped, time.monotonic() - began, notes)
 
         clipped = encode(
             target, _watched(solved.blocks(), solved.sound.shape[1], finished, share), rate=solved.matched.rate,
-            channels=solved.matched.channels, depth=depth, tags=tags, overwrite=overwrite,
+            channels=solved.matched.channels, depth=depth, tags=tags, overwrite=overwrite, sources=sources,
             ready=lambda file, clipped: ready(file, result(clipped)),
         )  # fmt: skip
         share.report(1.0)
@@ -110,12 +116,22 @@ def export(
     return write(solved, share, CODEC_ROUNDS - 1)
 
 
-def check_export_target(track: Track, target: Path, *, overwrite: bool) -> None:
+def _notes(readers: Readers, stages: Stages, plan: LevelPlan, target: Path, clipped: int) -> tuple[str, ...]:
+    """What the version asks for and the file does not have, in sentences."""
+    problems = version_problems(stages, readers.arrangement(stages), readers.setting(stages))
+    notes = [*(problem.says for problem in problems), *([plan.note] if plan.note else [])]
+    if clipped:
+        notes.append(
+            f"{clipped:,} samples were beyond full scale and are clipped in {target.name}. "
+            "Ask for a loudness, or write a .wav in floating point."
+        )
+    return tuple(notes)
+
+
+def check_export_target(target: Path, *, overwrite: bool, sources: Sources) -> None:
     """Raise Unwritable where it is clear beforehand that the file cannot be written."""
     format_of(target)
-    if target.exists() and track.path.exists() and target.samefile(track.path):
-        raise Unwritable(f"{target} is the song itself, which is never changed. Choose another name.")
-    check_target(target, overwrite=overwrite)
+    check_target(target, overwrite=overwrite, sources=sources)
 
 
 def _watched(blocks: Iterator[Audio], frames: int, gatherer: FactsGatherer, work: Work) -> Iterator[Audio]:

@@ -8,7 +8,7 @@ from latespin.analysis.profile import CENTRES, HIGHS_HZ, Profile
 from latespin.dsp.amounts import Amount, come_in
 from latespin.dsp.dynamics import BAND_EDGES_HZ, Compressor, CompressorSettings, Curve, Deharsh, DeharshSettings
 from latespin.dsp.oversampling import shaped
-from latespin.dsp.sections import Section, Sections, bell, high_pass, high_shelf, low_pass, low_shelf, response
+from latespin.dsp.sections import Section, Sections, bell, high_cut, high_pass, high_shelf, low_cut, low_shelf, response
 from latespin.dsp.small import Crush, Saturation, Wobble, WobbleSettings
 from latespin.dsp.types import Audio, Floats, amplitude
 from latespin.model import effects as m
@@ -55,12 +55,12 @@ def eq_sections(effect: m.Eq, amount: float, rate: int, cuts: tuple[bool, bool] 
     low = OPEN_LOW_HZ * (effect.low_cut_hz / OPEN_LOW_HZ) ** amount if has_low else None
     high = OPEN_HIGH_HZ * (effect.high_cut_hz / OPEN_HIGH_HZ) ** amount if has_high else None
     return [
-        *(high_pass(low, rate, int(effect.low_slope)) if low else []),
+        *(low_cut(low, rate, int(effect.low_slope)) if low else []),
         low_shelf(effect.low_shelf_hz, amount * effect.low_shelf_db, rate),
         bell(effect.bell_hz, amount * effect.bell_db, effect.bell_q, rate),
         bell(effect.bell2_hz, amount * effect.bell2_db, effect.bell2_q, rate),
         high_shelf(effect.high_shelf_hz, amount * effect.high_shelf_db, rate),
-        *(low_pass(high, rate, int(effect.high_slope)) if high else []),
+        *(high_cut(high, rate, int(effect.high_slope)) if high else []),
     ]
 
 

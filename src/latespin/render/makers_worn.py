@@ -9,7 +9,7 @@ from latespin.dsp.dynamics import Curve, Follower
 from latespin.dsp.gliding import Ramp
 from latespin.dsp.noise import Bed
 from latespin.dsp.replay import Replay, ReplaySettings
-from latespin.dsp.sections import Sections, low_pass, response
+from latespin.dsp.sections import Sections, high_cut, low_pass, response
 from latespin.dsp.speakers import SpeakerSettings, small_speaker
 from latespin.dsp.tape import TapeWear, tape
 from latespin.dsp.types import Audio, Floats, amplitude
@@ -161,7 +161,7 @@ class LayerStream:
         self._gain = Ramp(gain)
         self._sound, self._fades = sound, fades
         self._rate = rate
-        self._muffle = Sections(low_pass(high_hz, rate, 12)) if high_hz is not None else None
+        self._muffle = Sections(high_cut(high_hz, rate, 12)) if high_hz is not None else None
         self._follower = Follower(rate, duck) if duck is not None else None
         self.warm_up_frames = round((4.0 * LAYER_RELEASE_SECONDS if duck else 0.1) * rate)
 
@@ -169,7 +169,7 @@ class LayerStream:
         """Go to another gain; muffle and give way otherwise, where it does."""
         self._gain.to(gain)
         if self._muffle:
-            self._muffle.steer(low_pass(high_hz, self._rate, 12))
+            self._muffle.steer(high_cut(high_hz, self._rate, 12))
         if self._follower:
             self._follower.steer(duck)
 

@@ -5,20 +5,19 @@ from pathlib import Path
 from latespin.errors import Unreadable
 from latespin.jobs import Share, Work
 from latespin.media.readings import read_track
+from latespin.media.regular import read_regular
 from latespin.media.track import Track, open_track
-from latespin.model.documents import Session, read_session
+from latespin.model.documents import MOST_SESSION_BYTES, Session, read_session
 from latespin.model.grid import grid_of
 from latespin.model.place import Layout, layout_of
 from latespin.model.version import Stages
+from latespin.paths import resolved
 
 
 def open_version(path: Path, name: str | None, work: Work) -> tuple[Track, Stages, Layout]:
     """The song and a version of a session by its name or id (the chosen one if none is given). Raises Unreadable in words."""
-    try:
-        session = read_session(path.read_bytes(), path.name)
-    except OSError as error:
-        raise Unreadable(f"The session {path} could not be read: {error.strerror}.") from error
-    session = session.with_sounds(lambda sound: str((path.parent / sound).resolve()))
+    session = read_session(read_regular(path, MOST_SESSION_BYTES), path.name)
+    session = session.with_sounds(lambda sound: str(resolved(path.parent / sound)))
     versions = {key: version for version in session.versions for key in (version.id, version.name)}
     version = versions.get(name or session.chosen) or (
         session.versions[0] if session.versions and name is None else None

@@ -11,6 +11,7 @@ from latespin.dsp.varispeed import read_at
 from latespin.errors import Unusable
 from latespin.jobs import Work, step
 from latespin.media.atomic import written_whole
+from latespin.media.guard import Sources
 from latespin.media.track import Track
 from latespin.media.wavchunks import append, sample_loop
 from latespin.model.effects import AnyEffect, Compressor, Echo, Hall, Width
@@ -83,9 +84,9 @@ def _finished(loop: Audio) -> Audio:
     return np.asarray(loop * np.float32(PEAK / peak)) if peak > 0.0 else loop
 
 
-def write_pad(pad: Audio, rate: int, target: Path, *, overwrite: bool) -> None:
-    """Write a pad as WAV with its loop points, 24 bit. Raises Unwritable."""
-    with written_whole(target, overwrite=overwrite) as part:
+def write_pad(pad: Audio, rate: int, target: Path, *, overwrite: bool, sources: Sources) -> None:
+    """Write a pad as WAV with its loop points, 24 bit.  sources : the files that are not to be touched. Raises Unwritable."""
+    with written_whole(target, overwrite=overwrite, sources=sources) as part:
         soundfile.write(str(part), pad.T, rate, subtype="PCM_24", format="WAV")
         with part.open("r+b") as file:
             append(file, sample_loop(rate, 0, pad.shape[1] - 1))

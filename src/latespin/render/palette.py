@@ -7,7 +7,7 @@ import numpy as np
 from latespin.analysis.profile import Profile
 from latespin.dsp.amounts import Amount
 from latespin.dsp.late import Late
-from latespin.dsp.types import Audio
+from latespin.dsp.types import Audio, Floats
 from latespin.model.effects import AnyEffect, Effect, effect_kind
 from latespin.render.makers_space import EchoMaker, HallMaker, OrbitMaker, RoomMaker, WidthMaker
 from latespin.render.makers_tone import CompressorMaker, CrushMaker, DeharshMaker, EqMaker, SaturationMaker, WobbleMaker
@@ -65,22 +65,46 @@ def maker_of(effect: Effect) -> Maker:
 
 def kept_level(effect: AnyEffect, setting: Setting, before: Profile, amount: Amount) -> tuple[Amount, Profile]:
     """The gain that keeps the loudness as it was before a colour, by its amount; and the song's profile after it."""
-    maker, usual = maker_of(effect), Moving(effect, setting.clock).usual(setting.frames)
-    if amount.steady is not None:
-        after = maker.passed(usual, setting, before, amount.steady)
-        gain = np.sqrt(before.power / after.power) if effect.keep_level else 1.0
-        return Amount(float(gain)), after.through(gain * gain)
-    grid = np.unique([*KEPT_AT, effect.amount_percent / 100.0])
-    profiles = [maker.passed(usual, setting, before, at) for at in grid.tolist()]
-    gains = (
-        np.array([np.sqrt(before.power / after.power) for after in profiles])
-        if effect.keep_level
-        else np.ones(len(grid))
-    )
-    gains[0] = 1.0
+    moving = Moving(effect, setting.clock)
     places = np.linspace(0.0, float(max(1, setting.frames)), 64)
-    middle = int(np.argmin(np.abs(grid - np.mean(amount.at_places(places)))))
-    return amount.through(lambda a: np.interp(a, grid, gains)), profiles[middle].through(gains[middle] ** 2)
+    usual, often = moving.usual(setting.frames), float(np.mean(amount.at_places(places)))
+    gain = _kept_gain(effect, setting, before, amount, moving)
+    after = maker_of(effect).passed(usual, setting, before, often)
+    kept = gain.steady if gain.steady is not None else np.sqrt(before.power / after.power) if effect.keep_level else 1.0
+    return gain, after.through(kept * kept)
+
+
+def _kept_gain(effect: AnyEffect, setting: Setting, before: Profile, amount: Amount, moving: Moving) -> Amount:
+    """The gain over the song: by its amount, and by what else of it moves."""
+    if not effect.keep_level:
+        return Amount(1.0)
+    maker = maker_of(effect)
+    known = [amount.steady] if amount.steady is not None else [*KEPT_AT, effect.amount_percent / 100.0]
+    amounts = np.unique(known)
+
+    def gains_of(values: AnyEffect) -> Floats:
+        after = [maker.passed(values, setting, before, at) for at in amounts.tolist()]
+        gains = np.array([np.sqrt(before.power / passed.power) for passed in after])
+        return np.where(amounts == 0.0, 1.0, gains)
+
+    if moving.steady:
+        gains = gains_of(effect)
+        return amount.through(lambda a: np.interp(a, amounts, gains))
+    places, values = moving.along(setting.frames)
+    worked_out = {id(each): gains_of(each) for each in {id(each): each for each in values}.values()}
+    table = np.array([worked_out[id(each)] for each in values]).T
+    return Amount(lambda frames: _between(table, places, amounts, frames, amount.at_places(frames)))
+
+
+def _between(table: Floats, places: Floats, amounts: Floats, frames: Floats, at: Floats) -> Floats:
+    """Values of a table ``[amounts, places]`` at frames and the amounts there, straight between its own."""
+    rows = np.array([np.interp(frames, places, row) for row in table])
+    if len(amounts) == 1:
+        return np.asarray(rows[0])
+    low = np.clip(np.searchsorted(amounts, at, "right") - 1, 0, len(amounts) - 2)
+    share = (at - amounts[low]) / (amounts[low + 1] - amounts[low])
+    which = np.arange(len(frames))
+    return np.asarray(rows[low, which] + share * (rows[low + 1, which] - rows[low, which]))
 
 
 class Link:

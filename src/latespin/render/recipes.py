@@ -8,13 +8,15 @@ from pathlib import Path
 
 from msgspec.structs import replace
 
-from latespin.errors import LateSpinError, Unreadable, Unusable
+from latespin.errors import LateSpinError, Unreadable, Unusable, shortened
 from latespin.media.atomic import write_bytes
+from latespin.media.regular import read_regular
 from latespin.media.unsaved import data_folder
-from latespin.model.documents import PARTS, Recipe, read_recipe, read_what_can_be, to_json
+from latespin.model.documents import MOST_RECIPE_BYTES, PARTS, Recipe, read_recipe, read_what_can_be, to_json
 from latespin.model.laying import made_on
 from latespin.model.place import Layout
 from latespin.model.version import Stages
+from latespin.paths import is_file
 
 
 @lru_cache(maxsize=1)
@@ -35,7 +37,7 @@ def own_recipes() -> list[Recipe]:
     found = []
     for file in sorted(recipe_folder().glob("*.json")):
         try:
-            found.append(read_what_can_be(file.read_bytes(), file.name)[0])
+            found.append(read_what_can_be(read_regular(file, MOST_RECIPE_BYTES), file.name)[0])
         except (OSError, LateSpinError):
             continue
     return sorted(found, key=lambda recipe: recipe.title.casefold())
@@ -56,23 +58,19 @@ def load_recipe(name: str) -> tuple[Recipe, tuple[str, ...]]:
     if name.lower().endswith(".json"):
         return read_file(Path(name))
     own = recipe_folder() / f"{name}.json"
-    if own.name == f"{name}.json" and own.is_file():
+    if own.name == f"{name}.json" and is_file(own):
         return read_file(own)
     recipes = shipped_recipes()
     for recipe in recipes:
         if recipe.name == name:
             return recipe, ()
     known = ", ".join(recipe.name for recipe in all_recipes())
-    raise Unreadable(f"There is no recipe “{name}”. Use one of {known}, or a .json file.")
+    raise Unreadable(f"There is no recipe “{shortened(name)}”. Use one of {known}, or a .json file.")
 
 
 def read_file(path: Path) -> tuple[Recipe, tuple[str, ...]]:
     """A recipe from a file, and what was left out of it. Raises Unreadable."""
-    try:
-        data = path.read_bytes()
-    except OSError as error:
-        raise Unreadable(f"The recipe {path} could not be read: {error.strerror}.") from error
-    return read_what_can_be(data, str(path))
+    return read_what_can_be(read_regular(path, MOST_RECIPE_BYTES), shortened(path))
 
 
 def recipe_of(
@@ -102,7 +100,7 @@ def keep_recipe(recipe: Recipe, *, overwrite: bool = False) -> Path:
     folder = recipe_folder()
     folder.mkdir(parents=True, exist_ok=True)
     file = folder / f"{recipe.name}.json"
-    write_bytes(file, to_json(recipe), overwrite=overwrite)
+    write_bytes(file, to_json(recipe), overwrite=overwrite, sources=())
     return file
 
 

@@ -8,6 +8,8 @@ from pathlib import Path
 import msgspec
 
 from latespin.media.track import file_hash
+from latespin.model.documents import plain_json
+from latespin.paths import is_file
 from latespin.render.setplan import Order
 
 NAME = ".late-spin-set.jsonl"
@@ -44,7 +46,7 @@ class Entry(msgspec.Struct, frozen=True):
 
 def key_of(order: Order) -> str:
     """The same for orders of the same sound in the same kind of file."""
-    parts = (order.sha256, msgspec.json.encode(order.stages).decode(), str(order.depth), Path(order.target).suffix)
+    parts = (order.sha256, plain_json(order.stages).decode(), str(order.depth), Path(order.target).suffix)
     return hashlib.sha256("\n".join(parts).encode()).hexdigest()
 
 
@@ -64,7 +66,7 @@ class Journal:
         """What was written for an order before, if the file is there as it was left."""
         entry = self._entries.get((key_of(order), Path(order.target).name))
         target = Path(order.target)
-        if entry is None or not target.is_file() or target.stat().st_size != entry.outcome.bytes:
+        if entry is None or not is_file(target) or target.stat().st_size != entry.outcome.bytes:
             return None
         return entry.outcome if file_hash(target) == entry.outcome.sha256 else None
 

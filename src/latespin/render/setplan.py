@@ -11,16 +11,17 @@ from msgspec.structs import replace
 from latespin.analysis.profile import Profile
 from latespin.errors import Unusable
 from latespin.media.encode import FORMATS, Depth, Format
+from latespin.media.guard import is_source
 from latespin.model.arrangement import Arrangement, arrange
 from latespin.model.clock import Clock
-from latespin.model.documents import Recipe
+from latespin.model.documents import Recipe, files_of
 from latespin.model.keys import say_key
 from latespin.model.laying import MadeOn, laid
 from latespin.model.naming import named
 from latespin.model.sentence import bpm_text, shift_semitones
 from latespin.model.units import NO_VALUE, clock
 from latespin.model.version import Level, Stages
-from latespin.render.colourproblems import colour_problems
+from latespin.render.colourproblems import version_problems
 from latespin.render.setting import Setting
 from latespin.render.sounds import Sounds
 from latespin.render.survey import Survey
@@ -108,7 +109,7 @@ def _order(
         "bpm": "" if bpm == NO_VALUE else bpm, "key": "" if key == NO_VALUE else key, "length": clock(frames / song.rate).replace(":", "."),
         "lufs": "" if target is None else f"{target:.1f} LUFS", "number": f"{place:02d}",
     }  # fmt: skip
-    problems = [p.says for p in (*arrangement.problems, *colour_problems(stages, setting))]
+    problems = [problem.says for problem in version_problems(stages, arrangement, setting)]
     path = out / named(pattern, values)
     return Order(
         number=number, song=str(song.path), sha256=song.sha256, choice=choice.name, stages=stages,
@@ -144,12 +145,12 @@ IS_THERE = "A file of this name is there already. Choose another folder or patte
 def _with_conflicts(orders: list[Order], songs: Sequence[Survey], *, overwrite: bool) -> list[Order]:
     """Each order with what stands in its way: another of the same name, a file that is there, the song itself."""
     names = Counter(order.target.casefold() for order in orders)
-    originals = {song.path.resolve() for song in songs}
+    sources = {str(song.path) for song in songs} | {file for order in orders for file in files_of(order.stages)}
     checked = []
     for order in orders:
         target, conflict = Path(order.target), ""
-        if target.exists() and target.resolve() in originals:
-            conflict = "This is one of the songs, which are never changed. Choose another folder or pattern."
+        if target.exists() and is_source(target, sources):
+            conflict = "The set is made from this file, which is never changed. Choose another folder or pattern."
         elif names[order.target.casefold()] > 1:
             conflict = "Another file of this set has the same name. Add {version}, {song} or {number} to the pattern."
         elif target.is_dir():

@@ -2,6 +2,8 @@
 
 import csv
 import io
+import itertools
+import json
 from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
@@ -11,10 +13,11 @@ import msgspec
 
 from latespin.media.atomic import write_bytes
 from latespin.model.version import Stages
+from latespin.paths import path_to_text
 from latespin.render.setjournal import Outcome
 from latespin.render.setplan import Order
 
-JSON_NAME, CSV_NAME = "set-report.json", "set-report.csv"
+REPORT_NAME = "set-report"
 
 
 @dataclass(frozen=True)
@@ -36,9 +39,9 @@ def report_rows(lines: Sequence[Line]) -> list[dict[str, Any]]:
 def _row(line: Line) -> dict[str, Any]:
     order, outcome = line.order, line.outcome
     stages = order.stages if order else None
-    notes = [*(order.warnings if order else ()), *(outcome.notes if outcome else ())]
+    notes = list(dict.fromkeys([*(order.warnings if order else ()), *(outcome.notes if outcome else ())]))
     return {
-        "state": line.state, "song": line.song, "version": order.choice if order else None, "file": order.target if order else None,
+        "state": line.state, "song": path_to_text(line.song), "version": order.choice if order else None, "file": path_to_text(order.target) if order else None,
         **_asked(order, stages), **_measured(outcome), "warnings": notes, "problem": line.message,
     }  # fmt: skip
 
@@ -66,7 +69,10 @@ def _measured(outcome: Outcome | None) -> dict[str, Any]:
 
 
 def write_report(lines: Sequence[Line], folder: Path) -> tuple[Path, Path]:
-    """Write both files, in place of those of an earlier run in the same folder; returns where. Raises Unwritable."""
+    """Write both files, in place of those of an earlier run of the same set in the folder; returns where. Raises Unwritable.
+
+    A report that speaks of other files stays; this one gets a number then.
+    """
     rows = report_rows(lines)
     as_json = (
         msgspec.json.format(msgspec.json.encode({"format": "late-spin set report", "files": rows}), indent=2) + b"\n"
@@ -76,10 +82,34 @@ def write_report(lines: Sequence[Line], folder: Path) -> tuple[Path, Path]:
     writer.writeheader()
     for row in rows:
         writer.writerow({name: _cell(value) for name, value in row.items()})
-    places = folder / JSON_NAME, folder / CSV_NAME
+    places = _places(folder, {_subject(row) for row in rows})
     for place, data in zip(places, (as_json, text.getvalue().encode("utf-8-sig")), strict=True):
-        write_bytes(place, data, overwrite=True)
+        write_bytes(place, data, overwrite=True, sources=())
     return places
+
+
+def _places(folder: Path, subjects: set[str]) -> tuple[Path, Path]:
+    """Where a report goes: the first name that is free, or whose report speaks of nothing else."""
+    for number in itertools.count(1):
+        stem = REPORT_NAME if number == 1 else f"{REPORT_NAME}-{number}"
+        places = folder / f"{stem}.json", folder / f"{stem}.csv"
+        if not any(place.exists() for place in places) or _reported(places[0]) <= subjects:
+            return places
+    raise AssertionError("there is always another number")
+
+
+def _reported(report: Path) -> set[str]:
+    """What an earlier report speaks of; something else than any where it cannot be read."""
+    try:
+        rows = json.loads(report.read_bytes())["files"]
+        return {_subject(row) for row in rows}
+    except (OSError, ValueError, KeyError, TypeError, RecursionError):
+        return {""}
+
+
+def _subject(row: dict[str, Any]) -> str:
+    """The file a row is about, or the song of which there is none."""
+    return str(row["file"] or row["song"])
 
 
 def _cell(value: Any) -> Any:

@@ -1,17 +1,19 @@
 """Making a set: songs looked at and versions written by worker processes; one failure does not stop the rest."""
 
 import math
+import os
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
 from msgspec.structs import replace
 
-from latespin.errors import Unreadable, Unwritable
+from latespin.errors import Unreadable, Unwritable, shortened
 from latespin.jobs import Share, Work
 from latespin.media.atomic import sweep
 from latespin.media.decode import is_song
 from latespin.media.track import Track, file_hash, open_track
+from latespin.paths import is_file, resolved
 from latespin.render.export import ExportResult, export
 from latespin.render.readers import Readers
 from latespin.render.setjournal import Journal, Outcome, note
@@ -39,14 +41,14 @@ def songs_in(places: Sequence[Path]) -> list[Path]:
     """The songs among files and in folders (and the folders in them), by name, each once. Raises Unreadable."""
     found: dict[Path, Path] = {}
     for place in places:
-        if place.is_dir():
-            inside = [p for p in place.rglob("*") if p.is_file() and is_song(p) and not p.name.startswith(".")]
-        elif place.is_file():
+        if os.path.isdir(place):  # noqa: PTH112 - Path.is_dir raises for names that are too long
+            inside = [p for p in place.rglob("*") if is_file(p) and is_song(p) and not p.name.startswith(".")]
+        elif is_file(place):
             inside = [place]
         else:
-            raise Unreadable(f"{place} is not there. Give songs, or folders with songs in them.")
+            raise Unreadable(f"{shortened(place)} is not there. Give songs, or folders with songs in them.")
         for path in sorted(inside, key=lambda p: str(p).casefold()):
-            found.setdefault(path.resolve(), path)
+            found.setdefault(resolved(path), path)
     if not found:
         raise Unreadable("There are no songs there. Give songs, or folders with songs in them.")
     return list(found.values())
@@ -92,14 +94,12 @@ def make(making: Making, work: Work) -> Outcome:
 
 
 def _outcome(file: Path, result: ExportResult) -> Outcome:
-    facts, notes = result.facts, [result.plan.note] if result.plan.note else []
-    if result.clipped_samples:
-        notes.append(f"{result.clipped_samples:,} samples were beyond full scale and are clipped.")
+    facts = result.facts
     return Outcome(
         frames=facts.frames, rate=facts.rate, channels=facts.channels, integrated_lufs=_finite(facts.loudness.integrated_lufs),
         loudness_range_lu=facts.loudness.range_lu, true_peak_dbtp=_finite(facts.true_peak_dbtp), gain_db=result.plan.gain_db,
         limiter_db=result.plan.reduction_db, clipped_samples=result.clipped_samples, bytes=file.stat().st_size,
-        sha256=file_hash(file), seconds_taken=result.seconds_taken, notes=tuple(notes),
+        sha256=file_hash(file), seconds_taken=result.seconds_taken, notes=result.notes,
     )  # fmt: skip
 
 
@@ -172,6 +172,8 @@ class SetRun:
         try:
             run_jobs([job for job in self.jobs if not job.ended], processes, on_change, cancelled)
         finally:
+            for job in self.jobs:
+                job.state = job.state if job.ended else "cancelled"
             for order in self.orders:
                 sweep(Path(order.target))
         if all(job.state == "done" for job in self.jobs):

@@ -19,6 +19,11 @@ from latespin.render.sounds import Sounds
 
 KEPT_LEVELS = 32
 USUAL_PLACES = 64
+MOST_PLACES, WAY_PLACES, VALUES = (
+    256,
+    8,
+    64,
+)  # where gains are looked at in a song, on each way at most; and values told apart
 SUM_STEP = 128.0  # frames between which what is summed up over the song is a straight line
 SHORTEST_SECONDS, SHORTEST_GLIDE_SECONDS = (
     0.03,
@@ -82,9 +87,9 @@ def laid(effect: Effect, lane: Lane, clock: Clock) -> tuple[Way, list[LanePoint]
 
 
 def frame_of(point: LanePoint, made: TimeMap, clock: Clock) -> float | None:
-    """The frame of After at which a point lies; None past the song's end or where it has no bars."""
-    seconds = point.at.seconds_in(clock.grid)
-    if seconds is None or seconds * clock.rate > made.before_frames + 0.001 * clock.rate:
+    """The frame of After at which a point lies; None past the song's end."""
+    seconds = point.at.seconds_or_even(clock.grid)
+    if seconds * clock.rate > made.before_frames + 0.001 * clock.rate:
         return None
     return max(0.0, float(made.after_at(max(0.0, seconds) * clock.rate)))
 
@@ -179,6 +184,22 @@ class Moving:
         places = np.linspace(0.0, float(max(1, frames)), USUAL_PLACES)
         means = {name: float(np.mean(way.at(places))) for name, way in self._ways.items()}
         return replace(self._with(means), lanes=self._effect.lanes) if means else self._effect
+
+    def along(self, frames: int) -> tuple[Floats, list[AnyEffect]]:
+        """The colour at places of the song between which it may be taken to change evenly; its values are rounded, so that few differ."""
+        ends = np.unique([frame for way in self._ways.values() for frame in way.frames] + [0.0, float(max(1, frames))])
+        each = max(1, min(WAY_PLACES, MOST_PLACES // len(ends)))
+        places = np.interp(np.arange(each * (len(ends) - 1) + 1) / each, np.arange(len(ends)), ends)
+        declared = parameters_of(type(self._effect))
+        rounded = []
+        for name, way in self._ways.items():
+            fractions = [declared[name].to_fraction(declared[name].clamp(value)) for value in way.at(places).tolist()]
+            rounded.append([declared[name].from_fraction(round(x * VALUES) / VALUES) for x in fractions])
+        made: dict[tuple[float, ...], AnyEffect] = {}
+        for values in zip(*rounded, strict=True):
+            if values not in made:
+                made[values] = self._with(dict(zip(self._ways, values, strict=True)))
+        return places, [made[values] for values in zip(*rounded, strict=True)]
 
     def largest(self) -> AnyEffect:
         """The colour with each moving control at its highest."""

@@ -18,19 +18,24 @@ from latespin.model.moments import TITLES, DropIn
 from latespin.model.placing import Problem
 from latespin.model.units import clock
 from latespin.model.version import Stages
+from latespin.paths import is_file
 
 KEPT, KEPT_MADE = 8, 24
 Made = TypeVar("Made")
 
 
 class Sounds:
-    """The sounds used last, each at one rate. Those that cannot be opened are silent; ``faults`` says why, by their path."""
+    """The sounds used last, each at one rate. Those that cannot be opened are silent; ``faults`` has a sentence why, by their path.
+
+    shortened : the paths of those of which only a part is used.
+    """
 
     def __init__(self, rate: int) -> None:
         self._rate = rate
         self._kept: OrderedDict[str, Audio] = OrderedDict()
         self._made: OrderedDict[object, Any] = OrderedDict()
         self.faults: dict[str, str] = {}
+        self.shortened: set[str] = set()
         self._lock = threading.RLock()
 
     def load(self, path: str) -> Audio | None:
@@ -59,6 +64,7 @@ class Sounds:
         most = round(longest_seconds * self._rate)
         if sound is not None and sound.shape[1] > most:
             lasts = clock(sound.shape[1] / self._rate, 1)
+            self.shortened.add(path)
             self.fault(path, f"lasts {lasts}; only its first {clock(longest_seconds)} are used for {what}")
             return sound[:, :most]
         return sound
@@ -102,12 +108,12 @@ def missing_sounds(stages: Stages) -> tuple[Problem, ...]:
     found = [
         (moment.id, TITLES["drop-in"], moment.path)
         for moment in stages.moments.heard
-        if isinstance(moment, DropIn) and not Path(moment.path).is_file()
+        if isinstance(moment, DropIn) and not is_file(moment.path)
     ]
     found += [
         (effect.id, EFFECT_TITLES[effect_kind(effect)], effect_path(effect))
         for effect in stages.colour.heard
-        if needs_file(effect) and not Path(effect_path(effect)).is_file()
+        if needs_file(effect) and not is_file(effect_path(effect))
     ]
     return tuple(
         Problem(ident, f"{title}: {path or 'no file was chosen'} is not there. Choose its file again.")
@@ -119,7 +125,7 @@ def faulty_sounds(stages: Stages, sounds: Sounds) -> tuple[Problem, ...]:
     """Colours whose file was opened and is not what it should be."""
     found = [(effect, effect_path(effect)) for effect in stages.colour.heard if needs_file(effect)]
     return tuple(
-        Problem(effect.id, f"{EFFECT_TITLES[effect_kind(effect)]}: {sounds.faults[path]}")
+        Problem(effect.id, f"{EFFECT_TITLES[effect_kind(effect)]}: {sounds.faults[path]}", path not in sounds.shortened)
         for effect, path in found
-        if path in sounds.faults and Path(path).is_file()
+        if path in sounds.faults and is_file(path)
     )

@@ -9,6 +9,7 @@ from latespin.model.grid import Grid
 from latespin.model.keys import key_name
 from latespin.model.sentence import shift_semitones, title_suffix
 from latespin.model.version import Stages
+from latespin.render.colourproblems import version_problems
 from latespin.render.readers import Readers
 
 GAIN_REFERENCE_LUFS, R128_REFERENCE_LUFS = -18.0, -23.0  # of ReplayGain 2.0, and of RFC 7845 (Opus)
@@ -20,7 +21,8 @@ def version_tags(
 ) -> Tags:
     """Title with what was done, tempo and key of the version, its gain for players, whose version it is, and a line of credits."""
     track, grid = readers.track, readers.grid
-    suffix = title_suffix(stages)
+    problems = version_problems(stages, readers.arrangement(stages), readers.setting(stages))
+    suffix = title_suffix(stages, {problem.id for problem in problems if problem.left_out})
     made = track.tags.having(title=f"{track.title} ({suffix})" if suffix else track.title)
     made = made.having(bpm=_bpm(stages, grid), initialkey=_key(stages, reading), credits=credit)
     if suffix:

@@ -4,11 +4,12 @@ Each worker is a process of its own, started afresh (so that nothing of a window
 started it. One that dies takes only its job with it, which is tried once more.
 """
 
+import contextlib
 import multiprocessing
 import os
 import signal
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
 from multiprocessing.connection import Connection, wait
 from typing import Any
@@ -53,7 +54,8 @@ class _Worker:
         context = multiprocessing.get_context("spawn")
         self.pipe, theirs = context.Pipe()
         self.process = context.Process(target=_serve, args=(theirs, os.getpid()), daemon=True)
-        self.process.start()
+        with _deaf_to_interrupts():
+            self.process.start()
         theirs.close()
         self.job: Job | None = None
         self.group = ""
@@ -70,6 +72,16 @@ class _Worker:
         if self.process.is_alive():
             self.process.terminate()
             self.process.join(1.0)
+
+
+@contextlib.contextmanager
+def _deaf_to_interrupts() -> Iterator[None]:
+    """What is started here never hears of SIGINT, which a terminal sends to all: whoever started it tells it to stop."""
+    before = signal.pthread_sigmask(signal.SIG_BLOCK, {signal.SIGINT})
+    try:
+        yield
+    finally:
+        signal.pthread_sigmask(signal.SIG_SETMASK, before)
 
 
 def run_jobs(

@@ -1,0 +1,57 @@
+"""Opening what a person gives: regular files only, never waited for, never larger than they can be."""
+
+import errno
+import os
+import stat
+from io import BufferedReader
+from pathlib import Path
+
+from latespin.errors import Unreadable, shortened
+
+MEGABYTE = 1 << 20
+
+
+def open_regular(path: Path) -> BufferedReader:
+    """A file opened for reading. Raises Unreadable for what is none: folders, pipes, devices, what may not be read or is not there."""
+    shown = shortened(path)
+    try:
+        handle = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC)
+    except FileNotFoundError:
+        raise Unreadable(f"{shown} does not exist. Check the name and the folder.") from None
+    except PermissionError:
+        raise Unreadable(f"{shown} may not be read: you have no permission. Change it, or copy the file.") from None
+    except ValueError:
+        raise Unreadable(f"{shown} cannot be the name of a file. Choose another.") from None
+    except OSError as error:
+        raise Unreadable(_explained(error, shown)) from error
+    kind = os.fstat(handle).st_mode
+    if stat.S_ISREG(kind):
+        return open(handle, "rb")  # noqa: PTH123 - it is open already
+    os.close(handle)
+    if stat.S_ISDIR(kind):
+        raise Unreadable(f"{shown} is a folder. Choose a file in it.")
+    raise Unreadable(f"{shown} is not a file but a device or a pipe. Choose a file.")
+
+
+def read_regular(path: Path, most_bytes: int) -> bytes:
+    """All of a file. Raises Unreadable as :func:`open_regular`, and for one of more than ``most_bytes``."""
+    with open_regular(path) as file:
+        try:
+            data = file.read(most_bytes + 1)
+        except OSError as error:
+            raise Unreadable(_explained(error, shortened(path))) from error
+    if len(data) > most_bytes:
+        raise Unreadable(
+            f"{shortened(path.name)} is larger than such files are ({most_bytes // MEGABYTE} MB at most). Choose another file."
+        )
+    return data
+
+
+def _explained(error: OSError, shown: str) -> str:
+    if error.errno == errno.ELOOP:
+        return f"{shown} is a link that leads round in a circle. Choose another file."
+    if error.errno == errno.ENAMETOOLONG:
+        return f"{shown} is too long for the name of a file. Choose another."
+    if error.errno == errno.ENXIO:
+        return f"{shown} is not a file but a device or a pipe. Choose a file."
+    return f"{shown} could not be read: {error.strerror}."
