@@ -16,7 +16,7 @@ from latespin.cli_output import accept_any_names, echo_json
 from latespin.cli_pad import pad
 from latespin.cli_progress import progress
 from latespin.cli_set import make_set
-from latespin.errors import Cancelled, InterruptedWork, LateSpinError
+from latespin.errors import MOST_REPEATED, Cancelled, InterruptedWork, LateSpinError, shortened
 from latespin.interruption import listen
 from latespin.jobs import Share, Work
 from latespin.model.curve import Curve
@@ -81,6 +81,9 @@ def main() -> NoReturn:
 
 
 def _fail(sentence: str, code: int) -> NoReturn:
+    for word in sys.argv:
+        if len(word) > MOST_REPEATED:
+            sentence = sentence.replace(word, shortened(word))
     with contextlib.suppress(OSError):
         click.echo(f"latespin: {' '.join(sentence.split())}", err=True)
     sys.exit(code)

@@ -21,6 +21,7 @@ if TYPE_CHECKING:
     from latespin.model.laying import MadeOn
     from latespin.render.setplan import Choice, Order
     from latespin.render.setreport import Line
+    from latespin.render.setrun import SetRun
     from latespin.render.survey import Survey
     from latespin.render.workers import Job
 
@@ -107,19 +108,20 @@ def make_set(
     except KeyboardInterrupt:
         pass
     if interrupted():
-        raise InterruptedWork(_say_interrupted([*unread, *run.lines()], out))
-    _finish([*unread, *run.lines()], out, as_json)
+        raise InterruptedWork(_say_interrupted(run, unread))
+    _finish(run, unread, as_json)
 
 
-def _say_interrupted(lines: "list[Line]", out: Path) -> str:
+def _say_interrupted(run: "SetRun", unread: "list[Line]") -> str:
     """What is there when a set was interrupted, after its report has been written."""
-    from latespin.render.setreport import write_report
-
-    finished = sum(line.state in ("done", "kept") for line in lines)
+    finished = sum(line.state in ("done", "kept") for line in run.lines())
     if not finished:
         return "Interrupted; nothing is written."
-    report, _ = write_report(lines, out)
-    return f"Interrupted: {finished} of {len(lines)} files are written and listed in {report}. Give the same command again to go on."
+    report, _ = run.report(unread)
+    return (
+        f"Interrupted: {finished} of {len(run.jobs)} files are written and listed in {report}. "
+        "Give the same command again to go on."
+    )
 
 
 def _choices(recipes: tuple[str, ...], sessions: tuple[Path, ...]) -> "list[Choice]":
@@ -197,10 +199,10 @@ def _say_plan(orders: "list[Order]", as_json: bool) -> None:
         click.echo("  ".join(said).rstrip())
 
 
-def _finish(lines: "list[Line]", out: Path, as_json: bool) -> None:
-    from latespin.render.setreport import report_rows, write_report
+def _finish(run: "SetRun", unread: "list[Line]", as_json: bool) -> None:
+    from latespin.render.setreport import report_rows
 
-    places = write_report(lines, out)
+    places, lines = run.report(unread), [*unread, *run.lines()]
     rows = report_rows(lines)
     if as_json:
         echo_json({"report": [str(place) for place in places], "files": rows}, 2)

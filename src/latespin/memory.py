@@ -5,6 +5,7 @@ whatever happens.
 """
 
 import contextlib
+import ctypes
 import mmap
 import os
 import tempfile
@@ -38,6 +39,12 @@ def let_go(sound: NDArray[Any]) -> None:
         holder = holder.base
     if isinstance(holder, mmap.mmap):
         holder.madvise(mmap.MADV_DONTNEED)
+
+
+def give_back() -> None:
+    """Have the C library give memory that is free back to the system; of its own accord it keeps what lies between what is used."""
+    with contextlib.suppress(OSError, AttributeError):  # another C library may not know this
+        ctypes.CDLL(None).malloc_trim(0)
 
 
 class Growing:

@@ -228,7 +228,6 @@ def test_time_can_be_asked_for_in_many_ways(
         (["--bpm", "90"], "--bpm needs the track’s tempo: add --source-bpm, 20 to 400"),
         (["--bpm", "900", "--source-bpm", "120"], "--bpm 900 is out of reach; from 120 it can be 30 to 480"),
         (["--bpm", "90", "--source-bpm", "120", "--speed", "2"], "--speed and --bpm are one value"),
-        (["--halftime", "bar"], "--halftime bar needs the track’s tempo"),
         (["--octave-down"], "--octave-down goes with --halftime"),
         (["--speed", "0.1"], "speed is 0.1 ×; it can be 0.25 to 4 ×"),
         (["--speed-curve", "0=0.9,1=0"], "speed is 0 ×; it can be 0.25 to 4 ×"),

@@ -271,7 +271,7 @@ def test_a_disk_that_fills_up_while_encoding_is_said_to_be_full(
 ) -> None:
     real = soundfile.SoundFile
     monkeypatch.setattr(soundfile, "SoundFile", lambda path, *a, **k: real("/dev/full", *a, **k))
-    monkeypatch.setattr(encoding, "_disk_full", lambda _: OSError(errno.ENOSPC, "full"))
+    monkeypatch.setattr(encoding, "_why", lambda _: OSError(errno.ENOSPC, "full"))
     with pytest.raises(Unwritable, match="no room left"):
         encode(
             tmp_path / "a.wav", [noise(3)], rate=RATE, channels=2, depth=None, tags=Tags(), overwrite=False, sources=()

@@ -148,7 +148,7 @@ def test_a_version_is_kept_heard_used_by_stage_and_passed_on(
     recipes.import_file(out)
     assert own_recipes()[0].stages == own.stages
     recipes.import_file(tmp_path / "gone.json")
-    assert "could not be read" in short.notice.label.text()
+    assert "does not exist" in short.notice.label.text()
     dialog.close()
 
 

@@ -12,6 +12,7 @@ from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QDropEvent
 from PySide6.QtWidgets import QFileDialog, QMessageBox
 from pytestqt.qtbot import QtBot
+from tools.torture.window_kills import kill_window
 
 from latespin.analysis.facts import facts_of
 from latespin.demo import demo_folder, demo_session
@@ -25,7 +26,6 @@ from latespin.model.documents import Session, TrackReference, read_session
 from latespin.model.version import Stages, Time, Version
 from tests.conftest import frequency, level_db, noise, sine
 from tests.window.conftest import Devices, wait
-from tests.window.killing import kill_once
 
 RATE = 44_100
 
@@ -397,7 +397,7 @@ def test_killed_at_any_moment_the_work_is_offered_again(
     song, rng = tmp_path / "song.flac", random.Random(4)
     soundfile.write(song, noise(6.0, level=0.1).T, RATE)
     for n in range(2):
-        assert kill_once(song, tmp_path / f"round {n}", rng) == ""
+        assert kill_window(song, tmp_path / f"round {n}", rng) == ""
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
     version = Version(id="v", name="Slower", stages=Stages(time=Time(speed=0.77)))
     gone = Journal()

@@ -1,5 +1,7 @@
 """The window says what is not as asked, and loses nothing that another window saved."""
 
+import logging
+import os
 from pathlib import Path
 
 import numpy as np
@@ -11,8 +13,10 @@ from pytestqt.qtbot import QtBot
 
 from latespin.desktop.window import Window
 from latespin.media.tags import read_tags
-from latespin.model.documents import read_session
-from latespin.model.version import Stages, Time
+from latespin.media.unsaved import Journal, left_behind
+from latespin.model.documents import Session, TrackReference, read_session
+from latespin.model.effects import Eq
+from latespin.model.version import Colour, Level, Stages, Time
 from tests.conftest import noise
 from tests.window.conftest import RATE, wait
 from tests.window.test_grid import type_entry
@@ -127,3 +131,63 @@ def test_a_session_saved_through_a_link_finds_its_song(window: Window, qtbot: Qt
     beside = read_session((tmp_path / "far" / "w.latespin").read_bytes(), "s")
     assert beside.track is not None
     assert beside.track.path == "song.wav"
+
+
+def test_markers_past_the_songs_end_are_left_out_and_said(
+    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    open_song(window, qtbot, tmp_path / "song.wav", 2.0)
+    (tmp_path / "marks.csv").write_text("label,start_seconds,end_seconds\nin,1.0,\nout,300.0,\n")
+    monkeypatch.setattr(
+        "latespin.desktop.markerwork.QFileDialog.getOpenFileName", lambda *_: (str(tmp_path / "marks.csv"), "")
+    )
+    window.actions_by_name["import_markers"].trigger()
+    assert [marker.label for marker in window.document.session.markers] == ["in"]
+    assert "1 of 2 markers lie past the song’s end" in window.notice.label.text()
+
+
+def test_the_lamp_is_lit_while_the_output_is_turned_down(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    """What is played is safe, and says so, though nothing has measured it yet."""
+    open_song(window, qtbot, tmp_path / "song.wav", 8.0)
+    lamp = window.transport.lamp
+    assert not lamp.lit
+    eq = Eq(id="e", keep_level=False, low_shelf_db=18.0, high_shelf_db=18.0, bell_db=18.0)
+    window.document.edit_stages("Loud", Stages(colour=Colour(effects=(eq,)), level=Level(on=False)))
+    qtbot.keyClick(window, Qt.Key.Key_Space)
+    wait(qtbot, lambda: lamp.lit)
+    assert "turned down" in lamp.accessibleDescription()
+    qtbot.keyClick(window, Qt.Key.Key_Space)
+    wait(qtbot, lambda: not lamp.lit)
+
+
+def test_what_was_left_is_offered_one_after_the_other(
+    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Also where a clock was wrong: work from the future hides no other."""
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+    for n, when in enumerate((1e9, 3.9e9)):
+        journal = Journal()
+        journal.write(Session(track=TrackReference(path=f"/gone/song {n}.wav", sha256="0" * 64)), None, when)
+        assert journal._lock is not None
+        os.close(journal._lock)
+    done: list[str] = []
+    window.journal_work.offer(lambda: done.append("otherwise"))
+    said = []
+    for words in ("Ask again", "Throw it away"):
+        box = window.journal_work.box
+        assert box is not None
+        said.append(box.text())
+        qtbot.mouseClick(next(b for b in box.buttons() if words in b.text()), LEFT)
+    assert "song 1" in said[0]
+    assert "song 0" in said[1]
+    assert done == ["otherwise"]
+    assert [left.session.track.path for left in left_behind()] == ["/gone/song 1.wav"]  # type: ignore[union-attr]
+
+
+def test_housekeeping_tells_the_log_what_is_kept(
+    window: Window, qtbot: QtBot, caplog: pytest.LogCaptureFixture
+) -> None:
+    with caplog.at_level(logging.DEBUG, logger="latespin.caches"):
+        window.housekeeping.tidy()
+        wait(qtbot, lambda: any("keeps" in line for line in caplog.messages))
+    assert not window.work.active("housekeeping")

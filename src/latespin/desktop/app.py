@@ -41,7 +41,8 @@ def run(file: Path | None, *, demo: bool = False) -> int:
 
 def make_app() -> QApplication:
     """The application object, dressed."""
-    logging.basicConfig(level=logging.WARNING, format="%(asctime)s %(name)s %(levelname)s %(message)s")
+    level = logging.DEBUG if os.environ.get("LATESPIN_LOG") == "debug" else logging.WARNING
+    logging.basicConfig(level=level, format="%(asctime)s %(name)s %(levelname)s %(message)s")
     app = QApplication.instance()
     if not isinstance(app, QApplication):
         app = QApplication(sys.argv[:1])

@@ -56,11 +56,17 @@ class JournalWork(QObject):
         self.journal.close()
 
     def offer(self, otherwise: Callable[[], None] = lambda: None) -> None:
-        """Offer the newest work that was left behind; ``otherwise`` is done where there is none, or it is not taken up."""
-        left = next(iter(left_behind()), None)
-        if left is None or self.box is not None:
+        """Offer work that was left behind, the newest first; ``otherwise`` is done where there is none, or none is taken up."""
+        if self.box is None:
+            self._offer(left_behind(), otherwise)
+        else:
+            otherwise()
+
+    def _offer(self, all_left: list[LeftBehind], otherwise: Callable[[], None]) -> None:
+        if not all_left:
             otherwise()
             return
+        left, *more = all_left
         name = left.path.stem if left.path else Path(left.session.track.path).stem if left.session.track else "a song"
         when = time.strftime("%H:%M on %A %d %B", time.localtime(left.saved_at))
         box = QMessageBox(
@@ -79,7 +85,7 @@ class JournalWork(QObject):
                 return
             if box.clickedButton() is away:
                 drop(left)
-            otherwise()
+            self._offer(more, otherwise)
 
         box.finished.connect(answered)
         self.box = box

@@ -125,7 +125,11 @@ class MarkerWork(QObject):
         except LateSpinError as error:
             self.said.emit(str(error), True)
             return
-        grid = self._document.grid
+        grid, loaded = self._document.grid, self._document.loaded
+        inside = [mark for mark in marks if loaded is None or mark[1] < loaded.track.seconds]
+        if len(inside) < len(marks):
+            left = len(marks) - len(inside)
+            self.said.emit(f"{left} of {len(marks)} markers lie past the song’s end and are left out.", False)
         new = tuple(
             Marker(
                 id=uuid.uuid4().hex[:8],
@@ -133,7 +137,7 @@ class MarkerWork(QObject):
                 start=snapped_place(start, grid),
                 end=None if end is None else snapped_place(end, grid),
             )
-            for label, start, end in marks
+            for label, start, end in inside
         )
         self._put_markers(f"Import {len(new)} markers", (*self._document.session.markers, *new))
         self.bench_wanted.emit("moments")

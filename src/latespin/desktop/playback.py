@@ -21,12 +21,13 @@ from latespin.render.readers import Readers
 FRAME_MS = 33
 FOLLOW_MS = 50
 SHORTEST_LOOP_FRAMES = 2048
+NO_NUMBERS = "What is played holds samples that are no numbers; they are silenced. Switch effects off one by one to find where they come from."
 
 
 class Playback(QObject):
     """Follows the document: a change while playing is heard without stopping.
 
-    place_changed : side and seconds on it.  Loops are kept in seconds of Before, so that they stay at their place.
+    place_changed : side and seconds on it.  guarded : by how much the output guard has turned the sound down lately, dB.  Loops are kept in seconds of Before, so that they stay at their place.
     """
 
     place_changed = Signal(str, float)
@@ -34,6 +35,7 @@ class Playback(QObject):
     meters_changed = Signal(object)
     device_changed = Signal(str)
     side_changed = Signal(str)
+    guarded = Signal(float)
 
     def __init__(self, document: Document, maker: DeviceMaker | None = None, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -46,6 +48,7 @@ class Playback(QObject):
         self.loop: tuple[float, float] | None = None
         self._volume = 1.0
         self._was_playing = False
+        self._silenced = 0
         self._unswitched: Stages | None = None
         self._auditioned: Programme | None = None
         self._tried: Stages | None = None
@@ -223,7 +226,7 @@ class Playback(QObject):
         loaded = self._document.loaded
         if loaded is None:
             return
-        self.player = Player(loaded.track.rate)
+        self.player, self._silenced = Player(loaded.track.rate), 0
         self.player.set_volume(self._volume)
         self._connect_device()
         self._timer.start()
@@ -262,6 +265,11 @@ class Playback(QObject):
         if player.playing != self._was_playing:
             self._was_playing = self._document.playing = player.playing
             self.playing_changed.emit(player.playing)
+        if player.guard.silenced > self._silenced:
+            if not self._silenced:
+                self._document.problem.emit(NO_NUMBERS)
+            self._silenced = player.guard.silenced
+        self.guarded.emit(player.guard.take_reduction())
         meters: Meters = player.meters
         self.meters_changed.emit(meters)
 

@@ -288,12 +288,11 @@ class SetWork(QObject):
         unread = [(path, known) for path, known in self._surveys.items() if isinstance(known, str)]
 
         def function(work: Task) -> str:
-            from latespin.render.setreport import Line, write_report
+            from latespin.render.setreport import Line
 
             self.run = run = begin()
             run.run(processes(), lambda _: work.report(run.fraction), work.cancelled)
-            lines = [Line("failed", path, message=why) for path, why in unread]
-            return str(write_report([*lines, *run.lines()], folder)[0])
+            return str(run.report([Line("failed", path, message=why) for path, why in unread])[0])
 
         def done(report: str) -> None:
             assert self.run is not None

@@ -2,7 +2,7 @@
 
 import math
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSizePolicy, QSlider, QVBoxLayout, QWidget
 
@@ -71,6 +71,45 @@ class MeterView(QWidget):
             part = min(1.0, (value - LOW_LUFS) / (HIGH_LUFS - LOW_LUFS))
             painter.setPen(QPen(colour("level"), bar.height(), Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
             painter.drawLine(QPointF(left, y), QPointF(left + part * (right - left), y))
+
+
+class GuardLamp(QWidget):
+    """Lit while the output guard turns down what is heard."""
+
+    LIT_MS = 1_000
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.lit = False
+        self.setFixedSize(QSize(44, 16))
+        self.setAccessibleName("Output limited")
+        self.setToolTip(
+            "Lit while what you hear would be louder than full scale, or leap because of a change: it is turned down then, to spare ears and loudspeakers.\nFiles are not changed by it."
+        )
+        self._off = QTimer(self, singleShot=True, interval=self.LIT_MS)
+        self._off.timeout.connect(lambda: self._show(False))
+
+    def show_reduction(self, decibels: float) -> None:
+        """Light up for a while where anything was taken off."""
+        if decibels > 0.01:
+            self._show(True)
+            self._off.start()
+
+    def _show(self, lit: bool) -> None:
+        if lit != self.lit:
+            self.lit = lit
+            self.setAccessibleDescription("The output is being turned down." if lit else "")
+            self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour("warning" if self.lit else "line"))
+        painter.drawEllipse(QRectF(0, 4, 8, 8))
+        painter.setFont(font(11))
+        painter.setPen(colour("warning" if self.lit else "ink_soft"))
+        painter.drawText(QRectF(12, 0, 32, 16), Qt.AlignmentFlag.AlignVCenter, "Limit")
 
 
 class Transport(QWidget):
@@ -177,6 +216,8 @@ class Transport(QWidget):
         self.volume.valueChanged.connect(lambda percent: self.volume_wanted.emit(float(percent)))
         line = QHBoxLayout()
         line.setSpacing(8)
+        self.lamp = GuardLamp()
+        line.addWidget(self.lamp)
         line.addWidget(quiet_label("Volume", 11))
         line.addWidget(self.volume, 1)
         column.addStretch()

@@ -26,6 +26,7 @@ from latespin.desktop.endwork import EndWork
 from latespin.desktop.gridwork import GridWork
 from latespin.desktop.header import Header
 from latespin.desktop.helps import Helps
+from latespin.desktop.housekeeping import Housekeeping
 from latespin.desktop.journalwork import JournalWork
 from latespin.desktop.lanework import LaneWork
 from latespin.desktop.levelwork import LevelWork
@@ -179,6 +180,7 @@ class Window(CommandedWindow):
         self.colour_work.audition_wanted.connect(self._audition)
         self.colour_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
         self.journal_work = JournalWork(document, self)
+        self.housekeeping = Housekeeping(self.work, self)
         self.recipe_work = RecipeWork(document, self)
         self.recipe_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
         self.recipe_work.tried.connect(self._try_stages)
@@ -240,6 +242,7 @@ class Window(CommandedWindow):
         playback.place_changed.connect(self._show_place)
         playback.playing_changed.connect(self.transport.show_playing)
         playback.meters_changed.connect(self.transport.meters.show_meters)
+        playback.guarded.connect(self.transport.lamp.show_reduction)
         playback.device_changed.connect(self.transport.show_device)
         playback.side_changed.connect(self.transport.side.choose)
         self._set_matched(self.settings.matched)

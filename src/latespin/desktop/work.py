@@ -54,6 +54,11 @@ class Task:
         """Ask it to stop."""
         self._stop.set()
 
+    def forget(self) -> None:
+        """It has ended: let go of what it worked on, though its title and message are still shown."""
+        self.result = None
+        self.function = self.on_done = self.on_failed = lambda _: None
+
     @property
     def active(self) -> bool:
         """Whether it is waiting or running."""
@@ -154,7 +159,7 @@ class WorkQueue(QObject):
             task.on_done(task.result)
         elif task.state == "failed":
             task.on_failed(task.message)
-        task.result = None
+        task.forget()
         if not task.shown and task in self.tasks:
             self.tasks.remove(task)
         self.changed.emit()

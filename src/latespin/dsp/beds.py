@@ -8,6 +8,7 @@ from functools import lru_cache
 
 import numpy as np
 
+from latespin.caches import MEGABYTE, kept
 from latespin.dsp.gliding import knots, straight
 from latespin.dsp.noise import Bed, Grains, ShapedNoise, Strewn
 from latespin.dsp.tape import HISS
@@ -69,11 +70,15 @@ class Looped:
             come, go = np.sin(turn).astype(np.float32), np.cos(turn).astype(np.float32)
             self._loop[:, :fade] = sound[:, :fade] * come + sound[:, sound.shape[1] - fade :] * go
 
+    def kept_bytes(self) -> int:
+        """How much memory it takes."""
+        return int(self._loop.nbytes)
+
     def read(self, at: int, frames: int) -> Audio:
         """Frames ``at`` to ``at + frames``, ``[2, frames]``."""
         if self._loop.shape[1] == 0:
             return np.zeros((2, frames), np.float32)
-        return np.take(self._loop, np.arange(at, at + frames), axis=1, mode="wrap")
+        return np.asarray(np.take(self._loop, np.arange(at, at + frames) % self._loop.shape[1], axis=1))
 
 
 def _crackle(rate: int, seed: int) -> Mixed:
@@ -129,7 +134,7 @@ def _gain(name: str, rate: int, seed: int) -> float:
     return float(1.0 / np.sqrt(np.mean(np.square(trial, dtype=np.float64))))
 
 
-@lru_cache(maxsize=4)
+@kept(8 * MEGABYTE)
 def splash(rate: int, seed: int) -> Audio:
     """One plunge through the surface, ``[2, frames]``, peak about 1: a burst of noise that darkens, then a cloud of bubbles. Not to be changed."""
     frames = round(1.6 * rate)

@@ -7,17 +7,19 @@ spectra of clicks); each is a damped oscillation whose pitch may rise, as that o
 sounds", ACM TAP 2(4), 2005).
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass
-from functools import lru_cache
-from typing import Protocol
+from typing import Protocol, TypeVar
 
 import numpy as np
 from numba import njit
 from scipy.fft import irfft
 
+from latespin.caches import MEGABYTE, kept
 from latespin.dsp.types import Audio, Floats
 
 PIECE, LONG = 1 << 14, 1 << 18
+Drawn = TypeVar("Drawn")
 FIRST = 1 << 20  # so that pieces before the song's start have numbers too
 
 
@@ -56,6 +58,15 @@ class Pieces:
         raise NotImplementedError
 
 
+def remembered(last: dict[int, Drawn], number: int, draw: Callable[[int], Drawn]) -> Drawn:
+    """What was drawn for a piece, kept with that of the piece used before it. (A cache of a method would keep its object from going.)"""
+    if number not in last:
+        for old in list(last)[:-1]:
+            del last[old]
+        last[number] = draw(number)
+    return last[number]
+
+
 #: How a piece comes in, with equal power.
 COME = np.sin(0.5 * np.pi * (np.arange(PIECE) + 0.5) / PIECE).astype(np.float32)
 
@@ -87,17 +98,18 @@ class ShapedNoise(Pieces):
         super().__init__()
         self._long = _long_noise(rate, seed, spectrum, likeness)
         self._seed = seed
-        self._start = lru_cache(maxsize=2)(self._drawn)  # of a piece, which the next goes on from
+        self._starts: dict[int, int] = {}  # of the last pieces, which the next goes on from
 
     def _make(self, number: int) -> Audio:
-        a, b = (self._start(number - 1) + PIECE, self._start(number))
+        a, b = (remembered(self._starts, n, self._drawn) for n in (number - 1, number))
+        a += PIECE
         return self._long[:, a : a + PIECE] * COME[::-1] + self._long[:, b : b + PIECE] * COME
 
     def _drawn(self, number: int) -> int:
         return int(np.random.default_rng([self._seed, FIRST + number]).integers(0, LONG - 2 * PIECE))
 
 
-@lru_cache(maxsize=16)
+@kept(48 * MEGABYTE)
 def _long_noise(rate: int, seed: int, spectrum: Spectrum, likeness: float) -> Audio:
     rng = np.random.default_rng(seed)
     weights = spectrum_at(spectrum, np.asarray(np.fft.rfftfreq(LONG, 1.0 / rate)[1:], np.float64))
@@ -136,12 +148,12 @@ class Strewn(Pieces):
     def __init__(self, rate: float, seed: int, grains: Grains) -> None:
         super().__init__()
         self._rate, self._seed, self._grains = rate, seed, grains
-        self._events = lru_cache(maxsize=2)(self._drawn)  # of a piece, which sound on in the next
+        self._events: dict[int, tuple[np.ndarray, Floats]] = {}  # of the last pieces, which sound on in the next
 
     def _make(self, number: int) -> Audio:
         out = np.zeros((2, PIECE), np.float32)
         for earlier in (1, 0):
-            starts, values = self._events(number - earlier)
+            starts, values = remembered(self._events, number - earlier, self._drawn)
             _ring(out, starts - earlier * PIECE, values, self._rate)
         return out
 

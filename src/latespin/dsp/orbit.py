@@ -11,11 +11,11 @@ mid ─ crossover ┬ high ─ two ears at this place ─┬─ + ─►       s
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 from numba import njit
 
+from latespin.caches import MEGABYTE, kept
 from latespin.dsp.amounts import Amount, come_in
 from latespin.dsp.fir import add_weighed
 from latespin.dsp.gliding import Ramp
@@ -121,7 +121,7 @@ class Orbit:
         return out
 
 
-@lru_cache(maxsize=120)
+@kept(24 * MEGABYTE)
 def sphere_table(rate: int, elevation_degrees: float, strength: float) -> Audio:
     """Filters of the spherical head along a way that rises to an elevation on the right and falls as far on the left."""
     azimuth, elevation = way(elevation_degrees)

@@ -6,10 +6,10 @@ read more slowly or quickly and given random phases, which a tail, being noise, 
 """
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 
+from latespin.caches import MEGABYTE, kept
 from latespin.dsp.types import Audio, Floats
 
 SPEED_M = 343.0
@@ -37,7 +37,7 @@ ROOMS = {
 }  # fmt: skip
 
 
-@lru_cache(maxsize=6)
+@kept(24 * MEGABYTE)
 def made_room(name: str, rate: int) -> Audio:
     """The response ``[2, frames]`` of a shipped room, energy 1 in each channel. Not to be changed."""
     box = ROOMS[name]

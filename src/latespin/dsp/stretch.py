@@ -45,6 +45,10 @@ class Segment:
     start: int
     sound: Audio
 
+    def kept_bytes(self) -> int:
+        """How much memory it takes."""
+        return int(self.sound.nbytes)
+
 
 @dataclass(frozen=True)
 class Grains:

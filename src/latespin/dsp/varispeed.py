@@ -5,11 +5,10 @@ Page", CCRMA; J. F. Kaiser, 1974, for the window's design equations). Going fast
 the sinc is stretched so that nothing folds back. Stop band −100 dB, pass band flat to 0.9 of Nyquist.
 """
 
-from functools import lru_cache
-
 import numpy as np
 from numba import njit
 
+from latespin.caches import MEGABYTE, kept
 from latespin.dsp.types import Audio, Floats, check_audio, check_range
 
 HALF_WIDTH = 64  # zero crossings to each side at speeds up to 1
@@ -78,7 +77,7 @@ def _rung(number: int) -> Audio:
     return _table(2.0 ** (number / LADDER))
 
 
-@lru_cache(maxsize=64)
+@kept(32 * MEGABYTE)
 def _table(stretch: float) -> Audio:
     """Taps ``[phases + 1, width]`` of the sinc made ``stretch`` times as wide.
 

@@ -104,6 +104,16 @@ def sweep(target: Path) -> None:
                 left.unlink(missing_ok=True)
 
 
+def sweep_folder(folder: Path) -> None:
+    """Remove what processes of this machine that were killed left of any file in a folder that only Late Spin writes to."""
+    machine = f".{os.uname().nodename[:40]}."
+    with contextlib.suppress(OSError):
+        for left in folder.glob(".*"):
+            process = left.name.partition(machine)[2].partition(".")[0]
+            if process.isdecimal() and not Path(f"/proc/{process}").exists():
+                left.unlink(missing_ok=True)
+
+
 def _start_of_names(target: Path) -> str:
     """How the names of temporary files of ``target`` made on this machine begin; the number of the process follows."""
     stem = os.fsdecode(os.fsencode(target.stem)[:80])  # a character may be cut in two: any bytes are a name

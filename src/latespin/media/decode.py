@@ -5,6 +5,7 @@ import os
 import threading
 from collections.abc import Iterator
 from dataclasses import dataclass
+from io import BufferedReader
 from pathlib import Path
 from typing import Any
 
@@ -29,6 +30,7 @@ DEMUXERS = (
     "mov", "matroska", "ogg", "mp3", "aac", "loas", "flac", "wav", "w64", "aiff", "caf", "asf", "avi", "mpegts", "mpeg", "flv", "au",
     "wv", "tta", "ape", "mpc", "mpc8", "amr", "ac3", "eac3", "dts", "dsf",
 )  # fmt: skip
+NOT_MP3 = (b"RIFF", b"RF64", b"riff", b"FORM", b"caff", b"fLaC", b"OggS", b".snd")
 _STREAM = threading.Lock()
 
 
@@ -82,8 +84,10 @@ def decode(path: Path, work: Work) -> Decoded:
 
 @contextlib.contextmanager
 def _quiet_decoder(path: Path) -> Iterator[None]:
-    """WORKAROUND: libsndfile's MP3 decoder writes notes straight to the error stream; they are sent nowhere."""
-    if path.suffix.lower() not in (".mp3", ".mp2", ".mpga"):
+    """WORKAROUND: libsndfile's MP3 decoder, tried where nothing else fits, writes notes straight to the error stream; they are sent nowhere."""
+    with open_regular(path) as file:
+        known = file.read(4) in NOT_MP3
+    if known:
         yield
         return
     with _STREAM, Path(os.devnull).open("wb") as nowhere:
@@ -163,7 +167,7 @@ def _with_av(path: Path, work: Work) -> Decoding:
     limits = {"format_whitelist": ",".join(DEMUXERS), "protocol_whitelist": "none"}
     with open_regular(path) as file:
         try:
-            container = av.open(file, options=limits)
+            container = av.open(_Source(file), options=limits)
         except (av.FFmpegError, OSError, ValueError):
             raise Unreadable(f"{name} is not a sound or video file that can be read. Choose another file.") from None
         with container:
@@ -178,6 +182,20 @@ def _with_av(path: Path, work: Work) -> Decoding:
             if not blocks.frames and (cut or rate == 0):
                 raise Unreadable(f"{name} is not a sound file that can be read: nothing in it could be decoded.")
             return rate, round(seconds * rate) if cut else 0, blocks, cut
+
+
+class _Source:
+    """A file as PyAV reads it. Places that damaged headers make up are answered as no places; exceptions it would print."""
+
+    def __init__(self, file: BufferedReader) -> None:
+        self.name, self.read, self.tell, self._file = "", file.read, file.tell, file
+
+    def seek(self, offset: int, whence: int = 0) -> int:
+        """Where it is then; −1 where that is no place."""
+        try:
+            return self._file.seek(offset, whence)
+        except (OSError, ValueError, OverflowError):
+            return -1
 
 
 def _av_sound(path: Path, container: Any, stream: Any, seconds: float, work: Work) -> tuple[Growing, bool]:
@@ -203,12 +221,19 @@ def _av_blocks(container: Any, stream: Any) -> Iterator[tuple[Audio, float]]:
     """Blocks ``[channels, frames]`` and the second each begins at."""
     import av
 
-    resampler = av.AudioResampler(format="fltp", layout=stream.layout, rate=stream.rate)
+    # Channels side by side: of more than eight in planes of their own PyAV reads beyond its memory.
+    resampler = av.AudioResampler(format="flt", layout=stream.layout, rate=stream.rate)
+    channels = int(stream.channels)
     for frame in container.decode(stream):
         for part in resampler.resample(frame):
-            yield np.array(part.to_ndarray(), dtype=np.float32), float(frame.time or 0.0)
+            yield _turned(part, channels), float(frame.time or 0.0)
     for part in resampler.resample(None):
-        yield np.array(part.to_ndarray(), dtype=np.float32), 0.0
+        yield _turned(part, channels), 0.0
+
+
+def _turned(part: Any, channels: int) -> Audio:
+    """A frame's interleaved samples as ``[channels, frames]``."""
+    return np.ascontiguousarray(part.to_ndarray().reshape(-1, channels).T, dtype=np.float32)
 
 
 def _silence_bad_samples(sound: Audio) -> tuple[int, int]:

@@ -134,7 +134,7 @@ def _from_midi(data: bytes, name: str) -> tuple[np.ndarray, int, int]:
     try:
         file = mido.MidiFile(file=io.BytesIO(data))
         messages = [message for track in file.tracks for message in _at_ticks(track)]
-    except (OSError, EOFError, ValueError, KeyError, IndexError, TypeError, AttributeError) as error:
+    except Exception as error:  # a malformed file can have the library raise anything
         raise Unreadable(f"{name} is not a Standard MIDI File ({shortened(error)}). Choose another file.") from None
     if not 1 <= file.ticks_per_beat <= MOST_TICKS:
         raise Unreadable(f"{name} counts its time in frames of film or not at all, not in beats. Choose another file.")

@@ -19,6 +19,7 @@ from latespin.media.guard import Sources
 from latespin.media.regular import open_regular, read_regular
 from latespin.media.track import Track
 from latespin.media.wavchunks import append, chunk
+from latespin.model.parameters import SONG_SECONDS
 
 COLUMNS = ("label", "start_seconds", "end_seconds")
 MOST_BYTES, MOST_MARKERS, LONGEST_LABEL = 16 << 20, 10_000, 200
@@ -67,7 +68,7 @@ def _from_csv(data: bytes, name: str) -> Marks:
             start, end = float(row["start_seconds"]), float(row["end_seconds"]) if row["end_seconds"] else None
         except (TypeError, ValueError):
             raise Unreadable(f"{name}, line {line}: start_seconds and end_seconds must be numbers.") from None
-        if not (0.0 <= start < 1e6 and (end is None or start < end < 1e6)):
+        if not (0.0 <= start < SONG_SECONDS.high and (end is None or start < end < SONG_SECONDS.high)):
             raise Unreadable(f"{name}, line {line}: a marker starts at 0 s or later and ends after it starts.")
         found.append((shortened(row["label"] or "", LONGEST_LABEL), start, end))
     return found
@@ -98,6 +99,7 @@ def _from_wav(file: BinaryIO, name: str) -> Marks:
     return [
         (labels.get(n, ""), frame / rate, (frame + lengths[n]) / rate if lengths.get(n) else None)
         for n, frame in places.items()
+        if frame + lengths.get(n, 0) < SONG_SECONDS.high * rate
     ]
 
 

@@ -9,7 +9,7 @@ from latespin.analysis.found import READING_VERSION, Reading
 from latespin.analysis.reading import read_song
 from latespin.errors import LateSpinError
 from latespin.jobs import Work
-from latespin.media.atomic import write_bytes
+from latespin.media.atomic import sweep_folder, write_bytes
 from latespin.media.track import Track
 from latespin.memory import cache_folder
 
@@ -29,7 +29,7 @@ def kept_reading(sha256: str) -> Reading | None:
     """The reading made of a file with this SHA-256 before, unless it was made by another version of the reading."""
     try:
         reading = msgspec.json.decode(_place(sha256).read_bytes(), type=Reading)
-    except (OSError, msgspec.DecodeError):
+    except (OSError, msgspec.DecodeError, UnicodeDecodeError, RecursionError):
         return None
     return reading if reading.version == READING_VERSION else None
 
@@ -40,6 +40,7 @@ def keep_reading(sha256: str, reading: Reading) -> None:
     with contextlib.suppress(OSError, LateSpinError):
         place.parent.mkdir(parents=True, exist_ok=True)
         write_bytes(place, msgspec.json.encode(reading), overwrite=True, sources=())
+        sweep_folder(place.parent)
         kept = sorted(place.parent.glob("*.json"), key=lambda path: path.stat().st_mtime)
         for old in kept[:-KEPT]:
             old.unlink(missing_ok=True)

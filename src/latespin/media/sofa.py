@@ -17,6 +17,7 @@ CONVENTION = "SimpleFreeFieldHRIR"
 MOST_DIRECTIONS, NEAREST = 20_000, 3
 FEWEST_DIRECTIONS = 8
 MOST_BYTES, MOST_NUMBERS = 512 << 20, 64 << 20
+LOUDEST = 1e6  # of a response's samples; also excludes what is no number
 MOST_DELAY = 1.0  # seconds that a response may come later; the ears are centimetres apart
 ONSET = 0.12  # of an ear's highest value, at which its sound is taken to begin
 
@@ -29,6 +30,10 @@ class Ears:
     gains: Floats
     delays: Floats
     rate: float
+
+    def kept_bytes(self) -> int:
+        """How much memory they take."""
+        return int(self.gains.nbytes + self.delays.nbytes)
 
     def table(self, rate: int, elevation_degrees: float, strength: float) -> Audio:
         """Filters ``[places, 2, taps]`` along the way round the head; between measured directions delays and gains are weighed by nearness."""
@@ -97,7 +102,10 @@ def _numbers(file: Any, name: str) -> Floats:
     """The numbers of a data set that lies in the file itself. Raises Unreadable, KeyError."""
     import h5py
 
-    if not isinstance(file.get(name, getlink=True), h5py.HardLink):
+    link = file.get(name, getlink=True)
+    if link is None:
+        raise KeyError(name)
+    if not isinstance(link, h5py.HardLink):
         raise Unreadable(f"“{name}” of this SOFA file lies in another file, which is not opened. Choose another file.")
     data = file[name]
     if not isinstance(data, h5py.Dataset) or data.dtype.kind not in "fiu":
@@ -127,7 +135,7 @@ def _ears(name: str, responses: Floats, rate: float, places: Floats, extra: Floa
         raise Unreadable(
             f"{name} has {len(responses)} directions; it can have {FEWEST_DIRECTIONS} to {MOST_DIRECTIONS}."
         )
-    if not (8_000.0 <= rate <= 384_000.0) or not np.any(responses) or not np.all(np.isfinite(responses)):
+    if not (8_000.0 <= rate <= 384_000.0) or not np.any(responses) or not np.all(np.abs(responses) < LOUDEST):
         raise Unreadable(f"{name} has no usable responses (rate {rate:g} Hz). Choose another file.")
     if spherical:
         azimuth, elevation = np.deg2rad(places[:, 0]), np.deg2rad(places[:, 1])

@@ -5,6 +5,7 @@ Each running window has a file of its own in the user's data folder, locked whil
 
 import contextlib
 import fcntl
+import logging
 import os
 import uuid
 from dataclasses import dataclass
@@ -13,12 +14,15 @@ from pathlib import Path
 import msgspec
 
 from latespin.errors import LateSpinError, Unreadable
-from latespin.media.atomic import write_bytes
+from latespin.media.atomic import sweep_folder, write_bytes
 from latespin.media.regular import read_regular
 from latespin.model.documents import MOST_SESSION_BYTES, Session, read_session, to_json
+from latespin.paths import path_from_text, path_to_text
 
 SUFFIX, LOCK_SUFFIX = ".unsaved", ".lock"
 FORMAT = "late-spin unsaved work"
+LATEST = 4e9  # seconds since 1970 that a clock can have said
+LOG = logging.getLogger(__name__)
 
 
 class _Kept(msgspec.Struct, kw_only=True):
@@ -63,11 +67,10 @@ class Journal:
         try:
             self._folder.mkdir(parents=True, exist_ok=True)
             if self._lock is None:
-                self._lock = os.open(self._folder / f"{self._name}{LOCK_SUFFIX}", os.O_CREAT | os.O_RDWR, 0o600)
-                fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+                self._lock = _locked(self._folder / f"{self._name}{LOCK_SUFFIX}")
         except OSError:
             return
-        kept = _Kept(path=str(path or ""), saved_at=now, session=msgspec.Raw(to_json(session)))
+        kept = _Kept(path=path_to_text(str(path or "")), saved_at=now, session=msgspec.Raw(to_json(session)))
         write_bytes(self.file, msgspec.json.encode(kept), overwrite=True, sources=())
 
     def forget(self) -> None:
@@ -83,14 +86,36 @@ class Journal:
             self._lock = None
 
 
+def _locked(file: Path) -> int:
+    """A lock held on a file that is there: one that another process swept away meanwhile is made anew. Raises OSError."""
+    while True:
+        handle = os.open(file, os.O_CREAT | os.O_RDWR, 0o600)
+        fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        with contextlib.suppress(OSError):
+            if file.stat().st_ino == os.fstat(handle).st_ino:
+                return handle
+        os.close(handle)
+
+
 def left_behind(folder: Path | None = None) -> list[LeftBehind]:
     """All work that was left behind, the newest first; what cannot be read is passed over, and stays where it is."""
-    found = []
-    for file in (folder or data_folder() / "unsaved").glob(f"*{SUFFIX}"):
+    found, folder = [], folder or data_folder() / "unsaved"
+    sweep_folder(folder)
+    for file in folder.glob(f"*{SUFFIX}"):
         if not file.name.startswith(".") and not _is_in_use(file.with_suffix(LOCK_SUFFIX)):
-            with contextlib.suppress(OSError, LateSpinError):
+            try:
                 found.append(_read(file))
+            except (OSError, LateSpinError) as error:
+                LOG.warning("unsaved work cannot be read, and stays where it is: %s", error)
+    _sweep_locks(folder)
     return sorted(found, key=lambda left: -left.saved_at)
+
+
+def _sweep_locks(folder: Path) -> None:
+    """Remove the locks of processes that were killed before they had anything to keep, or whose work is gone."""
+    for lock in folder.glob(f"*{LOCK_SUFFIX}"):
+        if not lock.with_suffix(SUFFIX).exists() and not _is_in_use(lock):
+            lock.unlink(missing_ok=True)
 
 
 def drop(left: LeftBehind) -> None:
@@ -102,10 +127,11 @@ def drop(left: LeftBehind) -> None:
 def _read(file: Path) -> LeftBehind:
     try:
         kept = msgspec.json.decode(read_regular(file, MOST_SESSION_BYTES), type=_Kept)
-    except msgspec.DecodeError as error:
+    except (msgspec.DecodeError, UnicodeDecodeError, RecursionError) as error:
         raise Unreadable(f"{file} is not unsaved work of Late Spin.") from error
     session = read_session(bytes(kept.session), file.name)
-    return LeftBehind(file, session, Path(kept.path) if kept.path else None, kept.saved_at)
+    path = Path(path_from_text(kept.path)) if kept.path else None
+    return LeftBehind(file, session, path, kept.saved_at if 0.0 <= kept.saved_at <= LATEST else 0.0)
 
 
 def _is_in_use(lock: Path) -> bool:

@@ -314,7 +314,7 @@ def _repeat(laying: Laying, start: int, stop: int, place: int, *, backwards: boo
 Repeats = tuple[tuple[int, int, int, bool], ...]
 
 
-@lru_cache(maxsize=512)
+@lru_cache(maxsize=64)
 def repeats(moment: Stutter | Cover, music: Music, stretch: Stretch) -> Repeats:
     """Start and stop, frames of the music, of every repeat, where its slice begins, and whether it is played backwards."""
     turning = isinstance(moment, Stutter) and moment.turning

@@ -36,6 +36,10 @@ class Laid:
     early: tuple[Overlay, ...] = ()
     late: tuple[Overlay, ...] = ()
 
+    def kept_bytes(self) -> int:
+        """How much of it is kept."""
+        return sum(overlay.kept_bytes() for overlay in (*self.early, *self.late))
+
 
 class Chain:
     """Gives the frames of After in order, in blocks of any size; the result does not depend on the size.

@@ -22,6 +22,7 @@ from latespin.render.setting import Setting
 LAYER_ATTACK_SECONDS, LAYER_RELEASE_SECONDS = 0.05, 0.6
 PINK = 1.0 / 31.0 * np.ones(len(CENTRES))
 LONGEST_LAYER_SECONDS = 1_200.0
+INAUDIBLE = 1e-6  # of full scale: −120 dB
 
 
 class ReplayMaker:
@@ -233,7 +234,7 @@ class LayerMaker:
     def _looped(self, effect: m.Layer, setting: Setting) -> Looped:
         """A file's sound, root mean square 1, coming round."""
         sound = setting.sounds.load_for(effect.path, "the layer", LONGEST_LAYER_SECONDS)
-        if sound is None or not np.any(sound):
+        if sound is None or not np.any(np.abs(sound) > INAUDIBLE):
             if sound is not None:
                 setting.sounds.fault(effect.path, "is silent; choose another sound for the layer")
             return Looped(np.zeros((2, 0), np.float32), 0)

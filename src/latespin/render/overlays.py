@@ -51,6 +51,10 @@ class Overlay:
         self._done = 0
         self._lock = threading.Lock()
 
+    def kept_bytes(self) -> int:
+        """How much of it is kept."""
+        return 0 if self._sound is None else int(self._sound.nbytes)
+
     def add_to(self, block: Audio, at: int) -> None:
         """Add what lies within a block whose first frame is ``at``; in place."""
         low, high = max(at, self.first), min(at + block.shape[1], self.first + self.frames)
@@ -66,11 +70,16 @@ class Overlay:
                 made = self._make(self._done, min(PIECE, self.frames - self._done))
                 self._sound[:, self._done : self._done + made.shape[1]] = made
                 self._done += made.shape[1]
+            if self._done >= self.frames:
+                self._finish()
             return self._sound[:, start : start + frames]
 
     def _make(self, at: int, frames: int) -> Audio:
         """The next frames; called in order."""
         raise NotImplementedError
+
+    def _finish(self) -> None:
+        """All of it is made: let go of what it was made with."""
 
 
 class Room(Overlay):
@@ -89,9 +98,13 @@ class Room(Overlay):
             gain,
         )
         self._hall: Hall | None = None
+        self._stream: Callable[[int], Audio] | None = None
+
+    def _finish(self) -> None:
+        self._hall = self._stream = None
 
     def _make(self, at: int, frames: int) -> Audio:
-        if self._hall is None:
+        if self._hall is None or self._stream is None:
             self._hall = Hall(self._rate, self._settings, self.first)
             self._stream = self._feed(self.first)
         block = np.zeros((2, frames), np.float32)

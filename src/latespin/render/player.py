@@ -14,6 +14,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from latespin.dsp.loudness import LoudnessMeter
+from latespin.dsp.outputguard import OutputGuard
 from latespin.dsp.truepeak import TruePeakMeter
 from latespin.dsp.types import Audio, decibels
 from latespin.render.programme import Programme, Stream
@@ -68,6 +69,8 @@ class Player:
         self._refinement: _Refinement | None = None
         self._heard: deque[Audio] = deque(maxlen=400)
         self._gain = np.float32(1.0)
+        self.guard = OutputGuard(rate)
+        self._edited_frame = -1
         self.meters = Meters()
         self.underruns = 0
         self.failure = ""  # why playing was given up; whoever says so empties it
@@ -163,8 +166,14 @@ class Player:
         """
         with self._lock:
             ready = min(frames, self._written - self._read) if self._playing and self._jump is None else 0
-            block = self._from_ring(self._read, ready)
+            block = self.guard.clean(self._from_ring(self._read, ready))
+            edit = self._edited_frame - self._read if self._edited_frame >= 0 else ready
+            edited_at = max(0, edit) if ready and edit < ready else None
             self._read += ready
+            if edited_at is not None:
+                self._edited_frame = -1
+            if not ready and (self._jump is not None or not self._playing):
+                self.guard.forget()
             if ready:
                 self._heard.append(block)
                 if 0 <= self._changed_frame < self._read:
@@ -173,9 +182,10 @@ class Player:
             if self._playing and ready < frames:
                 self._ran_dry()
             self._lock.notify_all()
+        heard = self.guard.process(block * self._gain, edited_at)
         if only_ready or ready == frames:
-            return block * self._gain
-        return np.concatenate((block * self._gain, np.zeros((2, frames - ready), np.float32)), axis=1)
+            return heard
+        return np.concatenate((heard, np.zeros((2, frames - ready), np.float32)), axis=1)
 
     def _ran_dry(self) -> None:
         if not self._ended:
@@ -365,6 +375,7 @@ class Player:
             if wanted is not None and self._wanted is wanted:
                 self._wanted = None
                 self._changed_frame = at
+                self._edited_frame = at if fade else -1
             self._lock.notify_all()
             return True
 

@@ -1,13 +1,11 @@
 """The readers of one track, its layout, and what its versions are made of; shared by preview, measuring and export."""
 
-import threading
-from collections import OrderedDict
 from collections.abc import Callable
-from typing import TypeVar
 
 from msgspec.structs import replace
 
 from latespin.analysis.profile import Profile, profile_of
+from latespin.caches import MEGABYTE, Cache
 from latespin.dsp.attacks import AttackMap
 from latespin.dsp.loudness import measure_loudness
 from latespin.dsp.types import Audio
@@ -26,8 +24,27 @@ from latespin.render.setting import Setting
 from latespin.render.sounds import Sounds
 
 FEED_WARM_UP_SECONDS = 1.5  # of a room that is heard in another one
-Key = TypeVar("Key")
-Kept = TypeVar("Kept")
+
+
+class _SongFacts:
+    """What is worked out of a track when it is first needed. Knows of no readers, so that what is made with it keeps none from going."""
+
+    def __init__(self, track: Track) -> None:
+        self._track = track
+        self.profile: Profile | None = None
+        self.lufs: float | None = None
+
+    def find_profile(self) -> Profile:
+        """What the track is like."""
+        if self.profile is None:
+            self.profile = profile_of(self._track.sound, self._track.rate)
+        return self.profile
+
+    def find_lufs(self) -> float:
+        """The integrated loudness of the track as it came."""
+        if self.lufs is None:
+            self.lufs = measure_loudness(self._track.sound, self._track.rate).integrated_lufs
+        return self.lufs
 
 
 class Readers:
@@ -42,13 +59,11 @@ class Readers:
         self.layout = layout or Layout(track.frames, track.rate, grid)
         self.attacks = attacks or AttackMap(track.sound, track.rate)
         self.sounds = Sounds(track.rate)
-        self._profile: Profile | None = None
-        self._before_lufs: float | None = None
-        self._settings: OrderedDict[Stages, Setting] = OrderedDict()
-        self._lock = threading.Lock()
-        self._readers: OrderedDict[Time, Reader] = OrderedDict()
-        self._bent: OrderedDict[Stages, Source] = OrderedDict()
-        self._laid: OrderedDict[Stages, Laid] = OrderedDict()
+        self._song = _SongFacts(track)
+        self._settings: Cache[Stages, Setting] = Cache("settings of versions", 64 * MEGABYTE, self.BENT_LIMIT)
+        self._readers: Cache[Time, Reader] = Cache("readers", 64 * MEGABYTE, self.LIMIT)
+        self._bent: Cache[Stages, Source] = Cache("readers of bent music", 64 * MEGABYTE, self.BENT_LIMIT)
+        self._laid: Cache[Stages, Laid] = Cache("overlays", 96 * MEGABYTE, self.BENT_LIMIT)
 
     @property
     def grid(self) -> Grid | None:
@@ -58,10 +73,10 @@ class Readers:
     def laid_out(self, layout: Layout) -> "Readers":
         """The same for another layout; readers that do not go by bars are kept."""
         other = Readers(self.track, attacks=self.attacks, layout=layout)
-        with self._lock:
-            kept = {time: reader for time, reader in self._readers.items() if time.halftime not in HALFTIME_BARS}
-        other._readers.update(kept)
-        other.sounds, other._profile, other._before_lufs = self.sounds, self._profile, self._before_lufs
+        for reader in self._readers.values():
+            if reader.time.halftime not in HALFTIME_BARS:
+                other._readers.put(reader.time, reader)
+        other.sounds, other._song = self.sounds, self._song
         return other
 
     def arrangement(self, stages: Stages) -> Arrangement:
@@ -72,7 +87,7 @@ class Readers:
         """The reader of a Time stage's music; stages that sound alike share one."""
         key = time.heard
         made = lambda: Reader(self.track, key, self.layout.grid, self.attacks)  # noqa: E731
-        return self._keep(self._readers, key, made, self.LIMIT)
+        return self._readers.get_or_make(key, made)
 
     def source(self, stages: Stages) -> Source:
         """What gives a version's music, its time bent by moments and the ending."""
@@ -80,40 +95,36 @@ class Readers:
         if not arrangement.bends:
             return reader
         key = replace(_unlevelled(stages), colour=Stages().colour)
-        return self._keep(self._bent, key, lambda: BentReader(reader, arrangement.map), self.BENT_LIMIT)
+        return self._bent.get_or_make(key, lambda: BentReader(reader, arrangement.map))
 
     @property
     def before_lufs(self) -> float:
         """The integrated loudness of the track as it came; measured when it is first needed."""
-        if self._before_lufs is None:
-            self._before_lufs = measure_loudness(self.track.sound, self.track.rate).integrated_lufs
-        return self._before_lufs
+        return self._song.find_lufs()
 
     @before_lufs.setter
     def before_lufs(self, value: float) -> None:
-        self._before_lufs = value
+        self._song.lufs = value
 
     @property
     def profile(self) -> Profile:
         """What the track is like; worked out when it is first needed."""
-        if self._profile is None:
-            self._profile = profile_of(self.track.sound, self.track.rate)
-        return self._profile
+        return self._song.find_profile()
 
     def setting(self, stages: Stages) -> Setting:
         """What the colours of a version are made in."""
-        arrangement = self.arrangement(stages)
+        arrangement, song = self.arrangement(stages), self._song
 
         def make() -> Setting:
             rate, ratios = self.track.rate, stages.time.pitch_ratios
             clock = Clock(arrangement.map, self.layout.grid, rate)
-            find = lambda: self.profile.transposed((ratios[0] * ratios[1]) ** 0.5)  # noqa: E731
+            find = lambda: song.find_profile().transposed((ratios[0] * ratios[1]) ** 0.5)  # noqa: E731
             return Setting(
-                rate, clock, self.sounds, arrangement.map.after_frames, find, lambda: self._profile is not None
+                rate, clock, self.sounds, arrangement.map.after_frames, find, lambda: song.profile is not None
             )
 
         key = replace(_unlevelled(stages), colour=Stages().colour)
-        return self._keep(self._settings, key, make, self.BENT_LIMIT)
+        return self._settings.get_or_make(key, make)
 
     def chain(self, stages: Stages) -> Chain:
         """A fresh chain of a version."""
@@ -125,16 +136,17 @@ class Readers:
         arrangement = self.arrangement(stages)
         if arrangement.plain and not isinstance(arrangement.close.way, RingOut | EchoEnd):
             return Laid()
-        return self._keep(self._laid, _unlevelled(stages), lambda: self._lay_over(stages, arrangement), self.BENT_LIMIT)
+        return self._laid.get_or_make(_unlevelled(stages), lambda: self._lay_over(stages, arrangement))
 
     def _lay_over(self, stages: Stages, arrangement: Arrangement) -> Laid:
         rate, music = self.track.rate, self.reader(stages.time)
         channels = int(self.track.sound.shape[0])
         early = tuple(DrumsStuttered(music.read, drums, rate, channels) for drums in arrangement.drums)
+        source, setting = self.source(stages), self.setting(stages)
 
         def feed(start: int) -> Callable[[int], Audio]:
             """The version as it is before anything is laid over it, in stereo."""
-            chain = Chain(self.source(stages), stages, arrangement, self.setting(stages), Laid(early))
+            chain = Chain(source, stages, arrangement, setting, Laid(early))
             chain.seek(start, FEED_WARM_UP_SECONDS)
             return lambda frames: chain.read_stereo(frames)
 
@@ -147,18 +159,6 @@ class Readers:
         elif isinstance(close.way, EchoEnd):
             late.append(WoundDown(feed, close, rate))
         return Laid(early, tuple(late))
-
-    def _keep(self, kept: "OrderedDict[Key, Kept]", key: Key, make: Callable[[], Kept], limit: int) -> Kept:
-        with self._lock:
-            found = kept.get(key)
-        if found is None:
-            found = make()
-        with self._lock:
-            found = kept.setdefault(key, found)
-            kept.move_to_end(key)
-            while len(kept) > limit:
-                kept.popitem(last=False)
-        return found
 
 
 def _unlevelled(stages: Stages) -> Stages:

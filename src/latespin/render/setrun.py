@@ -18,7 +18,7 @@ from latespin.render.export import ExportResult, export
 from latespin.render.readers import Readers
 from latespin.render.setjournal import Journal, Outcome, note
 from latespin.render.setplan import IS_THERE, Order
-from latespin.render.setreport import Line
+from latespin.render.setreport import Line, write_report
 from latespin.render.survey import Survey, survey
 from latespin.render.workers import Job, run_jobs
 
@@ -142,7 +142,7 @@ class SetRun:
         credit: str = "",
     ) -> None:
         by_path = {str(song.path): song for song in songs}
-        self.orders, self._journal = tuple(orders), Journal(folder)
+        self.orders, self._folder, self._journal = tuple(orders), folder, Journal(folder)
         self.kept = {order.number: self._journal.outcome(order) for order in orders}
         self.jobs = [
             Job(make, Making(order, by_path[order.song], str(folder), overwrite, credit), group=order.song)
@@ -176,8 +176,13 @@ class SetRun:
                 job.state = job.state if job.ended else "cancelled"
             for order in self.orders:
                 sweep(Path(order.target))
+
+    def report(self, unread: Sequence[Line] = ()) -> tuple[Path, Path]:
+        """Write what became of each order, and of songs that could not be read; there is nothing to go on with once all are done. Raises Unwritable."""
+        places = write_report([*unread, *self.lines()], self._folder)
         if all(job.state == "done" for job in self.jobs):
             self._journal.forget()
+        return places
 
     def retry(self, job: Job) -> None:
         """Have a job that failed or was cancelled done by the next run."""

@@ -1,13 +1,13 @@
 """Sounds from other files: loaded once, at the song's rate, in stereo; what is made of them; and what was wrong with those that were not."""
 
 import threading
-from collections import OrderedDict
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any, TypeVar
 
 import numpy as np
 
+from latespin.caches import MEGABYTE, Cache
 from latespin.dsp.types import Audio
 from latespin.dsp.varispeed import read_at
 from latespin.errors import LateSpinError
@@ -32,8 +32,8 @@ class Sounds:
 
     def __init__(self, rate: int) -> None:
         self._rate = rate
-        self._kept: OrderedDict[str, Audio] = OrderedDict()
-        self._made: OrderedDict[object, Any] = OrderedDict()
+        self._kept: Cache[str, Audio] = Cache("sounds of other files", 256 * MEGABYTE, KEPT)
+        self._made: Cache[Any, tuple[Any]] = Cache("made of sounds", 192 * MEGABYTE, KEPT_MADE)
         self.faults: dict[str, str] = {}
         self.shortened: set[str] = set()
         self._lock = threading.RLock()
@@ -41,7 +41,8 @@ class Sounds:
     def load(self, path: str) -> Audio | None:
         """``[2, frames]``, or None."""
         with self._lock:
-            if path not in self._kept:
+            found = self._kept.get(path)
+            if found is None:
                 try:
                     track = open_track(Path(path))
                 except LateSpinError as error:
@@ -50,13 +51,9 @@ class Sounds:
                 self.faults.pop(path, None)
                 ratio = track.rate / self._rate
                 sound = track.sound if ratio == 1.0 else read_at(track.sound, 0.0, ratio, int(track.frames / ratio))
-                self._kept[path] = np.ascontiguousarray(
-                    sound if sound.shape[0] == 2 else np.repeat(sound, 2, axis=0)[:2]
-                )
-                while len(self._kept) > KEPT:
-                    self._kept.popitem(last=False)
-            self._kept.move_to_end(path)
-            return self._kept[path]
+                found = np.ascontiguousarray(sound if sound.shape[0] == 2 else np.repeat(sound, 2, axis=0)[:2])
+                self._kept.put(path, found)
+            return found
 
     def load_for(self, path: str, what: str, longest_seconds: float) -> Audio | None:
         """As :meth:`load`; of a sound that is too long only so many seconds, and that is said."""
@@ -75,16 +72,12 @@ class Sounds:
 
     def kept(self, key: object, make: Callable[[], Made]) -> Made:
         """What was made under a key before, which is not waited for, or is now."""
-        if key in self._made:
-            known: Made = self._made[key]
-            return known
-        with self._lock:
-            if key not in self._made:
-                self._made[key] = make()
-                while len(self._made) > KEPT_MADE:
-                    self._made.popitem(last=False)
-            found: Made = self._made[key]
-            return found
+        known = self._made.get(key)
+        if known is None:
+            with self._lock:
+                known = self._made.get_or_make(key, lambda: (make(),))
+        found: Made = known[0]
+        return found
 
     def has(self, key: object) -> bool:
         """Whether something was made under a key."""

@@ -1,43 +1,45 @@
 """Stretched sound kept in segments, made in the background where it is missing, two at once."""
 
+import itertools
 import threading
-from collections import OrderedDict
+import weakref
 from concurrent.futures import Future, ThreadPoolExecutor
 
 import numpy as np
 
+from latespin.caches import MEGABYTE, Cache
 from latespin.dsp.stretch import Rush, Segment, Stretcher
 from latespin.dsp.types import Audio, Spectra
 
-CACHE_BYTES = 128 << 20
+CACHE_BYTES = 192 * MEGABYTE
 _WORKERS = 2
 READ_AGAIN = 1 << 14  # frames that a hasty stream may go back
 
 
+#: Of all readers: by the number of their store, of the stretch, and of the segment.
+_SEGMENTS: Cache[tuple[int, int, int], Segment] = Cache("stretched segments", CACHE_BYTES)
+_STORES = itertools.count()
+
+
 class SegmentStore:
-    """Segments of one reader's stretches, the ones used last, up to 128 MB."""
+    """Segments of one reader's stretches; all stores together keep the ones used last, up to 192 MB."""
 
     def __init__(self) -> None:
-        self._kept: OrderedDict[tuple[int, int], Segment] = OrderedDict()
-        self._bytes = 0
-        self._lock = threading.Lock()
+        self._number = next(_STORES)
+        weakref.finalize(self, _forget, self._number)
 
     def get(self, key: tuple[int, int]) -> Segment | None:
         """A kept segment."""
-        with self._lock:
-            if key in self._kept:
-                self._kept.move_to_end(key)
-            return self._kept.get(key)
+        return _SEGMENTS.get((self._number, *key))
 
     def put(self, key: tuple[int, int], segment: Segment) -> None:
         """Keep a segment; the ones used longest ago make room for it."""
-        with self._lock:
-            replaced = self._kept.pop(key, None)
-            self._kept[key] = segment
-            self._bytes += segment.sound.nbytes - (replaced.sound.nbytes if replaced else 0)
-            while self._bytes > CACHE_BYTES and len(self._kept) > 1:
-                _, oldest = self._kept.popitem(last=False)
-                self._bytes -= oldest.sound.nbytes
+        _SEGMENTS.put((self._number, *key), segment)
+
+
+def _forget(store: int) -> None:
+    """Nobody reads from a store any more."""
+    _SEGMENTS.drop(lambda key: key[0] == store)
 
 
 class StretchedSound:

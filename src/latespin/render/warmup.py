@@ -6,6 +6,7 @@ from typing import Any
 import numpy as np
 
 from latespin.analysis.reading import read_song
+from latespin.dsp.outputguard import OutputGuard
 from latespin.jobs import Quietly
 from latespin.media.track import Track
 from latespin.model.curve import CurvePoint
@@ -58,6 +59,7 @@ def compile_kernels() -> None:
     rate = 44_100
     read_song(np.random.default_rng(0).standard_normal((1, 12 * rate)).astype(np.float32), rate, Quietly())
     noise = np.random.default_rng(0).standard_normal((2, rate)).astype(np.float32)
+    OutputGuard(rate).process(noise)
     for sound in (noise, noise[:1].copy()):
         track = Track(Path("warm-up"), sound, rate, sound.shape[0], "")
         measure(Readers(track), _STAGES, Quietly())

@@ -47,7 +47,7 @@ def edit():
         document.save(folder / "work.latespin")
     if count % 5 == 0:
         order = ExportOrder(document.version, folder / f"out {count}.flac", "24", False)
-        window.work.submit(export_task(document.loaded.readers, order, lambda: None))
+        window.work.submit(export_task(document.loaded.readers, order, (), lambda: None))
     print(json.dumps([count, time.time()]), flush=True)
 
 timer = QTimer()
@@ -57,7 +57,7 @@ app.exec()
 """
 
 
-def kill_once(song: Path, folder: Path, rng: random.Random) -> str:
+def kill_window(song: Path, folder: Path, rng: random.Random) -> str:
     """Edit, save and export for a random while, kill, and look; returns what is wrong, or nothing."""
     folder.mkdir()
     data = folder / "data"
