@@ -8,14 +8,18 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from hypothesis import settings
+from hypothesis import HealthCheck, settings
 
 from latespin.demo import demo_folder
 from latespin.dsp.types import Audio
 from latespin.media.track import Track, open_track
 
+EXAMPLES = os.environ.get("LATESPIN_EXAMPLES")  # more of them, other ones each time: tools/torture
 settings.register_profile("ours", deadline=None, max_examples=25, derandomize=True)
-settings.load_profile("ours")
+settings.register_profile(
+    "torture", deadline=None, max_examples=int(EXAMPLES or 25), suppress_health_check=list(HealthCheck)
+)
+settings.load_profile("torture" if EXAMPLES else "ours")
 
 
 @pytest.fixture(scope="session")

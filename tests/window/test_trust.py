@@ -11,6 +11,7 @@ from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QApplication, QMessageBox
 from pytestqt.qtbot import QtBot
 
+from latespin.desktop.settings import load_settings, save_settings
 from latespin.desktop.window import Window
 from latespin.media.tags import read_tags
 from latespin.media.unsaved import Journal, left_behind
@@ -191,3 +192,27 @@ def test_housekeeping_tells_the_log_what_is_kept(
         window.housekeeping.tidy()
         wait(qtbot, lambda: any("keeps" in line for line in caplog.messages))
     assert not window.work.active("housekeeping")
+
+
+def test_a_song_whose_name_is_no_text_is_worked_on_saved_and_remembered(
+    window: Window, qtbot: QtBot, tmp_path: Path
+) -> None:
+    song = Path(os.fsdecode(bytes(tmp_path) + b"/caf\xe9.wav"))
+    soundfile.write(tmp_path / "plain.wav", 0.3 * noise(1.0).T, RATE)
+    (tmp_path / "plain.wav").rename(song)
+    window.open_file(song)
+    wait(qtbot, lambda: window.document.loaded)
+    assert window.windowTitle().startswith("caf�")
+    place = song.with_name(os.fsdecode(b"w\xf6rk.latespin"))
+    assert window.document.save(place)
+    window.settings.remember_file(place)
+    save_settings(window.settings)
+    assert load_settings().recent[0] == str(place)
+    window.document.rename_version(window.document.session.chosen, "Again")
+    wait(qtbot, lambda: window.journal_work.journal.file.exists())
+    window.document.forget_changes()
+    loaded = window.document.loaded
+    window.open_file(place)
+    wait(qtbot, lambda: window.document.loaded is not loaded)
+    assert window.document.loaded is not None
+    assert window.document.loaded.track.path == song

@@ -2,12 +2,15 @@
 
 import contextlib
 import os
+from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 import msgspec
 import platformdirs
 
 from latespin.model.naming import DEFAULT_PATTERN
+from latespin.paths import path_from_text, path_to_text
 
 LIMIT = 10
 
@@ -44,8 +47,9 @@ def settings_path() -> Path:
 
 def load_settings() -> Settings:
     """The remembered settings, or the defaults."""
-    with contextlib.suppress(OSError, msgspec.DecodeError, UnicodeDecodeError):
-        return msgspec.json.decode(settings_path().read_bytes(), type=Settings)
+    with contextlib.suppress(OSError, msgspec.MsgspecError, UnicodeDecodeError, RecursionError):
+        plain = msgspec.json.decode(settings_path().read_bytes())
+        return msgspec.convert(_with_texts(plain, path_from_text), type=Settings)
     return Settings()
 
 
@@ -55,5 +59,14 @@ def save_settings(settings: Settings) -> None:
     with contextlib.suppress(OSError):
         path.parent.mkdir(parents=True, exist_ok=True)
         beside = path.with_suffix(".new")
-        beside.write_bytes(msgspec.json.encode(settings))
+        beside.write_bytes(msgspec.json.encode(_with_texts(msgspec.to_builtins(settings), path_to_text)))
         beside.replace(path)
+
+
+def _with_texts(plain: Any, change: Callable[[str], str]) -> Any:
+    """The values with every text changed, since paths among them may be of any bytes."""
+    if isinstance(plain, dict):
+        return {name: _with_texts(value, change) for name, value in plain.items()}
+    if isinstance(plain, list):
+        return [_with_texts(value, change) for value in plain]
+    return change(plain) if isinstance(plain, str) else plain

@@ -2,7 +2,6 @@
 
 import contextlib
 import os
-import threading
 from collections.abc import Iterator
 from dataclasses import dataclass
 from io import BufferedReader
@@ -15,6 +14,7 @@ from latespin.dsp.types import Audio
 from latespin.errors import Cancelled, Unreadable, shortened
 from latespin.jobs import Work, step
 from latespin.media.completeness import bytes_missing
+from latespin.media.quiet import quiet_decoder
 from latespin.media.regular import open_regular
 from latespin.media.unfinished_wav import finished
 from latespin.memory import Growing, let_go
@@ -30,8 +30,6 @@ DEMUXERS = (
     "mov", "matroska", "ogg", "mp3", "aac", "loas", "flac", "wav", "w64", "aiff", "caf", "asf", "avi", "mpegts", "mpeg", "flv", "au",
     "wv", "tta", "ape", "mpc", "mpc8", "amr", "ac3", "eac3", "dts", "dsf",
 )  # fmt: skip
-NOT_MP3 = (b"RIFF", b"RF64", b"riff", b"FORM", b"caff", b"fLaC", b"OggS", b".snd")
-_STREAM = threading.Lock()
 
 
 @dataclass(frozen=True)
@@ -59,7 +57,7 @@ def decode(path: Path, work: Work) -> Decoded:
         if not file.read(1):
             raise Unreadable(f"{shortened(path.name)} is empty (0 bytes). Choose another file.")
     try:
-        with _quiet_decoder(path):
+        with quiet_decoder(path):
             rate, promised, blocks, cut = _with_sndfile(path, work)
     except _NotOurs:
         rate, promised, blocks, cut = _with_av(path, work)
@@ -80,24 +78,6 @@ def decode(path: Path, work: Work) -> Decoded:
             f"{name} holds {bad + absurd:,} samples that are not numbers of sound; they are played as silence."
         )
     return Decoded(np.ascontiguousarray(sound), rate, tuple(warnings))
-
-
-@contextlib.contextmanager
-def _quiet_decoder(path: Path) -> Iterator[None]:
-    """WORKAROUND: libsndfile's MP3 decoder, tried where nothing else fits, writes notes straight to the error stream; they are sent nowhere."""
-    with open_regular(path) as file:
-        known = file.read(4) in NOT_MP3
-    if known:
-        yield
-        return
-    with _STREAM, Path(os.devnull).open("wb") as nowhere:
-        kept = os.dup(2)
-        os.dup2(nowhere.fileno(), 2)
-        try:
-            yield
-        finally:
-            os.dup2(kept, 2)
-            os.close(kept)
 
 
 class _NotOurs(Exception):

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from latespin.errors import shortened
+from latespin.media.quiet import quiet_decoder
 from latespin.media.regular import open_regular
 
 MOST_TAG_BYTES, MOST_COVER_BYTES = 64 << 20, 16 << 20
@@ -149,7 +150,7 @@ def _info_tags(path: Path) -> Tags:
     import soundfile
 
     try:
-        with soundfile.SoundFile(os.fsencode(path)) as file:
+        with quiet_decoder(path), soundfile.SoundFile(os.fsencode(path)) as file:
             found = file.copy_metadata()
     except (soundfile.SoundFileError, OSError):
         return Tags()
