@@ -184,7 +184,7 @@ def test_a_pad_is_made_heard_saved_with_its_loop_and_laid_beneath(
 ) -> None:
     bench.colour_work.do("pad")
     assert "Mark a range" in bench.notice.label.text()
-    bench.mark((20.0, 21.0))
+    bench.mark((20.0, 20.4))
     bench.colour_work.do("pad")
     dialog = bench.colour_work.dialog
     wait(qtbot, lambda: dialog.sound is not None)

@@ -141,19 +141,19 @@ def test_a_curve_in_numbers_and_a_range_fitted_to_a_length(demo: Window, qtbot: 
     assert document.stages.time.curve == ()
 
 
-def test_halftime_needs_bars_and_is_heard_anew_when_they_move(demo: Window, qtbot: QtBot, devices: Devices) -> None:
-    open_page(qtbot, demo, "halftime")
-    page, document = demo.benches.time.halftime, demo.document
-    forget_beats(demo, qtbot)
+def test_halftime_needs_bars_and_is_heard_anew_when_they_move(short: Window, qtbot: QtBot, devices: Devices) -> None:
+    open_page(qtbot, short, "halftime")
+    page, document = short.benches.time.halftime, short.document
+    forget_beats(short, qtbot)
     qtbot.mouseClick(page.halftime.button("bar"), LEFT)
-    assert "type the track’s BPM" in page.says.text()
+    assert "type its BPM" in short.benches.time.problem.text()
     type_entry(qtbot, page.entries["source-bpm"], "92")
     assert document.time_map() is not None
-    assert len(document.time_map().spans) > 30  # type: ignore[union-attr]
+    assert len(document.time_map().spans) > 5  # type: ignore[union-attr]
     wait(qtbot, document.measured)
-    demo.do_play()
+    short.do_play()
     assert np.abs(devices.listen(qtbot, 1.0)).max() > 0.01
-    demo.do_play()
+    short.do_play()
     old = document.measured()
     type_entry(qtbot, page.entries["first-beat"], "0:00.25")
     assert document.measured() is None, "what depends on the bars is measured again"
@@ -162,7 +162,7 @@ def test_halftime_needs_bars_and_is_heard_anew_when_they_move(demo: Window, qtbo
     type_entry(qtbot, page.entries["beats"], "13")
     assert document.session.grid is not None
     assert document.session.grid.beats_per_bar == 4
-    assert "1.00 to 12.00" in demo.notice.label.text()
+    assert "1.00 to 12.00" in short.notice.label.text()
 
 
 def test_smearing_reaches_further_and_going_back_is_safe(read: Window, qtbot: QtBot) -> None:

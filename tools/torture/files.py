@@ -2,6 +2,7 @@
 
 import faulthandler
 import multiprocessing
+import os
 import resource
 import time
 import traceback
@@ -15,6 +16,9 @@ from tools.torture.reading import read
 from tools.torture.samples import GOOD, crafted
 
 SLOWEST_SECONDS, MOST_BYTES = 20.0, 3 << 30  # for one file; beyond what the process has when it begins
+
+
+DELIBERATELY = False  # whether readers die of, and hang with, files that are named so: to see that it is noticed
 
 
 @dataclass
@@ -92,7 +96,7 @@ class _Reader:
     def _begin(self) -> None:
         context = multiprocessing.get_context("spawn")
         self._pipe, theirs = context.Pipe()
-        self._process = context.Process(target=_serve, args=(theirs,), daemon=True)
+        self._process = context.Process(target=_serve, args=(theirs, DELIBERATELY), daemon=True)
         self._process.start()
         theirs.close()
         self._pipe.recv()
@@ -122,7 +126,7 @@ class _Reader:
         self._process.join()
 
 
-def _serve(pipe: Connection) -> None:
+def _serve(pipe: Connection, deliberately: bool) -> None:
     faulthandler.enable()
     import tools.torture.reading  # noqa: F401 - what is loaded now does not count for the first file
 
@@ -134,6 +138,8 @@ def _serve(pipe: Connection) -> None:
             path = pipe.recv()
         except EOFError:
             return
+        if deliberately:
+            os._exit(3) if path.name.startswith("dies") else time.sleep(1e6)
         try:
             pipe.send(read(path))
         except BaseException:  # whatever it is, it is what is looked for

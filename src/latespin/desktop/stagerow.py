@@ -22,6 +22,9 @@ TIPS = {
 }
 
 
+WARNING = "⚠"
+
+
 class StageCard(QWidget):
     """One stage. Click or Return opens its bench; the switch takes it out to hear what it does."""
 
@@ -47,10 +50,9 @@ class StageCard(QWidget):
 
     def show_sentence(self, sentence: str, *, on: bool, current: bool, problems: tuple[str, ...] = ()) -> None:
         """Say what the stage does, and what of it is not heard as asked."""
-        said = f"⚠ {sentence}" if problems else sentence
-        if (said, problems, on, current) == (self.sentence, self.problems, self.switch.isChecked(), self.current):
+        if (sentence, problems, on, current) == (self.sentence, self.problems, self.switch.isChecked(), self.current):
             return
-        self.sentence, self.problems, self.current = said, problems, current
+        self.sentence, self.problems, self.current = sentence, problems, current
         self.switch.setChecked(on)
         self.setToolTip("\n".join([sentence, *problems, self._tip]))
         self.setAccessibleName(f"{STAGE_TITLES[self.name]} stage")
@@ -92,6 +94,12 @@ class StageCard(QWidget):
         painter.setPen(accent)
         painter.drawText(inner, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, STAGE_TITLES[self.name])
         painter.setFont(font(13, SEMI_BOLD))
+        if self.problems:
+            painter.setPen(colour("warning"))
+            painter.drawText(
+                inner.adjusted(0, 20, 0, 0), Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, WARNING
+            )
+            inner.adjust(painter.fontMetrics().horizontalAdvance(f"{WARNING} "), 0, 0, 0)
         painter.setPen(colour("ink") if live else colour("ink_soft"))
         words = painter.fontMetrics().elidedText(self.sentence, Qt.TextElideMode.ElideRight, int(inner.width()))
         painter.drawText(inner.adjusted(0, 20, 0, 0), Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, words)

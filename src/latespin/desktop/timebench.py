@@ -2,13 +2,14 @@
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QStackedWidget, QWidget
 
 from latespin.desktop.bench import Bench
 from latespin.desktop.controls import Choices
 from latespin.desktop.document import Document
 from latespin.desktop.theme import colour, font
 from latespin.desktop.timepages import CharacterPage, CurvePage, HalftimePage, SpeedPage
+from latespin.model.placing import TIME
 from latespin.model.strain import Strain, strain_of
 from latespin.model.version import Stages
 
@@ -50,6 +51,10 @@ class TimeBench(Bench):
             page.settled.connect(self.settled)
             page.asked.connect(self.way_typed)
         self.column.addWidget(self.stack, 1)
+        self.problem = QLabel()
+        self.problem.setProperty("warning", True)
+        self.problem.setWordWrap(True)
+        self.column.addWidget(self.problem)
         self.bars |= {
             bar.objectName(): bar for bar in (self.speed.speed, self.speed.semitones, self.character.formant_shift)
         }
@@ -68,6 +73,9 @@ class TimeBench(Bench):
         for page in self.pages.values():
             page.show_stages(stages, document)
         self.strain.show_strain(strain_of(stages.time))
+        problems = [problem.says for problem in document.problems() if problem.id == TIME]
+        self.problem.setText(" ".join(problems))
+        self.problem.setVisible(bool(problems))
 
 
 class StrainMeter(QWidget):

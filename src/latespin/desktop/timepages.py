@@ -390,7 +390,7 @@ class HalftimePage(TimePage):
     def _words(self, time: Time, grid: Grid | None) -> str:
         if time.halftime in HALFTIME_BARS:
             if grid is None:
-                return "Not heard yet: type the track’s BPM, so that its bars are known."
+                return ""  # the bench says what is missing
             cell = grid.bar_seconds * HALFTIME_BARS[time.halftime]
             return f"Cells of {number(cell, 2)} s of the track; each one’s downbeat stays where it is."
         if time.halftime == "song":

@@ -135,6 +135,9 @@ def _temporary_beside(target: Path) -> Path:
 
 
 def _publish(temporary: Path, target: Path, *, overwrite: bool) -> None:
+    """Give a file its name once all of it is on the disk, so that no power cut leaves an empty one in place of another."""
+    with temporary.open("rb") as file:
+        os.fsync(file.fileno())
     if overwrite:
         temporary.replace(target)
         return
