@@ -77,7 +77,7 @@ def test_bar_one_is_here(grid: Grid, here: float) -> None:
     moved = grid.begun_at(here)
     number = float(moved.number_at(here)) / moved.beats_per_bar
     assert abs(number - round(number)) * moved.beats_per_bar <= 0.251
-    assert moved.first_beat_seconds >= 0.0
+    assert moved.first_beat_seconds == pytest.approx(here, abs=0.251 * moved.beat_seconds + 0.1)
 
 
 def test_a_beat_put_elsewhere_bends_the_grid_up_to_the_next_pins() -> None:

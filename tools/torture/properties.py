@@ -7,6 +7,7 @@ import time
 from collections import Counter
 from pathlib import Path
 
+LONGEST_SECONDS = 1_800  # for one property: many more examples than in the tests
 ROOT = Path(__file__).resolve().parents[2]
 
 
@@ -17,7 +18,7 @@ def torture_properties(seeds: int, examples: int, seconds: float, first: int) ->
         if time.monotonic() > until:
             break
         done = subprocess.run(
-            [sys.executable, "-m", "pytest", "-q", "-x", "-p", "no:cacheprovider", "-n", "2", "-m", "hypothesis", f"--hypothesis-seed={seed}", "tests"],
+            [sys.executable, "-m", "pytest", "-q", "-o", f"faulthandler_timeout={LONGEST_SECONDS}", "-p", "no:cacheprovider", "-n", "2", "-m", "hypothesis", f"--hypothesis-seed={seed}", "tests"],
             capture_output=True, text=True, check=False, cwd=ROOT,
             env={**os.environ, "LATESPIN_EXAMPLES": str(examples), "QT_QPA_PLATFORM": "offscreen", "LATESPIN_DEVICE": "silent"},
         )  # fmt: skip

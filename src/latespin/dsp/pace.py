@@ -50,6 +50,8 @@ class Pace:
         low, high = self._course.before_at(np.array([start - margin, stop + margin]))
         places = self._attacks.between(float(low), float(high)).frames
         spots = np.round(self._course.after_at(places)).astype(np.int64)
+        apart = np.diff(spots, prepend=np.int64(-1) << 40) > 0  # those heard at one frame are one
+        places, spots = places[apart], spots[apart]
         rates = np.minimum(1.0, self._course.speed_at(spots))
         found = []
         for i, (place, spot, rate) in enumerate(zip(places, spots, rates, strict=True)):
