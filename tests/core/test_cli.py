@@ -14,6 +14,7 @@ import pytest
 import soundfile
 
 from latespin.demo import demo_folder
+from latespin.media.track import Track
 from latespin.model.documents import Recipe, to_json
 from latespin.model.version import Stages, Time
 from tests.conftest import cents, frequency, noise, sine
@@ -21,6 +22,7 @@ from tests.core.conftest import INTERRUPTIBLE, facts, latespin
 
 SONG = demo_folder() / "slow-door-blue-floor.ogg"
 RATE = 44_100
+Run = Callable[..., subprocess.CompletedProcess[str]]
 
 
 @pytest.fixture
@@ -31,7 +33,7 @@ def tone(tmp_path: Path) -> Path:
     return path
 
 
-def test_inspect_prints_the_facts_of_a_whole_song(here: Callable[..., subprocess.CompletedProcess[str]]) -> None:
+def test_inspect_prints_the_facts_of_a_whole_song(here: Run) -> None:
     found = facts(here("inspect", SONG, "--json"))
     assert found["sample_rate"] == RATE
     assert found["channels"] == 2
@@ -53,9 +55,9 @@ def test_inspect_prints_the_facts_of_a_whole_song(here: Callable[..., subprocess
     assert found["title"] == "Slow Door, Blue Floor"
 
 
-def test_inspect_gives_null_for_what_is_not_defined(tmp_path: Path) -> None:
+def test_inspect_gives_null_for_what_is_not_defined(here: Run, tmp_path: Path) -> None:
     soundfile.write(tmp_path / "silence.wav", np.zeros((RATE, 2)), RATE)
-    found = facts(latespin("inspect", tmp_path / "silence.wav", "--json"))
+    found = facts(here("inspect", tmp_path / "silence.wav", "--json"))
     assert found["integrated_lufs"] is found["true_peak_dbtp"] is None
 
 
@@ -64,9 +66,11 @@ def test_inspect_gives_null_for_what_is_not_defined(tmp_path: Path) -> None:
     [(["--speed", 0.8], 800, 3.75), (["--speed", 0.8, "--hold-pitch"], 1000, 3.75), (["--semitones", 2], 1122.462, 3.0),
      (["--speed", 1.25, "--semitones", -3.8631371], 1000, 2.4)],
 )  # fmt: skip
-def test_render_changes_time_and_pitch_and_nothing_else(tone: Path, options: list, hz: float, length: float) -> None:
+def test_render_changes_time_and_pitch_and_nothing_else(
+    here: Run, tone: Path, options: list, hz: float, length: float
+) -> None:
     out = tone.with_name("out.wav")
-    said = facts(latespin("render", tone, out, *options, "--json"))
+    said = facts(here("render", tone, out, *options, "--json"))
     sound, rate = soundfile.read(out, dtype="float32", always_2d=True)
     assert said["frames"] == len(sound) == round(length * RATE)
     assert said["gain_db"] == said["limiter_max_reduction_db"] == 0.0
@@ -82,12 +86,12 @@ def test_with_no_options_a_song_comes_out_bit_for_bit(tmp_path: Path) -> None:
     assert np.array_equal(soundfile.read(tmp_path / "same.wav", dtype="float32")[0].T, loud)
 
 
-def test_a_recipe_gives_a_slow_song_in_a_hall_at_its_loudness(tmp_path: Path) -> None:
+def test_a_recipe_gives_a_slow_song_in_a_hall_at_its_loudness(here: Run, tmp_path: Path) -> None:
     out = tmp_path / "slow.flac"
     said = facts(
-        latespin("render", SONG, out, "--recipe", "slowed-reverb", "--loudness", "-16", "--ceiling", "-2", "--json")
+        here("render", SONG, out, "--recipe", "slowed-reverb", "--loudness", "-16", "--ceiling", "-2", "--json")
     )
-    measured = facts(latespin("inspect", out, "--json"))
+    measured = facts(here("inspect", out, "--json"))
     assert measured["integrated_lufs"] == pytest.approx(-16.0, abs=0.1)
     assert measured["true_peak_dbtp"] <= -1.95
     assert measured["frames"] == said["frames"]
@@ -96,13 +100,13 @@ def test_a_recipe_gives_a_slow_song_in_a_hall_at_its_loudness(tmp_path: Path) ->
     assert list(tmp_path.iterdir()) == [out]
 
 
-def test_a_recipe_from_a_file_and_options_on_top(tone: Path) -> None:
+def test_a_recipe_from_a_file_and_options_on_top(here: Run, tone: Path) -> None:
     recipe = tone.with_name("mine.json")
     recipe.write_bytes(to_json(Recipe(name="mine", title="Mine", stages=Stages(time=Time(speed=0.5)))))
-    said = facts(latespin("render", tone, tone.with_name("o.wav"), "--recipe", recipe, "--loudness", "off", "--json"))
+    said = facts(here("render", tone, tone.with_name("o.wav"), "--recipe", recipe, "--loudness", "off", "--json"))
     assert said["frames"] == 6 * RATE
     said = facts(
-        latespin(
+        here(
             "render", tone, tone.with_name("o2.wav"), "--recipe", recipe, "--speed", "2", "--loudness", "-20", "--json"
         )
     )
@@ -110,9 +114,9 @@ def test_a_recipe_from_a_file_and_options_on_top(tone: Path) -> None:
     assert said["integrated_lufs"] == pytest.approx(-20, abs=0.1)
 
 
-def test_a_length_is_reached_to_the_frame(tone: Path) -> None:
+def test_a_length_is_reached_to_the_frame(here: Run, tone: Path) -> None:
     out = tone.with_name("fit.wav")
-    assert facts(latespin("render", tone, out, "--length", "0:04.321", "--hold-pitch", "--json"))["frames"] == round(
+    assert facts(here("render", tone, out, "--length", "0:04.321", "--hold-pitch", "--json"))["frames"] == round(
         4.321 * RATE
     )
     for words, hint in (
@@ -120,7 +124,7 @@ def test_a_length_is_reached_to_the_frame(tone: Path) -> None:
         (["--length", "soon"], "1:30"),
         (["--length", "4", "--speed", "1"], "one of them"),
     ):
-        done = latespin("render", tone, out, *words, "--overwrite")
+        done = here("render", tone, out, *words, "--overwrite")
         assert done.returncode == 2
         assert hint in done.stderr
 
@@ -159,9 +163,7 @@ def wrong_calls(folder: Path, tone: Path) -> list[tuple[list[object], str]]:
     ]
 
 
-def test_what_is_wrong_is_said_in_one_line_with_exit_code_2(
-    tmp_path: Path, tone: Path, here: Callable[..., subprocess.CompletedProcess[str]]
-) -> None:
+def test_what_is_wrong_is_said_in_one_line_with_exit_code_2(tmp_path: Path, tone: Path, here: Run) -> None:
     before = {p: p.read_bytes() for p in tmp_path.iterdir()}
     for i, (words, hint) in enumerate(wrong_calls(tmp_path, tone)):
         done = (here if i else latespin)(*words)
@@ -207,7 +209,7 @@ def test_an_interrupted_render_leaves_nothing(tmp_path: Path, stop: signal.Signa
     ],
 )
 def test_time_can_be_asked_for_in_many_ways(
-    here: Callable[..., subprocess.CompletedProcess[str]],
+    here: Run,
     tone: Path,
     tmp_path: Path,
     options: list[str],
@@ -242,7 +244,7 @@ def test_time_can_be_asked_for_in_many_ways(
     ],
 )
 def test_what_does_not_go_together_is_said(
-    here: Callable[..., subprocess.CompletedProcess[str]], tone: Path, tmp_path: Path, options: list[str], words: str
+    here: Run, tone: Path, tmp_path: Path, options: list[str], words: str
 ) -> None:
     done = here("render", tone, tmp_path / "out.wav", *options)
     assert done.returncode == 2
@@ -250,34 +252,32 @@ def test_what_does_not_go_together_is_said(
     assert not (tmp_path / "out.wav").exists()
 
 
-def test_endings_on_the_command_line(here: Callable[..., subprocess.CompletedProcess[str]], tmp_path: Path) -> None:
+def test_endings_on_the_command_line(here: Run, tmp_path: Path, lantern: Track) -> None:
     """At a bar, a time, or the place found by itself; the map tells what became of time."""
-    bars = ["--source-bpm", "92", "--first-beat", "0.25"]
-    lantern = demo_folder() / "lantern-light.ogg"
+    bars, song = ["--source-bpm", "92", "--first-beat", "0.25"], tmp_path / "song.wav"
+    soundfile.write(song, lantern.sound[0, ::2], RATE // 2)
     end = 0.25 + 30 * 4 * 60 / 92
     for asked, least, most in (
         ("stop@31", end - 0.001, end + 0.001), ("tape-stop@31", end + 4 * 60 / 92 - 0.001, end + 4 * 60 / 92 + 0.001),
         ("echo@31.1", end + 5.2, end + 5.3), ("ring-out@1:00", 64.5, 68.0), ("fade@1:20", 87.99, 88.01),
     ):  # fmt: skip
-        done = facts(here("render", lantern, tmp_path / "e.wav", "--ending", asked, *bars, "--overwrite", "--json"))
+        done = facts(here("render", song, tmp_path / "e.wav", "--ending", asked, *bars, "--overwrite", "--json"))
         assert least <= done["length_s"] <= most, asked
         assert done["notes"] == []
     for recipe in ("tape-stop-ending", "ring-out-ending", "echo-ending"):
-        done = facts(here("render", lantern, tmp_path / "r.wav", "--recipe", recipe, "--overwrite", "--json"))
+        done = facts(here("render", song, tmp_path / "r.wav", "--recipe", recipe, "--overwrite", "--json"))
         assert 85.0 < done["length_s"] < 100.0
         assert done["integrated_lufs"] == pytest.approx(-14.0, abs=0.1)
-    late = here("render", lantern, tmp_path / "n.wav", "--ending", "stop@300", *bars, "--json")
+    late = here("render", song, tmp_path / "n.wav", "--ending", "stop@300", *bars, "--json")
     assert "beyond the song" in facts(late)["notes"][0]
     assert facts(late)["length_s"] == pytest.approx(98.16, abs=0.01)
     for wrong, words in (("soon@3", "not an ending"), ("stop@31.9", "counted from 1"), ("stop@later", "not a place")):
-        refused = here("render", lantern, tmp_path / "n2.wav", "--ending", wrong, *bars)
+        refused = here("render", song, tmp_path / "n2.wav", "--ending", wrong, *bars)
         assert refused.returncode == 2
         assert words in refused.stderr
 
 
-def test_versions_of_a_session_on_the_command_line(
-    here: Callable[..., subprocess.CompletedProcess[str]], tmp_path: Path
-) -> None:
+def test_versions_of_a_session_on_the_command_line(here: Run, tmp_path: Path) -> None:
     """Rendered and mapped without a window; spans follow each other without a gap."""
     session = demo_folder() / "late-session.latespin"
     spans = facts(here("map", session, "--version", "Closing time", "--json"))
