@@ -51,6 +51,13 @@ class SpeedOption(click.ParamType[Any]):
         return _within(speed, SMEAR_SPEED.low, SMEAR_SPEED.high, param, ctx)
 
 
+def _seconds(value: Any, param: click.Parameter | None, ctx: click.Context | None) -> float:
+    try:
+        return parse_length(value) if isinstance(value, str) else float(value)
+    except ValueError as error:
+        raise click.BadParameter(str(error), ctx, param) from None
+
+
 class PlaceOption(click.ParamType[Any]):
     """A time in a song as people write it."""
 
@@ -58,10 +65,7 @@ class PlaceOption(click.ParamType[Any]):
 
     def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> float:
         """Seconds from the song's start on."""
-        try:
-            seconds = parse_length(value) if isinstance(value, str) else float(value)
-        except ValueError as error:
-            raise click.BadParameter(str(error), ctx, param) from None
+        seconds = _seconds(value, param, ctx)
         return _within(seconds, SONG_SECONDS.low, SONG_SECONDS.high, param, ctx)
 
 
@@ -72,10 +76,7 @@ class LengthOption(click.ParamType[Any]):
 
     def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> float:
         """Seconds above zero."""
-        try:
-            seconds = parse_length(value) if isinstance(value, str) else float(value)
-        except ValueError as error:
-            raise click.BadParameter(str(error), ctx, param) from None
+        seconds = _seconds(value, param, ctx)
         if seconds <= 0.0:
             raise click.BadParameter("a length must be above zero, such as 3:30.", ctx, param)
         return seconds

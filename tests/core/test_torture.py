@@ -16,6 +16,7 @@ from tools.torture import reading
 from tools.torture.commands import _wrong, cases
 from tools.torture.files import Case, make_cases, torture_files
 from tools.torture.kills import kill_render, made_up_song
+from tools.torture.minimal import minimal
 from tools.torture.mutations import spoilt
 from tools.torture.places import on_a_disk, slow_disk, two_renders
 
@@ -39,6 +40,15 @@ def test_the_same_seed_spoils_in_the_same_way(data: bytes, seed: int) -> None:
     assert any(spoilt(data, seed + n) != data for n in range(12))
 
 
+@given(st.binary(max_size=200), st.binary(min_size=1, max_size=4), st.integers(0, 200))
+def test_the_least_that_is_wrong_is_found(data: bytes, culprit: bytes, at: int) -> None:
+    made = minimal(data[:at] + culprit + data[at:], lambda trial: culprit in trial, 5_000)
+    assert made == culprit
+    assert culprit in minimal(data[:at] + culprit + data[at:], lambda trial: culprit in trial, 3), (
+        "few tries give more, never less"
+    )
+
+
 def test_what_is_wrong_is_noticed_and_a_reproducer_kept(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     """A reader that lets NaN pass, one that says nothing useful, one that dies and one that hangs."""
     song = made_up_song(tmp_path / "song.flac", 0.1)
@@ -49,13 +59,15 @@ def test_what_is_wrong_is_noticed_and_a_reproducer_kept(tmp_path: Path, monkeypa
     with pytest.raises(reading.Broken, match="no sentence"):
         reading.read(song)
     monkeypatch.undo()
-    monkeypatch.setattr("tools.torture.files.SLOWEST_SECONDS", 0.3)
+    monkeypatch.setattr("tools.torture.files.SLOWEST_SECONDS", 0.2)
+    monkeypatch.setattr("tools.torture.files.TRIES", 0)
     monkeypatch.setattr("tools.torture.files.DELIBERATELY", True)
     for name, words in (("dies.wav", "crashed"), ("hangs.wav", "hung")):
         (tmp_path / name).write_bytes(song.read_bytes())
         result = torture_files([Case(tmp_path / name, -1)], tmp_path, tmp_path / "kept", processes=1)
         assert words in result.wrong[0][2]
         assert (tmp_path / "kept" / f"-1 {name}").read_bytes() == song.read_bytes()
+        assert (tmp_path / "kept" / f"minimal -1 {name}").exists()
 
 
 def test_extremes_on_the_command_line_are_done_or_refused(tmp_path: Path, here: Run) -> None:

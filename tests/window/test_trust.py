@@ -21,6 +21,7 @@ from latespin.model.version import Colour, Level, Stages, Time
 from tests.conftest import noise
 from tests.window.conftest import RATE, wait
 from tests.window.test_grid import type_entry
+from tests.window.test_session import type_into
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -95,6 +96,16 @@ def test_a_key_of_the_other_mode_gives_its_relative_and_offers_its_tonic(read: W
     qtbot.mouseClick(read.notice.choice, LEFT)
     assert tonic() == 4
     assert read.header.after["key"].text().startswith(f"E {own.mode}")
+
+
+def test_a_change_in_per_cent_is_one_wherever_a_speed_is_typed(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    open_song(window, qtbot, tmp_path / "song.wav", 1.0)
+    page = window.benches.time.speed
+    for text, speed in (("+30 %", 1.3), ("-22", 0.78), ("85", 0.85), ("90 %", 0.9)):
+        type_entry(qtbot, page.entries["percent"], text)
+        assert window.document.stages.time.speed == pytest.approx(speed), text
+    type_into(qtbot, page.speed, "-20 %")
+    assert window.document.stages.time.speed == pytest.approx(0.8)
 
 
 @pytest.mark.parametrize("answer", ["Replace it", "Cancel"])

@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 from multiprocessing.connection import Connection
 from pathlib import Path
 
+from tools.torture.minimal import minimal
 from tools.torture.mutations import spoilt
 from tools.torture.reading import read
 from tools.torture.samples import GOOD, crafted
@@ -18,6 +19,7 @@ from tools.torture.samples import GOOD, crafted
 SLOWEST_SECONDS, MOST_BYTES = 20.0, 3 << 30  # for one file; beyond what the process has when it begins
 
 
+MOST_MINIMAL, TRIES = 5, 60  # files that are reduced to what does it, and readings to find that
 DELIBERATELY = False  # whether readers die of, and hang with, files that are named so: to see that it is noticed
 
 
@@ -64,10 +66,29 @@ def torture_files(cases: list[Case], folder: Path, kept: Path, processes: int = 
                 if reader.case is not None and (said := reader.said()):
                     _note(result, reader, said, kept)
                     reader.case = None
+        for found in result.wrong[:MOST_MINIMAL]:
+            _reduce(kept / f"{found[0]} {found[1]}", found[2], crew[0])
     finally:
         for reader in crew:
             reader.end()
     return result
+
+
+def _reduce(file: Path, said: str, reader: "_Reader") -> None:
+    """Leave beside a kept file the least of it that is wrong in the same way."""
+    what = said.strip().splitlines()[-1][:40]
+
+    def is_wrong(data: bytes) -> bool:
+        trial = file.with_name(file.name.partition(" ")[2])
+        trial.write_bytes(data)
+        reader.give(Case(trial, -1))
+        while not (again := reader.said()):
+            pass
+        reader.case = None
+        trial.unlink()
+        return what in again
+
+    file.with_name(f"minimal {file.name}").write_bytes(minimal(file.read_bytes(), is_wrong, TRIES))
 
 
 def _note(result: Result, reader: "_Reader", said: str, kept: Path) -> None:

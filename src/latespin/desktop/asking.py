@@ -116,7 +116,7 @@ def solve(document: Document, asked: str, text: str) -> Stages:
         speed = _fit(SPEED, parse_value(text, "×"))
         time = replace(time, on=True, curve=with_end(time.curve, asked, _fit(SPEED, speed / time.speed)))  # type: ignore[arg-type]
     elif asked == "percent":
-        time = replace(time, on=True, speed=_fit(speed_limits(time), parse_value(text, "%") / 100.0))
+        time = replace(time, on=True, speed=_fit(speed_limits(time), parse_value(_in_per_cent(text), "×")))
     else:
         wanted = parse_length(text)
         tail = tail_seconds(document) if asked == "total" else 0.0
@@ -128,6 +128,11 @@ def solve(document: Document, asked: str, text: str) -> Stages:
         speed = _speed_for_length(document, time, (wanted - tail) * track.rate)
         time = replace(time, on=True, speed=_fit(speed_limits(time), speed))
     return replace(stages, time=time, level=level)
+
+
+def _in_per_cent(text: str) -> str:
+    """What was typed where per cent are asked for, with their sign."""
+    return text if text.strip().endswith("%") else f"{text} %"
 
 
 def _speed_for_length(document: Document, time: Time, frames: float) -> float:
