@@ -86,7 +86,7 @@ def commands(count: int, seconds: float, seed: int | None) -> None:
 def kills(count: int, seconds: float, seed: int | None, kinds: tuple[str, ...]) -> None:
     """Kill renders, sets and windows at random moments."""
     seed, began = _begun("kills", seed), time.monotonic()
-    _told(torture_kills(count, seconds, seed, kinds), began)
+    _told(torture_kills(count, seconds, seed, kinds, click.echo), began)
 
 
 @torture.command()
@@ -113,7 +113,7 @@ def places() -> None:
 def properties(count: int, seconds: float, seed: int | None, examples: int) -> None:
     """Run all property tests with other examples."""
     seed, began = _begun("properties", seed), time.monotonic()
-    _told(torture_properties(count, examples, seconds, seed), began)
+    _told(torture_properties(count, examples, seconds, seed, click.echo), began)
 
 
 if __name__ == "__main__":

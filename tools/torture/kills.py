@@ -27,9 +27,13 @@ WAIT_SECONDS = 60.0
 
 
 def torture_kills(
-    count: int, seconds: float, seed: int, kinds: tuple[str, ...] = ("render", "set", "window")
+    count: int,
+    seconds: float,
+    seed: int,
+    kinds: tuple[str, ...] = ("render", "set", "window"),
+    tell: Callable[[str], object] = lambda _: None,
 ) -> Counter[str]:
-    """Kill each kind in turn; counts of kills, and of everything that was wrong, by its words."""
+    """Kill each kind in turn; counts of kills, and of everything that was wrong, by its words. ``tell`` is told of each at once."""
     rng, found, until = random.Random(seed), Counter[str](), time.monotonic() + seconds
     kills: dict[str, Callable[[Path, random.Random], str]] = {
         "render": kill_render,
@@ -45,6 +49,7 @@ def torture_kills(
             folder.mkdir()
             wrong = kills[kind](folder, rng)
             found[f"{kind} killed"] += 1
+            tell(f"{kind} {n}: {wrong or 'whole'}")
             if wrong:
                 found[f"{kind} {n}: {wrong}"] += 1
             shutil.rmtree(folder, ignore_errors=True)

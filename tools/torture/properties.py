@@ -5,14 +5,17 @@ import subprocess
 import sys
 import time
 from collections import Counter
+from collections.abc import Callable
 from pathlib import Path
 
 LONGEST_SECONDS = 1_800  # for one property: many more examples than in the tests
 ROOT = Path(__file__).resolve().parents[2]
 
 
-def torture_properties(seeds: int, examples: int, seconds: float, first: int) -> Counter[str]:
-    """Run them with each seed; counts of runs, and of what failed."""
+def torture_properties(
+    seeds: int, examples: int, seconds: float, first: int, tell: Callable[[str], object] = lambda _: None
+) -> Counter[str]:
+    """Run them with each seed; counts of runs, and of what failed. ``tell`` is told of each at once."""
     found, until = Counter[str](), time.monotonic() + seconds
     for seed in range(first, first + seeds):
         if time.monotonic() > until:
@@ -23,6 +26,7 @@ def torture_properties(seeds: int, examples: int, seconds: float, first: int) ->
             env={**os.environ, "LATESPIN_EXAMPLES": str(examples), "QT_QPA_PLATFORM": "offscreen", "LATESPIN_DEVICE": "silent"},
         )  # fmt: skip
         found["seeds"] += 1
+        tell(f"seed {seed}: {done.stdout.strip().splitlines()[-1:]}")
         if done.returncode:
             failed = [line for line in done.stdout.splitlines() if line.startswith(("FAILED", "ERROR"))]
             found[f"seed {seed}: {failed or done.stdout[-500:]}"] += 1
