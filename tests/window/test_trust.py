@@ -67,6 +67,8 @@ def test_what_a_stage_cannot_do_is_said_on_its_card_and_in_the_file(
     dialog = export_dialog(window)
     dialog.folder.setText(str(tmp_path))
     dialog.name.setText("halved")
+    assert "say “Ice machine”" in dialog._title.text()
+    assert "Halftime in bars is left out" in dialog._title.text()
     qtbot.mouseClick(dialog.accept_button, LEFT)
     wait(qtbot, (tmp_path / "halved.flac").exists)
     wait(qtbot, lambda: "no bars" in next(iter(window.panel.rows.values())).task.message)

@@ -164,17 +164,19 @@ class ExportDialog(QDialog):
         if self.depth.isEnabled() and self.depth.currentData() not in kinds:
             self.depth.setCurrentIndex(self.depth.findData("24"))
         self.name.setEnabled(not self.every.isChecked())
-        suffix = title_suffix(self._document.stages)
-        title = f"{self._track.title} ({suffix})" if suffix else self._track.title
-        self._title.setText(
-            f"Its tags will say “{title}”; artist, album and cover are carried over."
-            if not self.every.isChecked()
-            else "Each file’s tags will say what was done."
-        )
+        self._title.setText("Each file’s tags will say what was done." if self.every.isChecked() else self._promise())
         problem = self._first_problem()
         self._problem.setText(problem)
         self._problem.setVisible(bool(problem))
         self.accept_button.setEnabled(not problem)
+
+    def _promise(self) -> str:
+        """What the file's title will be, and what of the version will not be in the file."""
+        problems = self._document.problems()
+        suffix = title_suffix(self._document.stages, {problem.id for problem in problems if problem.left_out})
+        title = f"{self._track.title} ({suffix})" if suffix else self._track.title
+        said = [f"Its tags will say “{title}”; artist, album and cover are carried over."]
+        return "\n".join([*said, *(f"⚠ {problem.says}" for problem in problems)])
 
     def _first_problem(self) -> str:
         if not self.name.text().strip() and not self.every.isChecked():
