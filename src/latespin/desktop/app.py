@@ -41,8 +41,9 @@ def run(file: Path | None, *, demo: bool = False) -> int:
 
 def make_app() -> QApplication:
     """The application object, dressed."""
-    level = logging.DEBUG if os.environ.get("LATESPIN_LOG") == "debug" else logging.WARNING
-    logging.basicConfig(level=level, format="%(asctime)s %(name)s %(levelname)s %(message)s")
+    if os.environ.get("LATESPIN_LOG") == "debug":
+        logging.getLogger("latespin").setLevel(logging.DEBUG)
+    logging.basicConfig(level=logging.WARNING, format="%(asctime)s %(name)s %(levelname)s %(message)s")
     app = QApplication.instance()
     if not isinstance(app, QApplication):
         app = QApplication(sys.argv[:1])

@@ -11,7 +11,7 @@ from latespin.caches import MEGABYTE, Cache
 from latespin.dsp.stretch import Rush, Segment, Stretcher
 from latespin.dsp.types import Audio, Spectra
 
-CACHE_BYTES = 192 * MEGABYTE
+CACHE_BYTES = 256 * MEGABYTE
 _WORKERS = 2
 READ_AGAIN = 1 << 14  # frames that a hasty stream may go back
 
@@ -22,7 +22,7 @@ _STORES = itertools.count()
 
 
 class SegmentStore:
-    """Segments of one reader's stretches; all stores together keep the ones used last, up to 192 MB."""
+    """Segments of one reader's stretches; all stores together keep the ones used last, up to 256 MB."""
 
     def __init__(self) -> None:
         self._number = next(_STORES)
