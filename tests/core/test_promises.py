@@ -206,15 +206,17 @@ def test_an_empty_recipe_is_none_and_a_pad_may_begin_at_the_start(here: Run, tmp
 def test_filters_that_open_give_back_the_song() -> None:
     """Both cuts at their open ends and a layer's muffle away: nothing is left of them, of the level kept for them neither."""
     sound = noise(8)
+    cuts = (("high_cut_hz", 700.0, 20_000.0), ("low_cut_hz", 400.0, 20.0))
 
     def moved(field: str, closed: float, opened: float) -> Lane:
         points = ((0.0, closed), (1.0, closed), (3.0, opened))
         return Lane(field=field, points=tuple(LanePoint(at=Place(seconds=at), value=v) for at, v in points))
 
-    eq = Eq(id="e", lanes=(moved("high_cut_hz", 700.0, 20_000.0), moved("low_cut_hz", 400.0, 20.0)))
-    made = Readers(track_of(sound)).chain(Stages(colour=Colour(effects=(eq,)))).read(sound.shape[1])
-    late = slice(4 * RATE, None)
-    assert level_db(made[:, late] - sound[:, late]) < level_db(sound) - 90.0
+    for moving in (cuts[:1], cuts[1:], cuts):
+        eq = Eq(id="e", lanes=tuple(moved(*cut) for cut in moving))
+        made = Readers(track_of(sound)).chain(Stages(colour=Colour(effects=(eq,)))).read(sound.shape[1])
+        late = slice(4 * RATE, None)
+        assert level_db(made[:, late] - sound[:, late]) < level_db(sound) - 90.0
     early = made[:, RATE // 2 : RATE]
     loud = [measure_loudness(part, RATE).integrated_lufs for part in (early, sound)]
     assert loud[0] == pytest.approx(loud[1], abs=1.0), "where it is closed the loudness is kept"

@@ -35,9 +35,9 @@ def command_lines() -> list[tuple[str, list[str]]]:
 
 @pytest.fixture(scope="module")
 def beats(lantern: Track, tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """A song as long as those that people have, of half the rate and one channel, so that it is done quickly."""
+    """A quick song of more than 61 bars, of half the rate and one channel, so that it is done soon."""
     path = tmp_path_factory.mktemp("songs") / "song.flac"
-    soundfile.write(path, np.tile(0.5 * lantern.sound[0, : 80 * RATE : 2], 2), RATE // 2)
+    soundfile.write(path, np.tile(0.5 * lantern.sound[0, : 84 * RATE : 3], 2), RATE // 2)
     return path
 
 

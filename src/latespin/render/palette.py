@@ -14,7 +14,12 @@ from latespin.render.makers_tone import CompressorMaker, CrushMaker, DeharshMake
 from latespin.render.makers_worn import LayerMaker, SpeakerMaker, TapeMaker, UnderwaterMaker, VinylMaker
 from latespin.render.setting import Moving, Setting, amount_of
 
-KEPT_AT = (0.0, 0.1, 0.25, 0.5, 0.75, 1.0)
+KEPT_AT, KEPT_AT_MOVING = (0.0, 0.1, 0.25, 0.5, 0.75, 1.0), (0.0, 0.25, 0.5, 1.0)
+COARSE, FINE, SAME_DB = (
+    3,
+    9,
+    0.3,
+)  # values of a control at which its gain is looked at, the second where it matters by so much
 NOTED, KEPT_NOTES = 512, 900  # frames to a note of what dynamics took away, and how many are kept
 CELL, IDLE_STEP = 8192, 32  # frames of a piece that may be left out, and between which its amount is looked at
 STEP = 128  # frames after which controls that change over the song are set anew
@@ -79,8 +84,8 @@ def _kept_gain(effect: AnyEffect, setting: Setting, before: Profile, amount: Amo
     if not effect.keep_level:
         return Amount(1.0)
     maker = maker_of(effect)
-    known = [amount.steady] if amount.steady is not None else [*KEPT_AT, effect.amount_percent / 100.0]
-    amounts = np.unique(known)
+    few = KEPT_AT if moving.steady else KEPT_AT_MOVING
+    amounts = np.unique([amount.steady] if amount.steady is not None else [*few, effect.amount_percent / 100.0])
 
     def gains_of(values: AnyEffect) -> Floats:
         after = [maker.passed(values, setting, before, at) for at in amounts.tolist()]
@@ -90,20 +95,28 @@ def _kept_gain(effect: AnyEffect, setting: Setting, before: Profile, amount: Amo
     if moving.steady:
         gains = gains_of(effect)
         return amount.through(lambda a: np.interp(a, amounts, gains))
-    places, values = moving.along(setting.frames)
-    worked_out = {id(each): gains_of(each) for each in {id(each): each for each in values}.values()}
-    table = np.array([worked_out[id(each)] for each in values]).T
-    return Amount(lambda frames: _between(table, places, amounts, frames, amount.at_places(frames)))
+    sole = moving.sole()
+    if sole is None:
+        places, values = moving.along(setting.frames)
+        worked_out = {id(each): gains_of(each) for each in {id(each): each for each in values}.values()}
+        table = np.array([worked_out[id(each)] for each in values]).T
+        return Amount(lambda frames: _between(table, places, amounts, frames, amount.at_places(frames)))
+    scale, values = sole.between_extremes(COARSE)
+    table = np.array([gains_of(each) for each in values]).T
+    if float(np.ptp(np.log10(table), axis=1).max()) * 20.0 > SAME_DB:  # else it has next to no say in the level
+        scale, values = sole.between_extremes(FINE)
+        table = np.array([gains_of(each) for each in values]).T
+    return Amount(lambda frames: _between(table, scale, amounts, sole.scaled(frames), amount.at_places(frames)))
 
 
-def _between(table: Floats, places: Floats, amounts: Floats, frames: Floats, at: Floats) -> Floats:
-    """Values of a table ``[amounts, places]`` at frames and the amounts there, straight between its own."""
-    rows = np.array([np.interp(frames, places, row) for row in table])
+def _between(table: Floats, places: Floats, amounts: Floats, at: Floats, heard: Floats) -> Floats:
+    """Values of a table ``[amounts, places]`` at places and amounts, straight between its own."""
+    rows = np.array([np.interp(at, places, row) for row in table])
     if len(amounts) == 1:
         return np.asarray(rows[0])
-    low = np.clip(np.searchsorted(amounts, at, "right") - 1, 0, len(amounts) - 2)
-    share = (at - amounts[low]) / (amounts[low + 1] - amounts[low])
-    which = np.arange(len(frames))
+    low = np.clip(np.searchsorted(amounts, heard, "right") - 1, 0, len(amounts) - 2)
+    share = (heard - amounts[low]) / (amounts[low + 1] - amounts[low])
+    which = np.arange(len(at))
     return np.asarray(rows[low, which] + share * (rows[low + 1, which] - rows[low, which]))
 
 

@@ -186,20 +186,23 @@ class Moving:
         return replace(self._with(means), lanes=self._effect.lanes) if means else self._effect
 
     def along(self, frames: int) -> tuple[Floats, list[AnyEffect]]:
-        """The colour at places of the song between which it may be taken to change evenly; its values are rounded, so that few differ."""
+        """The colour at places of the song between which it may be taken to change evenly; at the ends of ways, and in their middles where those are few."""
         ends = np.unique([frame for way in self._ways.values() for frame in way.frames] + [0.0, float(max(1, frames))])
-        each = max(1, min(WAY_PLACES, MOST_PLACES // len(ends)))
-        places = np.interp(np.arange(each * (len(ends) - 1) + 1) / each, np.arange(len(ends)), ends)
-        declared = parameters_of(type(self._effect))
-        rounded = []
-        for name, way in self._ways.items():
-            fractions = [declared[name].to_fraction(declared[name].clamp(value)) for value in way.at(places).tolist()]
-            rounded.append([declared[name].from_fraction(round(x * VALUES) / VALUES) for x in fractions])
+        places = np.sort(np.concatenate((ends, 0.5 * (ends[1:] + ends[:-1])))) if len(ends) < MOST_PLACES else ends
+        columns = [way.at(places).tolist() for way in self._ways.values()]
         made: dict[tuple[float, ...], AnyEffect] = {}
-        for values in zip(*rounded, strict=True):
-            if values not in made:
-                made[values] = self._with(dict(zip(self._ways, values, strict=True)))
-        return places, [made[values] for values in zip(*rounded, strict=True)]
+        for values in zip(*columns, strict=True):
+            rounded = tuple(float(f"{value:.3g}") for value in values)
+            made.setdefault(rounded, self._with(dict(zip(self._ways, values, strict=True))))
+        return places, [made[tuple(float(f"{value:.3g}") for value in values)] for values in zip(*columns, strict=True)]
+
+    def sole(self) -> "SoleControl | None":
+        """The control that changes, where it is the only one."""
+        if len(self._ways) != 1:
+            return None
+        name, way = next(iter(self._ways.items()))
+        logarithmic = parameters_of(type(self._effect))[name].logarithmic
+        return SoleControl(way, logarithmic, lambda value: self._with({name: value}))
 
     def largest(self) -> AnyEffect:
         """The colour with each moving control at its highest."""
@@ -211,3 +214,27 @@ class Moving:
         declared = parameters_of(type(self._effect))
         kept = {name: declared[name].clamp(value) for name, value in values.items()}
         return replace(self._effect, lanes=(), **kept)
+
+
+@dataclass(frozen=True)
+class SoleControl:
+    """The only control of a colour that changes over the song.  at_value : the colour with a value of it."""
+
+    way: Way
+    logarithmic: bool
+    at_value: Callable[[float], AnyEffect]
+
+    def between_extremes(self, count: int) -> tuple[Floats, list[AnyEffect]]:
+        """As many values as wanted from its lowest to its highest, on the scale of :meth:`scaled`, and the colour with each."""
+        low, high = self._scaled(np.array([min(self.way.values), max(self.way.values)])).tolist()
+        scale = np.linspace(low, high, count)
+        values = np.exp(scale) if self.logarithmic else scale
+        values[0], values[-1] = min(self.way.values), max(self.way.values)
+        return scale, [self.at_value(value) for value in values.tolist()]
+
+    def scaled(self, frames: Floats) -> Floats:
+        """Its values at frames, on a scale on which it may be taken to change evenly."""
+        return self._scaled(self.way.at(frames))
+
+    def _scaled(self, values: Floats) -> Floats:
+        return np.asarray(np.log(values) if self.logarithmic else values)
