@@ -20,6 +20,11 @@ def is_file(path: Path | str) -> bool:
     return os.path.isfile(path)  # noqa: PTH113 - Path.is_file raises for names that are too long
 
 
+def exists(path: Path | str) -> bool:
+    """Whether there is anything; never raises for what is no path."""
+    return os.path.exists(path)  # noqa: PTH110 - Path.exists raises for names that are too long
+
+
 def path_to_text(path: str) -> str:
     """A path as JSON can hold it: itself, or, where its bytes are no UTF-8 text, as a URI (RFC 8089) with them escaped."""
     try:

@@ -274,6 +274,22 @@ def test_a_render_touches_no_file_of_its_version(tmp_path: Path, here: Run) -> N
         assert (tmp_path / f"{name}.wav").read_bytes() == before
 
 
+def test_what_is_opened_while_it_is_being_written_to_stays(tmp_path: Path) -> None:
+    """A song may be opened after an export onto it was begun: the export is given up then."""
+    target, opened = tmp_path / "song.wav", []
+    target.write_bytes(b"a song")
+
+    def write_while_it_is_opened() -> None:
+        with written_whole(target, overwrite=True, sources=opened) as part:
+            part.write_bytes(b"an export")
+            opened.append(target)
+
+    with pytest.raises(Unwritable, match="never changed"):
+        write_while_it_is_opened()
+    assert target.read_bytes() == b"a song"
+    assert list(tmp_path.iterdir()) == [target]
+
+
 def test_links_are_followed_when_saving(tmp_path: Path) -> None:
     (tmp_path / "far").mkdir()
     real, link = tmp_path / "far" / "real.json", tmp_path / "link.json"

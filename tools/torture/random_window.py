@@ -103,6 +103,8 @@ class RandomUser(QObject):
         self.found: Counter[str] = Counter()
         self.memory: list[tuple[float, int]] = []
         self.songs = {path: file_hash(path) for path in folder.glob("song*")}
+        self._seen = {path: _stamp(path) for path in self.songs}
+        self._was_open: set[Path] = set()
         self._timer = QTimer(self, singleShot=True)
         self._timer.timeout.connect(self.act)
         self._timer.start(0)
@@ -134,6 +136,7 @@ class RandomUser(QObject):
             kind()
         except Exception:
             self.note(traceback.format_exc())
+        self.look_after_songs()
         self.done += 1
         self.did[kind.__name__] += 1
         if self.done % 100 == 0:
@@ -292,10 +295,18 @@ class RandomUser(QObject):
             document.delete_version(document.session.versions[0].id)
         if document.loaded is None and not self.window.work.active("open"):
             self.window.open_file(self.rng.choice(list(self.songs)))
+
+    def look_after_songs(self) -> None:
+        """A song that is open, and was before the last action, is as it was; others may be replaced by who is asked and says yes."""
+        is_open = {Path(name) for name in self.window.document.session.files()}
         for path, digest in self.songs.items():
-            if not path.is_file() or file_hash(path) != digest:
-                self.note(f"{path.name} was changed")
+            seen = _stamp(path)
+            if seen != self._seen[path] and (seen is None or file_hash(path) != digest):
+                if path in is_open & self._was_open:
+                    self.note(f"{path.name} was changed while it was open")
                 shutil.copy(self.folder / "kept" / path.name, path)
+            self._seen[path] = _stamp(path)
+        self._was_open = is_open
 
     def leave(self) -> None:
         """A dialog is closed, one way or the other."""
@@ -335,6 +346,15 @@ class RandomUser(QObject):
             "actions": self.done, "seconds": round(time.monotonic() - self.began, 1), "did": dict(self.did), "found": dict(found),
             "memory_mb": {"warm": warm[0] >> 20 if warm else 0, "end": warm[-1] >> 20 if warm else 0, "most": max((s for _, s in self.memory), default=0) >> 20},
         }  # fmt: skip
+
+
+def _stamp(path: Path) -> tuple[int, int, int] | None:
+    """What changes with a file."""
+    try:
+        found = path.stat()
+    except OSError:
+        return None
+    return found.st_ino, found.st_size, found.st_mtime_ns
 
 
 def resident_bytes() -> int:

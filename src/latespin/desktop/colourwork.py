@@ -152,9 +152,7 @@ class ColourWork(QObject):
             return
         rate = loaded.track.rate
         slice_ = loaded.track.sound[:, round(marked[0] * rate) : round(marked[1] * rate)].copy()
-        dialog = PadDialog(
-            slice_, rate, self._document.grid, self._document.work, self._document.session.files(), self._window
-        )
+        dialog = PadDialog(slice_, rate, self._document.grid, self._document.work, self._document.sources, self._window)
         dialog.heard.connect(self.audition_wanted)
         dialog.laid.connect(self._lay_beneath)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)

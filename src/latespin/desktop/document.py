@@ -4,6 +4,7 @@ import dataclasses
 import math
 import uuid
 from collections import OrderedDict
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -15,6 +16,7 @@ from latespin.demo import demo_session
 from latespin.desktop.opening import FoundSession, LoadedTrack, digest_of, find_session, load_track, song_path
 from latespin.desktop.work import Task, WorkQueue
 from latespin.errors import LateSpinError
+from latespin.media.guard import Sources
 from latespin.media.regular import read_regular
 from latespin.model.arrangement import Arrangement, arrange
 from latespin.model.documents import MOST_SESSION_BYTES, Session, TrackReference, to_json
@@ -392,6 +394,11 @@ class Document(QObject):
         self.session_changed.emit()
         return True
 
+    @property
+    def sources(self) -> Sources:
+        """The files that the session is made from, whichever it is by the time they are asked for; for background work that writes."""
+        return _SessionFiles(self)
+
     def changed_elsewhere(self, path: Path) -> bool:
         """Whether the session's file holds something else than was opened from it or saved to it here."""
         if path != self.path or self._file_digest is None:
@@ -566,6 +573,16 @@ class Document(QObject):
         """The least loudness heard of Before, After, and After with a stage switched."""
         switched = [m.facts.heard_lufs for s in self.with_a_stage_switched() if (m := self.measured(s))]
         return min(*self.heard_lufs(), *switched)
+
+
+class _SessionFiles:
+    """See :attr:`Document.sources`; may be gone through in any thread, since sessions are values."""
+
+    def __init__(self, document: Document) -> None:
+        self._document = document
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._document.session.files())
 
 
 def _beside(file: Path, folder: Path) -> str:

@@ -163,7 +163,7 @@ class GridWork(QObject):
         if grid is None or loaded is None:
             return
         try:
-            write_grid(grid, loaded.facts.seconds, path, overwrite=True, sources=self._document.session.files())
+            write_grid(grid, loaded.facts.seconds, path, overwrite=True, sources=self._document.sources)
             self.said.emit(f"Wrote {path}", False)
         except LateSpinError as error:
             self.said.emit(str(error), True)

@@ -158,7 +158,7 @@ class MarkerWork(QObject):
             return
         path = Path(name) if Path(name).suffix else Path(name + (".wav" if "wav" in kind else ".csv"))
         marks = [(m.label, m.start.at(grid), m.end.seconds_in(grid) if m.end else None) for m in markers]
-        track, sources = loaded.track, self._document.session.files()
+        track, sources = loaded.track, self._document.sources
 
         def written(_: object) -> None:
             self.said.emit(f"Markers written to {path}", False)
@@ -166,7 +166,7 @@ class MarkerWork(QObject):
         task = Task(
             "Writing markers",
             "export",
-            lambda _: write_marks(marks, path, track, overwrite=path.exists(), sources=sources),
+            lambda _: write_marks(marks, path, track, overwrite=True, sources=sources),
             written,
             self._document.problem.emit,
         )

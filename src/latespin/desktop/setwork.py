@@ -207,7 +207,16 @@ class SetWork(QObject):
             from latespin.render.setplan import plan_set
             from latespin.render.setrun import going_on
 
-            found = plan_set(songs, choices, folder, pattern, suffix, bits, overwrite=overwrite)  # type: ignore[arg-type]
+            found = plan_set(
+                songs,
+                choices,
+                folder,
+                pattern,
+                suffix,
+                bits,
+                overwrite=overwrite,
+                sources=self._document.sources,  # type: ignore[arg-type]
+            )
             return None if work.cancelled() else going_on(found, folder)
 
         def done(orders: "list[Order] | None") -> None:

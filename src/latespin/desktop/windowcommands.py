@@ -78,7 +78,7 @@ class CommandedWindow(QMainWindow):
         assert self.document.loaded is not None
         for order in dialog.orders():  # type: ignore[attr-defined]
             exported = lambda o=order: self.shelf.mark_exported(o.version)  # noqa: E731
-            self.work.submit(export_task(self.document.loaded.readers, order, self.document.session.files(), exported))
+            self.work.submit(export_task(self.document.loaded.readers, order, self.document.sources, exported))
 
     def do_collect(self) -> None:
         name, _ = QFileDialog.getSaveFileName(

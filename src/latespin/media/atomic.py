@@ -26,6 +26,7 @@ def written_whole(target: Path, *, overwrite: bool, sources: Sources) -> Iterato
     temporary = _temporary_beside(target)
     try:
         yield temporary
+        refuse_sources(target, sources)
         _publish(temporary, target, overwrite=overwrite)
     except OSError as error:
         raise Unwritable(explain(error, target)) from error

@@ -9,7 +9,7 @@ from latespin.errors import Unwritable
 from latespin.jobs import Work, step
 from latespin.media.atomic import check_target, explain, write_bytes, written_whole
 from latespin.model.documents import Session, to_json
-from latespin.paths import is_file
+from latespin.paths import exists, is_file
 
 
 def collect(session: Session, target: Path, work: Work, *, overwrite: bool = False) -> tuple[int, list[str]]:
@@ -56,7 +56,7 @@ def _names(paths: list[str]) -> dict[str, str]:
 
 def _copy(source: Path, target: Path) -> bool:
     """Copy a file unless it is there already; whether it was copied."""
-    if target.exists() and (target.samefile(source) or _same(source, target)):
+    if exists(target) and (target.samefile(source) or _same(source, target)):
         return False
     try:
         target.parent.mkdir(exist_ok=True)

@@ -1,12 +1,23 @@
 """What no writer may touch: songs, references, layers and responses that a session or a render is made from."""
 
-from collections.abc import Iterable
+import itertools
+from collections.abc import Iterable, Iterator
 from pathlib import Path
 
 from latespin.errors import Unwritable
 
-#: The files that something is made from; each writer is given them.
+#: The files that something is made from; each writer is given them, and goes through them before it begins and before the file has its name.
 Sources = Iterable[Path | str]
+
+
+class Together:
+    """Some sources and some others; each asked anew every time, since what is open may change meanwhile."""
+
+    def __init__(self, *groups: Sources) -> None:
+        self._groups = groups
+
+    def __iter__(self) -> Iterator[Path | str]:
+        return itertools.chain.from_iterable(self._groups)
 
 
 def refuse_sources(target: Path, sources: Sources) -> None:

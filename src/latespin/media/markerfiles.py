@@ -15,7 +15,7 @@ import soundfile
 
 from latespin.errors import Unreadable, shortened
 from latespin.media.atomic import written_whole
-from latespin.media.guard import Sources
+from latespin.media.guard import Sources, Together
 from latespin.media.regular import open_regular, read_regular
 from latespin.media.track import Track
 from latespin.media.wavchunks import append, chunk
@@ -41,7 +41,7 @@ def read_marks(path: Path) -> Marks:
 
 def write_marks(marks: Marks, path: Path, track: Track, *, overwrite: bool, sources: Sources) -> None:
     """Write markers as CSV, or the track as WAV with markers as its cue points, by the file's suffix. Raises Unwritable."""
-    with written_whole(path, overwrite=overwrite, sources=(track.path, *sources)) as part:
+    with written_whole(path, overwrite=overwrite, sources=Together((track.path,), sources)) as part:
         if path.suffix.lower() == ".wav":
             soundfile.write(str(part), track.sound.T, track.rate, subtype="FLOAT", format="WAV")
             with part.open("r+b") as file:

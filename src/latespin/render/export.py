@@ -11,7 +11,7 @@ from latespin.dsp.types import Audio
 from latespin.jobs import Share, Work, step
 from latespin.media.atomic import check_target
 from latespin.media.encode import Depth, encode, format_of, is_lossy
-from latespin.media.guard import Sources
+from latespin.media.guard import Sources, Together
 from latespin.media.readings import kept_reading
 from latespin.media.tags import Tags
 from latespin.model.documents import files_of
@@ -69,7 +69,7 @@ def export(
     reading : for its tags, the kept one unless given.  credit : a line for them.  sources : more files that are not to be touched, besides the song and the version's own.  ready : told of the whole file before it has its name.  Raises Unwritable before any work where the target cannot be written, Cancelled; either leaves no file.
     """
     began = time.monotonic()
-    sources = (readers.track.path, *files_of(stages), *sources)
+    sources = Together((readers.track.path,), files_of(stages), sources)
     check_export_target(target, overwrite=overwrite, sources=sources)
     known = reading or kept_reading(readers.track.sha256)
 

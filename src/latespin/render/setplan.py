@@ -11,7 +11,7 @@ from msgspec.structs import replace
 from latespin.analysis.profile import Profile
 from latespin.errors import Unusable
 from latespin.media.encode import FORMATS, Depth, Format
-from latespin.media.guard import is_source
+from latespin.media.guard import Sources, is_source
 from latespin.model.arrangement import Arrangement, arrange
 from latespin.model.clock import Clock
 from latespin.model.documents import Recipe, files_of
@@ -21,6 +21,7 @@ from latespin.model.naming import named
 from latespin.model.sentence import bpm_text, shift_semitones
 from latespin.model.units import NO_VALUE, clock
 from latespin.model.version import Level, Stages
+from latespin.paths import exists
 from latespin.render.colourproblems import version_problems
 from latespin.render.setting import Setting
 from latespin.render.sounds import Sounds
@@ -84,13 +85,14 @@ def plan_set(
     depth: Depth | None = None,
     *,
     overwrite: bool = False,
+    sources: Sources = (),
 ) -> list[Order]:
-    """Every song with every choice. Raises Unusable for a pattern that can never do."""
+    """Every song with every choice.  sources : more files that must not be written to. Raises Unusable for a pattern that can never do."""
     orders: list[Order] = []
     for place, song in enumerate(songs, 1):
         for choice in choices:
             orders.append(_order(len(orders), place, song, choice, out, pattern, suffix, depth))
-    return _with_conflicts(orders, songs, overwrite=overwrite)
+    return _with_conflicts(orders, songs, sources, overwrite=overwrite)
 
 
 def _order(
@@ -142,20 +144,21 @@ def _size(kind: Format, suffix: str, frames: int, song: Survey, depth: Depth | N
 IS_THERE = "A file of this name is there already. Choose another folder or pattern, or allow overwriting."
 
 
-def _with_conflicts(orders: list[Order], songs: Sequence[Survey], *, overwrite: bool) -> list[Order]:
+def _with_conflicts(orders: list[Order], songs: Sequence[Survey], more: Sources, *, overwrite: bool) -> list[Order]:
     """Each order with what stands in its way: another of the same name, a file that is there, the song itself."""
     names = Counter(order.target.casefold() for order in orders)
-    sources = {str(song.path) for song in songs} | {file for order in orders for file in files_of(order.stages)}
+    used = {file for order in orders for file in files_of(order.stages)}
+    sources = {str(song.path) for song in songs} | used | set(map(str, more))
     checked = []
     for order in orders:
         target, conflict = Path(order.target), ""
-        if target.exists() and is_source(target, sources):
+        if exists(target) and is_source(target, sources):
             conflict = "The set is made from this file, which is never changed. Choose another folder or pattern."
         elif names[order.target.casefold()] > 1:
             conflict = "Another file of this set has the same name. Add {version}, {song} or {number} to the pattern."
         elif target.is_dir():
             conflict = "A folder has this name. Choose another pattern."
-        elif target.exists() and not overwrite:
+        elif exists(target) and not overwrite:
             conflict = IS_THERE
         checked.append(replace(order, conflict=conflict))
     return checked

@@ -13,7 +13,7 @@ import msgspec
 
 from latespin.media.atomic import write_bytes
 from latespin.model.version import Stages
-from latespin.paths import path_to_text
+from latespin.paths import exists, path_to_text
 from latespin.render.setjournal import Outcome
 from latespin.render.setplan import Order
 
@@ -93,7 +93,7 @@ def _places(folder: Path, subjects: set[str]) -> tuple[Path, Path]:
     for number in itertools.count(1):
         stem = REPORT_NAME if number == 1 else f"{REPORT_NAME}-{number}"
         places = folder / f"{stem}.json", folder / f"{stem}.csv"
-        if not any(place.exists() for place in places) or _reported(places[0]) <= subjects:
+        if not any(exists(place) for place in places) or _reported(places[0]) <= subjects:
             return places
     raise AssertionError("there is always another number")
 
