@@ -4,7 +4,6 @@ Runs by itself in a process of its own and prints what it found as JSON; see :mo
 """
 
 import faulthandler
-import gc
 import json
 import logging
 import random
@@ -45,7 +44,7 @@ from latespin.model.documents import read_session, to_json
 from latespin.render.player import Player
 from latespin.render.silent import SilentDevice
 
-HANG_SECONDS, WARMED_SECONDS = 10.0, 300.0
+HANG_SECONDS = 10.0
 LEFT = Qt.MouseButton.LeftButton
 IGNORED = ("propagateSizeHints", "plugin does not support raise", "This plugin does not support")
 TYPED = (
@@ -139,8 +138,7 @@ class RandomUser(QObject):
         self.look_after_songs()
         self.done += 1
         self.did[kind.__name__] += 1
-        if self.done % 100 == 0:
-            gc.collect()
+        if self.done % 50 == 0:
             self.memory.append((time.monotonic() - self.began, resident_bytes()))
         self._timer.start(self.rng.choice((0, 0, 5, 20, 60)))
 
@@ -338,13 +336,19 @@ class RandomUser(QObject):
                 faulthandler.dump_traceback(sys.stderr)
                 self.note(f"the window did not answer for {HANG_SECONDS:g} s")
 
+    def _memory_each_minute(self) -> list[int]:
+        """The median of what was resident in each minute."""
+        found: dict[int, list[int]] = {}
+        for at, size in self.memory:
+            found.setdefault(int(at // 60.0), []).append(size >> 20)
+        return [int(np.median(sizes)) for sizes in found.values()]
+
     def summary(self) -> dict[str, Any]:
         """What was done and found."""
-        warm = [size for at, size in self.memory if at >= min(WARMED_SECONDS, 0.4 * (self.until - self.began))]
         found = self.found + Listener.wrong
         return {
             "actions": self.done, "seconds": round(time.monotonic() - self.began, 1), "did": dict(self.did), "found": dict(found),
-            "memory_mb": {"warm": warm[0] >> 20 if warm else 0, "end": warm[-1] >> 20 if warm else 0, "most": max((s for _, s in self.memory), default=0) >> 20},
+            "memory_mb_each_minute": self._memory_each_minute(), "widgets": len(QApplication.allWidgets()), "threads": threading.active_count(),
         }  # fmt: skip
 
 
