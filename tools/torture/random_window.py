@@ -125,7 +125,7 @@ class RandomUser(QObject):
             self.point,
             self.wheel,
             self.write,
-            self.list,
+            self.choose,
             self.menu,
             self.check,
         )
@@ -254,7 +254,7 @@ class RandomUser(QObject):
             field.insert(self.rng.choice(TYPED))
             QTest.keyClick(field, self.rng.choice((Qt.Key.Key_Return, Qt.Key.Key_Escape, Qt.Key.Key_Tab)))
 
-    def list(self) -> None:
+    def choose(self) -> None:
         """A row, a page or an entry of a list."""
         chosen = self.any((QAbstractItemView, QComboBox, QTabBar))
         if isinstance(chosen, QComboBox) and chosen.count():
