@@ -204,6 +204,8 @@ def test_a_pad_is_made_heard_saved_with_its_loop_and_laid_beneath(
     begin, end = struct.unpack_from("<2I", data, data.index(b"smpl") + 8 + 36 + 8)
     assert (begin, end) == (0, soundfile.info(target).frames - 1)
     dialog.close()
+    assert dialog.sound is None, "minutes of sound are let go of"
+    assert bench.colour_work.dialog is None
     wait(qtbot, lambda: not bench.playback.player.playing)
 
 

@@ -2,6 +2,7 @@
 
 import uuid
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Qt, Signal
@@ -25,6 +26,9 @@ from latespin.model.parameters import parameters_of
 from latespin.model.version import Colour
 from latespin.paths import resolved
 
+if TYPE_CHECKING:  # imported where it is used: the first window does not wait for it
+    from latespin.desktop.paddialog import PadDialog
+
 SOUNDS = "Sounds (*.wav *.flac *.ogg *.opus *.mp3 *.aif *.aiff *.m4a);;All files (*)"
 ASKS = {
     Room: ("Choose a room’s response", SOUNDS),
@@ -47,6 +51,7 @@ class ColourWork(QObject):
         super().__init__(parent)
         self._document, self._bench, self._window = document, bench, parent
         self._place, self._marked = place, marked
+        self.dialog: PadDialog | None = None
         bench.add_wanted.connect(self.add)
         bench.wanted.connect(self.do)
         bench.effect_chosen.connect(self.choose)
@@ -156,8 +161,12 @@ class ColourWork(QObject):
         dialog.heard.connect(self.audition_wanted)
         dialog.laid.connect(self._lay_beneath)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.finished.connect(self._forget_dialog)
         self.dialog = dialog
         dialog.open()
+
+    def _forget_dialog(self) -> None:
+        self.dialog = None
 
     def _lay_beneath(self, path: str) -> None:
         """A file as a layer at the end of the list."""

@@ -213,8 +213,9 @@ class PadDialog(QDialog):
         super().closeEvent(event)
 
     def done(self, result: int) -> None:
-        """Stop what is being made or heard."""
+        """Stop what is being made or heard, and let go of it: a pad may be as large as ten minutes of sound."""
         if self._task is not None:
             self._task.cancel()
         self.heard.emit(None)
         super().done(result)
+        self.sound, self._slice = None, self._slice[:, :0]
