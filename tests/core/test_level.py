@@ -113,7 +113,7 @@ def test_a_chain_does_not_care_how_blocks_are_cut(cuts: list[int], held: bool) -
     assert wanted.shape[1] == whole.music_frames + whole.tail_frames
 
 
-_SONG = track_of(noise(2.0))
+_SONG = track_of(noise(1.0))
 
 
 @pytest.mark.parametrize("place", [0.0, 0.31, 0.7, 0.999])
