@@ -1,6 +1,7 @@
-"""What is kept because it may be wanted again: never more than so many bytes, the things used longest ago go first.
+"""Caches bounded by bytes. The least recently used values go first.
 
-Own code, since what is kept here grows while it is kept (a stretched song, a tail), is used from many threads, and tells the log how large it is.
+We do not use a library: cached values grow while they are cached (a stretched song, a tail), many threads use them, and each cache
+reports its size to the log.
 """
 
 import logging
@@ -23,7 +24,7 @@ MEGABYTE = 1 << 20
 
 
 def bytes_of(value: Any) -> int:
-    """How many bytes a value holds: of arrays, of what holds them in rows, and of what says so itself (``kept_bytes``)."""
+    """The size of a value: of an array, of the arrays in a list or tuple, or what its ``kept_bytes`` method returns."""
     if isinstance(value, np.ndarray):
         return int(value.nbytes)
     if isinstance(value, tuple | list):
@@ -33,7 +34,7 @@ def bytes_of(value: Any) -> int:
 
 
 class Cache(Generic[Key, Value]):
-    """Values by their keys; may be used from any thread. The one used last is kept, however large it is."""
+    """A thread-safe LRU cache. It always keeps the value used last, however large that is."""
 
     def __init__(self, name: str, most_bytes: int, most: int = 100_000) -> None:
         self.name, self._most_bytes, self._most = name, most_bytes, most

@@ -171,7 +171,7 @@ class ExportDialog(QDialog):
         self.accept_button.setEnabled(not problem)
 
     def _promise(self) -> str:
-        """What the file's title will be, and what of the version will not be in the file."""
+        """The title the file gets, and the parts of the version that it will lack."""
         problems = self._document.problems()
         suffix = title_suffix(self._document.stages, {problem.id for problem in problems if problem.left_out})
         title = f"{self._track.title} ({suffix})" if suffix else self._track.title

@@ -21,7 +21,7 @@ from latespin.render.readers import Readers
 FRAME_MS = 33
 FOLLOW_MS = 50
 SHORTEST_LOOP_FRAMES = 2048
-NO_NUMBERS = "What is played holds samples that are no numbers; they are silenced. Switch effects off one by one to find where they come from."
+NO_NUMBERS = "The sound contains invalid samples (NaN or infinity), which are silenced. Switch effects off one by one to find the cause."
 
 
 class Playback(QObject):

@@ -49,7 +49,7 @@ class StageCard(QWidget):
         )
 
     def show_sentence(self, sentence: str, *, on: bool, current: bool, problems: tuple[str, ...] = ()) -> None:
-        """Say what the stage does, and what of it is not heard as asked."""
+        """Show what the stage does, and why parts of it are not heard."""
         if (sentence, problems, on, current) == (self.sentence, self.problems, self.switch.isChecked(), self.current):
             return
         self.sentence, self.problems, self.current = sentence, problems, current

@@ -84,7 +84,7 @@ class GuardLamp(QWidget):
         self.setFixedSize(QSize(44, 16))
         self.setAccessibleName("Output limited")
         self.setToolTip(
-            "Lit while what you hear would be louder than full scale, or leap because of a change: it is turned down then, to spare ears and loudspeakers.\nFiles are not changed by it."
+            "Lights up while the output is turned down to protect ears and loudspeakers:\nabove full scale, or when a change would make it jump in level. Exports are not affected."
         )
         self._off = QTimer(self, singleShot=True, interval=self.LIT_MS)
         self._off.timeout.connect(lambda: self._show(False))

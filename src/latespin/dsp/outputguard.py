@@ -1,7 +1,7 @@
-"""The last thing before a sound device: no number that is none, nothing beyond full scale, no leap because of an edit.
+"""A safety limiter before the sound device: it silences NaN, limits to full scale, and slows level jumps after an edit.
 
-Own design, for ears and loudspeakers, not for files: it has no latency, so that it cannot look ahead; where it has to act it takes hold at
-once and lets go slowly. Below −0.1 dBFS it leaves every sample as it is.
+Own design, for ears and loudspeakers, not for files. It has no latency and so no lookahead: it attacks at once and releases slowly.
+Samples below −0.1 dBFS pass unchanged.
 """
 
 import math
@@ -14,7 +14,7 @@ from latespin.dsp.types import Audio, Floats, check_audio, decibels
 THRESHOLD = 10.0 ** (-0.1 / 20.0)  # of the limit, up to which samples pass untouched
 RELEASE_SECONDS = 0.1
 MEMORY_SECONDS = 3.0  # over which the highest sample heard is forgotten, to a third
-LEAP, LEAP_SECONDS = 2.0, 0.05  # after an edit it may become so many times as loud in so long
+LEAP, LEAP_SECONDS = 2.0, 0.05  # after an edit the peak may double every 50 ms
 QUIETEST = 0.05  # what is heard counts for as loud as that at least, so that a hit after silence passes
 NOTHING = -1.0
 

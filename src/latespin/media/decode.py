@@ -147,7 +147,7 @@ def _with_av(path: Path, work: Work) -> Decoding:
     limits = {"format_whitelist": ",".join(DEMUXERS), "protocol_whitelist": "none"}
     with open_regular(path) as file:
         try:
-            container = av.open(_Source(file), options=limits)
+            container = av.open(_SeekableFile(file), options=limits)
         except (av.FFmpegError, OSError, ValueError):
             raise Unreadable(f"{name} is not a sound or video file that can be read. Choose another file.") from None
         with container:
@@ -164,8 +164,8 @@ def _with_av(path: Path, work: Work) -> Decoding:
             return rate, round(seconds * rate) if cut else 0, blocks, cut
 
 
-class _Source:
-    """A file as PyAV reads it. Places that damaged headers make up are answered as no places; exceptions it would print."""
+class _SeekableFile:
+    """A file for PyAV. Seeking to an impossible place returns −1; PyAV would print an exception."""
 
     def __init__(self, file: BufferedReader) -> None:
         self.name, self.read, self.tell, self._file = "", file.read, file.tell, file

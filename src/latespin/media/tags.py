@@ -50,7 +50,7 @@ class Tags:
 
 
 def read_tags(path: Path) -> tuple[Tags, tuple[str, ...]]:
-    """The tags of a song, empty where there are none or they are broken; and what of them is too large to be carried over."""
+    """The tags of a song, empty where there are none or they are broken; and a warning for each tag that is too large to copy."""
     meter = _Metered(path)
     try:
         with meter:
