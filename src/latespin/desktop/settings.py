@@ -9,6 +9,8 @@ from typing import Any
 import msgspec
 import platformdirs
 
+from latespin.errors import LateSpinError
+from latespin.media.atomic import write_bytes
 from latespin.model.naming import DEFAULT_PATTERN
 from latespin.paths import path_from_text, path_to_text
 
@@ -56,11 +58,10 @@ def load_settings() -> Settings:
 def save_settings(settings: Settings) -> None:
     """Write them; a full disk or a read-only home is no reason to trouble anyone."""
     path = settings_path()
-    with contextlib.suppress(OSError):
+    with contextlib.suppress(OSError, LateSpinError):
         path.parent.mkdir(parents=True, exist_ok=True)
-        beside = path.with_suffix(".new")
-        beside.write_bytes(msgspec.json.encode(_with_texts(msgspec.to_builtins(settings), path_to_text)))
-        beside.replace(path)
+        data = msgspec.json.encode(_with_texts(msgspec.to_builtins(settings), path_to_text))
+        write_bytes(path, data, overwrite=True, sources=())
 
 
 def _with_texts(plain: Any, change: Callable[[str], str]) -> Any:
