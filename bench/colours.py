@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from latespin.analysis.facts import facts_of
 from latespin.demo import demo_folder
-from latespin.dsp.amounts import Amount
+from latespin.dsp.control.automation import Amount
 from latespin.jobs import Quietly
 from latespin.media.readings import read_track
 from latespin.media.track import open_track

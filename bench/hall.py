@@ -8,8 +8,8 @@ import time
 import numpy as np
 from scipy.signal import butter, sosfilt
 
-from latespin.dsp.hall import Hall
-from latespin.dsp.halldesign import OCTAVES, HallSettings, octave_decays
+from latespin.dsp.reverb.hall import Hall
+from latespin.dsp.reverb.hall_design import OCTAVES, HallSettings, octave_decays
 
 RATE = 44_100
 

@@ -12,8 +12,8 @@ from msgspec.structs import replace
 from latespin.analysis.facts import facts_of
 from latespin.analysis.tone import CENTRES, decibels_of, spectrum_of
 from latespin.demo import demo_folder
-from latespin.dsp.sections import Sections, bell
-from latespin.dsp.types import Audio, amplitude
+from latespin.dsp.arrays import Audio, amplitude
+from latespin.dsp.filters.cascade import Sections, bell
 from latespin.jobs import Quietly
 from latespin.media.track import Track, open_track
 from latespin.model.match import Match, powers_of, tone_of

@@ -10,8 +10,8 @@ import numpy as np
 from scipy.signal import get_window
 
 from latespin.demo import demo_folder, demo_session
-from latespin.dsp.bend import Bend, knots, slowing
-from latespin.dsp.types import Audio
+from latespin.dsp.arrays import Audio
+from latespin.dsp.timing.speed_by_time import Bend, knots, slowing
 from latespin.media.track import Track, open_track
 from latespin.model.documents import read_session
 from latespin.model.endings import Ending, RingOut

@@ -16,8 +16,8 @@ sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "tools"))
 
 import demo_instruments
 import make_demo
-from latespin.dsp.types import Audio
-from latespin.dsp.varispeed import read_at
+from latespin.dsp.arrays import Audio
+from latespin.dsp.stretching.varispeed import read_at
 from latespin.media.track import Track
 from latespin.model.version import Time
 from latespin.render.reader import Reader

@@ -18,7 +18,7 @@ import soundfile
 
 import reading_songs
 from latespin.analysis.reading import read_song
-from latespin.dsp.types import Audio
+from latespin.dsp.arrays import Audio
 from latespin.jobs import Quietly
 
 DEMO = Path(__file__).resolve().parent.parent / "demo"

@@ -14,7 +14,7 @@ import numpy as np
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "tools"))
 
 import demo_instruments as play
-from latespin.dsp.types import Audio
+from latespin.dsp.arrays import Audio
 
 RATE = play.RATE
 NAMES = ("C", "C♯", "D", "E♭", "E", "F", "F♯", "G", "A♭", "A", "B♭", "B")

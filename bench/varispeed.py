@@ -5,8 +5,8 @@ import time
 import numpy as np
 from numpy.typing import NDArray
 
-from latespin.dsp.course import Course
-from latespin.dsp.varispeed import read_along, read_at
+from latespin.dsp.stretching.varispeed import read_along, read_at
+from latespin.dsp.timing.speed_by_position import Course
 
 RATE = 44_100
 

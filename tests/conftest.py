@@ -11,7 +11,7 @@ import pytest
 from hypothesis import HealthCheck, settings
 
 from latespin.demo import demo_folder
-from latespin.dsp.types import Audio
+from latespin.dsp.arrays import Audio
 from latespin.media.track import Track, open_track
 
 EXAMPLES = os.environ.get("LATESPIN_EXAMPLES")  # more of them, other ones each time: tools/torture

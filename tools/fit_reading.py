@@ -22,7 +22,7 @@ from latespin.analysis.beats import evidence, find_candidates
 from latespin.analysis.choice import FARTHEST, WEIGHTS, Choice
 from latespin.analysis.pulse import find_pulses, onset_strength
 from latespin.analysis.spectra import FPS, find_spectra
-from latespin.dsp.types import Audio, Floats
+from latespin.dsp.arrays import Audio, Floats
 from latespin.jobs import Quietly
 
 TARGET = Path(__file__).resolve().parent.parent / "src/latespin/analysis" / WEIGHTS

@@ -14,9 +14,9 @@ import soundfile
 import demo_instruments as play
 from demo_instruments import RATE, Wave
 from latespin.analysis.facts import facts_of
-from latespin.dsp.hall import Hall
-from latespin.dsp.halldesign import HallSettings
-from latespin.dsp.types import Audio
+from latespin.dsp.arrays import Audio
+from latespin.dsp.reverb.hall import Hall
+from latespin.dsp.reverb.hall_design import HallSettings
 from latespin.jobs import Quietly
 from latespin.media.tags import Tags, write_tags
 from latespin.media.track import file_hash

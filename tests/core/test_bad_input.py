@@ -15,7 +15,7 @@ import pytest
 import soundfile
 from tools.torture.samples import crafted, responses
 
-from latespin.dsp.beds import Looped
+from latespin.dsp.effects.ambience import Looped
 from latespin.errors import LateSpinError, Unreadable, shortened
 from latespin.jobs import Quietly
 from latespin.media.decode import ABSURD, DEMUXERS

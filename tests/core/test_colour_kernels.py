@@ -6,23 +6,23 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.signal import fftconvolve
 
-from latespin.dsp.amounts import Amount
-from latespin.dsp.beds import BEDS, bed
-from latespin.dsp.convolution import BLOCK, Convolver
-from latespin.dsp.echo import Echo, EchoSettings
-from latespin.dsp.fir import weighed
-from latespin.dsp.gliding import knots, straight
-from latespin.dsp.noise import Grains, ShapedNoise, Strewn, bubble_damping, bubble_radius, spectrum_at
-from latespin.dsp.oversampling import SHAPES, Shaper
-from latespin.dsp.replay import Replay
-from latespin.dsp.rooms import ROOMS, made_room, prepared
-from latespin.dsp.sections import SLOPES, Sections, bell, high_pass, high_shelf, low_pass, low_shelf, response
-from latespin.dsp.small import Width
-from latespin.dsp.smear import seamless, smeared
-from latespin.dsp.speakers import KINDS, SpeakerSettings, speaker_band
-from latespin.dsp.sway import Sway
-from latespin.dsp.underwater import Underwater, UnderwaterSettings
-from latespin.dsp.vinyl import VinylWear, vinyl
+from latespin.dsp.control.automation import Amount
+from latespin.dsp.control.modulated_delay import Sway
+from latespin.dsp.control.smoothing import knots, straight
+from latespin.dsp.effects.ambience import BEDS, bed
+from latespin.dsp.effects.echo import Echo, EchoSettings
+from latespin.dsp.effects.random_sources import Grains, ShapedNoise, Strewn, bubble_damping, bubble_radius, spectrum_at
+from latespin.dsp.effects.small_speaker import KINDS, SpeakerSettings, speaker_band
+from latespin.dsp.effects.underwater import Underwater, UnderwaterSettings
+from latespin.dsp.effects.vinyl import VinylWear, vinyl
+from latespin.dsp.effects.waveshaper import SHAPES, Shaper
+from latespin.dsp.effects.width import Width
+from latespin.dsp.effects.worn_playback import Replay
+from latespin.dsp.filters.cascade import SLOPES, Sections, bell, high_pass, high_shelf, low_pass, low_shelf, response
+from latespin.dsp.filters.convolution import BLOCK, Convolver
+from latespin.dsp.filters.fir import weighed
+from latespin.dsp.reverb.impulse_responses import ROOMS, made_room, prepared
+from latespin.dsp.stretching.pad_stretch import seamless, smeared
 from tests.conftest import level_db, noise, sine
 
 RATE = 44_100

@@ -5,8 +5,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from latespin.dsp.course import Course
-from latespin.dsp.varispeed import read_along, read_at
+from latespin.dsp.stretching.varispeed import read_along, read_at
+from latespin.dsp.timing.speed_by_position import Course
 from latespin.errors import OutOfRange
 from tests.conftest import level_db, noise, sine
 

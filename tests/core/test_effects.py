@@ -12,7 +12,7 @@ from msgspec.structs import replace
 from scipy.signal import butter, sosfilt
 
 from latespin.analysis.facts import facts_of
-from latespin.dsp.types import Audio
+from latespin.dsp.arrays import Audio
 from latespin.errors import OutOfRange, Unusable
 from latespin.media.track import Track
 from latespin.model.effects import (

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from latespin.dsp.types import Audio
+from latespin.dsp.arrays import Audio
 from latespin.media.track import Track
 from latespin.model.arrangement import arrange
 from latespin.model.effects import Hall

@@ -25,7 +25,9 @@ def test_shipped_recipes_of_earlier_releases_open_with_every_value(name):
 
 
 @pytest.mark.parametrize(
-    "path", [*GOLDEN.glob(f"*-{SAVED_AGAIN}.*"), *(GOLDEN / "recipes").glob(f"*-{SAVED_AGAIN}.json")], ids=lambda p: p.stem
+    "path",
+    [*GOLDEN.glob(f"*-{SAVED_AGAIN}.*"), *(GOLDEN / "recipes").glob(f"*-{SAVED_AGAIN}.json")],
+    ids=lambda p: p.stem,
 )
 def test_files_in_the_present_format_are_saved_as_they_were(path):
     read = read_session if path.suffix == ".latespin" else read_recipe

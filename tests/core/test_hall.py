@@ -8,9 +8,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.signal import butter, sosfilt
 
-from latespin.dsp.hall import Hall
-from latespin.dsp.halldesign import OCTAVES, HallSettings, octave_decays
-from latespin.dsp.types import Audio
+from latespin.dsp.arrays import Audio
+from latespin.dsp.reverb.hall import Hall
+from latespin.dsp.reverb.hall_design import OCTAVES, HallSettings, octave_decays
 from latespin.errors import OutOfRange
 from tests.conftest import level_db, noise
 

@@ -6,10 +6,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from latespin.analysis.facts import facts_of
+from latespin.dsp.arrays import amplitude
 from latespin.dsp.dither import quantise
-from latespin.dsp.limiter import Limiter
-from latespin.dsp.truepeak import true_peak_dbtp
-from latespin.dsp.types import amplitude
+from latespin.dsp.dynamics.limiter import Limiter
+from latespin.dsp.metering.true_peak import true_peak_dbtp
 from latespin.jobs import Quietly
 from latespin.media.track import Track
 from latespin.model.effects import Hall

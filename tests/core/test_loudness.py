@@ -4,9 +4,9 @@ import numpy as np
 import pytest
 
 from latespin.analysis.facts import facts_of
-from latespin.dsp.loudness import LoudnessMeter, measure_loudness
-from latespin.dsp.truepeak import true_peak_dbtp
-from latespin.dsp.types import Audio
+from latespin.dsp.arrays import Audio
+from latespin.dsp.metering.loudness import LoudnessMeter, measure_loudness
+from latespin.dsp.metering.true_peak import true_peak_dbtp
 from tests.conftest import noise, sine
 
 RATES = (44_100, 48_000, 96_000)

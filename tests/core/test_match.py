@@ -8,8 +8,8 @@ from msgspec.structs import replace
 
 from latespin.analysis.facts import facts_of
 from latespin.analysis.tone import CENTRES, Spectrum, decibels_of, spectrum_of
-from latespin.dsp.sections import Sections, bell, high_pass, low_pass
-from latespin.dsp.types import Audio, Floats
+from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.filters.cascade import Sections, bell, high_pass, low_pass
 from latespin.errors import Unusable
 from latespin.jobs import Quietly
 from latespin.media.track import Track
@@ -171,7 +171,7 @@ def test_gains_leave_the_loudness_as_it_is() -> None:
     have = Spectrum(np.ones(120), 0.5 * np.ones(120), ())
     reference = tone_of(Spectrum(np.linspace(0.1, 4.0, 120), np.linspace(2.0, 0.1, 120), ()), "x")
     mid, side = match_gains(have, replace(FULL, reference=reference), RATE)
-    from latespin.dsp.kweighting import power_response
+    from latespin.dsp.metering.k_weighting import power_response
 
     weights = power_response(CENTRES, RATE)
     now = np.sum(weights * (have.mid * 10 ** (mid / 10) + have.side * 10 ** (side / 10)))

@@ -9,8 +9,8 @@ from hypothesis import strategies as st
 from scipy.signal import get_window, hilbert
 
 from latespin.demo import demo_folder, demo_session
-from latespin.dsp.bend import Bend, falling, knots, slowing
-from latespin.dsp.types import Audio
+from latespin.dsp.arrays import Audio
+from latespin.dsp.timing.speed_by_time import Bend, falling, knots, slowing
 from latespin.model.arrangement import arrange
 from latespin.model.documents import read_session
 from latespin.model.effects import Hall

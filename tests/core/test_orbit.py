@@ -6,10 +6,10 @@ import h5py
 import numpy as np
 import pytest
 
-from latespin.dsp.amounts import Amount
-from latespin.dsp.head import ear_delay, sphere_pairs
-from latespin.dsp.orbit import Orbit, OrbitSettings, sphere_table
-from latespin.dsp.types import Audio
+from latespin.dsp.arrays import Audio
+from latespin.dsp.control.automation import Amount
+from latespin.dsp.effects.binaural import Orbit, OrbitSettings, sphere_table
+from latespin.dsp.effects.hrtf import ear_delay, sphere_pairs
 from latespin.errors import Unreadable
 from latespin.media.sofa import read_ears
 from tests.conftest import noise

@@ -15,7 +15,7 @@ import soundfile
 from hypothesis import given
 from hypothesis import strategies as st
 
-from latespin.dsp.loudness import measure_loudness
+from latespin.dsp.metering.loudness import measure_loudness
 from latespin.errors import Unwritable
 from latespin.media.atomic import write_bytes, written_whole
 from latespin.media.gridfiles import write_grid

@@ -12,7 +12,7 @@ import soxr
 from latespin.analysis.found import READING_VERSION, Reading
 from latespin.analysis.reading import read_song
 from latespin.demo import demo_folder
-from latespin.dsp.types import Audio
+from latespin.dsp.arrays import Audio
 from latespin.errors import Cancelled
 from latespin.jobs import Quietly
 from latespin.media import readings

@@ -21,7 +21,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from latespin.analysis.facts import facts_of
-from latespin.dsp.types import amplitude, decibels
+from latespin.dsp.arrays import amplitude, decibels
 from latespin.errors import Unusable
 from latespin.jobs import Quietly, Work, step
 from latespin.media.track import file_hash, open_track

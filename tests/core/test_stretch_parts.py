@@ -7,11 +7,11 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from latespin.analysis.passages import find_passages
-from latespin.dsp.attacks import AttackMap, Attacks
-from latespin.dsp.course import Course
-from latespin.dsp.envelope import formant_gain, true_envelope
-from latespin.dsp.pace import Pace
-from latespin.dsp.turns import angle_of, direction_of
+from latespin.dsp.fast_math import angle_of, direction_of
+from latespin.dsp.stretching.spectral_envelope import formant_gain, true_envelope
+from latespin.dsp.stretching.transient_holds import Pace
+from latespin.dsp.stretching.transients import AttackMap, Attacks
+from latespin.dsp.timing.speed_by_position import Course
 from latespin.errors import Unusable
 from latespin.model.curve import CurvePoint, check_curve, factor_at, straightened
 from latespin.model.strain import strain_of

@@ -8,11 +8,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.signal import butter, hilbert, sosfilt
 
-from latespin.dsp.attacks import AttackMap, find_attacks
-from latespin.dsp.course import Course
-from latespin.dsp.envelope import true_envelope
-from latespin.dsp.stretch import Stretcher
-from latespin.dsp.varispeed import read_at
+from latespin.dsp.stretching.phase_vocoder import Stretcher
+from latespin.dsp.stretching.spectral_envelope import true_envelope
+from latespin.dsp.stretching.transients import AttackMap, find_attacks
+from latespin.dsp.stretching.varispeed import read_at
+from latespin.dsp.timing.speed_by_position import Course
 from latespin.errors import OutOfRange
 from latespin.media.track import Track
 from latespin.model.timemap import compile_time_map

@@ -12,7 +12,7 @@ from pytestqt.qtbot import QtBot
 from latespin.demo import demo_folder
 from latespin.desktop.levelwork import parse_passages
 from latespin.desktop.window import Window
-from latespin.dsp.sections import Sections, high_pass, low_pass
+from latespin.dsp.filters.cascade import Sections, high_pass, low_pass
 from latespin.media.tags import Tags, write_tags
 from latespin.model.sentence import bpm_text, shift_semitones
 from tests.conftest import noise

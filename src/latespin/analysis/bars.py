@@ -10,7 +10,7 @@ import numpy as np
 
 from latespin.analysis.beats import profile
 from latespin.analysis.spectra import FPS
-from latespin.dsp.types import Floats
+from latespin.dsp.arrays import Floats
 
 METRES = (2, 3, 4, 6)
 SPANS = (4, 8)  # beats compared before and after a turn

@@ -12,7 +12,7 @@ from scipy.ndimage import gaussian_filter1d
 
 from latespin.analysis.pulse import Pulse, levelled
 from latespin.analysis.spectra import FPS, LONG_FPS, Spectra
-from latespin.dsp.types import Floats
+from latespin.dsp.arrays import Floats
 
 GROUPINGS = (1, 2, 3, 4, 6)
 BEAT_SECONDS = (0.29, 1.9)

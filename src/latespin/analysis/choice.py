@@ -10,7 +10,7 @@ from importlib.resources import files
 
 import numpy as np
 
-from latespin.dsp.types import Floats
+from latespin.dsp.arrays import Floats
 
 FARTHEST = 4.0  # standard deviations at which what describes a candidate is cut off
 WEIGHTS = "choices.npz"

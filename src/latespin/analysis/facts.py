@@ -4,9 +4,9 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from latespin.dsp.loudness import STEPS_PER_SECOND, Loudness, LoudnessMeter
-from latespin.dsp.truepeak import TruePeakMeter
-from latespin.dsp.types import Audio, decibels
+from latespin.dsp.arrays import Audio, decibels
+from latespin.dsp.metering.loudness import STEPS_PER_SECOND, Loudness, LoudnessMeter
+from latespin.dsp.metering.true_peak import TruePeakMeter
 from latespin.memory import let_go
 
 BLOCK_FRAMES = 1 << 16  # of whole sounds, that the blocks on their way stay in a processor's own memory

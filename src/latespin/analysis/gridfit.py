@@ -12,7 +12,7 @@ from scipy.linalg import solveh_banded
 from scipy.ndimage import gaussian_filter1d, uniform_filter1d
 
 from latespin.analysis.spectra import FPS
-from latespin.dsp.types import Floats
+from latespin.dsp.arrays import Floats
 
 REACH_FRAMES = 4
 LATE_SECONDS = 0.003  # by which what is struck shows in the onsets

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from latespin.analysis.spectra import LONG_FPS, STEPS_PER_SEMITONE
-from latespin.dsp.types import Floats
+from latespin.dsp.arrays import Floats
 
 MAJOR = (0.238, 0.006, 0.111, 0.006, 0.137, 0.094, 0.016, 0.214, 0.009, 0.080, 0.008, 0.081)
 MINOR = (0.220, 0.006, 0.104, 0.123, 0.019, 0.103, 0.012, 0.214, 0.062, 0.022, 0.061, 0.052)

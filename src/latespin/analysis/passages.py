@@ -5,8 +5,8 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.signal import butter, sosfilt
 
-from latespin.dsp.attacks import AttackMap
-from latespin.dsp.types import Audio, Floats
+from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.stretching.transients import AttackMap
 
 PASSAGE_SECONDS = 6.0
 FRAME_SECONDS = 0.05

@@ -10,11 +10,11 @@ from functools import lru_cache
 import numpy as np
 from numba import njit
 
-from latespin.dsp.bands import band_sums
-from latespin.dsp.dynamics import Curve, reduction_db
-from latespin.dsp.kweighting import WeightedEnergy, power_response
-from latespin.dsp.sections import Sections, high_pass
-from latespin.dsp.types import Audio, Floats
+from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.dynamics.compressor import Curve, reduction_db
+from latespin.dsp.filters.band_sums import band_sums
+from latespin.dsp.filters.cascade import Sections, high_pass
+from latespin.dsp.metering.k_weighting import WeightedEnergy, power_response
 
 CENTRES = 1000.0 * 2.0 ** (np.arange(-17, 14) / 3.0)  # IEC 61260, 20 Hz to 20 kHz
 EDGES = 1000.0 * 2.0 ** (np.arange(-35, 28, 2) / 6.0)  # between them

@@ -14,7 +14,7 @@ import scipy.fft
 from scipy.ndimage import gaussian_filter1d, uniform_filter1d
 
 from latespin.analysis.spectra import FPS
-from latespin.dsp.types import Floats
+from latespin.dsp.arrays import Floats
 
 BAND_WEIGHTS = (1.0, 0.8, 0.8, 0.8)
 NOTE_WEIGHT = 3.0

@@ -14,7 +14,7 @@ from latespin.analysis.key import KeyGuess, find_tuning, guess_keys, pitch_class
 from latespin.analysis.pulse import find_pulses, levelled, onset_strength
 from latespin.analysis.sections import FoundSection, find_sections
 from latespin.analysis.spectra import FPS, Spectra, find_spectra
-from latespin.dsp.types import Audio, Floats
+from latespin.dsp.arrays import Audio, Floats
 from latespin.jobs import Share, Work, step
 
 LEAST_SECONDS = 8.0

@@ -12,7 +12,7 @@ import numpy as np
 from scipy.ndimage import uniform_filter1d
 
 from latespin.analysis.spectra import FPS, LONG_FPS, Spectra
-from latespin.dsp.types import Floats
+from latespin.dsp.arrays import Floats
 
 SHORTEST_BARS, PHRASE_BARS = 2, 4
 HARMONY_SHARE = 8.0  # of pitch classes against energies

@@ -15,7 +15,7 @@ import scipy.fft
 import soxr
 from scipy.ndimage import maximum_filter1d
 
-from latespin.dsp.types import Audio, Floats
+from latespin.dsp.arrays import Audio, Floats
 from latespin.jobs import Work, step
 from latespin.memory import let_go
 

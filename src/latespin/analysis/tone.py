@@ -11,8 +11,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from latespin.dsp.bands import band_sums
-from latespin.dsp.types import Audio, Floats
+from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.filters.band_sums import band_sums
 from latespin.errors import Unusable
 from latespin.memory import let_go
 

@@ -10,7 +10,7 @@ from PySide6.QtGui import QPainter, QPen, QPolygonF
 
 from latespin.desktop.layers import GRIP_PX, Layer
 from latespin.desktop.theme import SEMI_BOLD, colour, font
-from latespin.dsp.bend import falling, tension_of
+from latespin.dsp.timing.speed_by_time import falling, tension_of
 
 if TYPE_CHECKING:
     from latespin.desktop.ribbons import Ribbons

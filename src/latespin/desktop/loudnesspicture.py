@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from latespin.desktop.plot import paint_panel
 from latespin.desktop.theme import colour, font
-from latespin.dsp.types import Floats
+from latespin.dsp.arrays import Floats
 from latespin.model.units import clock, number
 
 if TYPE_CHECKING:  # imported where it is used: the first window does not wait for it
@@ -41,7 +41,7 @@ class LoudnessPicture(QWidget):
 
     def show_facts(self, before: "Facts | None", after: "Facts | None", target: float | None) -> None:
         """Show what is known; After may not be yet."""
-        from latespin.dsp.loudness import to_lufs
+        from latespin.dsp.metering.loudness import to_lufs
 
         given = (("before", before), ("after", after))
         self._sides = [(side, to_lufs(facts.loudness.windows)) for side, facts in given if facts is not None]

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from latespin.analysis.tone import CENTRES, Spectrum, decibels_of
 from latespin.desktop.plot import paint_frequencies, paint_gains, paint_panel, x_of_hz
 from latespin.desktop.theme import colour, font
-from latespin.dsp.types import Floats
+from latespin.dsp.arrays import Floats
 from latespin.model.match import Match, powers_of
 
 SPAN_DB, FILTER_DB, TILT_DB = 48.0, 12.0, 3.0

@@ -24,7 +24,7 @@ from latespin.model.units import clock, number
 from latespin.paths import resolved
 
 if TYPE_CHECKING:
-    from latespin.dsp.types import Audio
+    from latespin.dsp.arrays import Audio
 
 FIELDS = (
     "smear", "semitones", "backwards", "hall_percent", "width_percent", "echo_percent", "evenness_percent", "fade_seconds",

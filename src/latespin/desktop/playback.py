@@ -10,7 +10,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from latespin.desktop.devices import Device, DeviceMaker, find_output
 from latespin.desktop.document import Document
 from latespin.desktop.work import Task
-from latespin.dsp.types import Audio
+from latespin.dsp.arrays import Audio
 from latespin.media.track import Track
 from latespin.model.version import Stages
 from latespin.render.level import LevelPlan

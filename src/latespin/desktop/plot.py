@@ -8,7 +8,7 @@ from PySide6.QtGui import QPainter, QPen
 from PySide6.QtWidgets import QWidget
 
 from latespin.desktop.theme import colour, font
-from latespin.dsp.types import Floats
+from latespin.dsp.arrays import Floats
 from latespin.model.units import number
 
 LOW_HZ, HIGH_HZ = 20.0, 20_000.0

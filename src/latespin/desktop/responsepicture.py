@@ -8,9 +8,9 @@ from latespin.analysis.profile import CENTRES, Profile
 from latespin.desktop.colourpicture import ColourPicture, Shown
 from latespin.desktop.plot import HIGH_HZ, LOW_HZ, paint_frequencies, paint_gains, x_of_hz
 from latespin.desktop.theme import colour
-from latespin.dsp.sections import response
-from latespin.dsp.speakers import speaker_band
-from latespin.dsp.types import Floats
+from latespin.dsp.arrays import Floats
+from latespin.dsp.effects.small_speaker import speaker_band
+from latespin.dsp.filters.cascade import response
 from latespin.model.effects import Eq, Room, SmallSpeaker
 from latespin.render.makers_space import RoomMaker
 from latespin.render.makers_tone import eq_sections

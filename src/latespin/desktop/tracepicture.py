@@ -7,11 +7,11 @@ from PySide6.QtGui import QPainter, QPen, QPolygonF
 from latespin.desktop.colourpicture import ColourPicture, Shown
 from latespin.desktop.plot import paint_levels
 from latespin.desktop.theme import SEMI_BOLD, colour, font
-from latespin.dsp.oversampling import shaped
-from latespin.dsp.replay import Wave, speed_at
-from latespin.dsp.tape import tape_waves
-from latespin.dsp.types import Floats
-from latespin.dsp.vinyl import vinyl_waves
+from latespin.dsp.arrays import Floats
+from latespin.dsp.effects.tape import tape_waves
+from latespin.dsp.effects.vinyl import vinyl_waves
+from latespin.dsp.effects.waveshaper import shaped
+from latespin.dsp.effects.worn_playback import Wave, speed_at
 from latespin.model.effects import Echo, Saturation, Tape, Vinyl, Wobble
 from latespin.model.notes import beats_of
 from latespin.model.units import number

@@ -7,7 +7,7 @@ JAES 40(5), 1992: triangular noise of two steps' width makes the error's mean an
 import numpy as np
 from numpy.typing import NDArray
 
-from latespin.dsp.types import Audio
+from latespin.dsp.arrays import Audio
 
 
 def quantise(block: Audio, bits: int, noise: np.random.Generator) -> NDArray[np.int32]:

@@ -10,7 +10,7 @@ from typing import Any
 
 import numpy as np
 
-from latespin.dsp.types import Audio
+from latespin.dsp.arrays import Audio
 from latespin.errors import Cancelled, Unreadable, shortened
 from latespin.jobs import Work, step
 from latespin.media.completeness import bytes_missing

@@ -9,8 +9,8 @@ from typing import Any, Literal
 
 import numpy as np
 
+from latespin.dsp.arrays import Audio
 from latespin.dsp.dither import quantise
-from latespin.dsp.types import Audio
 from latespin.errors import Unwritable
 from latespin.media.atomic import explain, written_whole
 from latespin.media.guard import Sources

@@ -4,7 +4,7 @@ import math
 
 import numpy as np
 
-from latespin.dsp.types import Audio
+from latespin.dsp.arrays import Audio
 from latespin.memory import let_go, room_for
 
 BLOCK_FRAMES = 1 << 18

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from latespin.dsp.types import Audio
+from latespin.dsp.arrays import Audio
 from latespin.memory import let_go
 
 BIN_FRAMES = 256

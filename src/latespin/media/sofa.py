@@ -7,9 +7,9 @@ from typing import Any
 
 import numpy as np
 
-from latespin.dsp.head import evened, minimum_phase, taps_at, to_taps
-from latespin.dsp.orbit import way
-from latespin.dsp.types import Audio, Floats
+from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.effects.binaural import way
+from latespin.dsp.effects.hrtf import evened, minimum_phase, taps_at, to_taps
 from latespin.errors import Unreadable, shortened
 from latespin.media.regular import open_regular
 

@@ -4,7 +4,7 @@ import hashlib
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from latespin.dsp.types import Audio
+from latespin.dsp.arrays import Audio
 from latespin.errors import Unreadable, shortened
 from latespin.jobs import Quietly, Work
 from latespin.media.decode import decode

@@ -9,8 +9,8 @@ from functools import lru_cache
 
 import numpy as np
 
-from latespin.dsp.bend import Bend, knots, slowing
-from latespin.dsp.types import Floats
+from latespin.dsp.arrays import Floats
+from latespin.dsp.timing.speed_by_time import Bend, knots, slowing
 from latespin.model.endings import TapeStopEnd
 from latespin.model.grid import Grid
 from latespin.model.moments import Cover, Dip, Moment, PitchGlide, Ramp, Reverse, SpinUp, Stutter, TapeStop

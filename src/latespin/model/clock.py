@@ -5,7 +5,7 @@ from functools import cached_property
 
 import numpy as np
 
-from latespin.dsp.types import Floats
+from latespin.dsp.arrays import Floats
 from latespin.model.grid import Grid
 from latespin.model.place import BEATLESS_BPM
 from latespin.model.timemap import TimeMap

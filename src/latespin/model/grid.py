@@ -7,7 +7,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from latespin.analysis.found import Reading
-from latespin.dsp.types import Floats
+from latespin.dsp.arrays import Floats
 from latespin.model import parameters as p
 from latespin.model.parameters import Checked
 

@@ -7,8 +7,8 @@ from typing import Annotated, Any
 
 import numpy as np
 
-from latespin.dsp.bend import fallen, falling
-from latespin.dsp.types import Floats
+from latespin.dsp.arrays import Floats
+from latespin.dsp.timing.speed_by_time import fallen, falling
 from latespin.errors import Unusable
 from latespin.model import parameters as p
 from latespin.model.parameters import Checked, parameters_of

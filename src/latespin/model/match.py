@@ -6,7 +6,7 @@ import msgspec
 import numpy as np
 
 from latespin.analysis.tone import CENTRES, TONE_BANDS, Spectrum, decibels_of, presence
-from latespin.dsp.types import Floats
+from latespin.dsp.arrays import Floats
 from latespin.model.parameters import Checked, Parameter
 
 MONO_DB = -24.0  # of the sides against the middle, below which a song is practically mono

@@ -2,8 +2,8 @@
 
 import numpy as np
 
-from latespin.dsp.bend import falling, slowing
-from latespin.dsp.types import Floats
+from latespin.dsp.arrays import Floats
+from latespin.dsp.timing.speed_by_time import falling, slowing
 from latespin.model.moments import (
     AnyMoment,
     ColourDip,

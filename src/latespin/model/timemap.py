@@ -14,9 +14,9 @@ from functools import cached_property, lru_cache
 import numpy as np
 from msgspec.structs import replace
 
-from latespin.dsp.bend import Bend
-from latespin.dsp.course import Course
-from latespin.dsp.types import Floats
+from latespin.dsp.arrays import Floats
+from latespin.dsp.timing.speed_by_position import Course
+from latespin.dsp.timing.speed_by_time import Bend
 from latespin.model.curve import straightened
 from latespin.model.grid import Grid
 from latespin.model.version import HALFTIME_BARS, Time

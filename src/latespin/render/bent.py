@@ -5,8 +5,8 @@ from typing import Protocol
 
 import numpy as np
 
-from latespin.dsp.bend import audible, rise
-from latespin.dsp.types import Audio, Floats
+from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.timing.speed_by_time import audible, rise
 from latespin.media.track import Track
 from latespin.model.timemap import Span, TimeMap
 from latespin.render.reader import HastyReader, Part, Reader, glide_part

@@ -9,9 +9,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from latespin.dsp.amounts import Amount
-from latespin.dsp.bend import falling
-from latespin.dsp.types import Audio, Floats
+from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.control.automation import Amount
+from latespin.dsp.timing.speed_by_time import falling
 from latespin.model import version as v
 from latespin.model.arrangement import Arrangement, During
 from latespin.model.effects import AnyEffect, Hall

@@ -4,7 +4,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from latespin.dsp.types import Audio, Floats
+from latespin.dsp.arrays import Audio, Floats
 from latespin.model.grid import Grid
 from latespin.model.timemap import TimeMap
 

@@ -3,7 +3,7 @@
 from msgspec.structs import replace
 
 from latespin.analysis.facts import BLOCK_FRAMES
-from latespin.dsp.loudness import LoudnessMeter
+from latespin.dsp.metering.loudness import LoudnessMeter
 from latespin.jobs import Share, Work, step
 from latespin.memory import let_go
 from latespin.model.version import UNTOUCHED, Stages

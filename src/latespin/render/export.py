@@ -7,7 +7,7 @@ from pathlib import Path
 
 from latespin.analysis.facts import Facts, FactsGatherer
 from latespin.analysis.found import Reading
-from latespin.dsp.types import Audio
+from latespin.dsp.arrays import Audio
 from latespin.jobs import Share, Work, step
 from latespin.media.atomic import check_target
 from latespin.media.encode import Depth, encode, format_of, is_lossy

@@ -2,9 +2,9 @@
 
 import numpy as np
 
-from latespin.dsp.bend import rise
-from latespin.dsp.sweep import HighPass, SweptLowPass
-from latespin.dsp.types import Audio, Floats
+from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.filters.state_variable import HighPass, SweptLowPass
+from latespin.dsp.timing.speed_by_time import rise
 from latespin.model.arrangement import During, edge_frames
 from latespin.model.moments import ColourDip, Cover
 from latespin.model.profiles import dip_of

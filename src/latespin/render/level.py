@@ -8,10 +8,10 @@ import numpy as np
 
 from latespin.analysis.facts import BLOCK_FRAMES, Facts, FactsGatherer
 from latespin.analysis.tone import Spectrum
-from latespin.dsp.limiter import Limiter
-from latespin.dsp.loudness import SILENCE_LUFS
-from latespin.dsp.matching import Matcher, MatchFilter
-from latespin.dsp.types import Audio, amplitude, decibels
+from latespin.dsp.arrays import Audio, amplitude, decibels
+from latespin.dsp.dynamics.limiter import Limiter
+from latespin.dsp.filters.match_filter import Matcher, MatchFilter
+from latespin.dsp.metering.loudness import SILENCE_LUFS
 from latespin.jobs import Work, step
 from latespin.memory import let_go
 from latespin.model.units import number

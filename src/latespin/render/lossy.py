@@ -12,9 +12,9 @@ import numpy as np
 from scipy.ndimage import maximum_filter1d
 
 from latespin.analysis.facts import BLOCK_FRAMES, Facts, facts_of
-from latespin.dsp.limiter import PLACE_SECONDS
-from latespin.dsp.truepeak import peak_envelope
-from latespin.dsp.types import Audio, Floats, amplitude
+from latespin.dsp.arrays import Audio, Floats, amplitude
+from latespin.dsp.dynamics.limiter import PLACE_SECONDS
+from latespin.dsp.metering.true_peak import peak_envelope
 from latespin.jobs import Quietly
 from latespin.media.track import open_track
 from latespin.model.units import number

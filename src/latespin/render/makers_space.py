@@ -8,20 +8,20 @@ import numpy as np
 from msgspec.structs import replace
 
 from latespin.analysis.profile import CENTRES, EDGES, Profile
-from latespin.dsp.amounts import Amount
-from latespin.dsp.bands import band_sums
-from latespin.dsp.convolution import BLOCK, Convolver
-from latespin.dsp.echo import Echo, EchoSettings, echo_tail
-from latespin.dsp.gliding import Ramp
-from latespin.dsp.hall import Hall
-from latespin.dsp.halldesign import TAIL_DB, WARM_UP_DB, HallSettings, fall_frames, wet_power
-from latespin.dsp.head import delay_frames
-from latespin.dsp.late import Glided, Late
-from latespin.dsp.orbit import LAST_MS, ROOM_GAIN, SIDE_GAIN, Orbit, OrbitSettings, Tables, sphere_table
-from latespin.dsp.rooms import ROOMS, made_room, prepared, room_seconds
-from latespin.dsp.sections import Section, Sections, high_pass, low_pass, response
-from latespin.dsp.small import SAFE_GAIN, SAFE_LOW_HZ, Width
-from latespin.dsp.types import Audio, Floats
+from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.control.automation import Amount
+from latespin.dsp.control.delay import Glided, Late
+from latespin.dsp.control.smoothing import Ramp
+from latespin.dsp.effects.binaural import LAST_MS, ROOM_GAIN, SIDE_GAIN, Orbit, OrbitSettings, Tables, sphere_table
+from latespin.dsp.effects.echo import Echo, EchoSettings, echo_tail
+from latespin.dsp.effects.hrtf import delay_frames
+from latespin.dsp.effects.width import SAFE_GAIN, SAFE_LOW_HZ, Width
+from latespin.dsp.filters.band_sums import band_sums
+from latespin.dsp.filters.cascade import Section, Sections, high_pass, low_pass, response
+from latespin.dsp.filters.convolution import BLOCK, Convolver
+from latespin.dsp.reverb.hall import Hall
+from latespin.dsp.reverb.hall_design import TAIL_DB, WARM_UP_DB, HallSettings, fall_frames, wet_power
+from latespin.dsp.reverb.impulse_responses import ROOMS, made_room, prepared, room_seconds
 from latespin.model import effects as m
 from latespin.model.notes import beats_of
 from latespin.render.setting import Setting, control_of, gone_through, lane_values

@@ -5,12 +5,29 @@ from collections.abc import Sequence
 import numpy as np
 
 from latespin.analysis.profile import CENTRES, HIGHS_HZ, Profile
-from latespin.dsp.amounts import Amount, come_in
-from latespin.dsp.dynamics import BAND_EDGES_HZ, Compressor, CompressorSettings, Curve, Deharsh, DeharshSettings
-from latespin.dsp.oversampling import shaped
-from latespin.dsp.sections import Section, Sections, bell, high_cut, high_pass, high_shelf, low_cut, low_shelf, response
-from latespin.dsp.small import Crush, Saturation, Wobble, WobbleSettings
-from latespin.dsp.types import Audio, Floats, amplitude
+from latespin.dsp.arrays import Audio, Floats, amplitude
+from latespin.dsp.control.automation import Amount, come_in
+from latespin.dsp.dynamics.compressor import (
+    BAND_EDGES_HZ,
+    Compressor,
+    CompressorSettings,
+    Curve,
+    Deharsh,
+    DeharshSettings,
+)
+from latespin.dsp.effects.waveshaper import shaped
+from latespin.dsp.effects.width import Crush, Saturation, Wobble, WobbleSettings
+from latespin.dsp.filters.cascade import (
+    Section,
+    Sections,
+    bell,
+    high_cut,
+    high_pass,
+    high_shelf,
+    low_cut,
+    low_shelf,
+    response,
+)
 from latespin.model import effects as m
 from latespin.render.setting import Setting, lane_values, summed
 

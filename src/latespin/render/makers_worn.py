@@ -3,18 +3,18 @@
 import numpy as np
 
 from latespin.analysis.profile import CENTRES, Profile
-from latespin.dsp.amounts import SOON, Amount
-from latespin.dsp.beds import Looped, bed
-from latespin.dsp.dynamics import Curve, Follower
-from latespin.dsp.gliding import Ramp
-from latespin.dsp.noise import Bed
-from latespin.dsp.replay import Replay, ReplaySettings
-from latespin.dsp.sections import Sections, high_cut, low_pass, response
-from latespin.dsp.speakers import SpeakerSettings, small_speaker
-from latespin.dsp.tape import TapeWear, tape
-from latespin.dsp.types import Audio, Floats, amplitude
-from latespin.dsp.underwater import DROP_DB, NARROWEST, TREMOR_DB, Underwater, UnderwaterSettings, corners
-from latespin.dsp.vinyl import VinylWear, vinyl
+from latespin.dsp.arrays import Audio, Floats, amplitude
+from latespin.dsp.control.automation import SOON, Amount
+from latespin.dsp.control.smoothing import Ramp
+from latespin.dsp.dynamics.compressor import Curve, Follower
+from latespin.dsp.effects.ambience import Looped, bed
+from latespin.dsp.effects.random_sources import Bed
+from latespin.dsp.effects.small_speaker import SpeakerSettings, small_speaker
+from latespin.dsp.effects.tape import TapeWear, tape
+from latespin.dsp.effects.underwater import DROP_DB, NARROWEST, TREMOR_DB, Underwater, UnderwaterSettings, corners
+from latespin.dsp.effects.vinyl import VinylWear, vinyl
+from latespin.dsp.effects.worn_playback import Replay, ReplaySettings
+from latespin.dsp.filters.cascade import Sections, high_cut, low_pass, response
 from latespin.model import effects as m
 from latespin.render.makers_tone import rounded_power
 from latespin.render.setting import Setting

@@ -3,9 +3,9 @@
 import numpy as np
 
 from latespin.analysis.tone import CENTRES, Spectrum, decibels_of, presence
-from latespin.dsp.kweighting import power_response
-from latespin.dsp.matching import MatchFilter, filter_of
-from latespin.dsp.types import Floats
+from latespin.dsp.arrays import Floats
+from latespin.dsp.filters.match_filter import MatchFilter, filter_of
+from latespin.dsp.metering.k_weighting import power_response
 from latespin.model.match import Match, powers_of
 
 EDGE_OCTAVES = 0.5  # over which the filter goes to nothing beyond its limits

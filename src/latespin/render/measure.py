@@ -8,9 +8,9 @@ from msgspec.structs import replace as replace_value
 
 from latespin.analysis.facts import BLOCK_FRAMES, Facts, FactsGatherer
 from latespin.analysis.tone import Spectrum, spectrum_of
-from latespin.dsp.loudness import SILENCE_LUFS
-from latespin.dsp.matching import MatchFilter
-from latespin.dsp.types import Audio
+from latespin.dsp.arrays import Audio
+from latespin.dsp.filters.match_filter import MatchFilter
+from latespin.dsp.metering.loudness import SILENCE_LUFS
 from latespin.errors import Unusable
 from latespin.jobs import Share, Work, step
 from latespin.media.peaks import PeakGatherer, Peaks

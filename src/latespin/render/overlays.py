@@ -9,13 +9,13 @@ from typing import Protocol
 
 import numpy as np
 
-from latespin.dsp.bend import Bend, audible, knots, rise, slowing
-from latespin.dsp.drums import drums_of
-from latespin.dsp.hall import Hall
-from latespin.dsp.halldesign import TAIL_DB, HallSettings, fall_frames
-from latespin.dsp.sweep import HighPass, SweptLowPass
-from latespin.dsp.types import Audio, Floats, amplitude
-from latespin.dsp.varispeed import read_along
+from latespin.dsp.arrays import Audio, Floats, amplitude
+from latespin.dsp.filters.percussive import drums_of
+from latespin.dsp.filters.state_variable import HighPass, SweptLowPass
+from latespin.dsp.reverb.hall import Hall
+from latespin.dsp.reverb.hall_design import TAIL_DB, HallSettings, fall_frames
+from latespin.dsp.stretching.varispeed import read_along
+from latespin.dsp.timing.speed_by_time import Bend, audible, knots, rise, slowing
 from latespin.model.arrangement import DrumStutter, During, edge_frames
 from latespin.model.endings import EchoEnd, RingOut
 from latespin.model.moments import DropIn, Throw

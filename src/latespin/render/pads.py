@@ -5,9 +5,9 @@ from pathlib import Path
 import numpy as np
 import soundfile
 
-from latespin.dsp.smear import seamless, smeared
-from latespin.dsp.types import Audio
-from latespin.dsp.varispeed import read_at
+from latespin.dsp.arrays import Audio
+from latespin.dsp.stretching.pad_stretch import seamless, smeared
+from latespin.dsp.stretching.varispeed import read_at
 from latespin.errors import Unusable
 from latespin.jobs import Work, step
 from latespin.media.atomic import written_whole

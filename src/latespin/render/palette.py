@@ -5,9 +5,9 @@ from typing import Any, Protocol
 import numpy as np
 
 from latespin.analysis.profile import Profile
-from latespin.dsp.amounts import Amount
-from latespin.dsp.late import Late
-from latespin.dsp.types import Audio, Floats
+from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.control.automation import Amount
+from latespin.dsp.control.delay import Late
 from latespin.model.effects import AnyEffect, Effect, effect_kind
 from latespin.render.makers_space import EchoMaker, HallMaker, OrbitMaker, RoomMaker, WidthMaker
 from latespin.render.makers_tone import CompressorMaker, CrushMaker, DeharshMaker, EqMaker, SaturationMaker, WobbleMaker

@@ -13,10 +13,10 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from latespin.dsp.loudness import LoudnessMeter
-from latespin.dsp.outputguard import OutputGuard
-from latespin.dsp.truepeak import TruePeakMeter
-from latespin.dsp.types import Audio, decibels
+from latespin.dsp.arrays import Audio, decibels
+from latespin.dsp.dynamics.output_guard import OutputGuard
+from latespin.dsp.metering.loudness import LoudnessMeter
+from latespin.dsp.metering.true_peak import TruePeakMeter
 from latespin.render.programme import Programme, Stream
 
 LOG = logging.getLogger(__name__)

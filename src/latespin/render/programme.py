@@ -6,7 +6,7 @@ from typing import Literal, Protocol
 
 import numpy as np
 
-from latespin.dsp.types import Audio, Floats, amplitude
+from latespin.dsp.arrays import Audio, Floats, amplitude
 from latespin.media.track import Track
 from latespin.model.grid import Grid
 from latespin.model.timemap import TimeMap

@@ -6,14 +6,14 @@ from collections import OrderedDict
 
 import numpy as np
 
-from latespin.dsp.attacks import AttackMap
-from latespin.dsp.bend import Bend
-from latespin.dsp.characters import CHARACTERS
-from latespin.dsp.course import Course
-from latespin.dsp.pieces import Piece
-from latespin.dsp.stretch import Stretcher, Warp
-from latespin.dsp.types import Audio, Floats
-from latespin.dsp.varispeed import reach, read_along, read_at
+from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.stretching.characters import CHARACTERS
+from latespin.dsp.stretching.phase_vocoder import Stretcher, Warp
+from latespin.dsp.stretching.transients import AttackMap
+from latespin.dsp.stretching.varispeed import reach, read_along, read_at
+from latespin.dsp.timing.piecewise import Piece
+from latespin.dsp.timing.speed_by_position import Course
+from latespin.dsp.timing.speed_by_time import Bend
 from latespin.media.track import Track
 from latespin.model.grid import Grid
 from latespin.model.timemap import Span, TimeMap, compile_time_map

@@ -6,9 +6,9 @@ from msgspec.structs import replace
 
 from latespin.analysis.profile import Profile, profile_of
 from latespin.caches import MEGABYTE, Cache
-from latespin.dsp.attacks import AttackMap
-from latespin.dsp.loudness import measure_loudness
-from latespin.dsp.types import Audio
+from latespin.dsp.arrays import Audio
+from latespin.dsp.metering.loudness import measure_loudness
+from latespin.dsp.stretching.transients import AttackMap
 from latespin.media.track import Track
 from latespin.model.arrangement import Arrangement, arrange
 from latespin.model.clock import Clock

@@ -8,8 +8,8 @@ import numpy as np
 from msgspec.structs import replace
 
 from latespin.analysis.profile import Profile
-from latespin.dsp.amounts import Amount
-from latespin.dsp.types import Floats
+from latespin.dsp.arrays import Floats
+from latespin.dsp.control.automation import Amount
 from latespin.model.clock import Clock
 from latespin.model.effects import AnyEffect, Effect
 from latespin.model.lanes import GLIDING, Lane, LanePoint, Way

@@ -9,7 +9,7 @@ from collections import deque
 
 import numpy as np
 
-from latespin.dsp.types import Audio
+from latespin.dsp.arrays import Audio
 from latespin.render.player import Player
 
 PERIOD_SECONDS = 0.01

@@ -8,8 +8,8 @@ from typing import Any, TypeVar
 import numpy as np
 
 from latespin.caches import MEGABYTE, Cache
-from latespin.dsp.types import Audio
-from latespin.dsp.varispeed import read_at
+from latespin.dsp.arrays import Audio
+from latespin.dsp.stretching.varispeed import read_at
 from latespin.errors import LateSpinError
 from latespin.media.sofa import Ears, read_ears
 from latespin.media.track import open_track

@@ -8,8 +8,8 @@ from concurrent.futures import Future, ThreadPoolExecutor
 import numpy as np
 
 from latespin.caches import MEGABYTE, Cache
-from latespin.dsp.stretch import Rush, Segment, Stretcher
-from latespin.dsp.types import Audio, Spectra
+from latespin.dsp.arrays import Audio, Spectra
+from latespin.dsp.stretching.phase_vocoder import Rush, Segment, Stretcher
 
 CACHE_BYTES = 256 * MEGABYTE
 _WORKERS = 2

@@ -3,7 +3,7 @@
 import numpy as np
 from msgspec.structs import replace
 
-from latespin.dsp.halldesign import TAIL_DB, HallSettings, fall_frames
+from latespin.dsp.reverb.hall_design import TAIL_DB, HallSettings, fall_frames
 from latespin.model.arrangement import Arrangement, During
 from latespin.model.effects import AnyEffect, Hall
 from latespin.model.endings import EchoEnd, Fade, RingOut

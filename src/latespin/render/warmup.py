@@ -6,7 +6,7 @@ from typing import Any
 import numpy as np
 
 from latespin.analysis.reading import read_song
-from latespin.dsp.outputguard import OutputGuard
+from latespin.dsp.dynamics.output_guard import OutputGuard
 from latespin.jobs import Quietly
 from latespin.media.track import Track
 from latespin.model.curve import CurvePoint

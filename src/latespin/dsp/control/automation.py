@@ -1,0 +1,46 @@
+"""How much of something is heard: a number, or one that changes from frame to frame."""
+
+from collections.abc import Callable
+
+import numpy as np
+
+from latespin.dsp.arrays import Audio, Floats
+
+SOON = 0.12  # the amount from which on nothing of the untouched song is mixed in
+
+
+class Amount:
+    """A value at each frame of a song. steady : the value where it never changes, else None."""
+
+    def __init__(self, value: float | Callable[[Floats], Floats]) -> None:
+        self.steady = float(value) if isinstance(value, int | float) else None
+        self._value = value
+
+    def at(self, first: int, frames: int) -> Floats:
+        """Values at ``frames`` frames from ``first`` on."""
+        if self.steady is not None:
+            return np.full(frames, self.steady)
+        assert callable(self._value)
+        return self._value(np.arange(first, first + frames, dtype=np.float64))
+
+    def point(self, frame: int) -> float:
+        """The value at one frame."""
+        return self.steady if self.steady is not None else float(self.at(frame, 1)[0])
+
+    def through(self, curve: Callable[[Floats], Floats]) -> "Amount":
+        """The same with every value changed by a function."""
+        if self.steady is not None:
+            return Amount(float(curve(np.array([self.steady]))[0]))
+        return Amount(lambda frames: curve(self._value(frames)))  # type: ignore[operator]
+
+    def at_places(self, frames: Floats) -> Floats:
+        """Values at any frames."""
+        if self.steady is not None:
+            return np.full(len(frames), self.steady)
+        assert callable(self._value)
+        return self._value(frames)
+
+
+def come_in(dry: Audio, wet: Audio, amounts: Floats, soon: float = SOON) -> Audio:
+    """The wet sound in place of the dry one as amounts leave nothing: all of it from ``soon`` on, frame on frame."""
+    return np.asarray(dry + np.minimum(1.0, amounts / soon).astype(np.float32) * (wet - dry))

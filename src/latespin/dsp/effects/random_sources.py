@@ -1,0 +1,208 @@
+"""Noise that can be read anywhere: coloured hiss and rumble, and single events strewn at random, the same for the same seed.
+
+Both are made in pieces numbered along the song, each from a generator of its own, so that a piece is the same however it is reached.
+Events follow a Poisson process (S. V. Vaseghi and P. J. W. Rayner, "Detection and suppression of impulsive noise in speech
+communication systems", IEE Proc. 137, 1990; S. J. Godsill and P. J. W. Rayner, "Digital Audio Restoration", 1998, chapter 5, for the
+spectra of clicks); each is a damped oscillation whose pitch may rise, as that of a bubble does (K. van den Doel, "Physically based models for liquid
+sounds", ACM TAP 2(4), 2005).
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Protocol, TypeVar
+
+import numpy as np
+from numba import njit
+from scipy.fft import irfft
+
+from latespin.caches import MEGABYTE, kept
+from latespin.dsp.arrays import Audio, Floats
+
+PIECE, LONG = 1 << 14, 1 << 18
+Drawn = TypeVar("Drawn")
+FIRST = 1 << 20  # so that pieces before the song's start have numbers too
+
+
+class Bed(Protocol):
+    """A sound that can be read anywhere."""
+
+    def read(self, at: int, frames: int) -> Audio:
+        """Frames ``at`` to ``at + frames``, ``[2, frames]``."""
+        raise NotImplementedError
+
+
+class Pieces:
+    """Reads what is made piece by piece; keeps the last two."""
+
+    def __init__(self) -> None:
+        self._kept: dict[int, Audio] = {}
+
+    def read(self, at: int, frames: int) -> Audio:
+        """Frames ``at`` to ``at + frames``, ``[2, frames]``."""
+        out = np.empty((2, frames), np.float32)
+        done = 0
+        while done < frames:
+            number, inside = divmod(at + done, PIECE)
+            count = min(frames - done, PIECE - inside)
+            out[:, done : done + count] = self._piece(number)[:, inside : inside + count]
+            done += count
+        return out
+
+    def _piece(self, number: int) -> Audio:
+        if number not in self._kept:
+            self._kept = dict([*self._kept.items()][-1:])
+            self._kept[number] = self._make(number)
+        return self._kept[number]
+
+    def _make(self, number: int) -> Audio:
+        raise NotImplementedError
+
+
+def remembered(last: dict[int, Drawn], number: int, draw: Callable[[int], Drawn]) -> Drawn:
+    """What was drawn for a piece, kept with that of the piece used before it. (A cache of a method would keep its object from going.)"""
+    if number not in last:
+        for old in list(last)[:-1]:
+            del last[old]
+        last[number] = draw(number)
+    return last[number]
+
+
+#: How a piece comes in, with equal power.
+COME = np.sin(0.5 * np.pi * (np.arange(PIECE) + 0.5) / PIECE).astype(np.float32)
+
+#: A spectrum as parts in a row: ``("high-pass", Hz, order)``, ``("low-pass", Hz, order)``, ``("shelf", Hz, dB above it)``.
+Spectrum = tuple[tuple[str, float, float], ...]
+
+
+def spectrum_at(spectrum: Spectrum, hz: Floats) -> Floats:
+    """Amplitude at frequencies."""
+    total = np.ones(len(hz))
+    for kind, corner, value in spectrum:
+        x = hz / corner
+        if kind == "shelf":
+            total *= np.sqrt((1.0 + 10.0 ** (value / 10.0) * x**2) / (1.0 + x**2))
+        elif kind == "high-pass":
+            total *= x**value / np.sqrt(1.0 + x ** (2.0 * value))
+        else:
+            total /= np.sqrt(1.0 + x ** (2.0 * value))
+    return total
+
+
+class ShapedNoise(Pieces):
+    """Gaussian noise of a spectrum, root mean square 1; likeness : correlation of both channels, 0 to 1.
+
+    Pieces of one long noise, begun at random places, overlap with equal power, so that it never comes again.
+    """
+
+    def __init__(self, rate: int, seed: int, spectrum: Spectrum, likeness: float = 0.0) -> None:
+        super().__init__()
+        self._long = _long_noise(rate, seed, spectrum, likeness)
+        self._seed = seed
+        self._starts: dict[int, int] = {}  # of the last pieces, which the next goes on from
+
+    def _make(self, number: int) -> Audio:
+        a, b = (remembered(self._starts, n, self._drawn) for n in (number - 1, number))
+        a += PIECE
+        return self._long[:, a : a + PIECE] * COME[::-1] + self._long[:, b : b + PIECE] * COME
+
+    def _drawn(self, number: int) -> int:
+        return int(np.random.default_rng([self._seed, FIRST + number]).integers(0, LONG - 2 * PIECE))
+
+
+@kept(48 * MEGABYTE)
+def _long_noise(rate: int, seed: int, spectrum: Spectrum, likeness: float) -> Audio:
+    rng = np.random.default_rng(seed)
+    weights = spectrum_at(spectrum, np.asarray(np.fft.rfftfreq(LONG, 1.0 / rate)[1:], np.float64))
+    parts = [rng.standard_normal((len(weights), 2), np.float32).view(np.complex64)[:, 0] for _ in range(3)]
+    made = []
+    for own in parts[:2]:
+        both = np.sqrt(1.0 - likeness) * own + np.sqrt(likeness) * parts[2]
+        made.append(irfft(np.concatenate(([0.0], both * weights)).astype(np.complex64)))
+    sound = np.array(made, np.float32)
+    return np.asarray(sound / np.sqrt(np.mean(sound**2)))
+
+
+@dataclass(frozen=True)
+class Grains:
+    """Events of one kind: how often, and from which ranges each takes its pitch, decay, rise and level.
+
+    per_second : on average.  hz, decay_ms : lowest and highest, spread evenly in octaves.  rise : of the pitch within a decay, ratio.
+    spread_db : standard deviation of levels.  width : 0 (in the middle) to 1.
+    """
+
+    per_second: float
+    hz: tuple[float, float]
+    decay_ms: tuple[float, float]
+    spread_db: float = 6.0
+    rise: float = 0.0
+    width: float = 1.0
+    minnaert: bool = False  # decay follows from the pitch, as that of an air bubble in water
+
+
+LONGEST_DECAYS = 7.0  # by then an event is 60 dB down
+
+
+class Strewn(Pieces):
+    """Events strewn over time; each peaks at about 1 times its level, whose median is 1."""
+
+    def __init__(self, rate: float, seed: int, grains: Grains) -> None:
+        super().__init__()
+        self._rate, self._seed, self._grains = rate, seed, grains
+        self._events: dict[int, tuple[np.ndarray, Floats]] = {}  # of the last pieces, which sound on in the next
+
+    def _make(self, number: int) -> Audio:
+        out = np.zeros((2, PIECE), np.float32)
+        for earlier in (1, 0):
+            starts, values = remembered(self._events, number - earlier, self._drawn)
+            _ring(out, starts - earlier * PIECE, values, self._rate)
+        return out
+
+    def _drawn(self, number: int) -> tuple[np.ndarray, Floats]:
+        """Where events of a piece begin, and left, right, radians a frame, decay in frames, rise of each."""
+        g, rng = self._grains, np.random.default_rng([self._seed, FIRST + number])
+        count = int(rng.poisson(g.per_second * PIECE / self._rate))
+        starts = rng.integers(0, PIECE, count)
+        hz = np.exp(rng.uniform(np.log(g.hz[0]), np.log(g.hz[1]), count))
+        decay = np.exp(rng.uniform(np.log(g.decay_ms[0]), np.log(g.decay_ms[1]), count)) / 1000.0
+        if g.minnaert:
+            decay = 1.0 / bubble_damping(bubble_radius(hz))
+        level = 10.0 ** (np.clip(rng.normal(0.0, g.spread_db, count), -20.0, 2.2 * g.spread_db) / 20.0)
+        angle = np.pi / 4.0 * (1.0 + g.width * rng.uniform(-1.0, 1.0, count))
+        sign = rng.choice([-1.0, 1.0], count)
+        values = np.stack(
+            (sign * level * np.cos(angle), sign * level * np.sin(angle), 2.0 * np.pi * hz / self._rate,
+             np.minimum(decay * self._rate, PIECE / LONGEST_DECAYS), np.full(count, g.rise)), axis=1,
+        )  # fmt: skip
+        return starts, values
+
+
+def bubble_radius(hz: Floats) -> Floats:
+    """Radius in metres of the air bubble in water that sings at a pitch: M. Minnaert, Phil. Mag. 16, 1933."""
+    return np.asarray(3.26 / hz)
+
+
+def bubble_damping(radius: Floats) -> Floats:
+    """Damping, 1/s, of a bubble: van den Doel 2005, equation 4."""
+    return np.asarray(0.13 / radius + 0.0072 * radius**-1.5)
+
+
+@njit(cache=True, nogil=True)
+def _ring(out, starts, values, rate):  # type: ignore[no-untyped-def]
+    """Add damped oscillations; what lies outside of ``out`` is left out."""
+    frames = out.shape[1]
+    for i in range(len(starts)):
+        left, right, turn, decay, rise = values[i]
+        length = int(LONGEST_DECAYS * decay) + 2
+        attack = min(decay, 0.0005 * rate)
+        fall = np.exp(-1.0 / decay)
+        envelope, phase = 1.0, 0.0
+        for n in range(length):
+            at = starts[i] + n
+            if at >= frames:
+                break
+            if at >= 0:
+                value = envelope * np.sin(phase) * min(1.0, (n + 1.0) / attack)
+                out[0, at] += np.float32(left * value)
+                out[1, at] += np.float32(right * value)
+            phase += turn * (1.0 + rise * n / decay)
+            envelope *= fall

@@ -1,0 +1,76 @@
+"""A worn record: wow tied to its revolutions, a needle's band, bass in the middle, dust, crackle, pops and rumble.
+
+Sizes: wow and flutter of turntables, IEC 60098 and DIN 45539 (0.05 to 0.3 %); events after Godsill and Rayner (see ``noise.py``).
+Levels of noises are relative to the song's loudness, so that every song is worn alike.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from latespin.dsp.arrays import amplitude
+from latespin.dsp.effects.random_sources import Bed, Grains, ShapedNoise, Strewn
+from latespin.dsp.effects.worn_playback import ReplaySettings, Wave, opened, phases
+from latespin.dsp.filters.cascade import Section, high_pass, low_pass
+
+SURFACE = (("high-pass", 400.0, 1.0), ("low-pass", 6_000.0, 1.0))
+RUMBLE = (("high-pass", 18.0, 2.0), ("low-pass", 45.0, 3.0))
+REVOLUTIONS = {"33": 100.0 / 3.0 / 60.0, "45": 45.0 / 60.0, "78": 78.0 / 60.0}
+
+
+@dataclass(frozen=True)
+class VinylWear:
+    """wear : 0 (new) to 1 (worn out). All others multiply what the wear brings, 0 to 2. rpm : 33, 45 or 78."""
+
+    wear: float
+    rpm: str = "33"
+    crackle: float = 1.0
+    pops: float = 1.0
+    rumble: float = 1.0
+    wow: float = 1.0
+    flutter: float = 1.0
+    dullness: float = 1.0
+    drive: float = 1.0
+    mono_bass_hz: float = 140.0
+    seed: int = 1
+
+
+def vinyl(rate: int, wear: VinylWear, song_level: float) -> ReplaySettings:
+    """The settings of a worn record; ``song_level`` is the song's loudness as an amplitude, which noises go by."""
+    w = wear.wear
+
+    def band(amount: float) -> Sequence[Section]:
+        low, high = opened(22.0 + 30.0 * w, 17_000.0 * (5_500.0 / 17_000.0) ** min(1.3, w * wear.dullness), amount)
+        return [*high_pass(low, rate, 12), *low_pass(high, rate, 12)]
+
+    return ReplaySettings(
+        band=band, waves=vinyl_waves(wear), drive=0.9 * w * wear.drive, side=1.0 - 0.35 * w, bass_hz=wear.mono_bass_hz,
+        noises=record_noises(rate, wear, song_level),
+    )  # fmt: skip
+
+
+def vinyl_waves(wear: VinylWear) -> tuple[Wave, ...]:
+    """How unevenly the record turns: in every turn, twice in every turn, slowly, and as flutter."""
+    w, turn = wear.wear, REVOLUTIONS[wear.rpm]
+    begins = phases(wear.seed, 33)
+    return (
+        Wave(turn, (0.0005 + 0.0022 * w) * wear.wow, begins[0]),
+        Wave(2.0 * turn, 0.0006 * w * wear.wow, begins[1]),
+        Wave(0.31 * turn, 0.0004 * w * wear.wow, begins[2]),
+        Wave(5.7, 0.0004 * w * wear.flutter, begins[3]),
+        Wave(9.3, 0.0003 * w * wear.flutter, begins[4]),
+    )
+
+
+def record_noises(rate: int, wear: VinylWear, song_level: float) -> tuple[tuple[Bed, float], ...]:
+    """What a record adds: surface, dust, crackle, pops, rumble; with their gains."""
+    w, seed = wear.wear, wear.seed * 16
+
+    crackle, pops = song_level * wear.crackle, song_level * wear.pops
+    noises: list[tuple[Bed, float]] = [
+        (ShapedNoise(rate, seed, SURFACE, 0.2), crackle * amplitude(-52.0 + 12.0 * w)),
+        (Strewn(rate, seed + 1, Grains(14.0 + 60.0 * w, (1_800.0, 7_000.0), (0.08, 0.3), 5.0)), crackle * amplitude(-30.0 + 12.0 * w)),
+        (Strewn(rate, seed + 2, Grains(1.2 + 9.0 * w, (900.0, 3_500.0), (0.2, 0.7), 5.0)), crackle * amplitude(-20.0 + 10.0 * w)),
+        (Strewn(rate, seed + 3, Grains(0.08 + 0.7 * w, (220.0, 900.0), (1.0, 4.0), 4.0, width=0.5)), pops * amplitude(-14.0 + 10.0 * w)),
+        (ShapedNoise(rate, seed + 4, RUMBLE, 0.6), song_level * wear.rumble * amplitude(-46.0 + 16.0 * w)),
+    ]  # fmt: skip
+    return tuple(noises)

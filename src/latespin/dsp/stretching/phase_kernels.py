@@ -1,0 +1,165 @@
+"""The kernels of the stretch: peaks and their regions, and how phases are carried on.
+
+Spectra are ``[frames, channels, bins]``; what is decided for a bin is decided for all channels together.
+"""
+
+import numpy as np
+from numba import njit
+
+from latespin.dsp.fast_math import angle_of, direction_of
+
+STEEPEST_SLOPE = 2.6  # tangent of the steepest turn from bin to bin that is trusted
+FAINT = 1e-4  # of a peak's power: bins below it lean as their neighbour does
+MOST_LEAN = 3.0
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def powers(spectra, out):  # type: ignore[no-untyped-def]
+    """Power of every bin of every frame, ``[frames, bins]``, all channels added up."""
+    for m in range(spectra.shape[0]):
+        power_of(spectra[m], out[m])
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def find_peaks(powers, owners):  # type: ignore[no-untyped-def]
+    """``owners[m, k]`` is the peak whose region bin k belongs to; regions end at the lowest bin between."""
+    frames, bins = powers.shape
+    for m in range(frames):
+        power = powers[m]
+        peak, edge = -1, 0
+        lowest, lowest_at = np.float32(np.inf), 0
+        for k in range(bins):
+            if _is_peak(power, k):
+                stop = lowest_at if peak >= 0 else 0
+                for j in range(edge, stop):
+                    owners[m, j] = peak
+                peak, edge, lowest, lowest_at = k, stop, np.float32(np.inf), k + 1
+            elif power[k] < lowest:
+                lowest, lowest_at = power[k], k
+        for j in range(edge, bins):
+            owners[m, j] = max(peak, 0)
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def _is_peak(power, k):  # type: ignore[no-untyped-def]
+    """Higher than its neighbours; of equal ones the lowest. Two partials may lie two bins apart."""
+    here, last = power[k], len(power) - 1
+    return here > 0.0 and (k == 0 or power[k - 1] < here) and (k == last or power[k + 1] <= here)
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def lean(spectra, powers, owners, growth, drawn, out):  # type: ignore[no-untyped-def]
+    """How much more each bin has to be turned than its peak, where the song grows.
+
+    The slope of the phase over frequency is the time, from the middle of the frame, at which a bin sounds. In a
+    song made longer that time grows likewise (Laroche and Dolson's scaled phase locking, with the local growth).
+    Steps too steep to be trusted are left as they are, and so are regions already ``drawn``.
+    """
+    frames, bins = powers.shape
+    for m in range(frames):
+        more = np.float32(min(growth[m], MOST_LEAN) - 1.0)
+        power = powers[m]
+        if abs(more) < 1e-3:
+            for k in range(bins):
+                if not drawn[m, k]:
+                    out[m, k] = np.complex64(1.0)
+            continue
+        for direction in (1, -1):
+            turn = np.complex64(1.0)
+            for i in range(1, bins):
+                k = i if direction == 1 else bins - 1 - i
+                peak = owners[m, k]
+                if drawn[m, k] or (k - peak) * direction <= 0:
+                    turn = np.complex64(1.0)
+                    if k == peak and not drawn[m, k]:
+                        out[m, k] = turn
+                    continue
+                if power[k] > FAINT * power[peak]:
+                    re, im = bin_turn(spectra[m], k, k - direction)
+                    if re > 0.0 and abs(im) < STEEPEST_SLOPE * re:
+                        turn *= direction_of(angle_of(re, im) * more)
+                out[m, k] = turn
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def bin_turn(spectra, k, last):  # type: ignore[no-untyped-def]
+    """From one bin, the last, to another beside it: Σ over channels of their cross-spectrum, as real and imaginary part.
+
+    The alternation from bin to bin, which comes from a window that begins at 0, is taken off.
+    """
+    re, im = np.float32(0.0), np.float32(0.0)
+    for c in range(spectra.shape[0]):
+        a, b = spectra[c, k], spectra[c, last]
+        re -= a.real * b.real + a.imag * b.imag
+        im -= a.imag * b.real - a.real * b.imag
+    return re, im
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def carry_on(now, advance, owners, fresh, lean, via, ahead, turns):  # type: ignore[no-untyped-def]
+    """Laroche and Dolson's propagation from ``turns[0]`` on: a peak's phase grows by what it grows in one hop of the source.
+
+    Where ``fresh``, the turn is that of ``lean`` alone.
+    """
+    bins = now.shape[2]
+    for m in range(1, now.shape[0]):
+        for k in range(bins):
+            if owners[m, k] == k:
+                b = via[m, k]
+                turn = _step(now[m - 1], now[m], advance[m], b)
+                turns[m, k] = _direction(turn.real, turn.imag) * turns[m - 1, b] * np.conj(lean[m, b])
+                if ahead[m, k] != 0.0:
+                    turns[m, k] *= direction_of(ahead[m, k])
+        for k in range(bins):
+            turns[m, k] = lean[m, k] if fresh[m, k] else turns[m, owners[m, k]] * lean[m, k]
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def _step(earlier, later, advance, k):  # type: ignore[no-untyped-def]
+    """Σ over channels of ``earlier · conj(later) · advance`` at bin k.
+
+    Its angle is how much more the later frame has to be turned than the earlier one.
+    """
+    total = complex(0.0, 0.0)
+    for c in range(earlier.shape[0]):
+        total += complex(earlier[c, k]) * complex(later[c, k]).conjugate() * complex(advance[c, k])
+    return total
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def _direction(re, im):  # type: ignore[no-untyped-def]
+    """The complex number of length 1 in a direction; 1 where there is none."""
+    length = np.sqrt(re * re + im * im)
+    if length < 1e-60:
+        return np.complex64(1.0)
+    return np.complex64(complex(re / length, im / length))
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def power_of(spectra, out):  # type: ignore[no-untyped-def]
+    """Power of every bin, all channels added up."""
+    out[:] = 0.0
+    for c in range(spectra.shape[0]):
+        row = spectra[c]
+        for k in range(len(out)):
+            out[k] += row[k].real * row[k].real + row[k].imag * row[k].imag
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def turn(spectra, turns):  # type: ignore[no-untyped-def]
+    """Multiply the spectra of all channels by ``turns[frames, bins]``, in place."""
+    for m in range(spectra.shape[0]):
+        for c in range(spectra.shape[1]):
+            for k in range(spectra.shape[2]):
+                spectra[m, c, k] *= turns[m, k]
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def overlap_add(grains, shape, hop, out):  # type: ignore[no-untyped-def]
+    """Add grains ``[frames, channels, window]`` under a window's shape, a hop apart."""
+    for m in range(grains.shape[0]):
+        for c in range(grains.shape[1]):
+            place = out[c, m * hop : m * hop + len(shape)]
+            grain = grains[m, c]
+            for n in range(len(shape)):
+                place[n] += grain[n] * shape[n]

@@ -1,0 +1,295 @@
+"""Time-stretching a full mix, its pitch held: a phase vocoder with locked phases.
+
+* Phase advances are measured over exactly one synthesis hop, from two analysis frames that far apart,
+  so nothing has to be unwrapped (M. Puckette, "Phase-locked vocoder", WASPAA 1995); the two lie evenly
+  around the middle between the frames to be joined, so that gliding tones are followed without a lag.
+* All bins around a spectral peak turn by one angle, which keeps their phases related as they were
+  (identity phase locking: J. Laroche and M. Dolson, "Improved phase vocoder time-scale modification of
+  audio", IEEE Trans. Speech and Audio Processing 7(3), 1999).
+* The angle is taken from the cross-spectra of all channels added up and applied to all of them alike, so
+  that the phase between left and right stays what it was.
+* Tones that glide get the spectrum of the slower or faster glide they become (see :mod:`latespin.dsp.stretching.chirps`).
+* Own design: the result is made in segments of a few seconds. All that takes long in one is done without the others;
+  only the phases with which it begins come from the one before. Where they are kept, any segment can be made
+  again by itself and is always the same.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+import scipy.fft
+
+from latespin.dsp.arrays import Audio, Floats, Spectra, check_audio, check_range
+from latespin.dsp.stretching import phase_kernels as phases
+from latespin.dsp.stretching.characters import FULL_MIX, Character
+from latespin.dsp.stretching.chirps import glides
+from latespin.dsp.stretching.noise_phases import scatter
+from latespin.dsp.stretching.spectral_envelope import formant_gain
+from latespin.dsp.stretching.transient_holds import Hold, Pace
+from latespin.dsp.stretching.transients import AttackMap
+from latespin.dsp.timing.speed_by_position import Course
+
+Warp = Callable[[Floats], Floats]
+OVERLAP = 4
+SEGMENT_SECONDS = 4.0
+LIFT = 2.0  # in power: a bin that rises more at an attack belongs to it
+LOWEST_RATE, HIGHEST_RATE = 1.0 / 1024.0, 64.0
+
+
+@dataclass(frozen=True)
+class Segment:
+    """A part of the result: ``sound`` is to be added from frame ``start`` on."""
+
+    start: int
+    sound: Audio
+
+    def kept_bytes(self) -> int:
+        """How much memory it takes."""
+        return int(self.sound.nbytes)
+
+
+@dataclass(frozen=True)
+class Grains:
+    """Frames of the result before their phases are set. What has to do with bins is ``[frames, …, bins]``.
+
+    first : number of the first frame.  now, advance : spectra, and what their phases grow by from the frame before.
+    owners : the peak each bin belongs to.  fresh : which bins start afresh.  lean : how much more a bin is turned than
+    its peak.  via, ahead : at which bin a peak is carried on, and the angle it lacks there.  gain : what magnitudes are multiplied by.
+    """
+
+    first: int
+    now: Spectra
+    advance: Spectra
+    owners: np.ndarray
+    fresh: np.ndarray
+    lean: Spectra
+    via: np.ndarray
+    ahead: np.ndarray
+    gain: np.ndarray
+
+
+class Stretcher:
+    """Reads a song along a course, its pitch unchanged.
+
+    song : float32 ``[channels, frames]``, silent outside; kept, not changed.
+    sample_rate : frames per second.  course : source frames at frames of the result; speeds 1/1024 to 64.
+    start, stop : the frames of the result that are right.  attacks : those of the song, where they are kept for several
+    stretchers.  warp : where the spectral envelope at f shall become what it was at warp · f: the factor at source frames.
+    Raises OutOfRange for speeds.
+    """
+
+    def __init__(
+        self,
+        song: Audio,
+        sample_rate: float,
+        course: Course,
+        start: int,
+        stop: int,
+        attacks: AttackMap | None = None,
+        character: Character = FULL_MIX,
+        warp: Warp | None = None,
+    ) -> None:
+        check_audio(song)
+        for piece in course.pieces:
+            check_range("rate", piece.speed, LOWEST_RATE, HIGHEST_RATE, "×")
+        self._song = song
+        self.channels = int(song.shape[0])
+        self.window = max(64, _quick_size(character.window_seconds * sample_rate))
+        self.hop = self.window // OVERLAP
+        self._pace = Pace(
+            course,
+            attacks or AttackMap(song, sample_rate),
+            round(character.hold * self.window),
+            round(character.recover_seconds * sample_rate),
+        )
+        self._character, self._warp, self._rate = character, warp, sample_rate
+        self._period = max(4, round(SEGMENT_SECONDS * sample_rate / self.hop))
+        self._first = (start - self.window // 2) // self.hop + 1
+        self._last = max(self._first, -((-stop - self.window // 2) // self.hop) - 1)
+        self._shape = _hann(self.window)
+        self._gain = np.float32(1.0 / (0.375 * OVERLAP))
+
+    # -- segments ------------------------------------------------------------------------------------------
+
+    def segments(self, start: int, stop: int) -> range:
+        """The numbers of the segments that sound between frames ``start`` and ``stop`` of the result."""
+        half = self.window // 2
+        first = ((start - half) // self.hop + 1 - self._first) // self._period
+        last = (-((-stop - half) // self.hop) - 1 - self._first) // self._period
+        return range(max(0, first), min(last + 1, self.count))
+
+    @property
+    def count(self) -> int:
+        """How many segments there are, numbered from 0."""
+        return (self._last - self._first) // self._period + 1
+
+    def prepare(self, number: int) -> Grains:
+        """All of a segment that does not depend on the one before."""
+        first = self._first + number * self._period
+        return self.grains(first, min(first + self._period, self._last + 1))
+
+    def entry(self) -> Spectra:
+        """The turns with which segment 0 begins; not to be changed."""
+        return _no_turns(self.window // 2 + 1)
+
+    def grains(self, first: int, last: int) -> Grains:
+        """All that is known of the frames ``first`` to ``last``, looking one frame further to both sides."""
+        times = np.arange(first - 2, last + 3) * self.hop
+        holds = self._pace.holds(int(times[0]), int(times[-1]))
+        around = self._pace.places(times, holds)
+        growth = (2.0 * self.hop) / np.maximum(1.0, around[2:] - around[:-2])
+        between = (around[1:-1] + around[:-2]) // 2
+        now, advance = self._spectra(around[1:-1]), self._spectra(between + self.hop // 2)
+        advance *= np.conj(self._spectra(between - self.hop // 2))
+        fresh = self._fresh(holds, times[1:-1], now.shape[2])
+        shape = fresh.shape
+        owners, via = np.empty(shape, np.int32), np.empty(shape, np.int32)
+        lean, ahead, gain = np.empty(shape, np.complex64), np.empty(shape, np.float32), np.empty(shape, np.float32)
+        powers, drawn = np.empty(shape, np.float32), np.empty(shape, np.bool_)
+        phases.powers(now, powers)
+        phases.find_peaks(powers, owners)
+        glides(now, powers, owners, growth, self.hop, lean, drawn, via, ahead, gain)
+        phases.lean(now, powers, owners, growth, drawn, lean)
+        lean[fresh] = 1.0
+        if self._character.scatter:
+            half = self.window // 2
+            before, after = self._spectra(around[1:-1] - half), self._spectra(around[1:-1] + half)
+            scatter(powers, before, after, owners, _drawn(first - 1, fresh.shape), fresh, lean, gain)
+        if self._warp is not None:
+            gain *= formant_gain(powers, self._rate, self._warp(around[1:-1].astype(np.float64)))
+        inner = slice(1, -1)
+        return Grains(
+            first,
+            now[inner],
+            advance[inner],
+            owners[inner],
+            fresh[inner],
+            lean[inner],
+            via[inner],
+            ahead[inner],
+            gain[inner],
+        )
+
+    def turns(self, grains: Grains, entry: Spectra) -> Spectra:
+        """How much each bin of each frame is turned, ``[frames, bins]``, the first frame by ``entry``."""
+        turns = grains.lean.copy()
+        turns[0] = entry
+        phases.carry_on(
+            grains.now, grains.advance, grains.owners, grains.fresh, grains.lean, grains.via, grains.ahead, turns
+        )
+        return turns
+
+    def finish(self, grains: Grains, turns: Spectra) -> Segment:
+        """The sound of all frames but the last, which is the first of the next segment."""
+        spectra = grains.now[:-1]
+        phases.turn(spectra, turns[:-1] * grains.gain[:-1])
+        waves = scipy.fft.irfft(spectra, axis=-1, overwrite_x=True)
+        out = np.zeros((self.channels, (len(waves) - 1) * self.hop + self.window), np.float32)
+        phases.overlap_add(waves, self._shape * self._gain, self.hop, out)
+        return Segment(grains.first * self.hop - self.window // 2, out)
+
+    def rush(self, start: int) -> "Rush":
+        """The result from a frame on, at once, without what comes before."""
+        return Rush(self, start)
+
+    # -- frames --------------------------------------------------------------------------------------------
+
+    def _fresh(self, holds: list[Hold], times: np.ndarray, bins: int) -> np.ndarray:
+        """Where phases start afresh, bool ``[frames, bins]``: bins that an attack lifts, while it is heard."""
+        fresh = np.zeros((len(times), bins), np.bool_)
+        for hold in holds:
+            covered = hold.covers(times)
+            if covered.any():
+                fresh[covered] |= self._lifted(hold)
+        return fresh
+
+    def _lifted(self, hold: Hold) -> np.ndarray:
+        """Bins with clearly more power just after an attack than just before it."""
+        around = np.array([hold.place - self.window // 2, hold.place + self.window // 4])
+        power = np.sum(np.abs(self._spectra(around)) ** 2, axis=1)
+        return np.asarray(power[1] > LIFT * power[0])
+
+    def _spectra(self, centres: np.ndarray) -> Spectra:
+        """Windowed spectra ``[frames, channels, bins]`` around the given source frames."""
+        half = self.window // 2
+        low = int(centres.min()) - half
+        part = _excerpt(self._song, low, int(centres.max()) + half - low)
+        grains = np.empty((len(centres), part.shape[0], self.window), np.float32)
+        for grain, centre in zip(grains, centres, strict=True):
+            start = int(centre) - half - low
+            np.multiply(part[:, start : start + self.window], self._shape, out=grain)
+        return np.asarray(scipy.fft.rfft(grains, axis=-1, overwrite_x=True), dtype=np.complex64)
+
+
+@lru_cache(maxsize=8)
+def _hann(size: int) -> np.ndarray:
+    return (0.5 - 0.5 * np.cos(2.0 * np.pi * np.arange(size) / size)).astype(np.float32)
+
+
+@lru_cache(maxsize=8)
+def _no_turns(bins: int) -> Spectra:
+    return np.ones(bins, np.complex64)
+
+
+def _quick_size(wanted: float) -> int:
+    """The size nearest to the one wanted that is 4, 5, 6 or 7 times a power of two."""
+    power = 2 ** max(2, int(np.floor(np.log2(wanted / 4.0))))
+    return int(min((times * power for times in (4, 5, 6, 7, 8)), key=lambda size: abs(size - wanted)))
+
+
+def _drawn(first: int, shape: tuple[int, ...]) -> Spectra:
+    """Random directions for frames from ``first`` on, always the same for a frame."""
+    frames, bins = shape
+    angles = [
+        np.random.default_rng(frame & 0xFFFFFFFF).random(bins, np.float32) for frame in range(first, first + frames)
+    ]
+    return np.asarray(np.exp(2j * np.pi * np.array(angles)), dtype=np.complex64)
+
+
+def _excerpt(song: Audio, start: int, frames: int) -> Audio:
+    """``frames`` frames of the song from ``start`` on, silence where there is none."""
+    stop = start + frames
+    inside = song[:, max(0, min(start, song.shape[1])) : max(0, min(stop, song.shape[1]))]
+    left = min(frames, max(0, -start))
+    return np.pad(inside, ((0, 0), (left, frames - left - inside.shape[1])))
+
+
+class Rush:
+    """A stretcher's result read in order from one frame on, without waiting for whole segments.
+
+    It sounds as good, but its phases are not those of the segments.
+    """
+
+    BATCH = 24
+
+    def __init__(self, stretcher: Stretcher, start: int) -> None:
+        self._stretcher = stretcher
+        self._frame = (start - stretcher.window // 2) // stretcher.hop
+        self._ready = np.zeros((stretcher.channels, 0), np.float32)
+        self._open = np.zeros((stretcher.channels, stretcher.window - stretcher.hop), np.float32)
+        self._entry = stretcher.entry()
+        self._skip = start - (self._frame * stretcher.hop - stretcher.window // 2)
+
+    def read(self, frames: int) -> Audio:
+        """The next ``[channels, frames]``."""
+        while self._ready.shape[1] < frames + self._skip:
+            self._ready = np.concatenate((self._ready, self._next()), axis=1)
+        self._ready = self._ready[:, self._skip :]
+        self._skip = 0
+        out, self._ready = self._ready[:, :frames], self._ready[:, frames:]
+        return out
+
+    def _next(self) -> Audio:
+        """Frames finished by one more batch of grains; the first grain carries on from the batch before."""
+        grains = self._stretcher.grains(self._frame, self._frame + self.BATCH)
+        turns = self._stretcher.turns(grains, self._entry)
+        self._entry = turns[-1].copy()
+        sound = self._stretcher.finish(grains, turns).sound
+        kept = self._open.shape[1]
+        sound[:, :kept] += self._open
+        done = self.BATCH * self._stretcher.hop
+        self._open = sound[:, done:]
+        self._frame += self.BATCH
+        return sound[:, :done]

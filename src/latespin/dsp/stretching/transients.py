@@ -1,0 +1,150 @@
+"""Attacks: where something is struck.
+
+Spectral flux of logarithmic magnitudes against the highest of the neighbouring bins a little earlier, so that vibrato
+and glides do not count (S. Böck and G. Widmer, "Maximum filter vibrato suppression for onset detection", DAFx 2013);
+then the instant is sought at which the energy of the differentiated signal rises most steeply. The lows are looked at a
+second time, through a longer window of their own: in the mean over all bins a drum that has only lows goes under.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+import scipy.fft
+from scipy.ndimage import maximum_filter1d, uniform_filter1d
+
+from latespin.dsp.arrays import Audio, Floats
+
+WINDOW_SECONDS = 0.0116
+HOP_SECONDS = 0.0029
+LAG_HOPS = 3
+COMPRESSION = 1000.0
+NEIGHBOUR_SECONDS = 0.03  # the least time between two attacks
+AVERAGE_SECONDS = 0.25
+LEAST_FLUX = 0.10  # mean rise over all bins in log10 units, above the local average
+REACH_SECONDS = 0.012
+FINE_SECONDS = 0.0007
+NEARLY = 0.95  # of the steepest: the last such frame counts, since a click shorter than FINE_SECONDS is steep before it comes
+LOW_HZ = (40.0, 300.0)
+LOW_RATE = 2_800.0  # about, to which the lows are reduced
+LOW_WINDOW_SECONDS, LOW_LAG_SECONDS = 0.046, 0.02
+LEAST_LOW_FLUX = 0.22
+LOW_REACH_SECONDS, LOW_FINE_SECONDS = 0.03, 0.004
+BLOCK_SECONDS, CONTEXT_SECONDS = 4.0, 0.4
+
+
+@dataclass(frozen=True)
+class Attacks:
+    """Frames of the attacks, int64 ``[n]`` ascending, and how strong each is (mean rise in log10 units)."""
+
+    frames: np.ndarray
+    strengths: Floats
+
+
+class AttackMap:
+    """The attacks of a whole song, found block by block where they are asked for, and kept.
+
+    May be used from several threads at once.
+    """
+
+    def __init__(self, song: Audio, rate: float) -> None:
+        self._song, self._rate = song, rate
+        self._block = max(1, round(BLOCK_SECONDS * rate))
+        self._found: dict[int, Attacks] = {}
+
+    def between(self, start: float, stop: float) -> Attacks:
+        """The attacks of all blocks that reach into ``start`` to ``stop`` (frames of the song)."""
+        blocks = [self._in_block(b) for b in range(int(start // self._block), int(stop // self._block) + 1)]
+        return Attacks(np.concatenate([b.frames for b in blocks]), np.concatenate([b.strengths for b in blocks]))
+
+    def _in_block(self, block: int) -> Attacks:
+        """The attacks of one block, judged with a little of its neighbours."""
+        if block not in self._found:
+            context = round(CONTEXT_SECONDS * self._rate)
+            start = block * self._block
+            low, high = max(0, start - context), min(self._song.shape[1], start + self._block + context)
+            found = find_attacks(self._song[:, low : max(low, high)], self._rate)
+            frames = found.frames + low
+            kept = (frames >= start) & (frames < start + self._block)
+            self._found[block] = Attacks(frames[kept], found.strengths[kept])
+        return self._found[block]
+
+
+def find_attacks(sound: Audio, rate: float) -> Attacks:
+    """The attacks in ``sound`` ``[channels, frames]``; those within 0.25 s of an end are judged by less context."""
+    size = 2 * round(WINDOW_SECONDS * rate / 2)
+    hop = max(1, round(HOP_SECONDS * rate))
+    if sound.shape[1] < 4 * size:
+        return Attacks(np.zeros(0, np.int64), np.zeros(0))
+    mono = sound.mean(axis=0)
+    chosen, strengths = _stand_out(_flux(mono, size, hop, LAG_HOPS), HOP_SECONDS, LEAST_FLUX)
+    energy = np.sum(np.diff(sound, axis=1, prepend=0.0).astype(np.float64) ** 2, axis=0)
+    frames = _steepest(energy, chosen * hop + size // 2, round(REACH_SECONDS * rate), round(FINE_SECONDS * rate))
+    low_frames, low_strengths = _low_attacks(mono, rate)
+    apart = np.array(
+        [np.abs(frames - at).min(initial=1 << 30) > NEIGHBOUR_SECONDS * rate for at in low_frames], np.bool_
+    )
+    frames = np.concatenate((frames, low_frames[apart]))
+    order = np.argsort(frames, kind="stable")
+    return Attacks(frames[order], np.concatenate((strengths, low_strengths[apart]))[order])
+
+
+def _stand_out(flux: Floats, hop_seconds: float, least: float) -> tuple[np.ndarray, Floats]:
+    """Where a rise is the highest around and stands out of the local average, and by how much."""
+    average = uniform_filter1d(flux, 2 * round(AVERAGE_SECONDS / hop_seconds) + 1, mode="nearest")
+    highest = maximum_filter1d(flux, 2 * round(NEIGHBOUR_SECONDS / hop_seconds) + 1, mode="constant")
+    chosen = np.flatnonzero((flux == highest) & (flux > average + least))
+    return chosen, flux[chosen] - average[chosen]
+
+
+def _low_attacks(mono: np.ndarray, rate: float) -> tuple[np.ndarray, Floats]:
+    """Frames and strengths of attacks in the lows."""
+    step = max(1, int(rate / LOW_RATE))
+    low = _lows(mono, rate)
+    size = 2 * round(LOW_WINDOW_SECONDS * rate / step / 2)
+    hop = max(1, round(HOP_SECONDS * rate / step))
+    reduced = np.ascontiguousarray(low[::step], dtype=np.float32)
+    if len(reduced) < 4 * size:
+        return np.zeros(0, np.int64), np.zeros(0)
+    hop_seconds = hop * step / rate
+    bins = slice(round(LOW_HZ[0] * size * step / rate), round(LOW_HZ[1] * size * step / rate) + 1)
+    flux = _flux(reduced, size, hop, round(LOW_LAG_SECONDS / hop_seconds), bins)
+    chosen, strengths = _stand_out(flux, hop_seconds, LEAST_LOW_FLUX)
+    near = (chosen * hop + size // 2) * step
+    reach, fine = round(LOW_REACH_SECONDS * rate), round(LOW_FINE_SECONDS * rate)
+    return _steepest(low.astype(np.float64) ** 2, near, reach, fine), strengths
+
+
+def _lows(mono: np.ndarray, rate: float) -> np.ndarray:
+    """The lows alone, without delay, fading out over half an octave."""
+    size = scipy.fft.next_fast_len(len(mono) + round(LOW_WINDOW_SECONDS * rate), real=True)
+    hz = scipy.fft.rfftfreq(size, 1.0 / rate)
+    kept = 0.5 + 0.5 * np.cos(np.pi * np.clip((hz / LOW_HZ[1] - 0.8) / 0.5, 0.0, 1.0))
+    return np.asarray(scipy.fft.irfft(scipy.fft.rfft(mono, size) * kept.astype(np.float32), size)[: len(mono)])
+
+
+def _flux(mono: np.ndarray, size: int, hop: int, lag: int, bins: slice = slice(None)) -> Floats:
+    """Mean rise of every frame's compressed spectrum over some hops, ``[frames]``."""
+    frames = np.lib.stride_tricks.sliding_window_view(mono, size)[::hop]
+    window = np.hanning(size).astype(np.float32)
+    magnitudes = np.abs(scipy.fft.rfft(frames * window, axis=1)) * (2.0 / window.sum())
+    spectra = np.log10(1.0 + COMPRESSION * magnitudes)
+    earlier = maximum_filter1d(spectra[:-lag], 3, axis=1)
+    rise = np.maximum(0.0, spectra[lag:] - earlier)[:, bins].mean(axis=1)
+    return np.concatenate((np.zeros(lag), rise))
+
+
+def _steepest(energy: Floats, near: np.ndarray, reach: int, fine: int) -> np.ndarray:
+    """The frame within reach of each place at which energy just after most exceeds energy just before."""
+    total = np.concatenate(([0.0], np.cumsum(energy)))
+    fine = max(2, fine)
+    found = []
+    for place in near:
+        at = np.arange(max(4 * fine, place - reach), min(len(energy) - fine, place + reach))
+        if len(at) == 0:
+            found.append(int(place))
+            continue
+        after = total[at + fine] - total[at]
+        before = (total[at] - total[at - 4 * fine]) / 4.0
+        steepness = after / (before + 0.01 * after.max() + 1e-12) * np.sqrt(after)
+        found.append(int(at[np.flatnonzero(steepness >= NEARLY * steepness.max())[-1]]))
+    return np.array(found, dtype=np.int64)
