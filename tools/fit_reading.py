@@ -19,7 +19,7 @@ sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "bench"))
 import reading_songs
 from latespin.analysis.bars import find_bar_candidates
 from latespin.analysis.beats import evidence, find_candidates
-from latespin.analysis.choice import FARTHEST, WEIGHTS, Choice
+from latespin.analysis.candidate_scorer import FARTHEST, WEIGHTS, Choice
 from latespin.analysis.pulse import find_pulses, onset_strength
 from latespin.analysis.spectra import FPS, find_spectra
 from latespin.dsp.arrays import Audio, Floats

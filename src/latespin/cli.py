@@ -42,7 +42,7 @@ from latespin.model.units import clock
 from latespin.model.version import HALFTIME_BARS, UNTOUCHED, CharacterName, Level, Stages, Time, speed_limits
 
 if TYPE_CHECKING:
-    from latespin.analysis.found import Reading
+    from latespin.analysis.results import Reading
     from latespin.media.track import Track
 
 SESSION_SUFFIX = ".latespin"

@@ -2,7 +2,7 @@
 
 import pytest
 
-from latespin.analysis.found import Key
+from latespin.analysis.results import Key
 from latespin.model.keys import key_name, parse_key, relative_tonic, say_key, say_runners_up
 
 A_MINOR = Key(tonic=9, mode="minor", confidence=0.78)

@@ -9,8 +9,8 @@ import numpy as np
 import pytest
 import soxr
 
-from latespin.analysis.found import READING_VERSION, Reading
 from latespin.analysis.reading import read_song
+from latespin.analysis.results import READING_VERSION, Reading
 from latespin.demo import demo_folder
 from latespin.dsp.arrays import Audio
 from latespin.errors import Cancelled

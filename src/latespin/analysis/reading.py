@@ -7,11 +7,11 @@ import numpy as np
 
 from latespin.analysis.bars import find_bar_candidates
 from latespin.analysis.beats import Candidate, evidence, find_candidates
-from latespin.analysis.choice import chances, shipped
-from latespin.analysis.found import Beats, Key, Reading, Section
-from latespin.analysis.gridfit import FittedBeats, fit_beats
+from latespin.analysis.candidate_scorer import chances, shipped
+from latespin.analysis.grid_fit import FittedBeats, fit_beats
 from latespin.analysis.key import KeyGuess, find_tuning, guess_keys, pitch_classes
 from latespin.analysis.pulse import find_pulses, levelled, onset_strength
+from latespin.analysis.results import Beats, Key, Reading, Section
 from latespin.analysis.sections import FoundSection, find_sections
 from latespin.analysis.spectra import FPS, Spectra, find_spectra
 from latespin.dsp.arrays import Audio, Floats

@@ -4,7 +4,7 @@ import math
 
 from msgspec.structs import replace
 
-from latespin.analysis.found import Key
+from latespin.analysis.results import Key
 from latespin.desktop.document import Document
 from latespin.model.curve import between, scaled_between, with_end
 from latespin.model.grid import Grid

@@ -12,7 +12,7 @@ from latespin.desktop.timescale import TimeScale
 from latespin.model.grid import Grid
 
 if TYPE_CHECKING:
-    from latespin.analysis.found import Reading
+    from latespin.analysis.results import Reading
 
 BEAT_PX = 7.0  # least distance between beats, from which single beats are drawn and snapped to
 SNAP_PX = 12.0

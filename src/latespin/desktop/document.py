@@ -30,7 +30,7 @@ from latespin.model.version import HALFTIME_BARS, Stages, Version
 from latespin.paths import resolved
 
 if TYPE_CHECKING:  # imported where they are used: the first window does not wait for them
-    from latespin.analysis.found import Reading
+    from latespin.analysis.results import Reading
     from latespin.analysis.tone import Spectrum
     from latespin.media.peaks import Peaks
     from latespin.render.level import LevelPlan

@@ -5,8 +5,8 @@ from pathlib import Path
 
 import msgspec
 
-from latespin.analysis.found import READING_VERSION, Reading
 from latespin.analysis.reading import read_song
+from latespin.analysis.results import READING_VERSION, Reading
 from latespin.errors import LateSpinError
 from latespin.jobs import Work
 from latespin.media.atomic import sweep_folder, write_bytes

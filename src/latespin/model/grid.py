@@ -6,7 +6,7 @@ from typing import Annotated, Self
 import numpy as np
 from msgspec.structs import replace
 
-from latespin.analysis.found import Reading
+from latespin.analysis.results import Reading
 from latespin.dsp.arrays import Floats
 from latespin.model import parameters as p
 from latespin.model.parameters import Checked

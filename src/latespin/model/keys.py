@@ -3,7 +3,7 @@
 import re
 from typing import Literal
 
-from latespin.analysis.found import Key
+from latespin.analysis.results import Key
 from latespin.model.units import NO_VALUE
 
 Mode = Literal["major", "minor"]

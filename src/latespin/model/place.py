@@ -9,7 +9,7 @@ from typing import Annotated
 import numpy as np
 from msgspec.structs import replace
 
-from latespin.analysis.found import Reading
+from latespin.analysis.results import Reading
 from latespin.errors import Unusable
 from latespin.model import parameters as p
 from latespin.model.grid import Grid

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 from latespin.analysis.facts import Facts, FactsGatherer
-from latespin.analysis.found import Reading
+from latespin.analysis.results import Reading
 from latespin.dsp.arrays import Audio
 from latespin.jobs import Share, Work, step
 from latespin.media.atomic import check_target

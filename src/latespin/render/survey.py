@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from latespin.analysis.facts import facts_of
-from latespin.analysis.found import Reading
+from latespin.analysis.results import Reading
 from latespin.jobs import Share, Work
 from latespin.media.readings import read_track
 from latespin.media.track import Track

@@ -3,7 +3,7 @@
 from pathlib import Path
 
 from latespin.analysis.facts import Facts
-from latespin.analysis.found import Reading
+from latespin.analysis.results import Reading
 from latespin.media.tags import Tags
 from latespin.model.grid import Grid
 from latespin.model.keys import key_name
