@@ -12,7 +12,7 @@ from latespin.analysis.facts import facts_of
 from latespin.demo import demo_folder
 from latespin.dsp.control.automation import Amount
 from latespin.jobs import Quietly
-from latespin.media.readings import read_track
+from latespin.media.storage.analysis_cache import read_track
 from latespin.media.track import open_track
 from latespin.model.documents import Recipe
 from latespin.model.effects import EFFECT_TITLES, EFFECTS, AnyEffect

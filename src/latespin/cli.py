@@ -106,7 +106,7 @@ def commands() -> None:
 def inspect(song: Path, as_json: bool) -> None:
     """Print SONG's length, loudness and true peak, all channels measured as they are, and its tempo, bars, key and sections."""
     from latespin.analysis.facts import facts_of
-    from latespin.media.readings import read_track
+    from latespin.media.storage.analysis_cache import read_track
     from latespin.media.track import open_track
 
     with progress("Reading", as_json) as work:
@@ -368,7 +368,7 @@ def _laid_out(
     work: Work,
 ) -> Layout:
     """What moments and the ending are placed on: the grid given, else, where they need one, the one that is read."""
-    from latespin.media.readings import read_track
+    from latespin.media.storage.analysis_cache import read_track
     from latespin.render.colourproblems import goes_by_beats
 
     by_beats = stages.moments.heard or any(goes_by_beats(effect) for effect in stages.colour.heard)

@@ -41,7 +41,7 @@ def pad(
     overwrite: bool,
 ) -> None:
     """Smear a slice of SONG into a pad that goes round without a seam; write it to OUT (.wav) with its loop points."""
-    from latespin.media.atomic import check_target
+    from latespin.media.files.atomic import check_target
     from latespin.media.track import open_track
     from latespin.render.pads import make_pad, write_pad
 

@@ -125,7 +125,7 @@ def _say_interrupted(run: "SetRun", unread: "list[Line]") -> str:
 
 
 def _choices(recipes: tuple[str, ...], sessions: tuple[Path, ...]) -> "list[Choice]":
-    from latespin.media.regular import read_regular
+    from latespin.media.files.regular import read_regular
     from latespin.model.documents import MOST_SESSION_BYTES, read_session
     from latespin.render.recipes import load_recipe
     from latespin.render.setplan import Choice, choices_of

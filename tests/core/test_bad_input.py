@@ -18,13 +18,13 @@ from tools.torture.samples import crafted, responses
 from latespin.dsp.effects.ambience import Looped
 from latespin.errors import LateSpinError, Unreadable, shortened
 from latespin.jobs import Quietly
-from latespin.media.decode import ABSURD, DEMUXERS
-from latespin.media.gridfiles import read_grid
-from latespin.media.markerfiles import read_marks
-from latespin.media.sofa import read_ears
+from latespin.media.audio.decode import ABSURD, DEMUXERS
+from latespin.media.exchange.grid_files import read_grid
+from latespin.media.exchange.marker_files import read_marks
+from latespin.media.exchange.sofa import read_ears
+from latespin.media.storage.autosave import Journal, left_behind
 from latespin.media.tags import MOST_TAG_BYTES, read_tags
 from latespin.media.track import open_track
-from latespin.media.unsaved import Journal, left_behind
 from latespin.model.documents import Session, TrackReference, read_session, to_json
 from latespin.model.effects import EFFECTS
 from latespin.model.version import Colour, Level, Stages

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from latespin.errors import LateSpinError, Unreadable
-from latespin.media.gridfiles import read_grid, write_grid
+from latespin.media.exchange.grid_files import read_grid, write_grid
 from latespin.model.grid import Grid, last_series, tapped
 from latespin.model.timemap import compile_time_map
 from latespin.model.version import Stages, Time

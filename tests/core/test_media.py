@@ -18,12 +18,12 @@ import soundfile
 from latespin import memory
 from latespin.errors import Cancelled, Unreadable, Unwritable
 from latespin.jobs import Quietly
-from latespin.media import encode as encoding
-from latespin.media.atomic import written_whole
-from latespin.media.collect import collect
-from latespin.media.encode import FORMATS, encode
-from latespin.media.fold import fold_to_stereo
-from latespin.media.peaks import BIN_FRAMES, PeakGatherer, find_peaks
+from latespin.media.audio import encode as encoding
+from latespin.media.audio.downmix import fold_to_stereo
+from latespin.media.audio.encode import FORMATS, encode
+from latespin.media.audio.peaks import BIN_FRAMES, PeakGatherer, find_peaks
+from latespin.media.files.atomic import written_whole
+from latespin.media.storage.bundle import collect
 from latespin.media.tags import Tags, read_tags
 from latespin.media.track import Track, open_track
 from latespin.model.documents import Session, TrackReference, read_session
@@ -241,7 +241,7 @@ def test_a_failed_export_leaves_nothing_and_touches_nothing(tmp_path: Path, erro
 def test_what_a_killed_process_left_goes_with_the_next_try(tmp_path: Path) -> None:
     """And only that: not what one that is at work has there, nor other files that begin with a dot."""
     script = (
-        "import os, signal, sys; from pathlib import Path; from latespin.media.atomic import written_whole\n"
+        "import os, signal, sys; from pathlib import Path; from latespin.media.files.atomic import written_whole\n"
         "with written_whole(Path(sys.argv[1]), overwrite=False, sources=()) as file:\n"
         "    file.write_bytes(b'half'); os.kill(os.getpid(), signal.SIGKILL)"
     )

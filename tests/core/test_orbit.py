@@ -11,7 +11,7 @@ from latespin.dsp.control.automation import Amount
 from latespin.dsp.effects.binaural import Orbit, OrbitSettings, sphere_table
 from latespin.dsp.effects.hrtf import ear_delay, sphere_pairs
 from latespin.errors import Unreadable
-from latespin.media.sofa import read_ears
+from latespin.media.exchange.sofa import read_ears
 from tests.conftest import noise
 
 RATE, PERIOD = 44_100, 6.0

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from latespin.errors import Unreadable, Unusable
-from latespin.media.markerfiles import read_marks, write_marks
+from latespin.media.exchange.marker_files import read_marks, write_marks
 from latespin.model.documents import Session, read_recipe, read_session, to_json
 from latespin.model.effects import Hall
 from latespin.model.endings import CleanStop, Ending

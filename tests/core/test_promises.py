@@ -17,9 +17,9 @@ from hypothesis import strategies as st
 
 from latespin.dsp.metering.loudness import measure_loudness
 from latespin.errors import Unwritable
-from latespin.media.atomic import write_bytes, written_whole
-from latespin.media.gridfiles import write_grid
-from latespin.media.markerfiles import write_marks
+from latespin.media.exchange.grid_files import write_grid
+from latespin.media.exchange.marker_files import write_marks
+from latespin.media.files.atomic import write_bytes, written_whole
 from latespin.media.tags import read_tags
 from latespin.media.track import open_track
 from latespin.model.arrangement import arrange

@@ -15,7 +15,7 @@ from latespin.demo import demo_folder
 from latespin.dsp.arrays import Audio
 from latespin.errors import Cancelled
 from latespin.jobs import Quietly
-from latespin.media import readings
+from latespin.media.storage import analysis_cache as readings
 from latespin.media.track import Track, open_track
 from tests.conftest import noise, sine
 

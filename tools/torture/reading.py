@@ -7,9 +7,9 @@ from pathlib import Path
 import numpy as np
 
 from latespin.errors import LateSpinError
-from latespin.media.gridfiles import read_grid
-from latespin.media.markerfiles import read_marks
-from latespin.media.sofa import read_ears
+from latespin.media.exchange.grid_files import read_grid
+from latespin.media.exchange.marker_files import read_marks
+from latespin.media.exchange.sofa import read_ears
 from latespin.media.track import Track, open_track
 from latespin.model.documents import read_session, to_json
 from latespin.model.effects import Layer, Room

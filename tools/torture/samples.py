@@ -7,8 +7,8 @@ from pathlib import Path
 import numpy as np
 import soundfile
 
-from latespin.media.gridfiles import write_grid
-from latespin.media.markerfiles import write_marks
+from latespin.media.exchange.grid_files import write_grid
+from latespin.media.exchange.marker_files import write_marks
 from latespin.media.tags import Tags, write_tags
 from latespin.media.track import open_track
 from latespin.model.documents import Recipe, Session, TrackReference, to_json

@@ -11,7 +11,7 @@ from pathlib import Path
 
 import soundfile
 
-from latespin.media.unsaved import left_behind
+from latespin.media.storage.autosave import left_behind
 from latespin.model.documents import read_session
 
 LONGEST_LOSS_SECONDS = 5.0

@@ -16,8 +16,8 @@ from latespin.demo import demo_session
 from latespin.desktop.opening import FoundSession, LoadedTrack, digest_of, find_session, load_track, song_path
 from latespin.desktop.work import Task, WorkQueue
 from latespin.errors import LateSpinError
-from latespin.media.guard import Sources
-from latespin.media.regular import read_regular
+from latespin.media.files.guard import Sources
+from latespin.media.files.regular import read_regular
 from latespin.model.arrangement import Arrangement, arrange
 from latespin.model.documents import MOST_SESSION_BYTES, Session, TrackReference, to_json
 from latespin.model.endings import AsTrack
@@ -32,7 +32,7 @@ from latespin.paths import resolved
 if TYPE_CHECKING:  # imported where they are used: the first window does not wait for them
     from latespin.analysis.results import Reading
     from latespin.analysis.tone import Spectrum
-    from latespin.media.peaks import Peaks
+    from latespin.media.audio.peaks import Peaks
     from latespin.render.level import LevelPlan
     from latespin.render.measure import Measured
 
@@ -355,7 +355,7 @@ class Document(QObject):
         track = self.loaded.track
 
         def function(work: Task) -> "Reading":
-            from latespin.media.readings import read_track
+            from latespin.media.storage.analysis_cache import read_track
 
             return read_track(track, work, anew=anew)
 
@@ -377,7 +377,7 @@ class Document(QObject):
 
     def save(self, path: Path) -> bool:
         """Write the session; paths of songs beside or below it are kept relative. False where it failed."""
-        from latespin.media.atomic import write_bytes
+        from latespin.media.files.atomic import write_bytes
 
         written = replace(self.session, grid=self.grid)
         if written.track:
@@ -413,7 +413,7 @@ class Document(QObject):
         session = replace(self.session, grid=self.grid)
 
         def function(work: Task) -> tuple[int, list[str]]:
-            from latespin.media.collect import collect
+            from latespin.media.storage.bundle import collect
 
             return collect(session, path, work, overwrite=True)
 

@@ -23,7 +23,7 @@ from latespin.desktop.document import Document
 from latespin.desktop.settings import Settings
 from latespin.desktop.theme import BOLD, font
 from latespin.errors import LateSpinError
-from latespin.media.encode import FORMATS
+from latespin.media.audio.encode import FORMATS
 from latespin.model.naming import safe_name
 from latespin.model.sentence import say_version, title_suffix
 from latespin.model.version import Version

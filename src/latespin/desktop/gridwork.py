@@ -157,7 +157,7 @@ class GridWork(QObject):
 
     def export_to(self, path: Path) -> None:
         """Write the grid to a file; the dialog has asked about overwriting."""
-        from latespin.media.gridfiles import write_grid
+        from latespin.media.exchange.grid_files import write_grid
 
         grid, loaded = self._document.grid, self._document.loaded
         if grid is None or loaded is None:
@@ -179,7 +179,7 @@ class GridWork(QObject):
 
     def import_from(self, path: Path) -> None:
         """Take the grid of a file."""
-        from latespin.media.gridfiles import read_grid
+        from latespin.media.exchange.grid_files import read_grid
 
         try:
             grid = read_grid(path)

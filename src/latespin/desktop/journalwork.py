@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 from latespin.desktop.document import Document
 from latespin.desktop.opening import OPEN_FILTER, LoadedTrack, load_track, song_path
 from latespin.desktop.work import Task
-from latespin.media.unsaved import Journal, LeftBehind, drop, left_behind
+from latespin.media.storage.autosave import Journal, LeftBehind, drop, left_behind
 from latespin.paths import is_file
 
 EVERY_MS = 1_500

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from latespin.desktop.document import Document
 from latespin.desktop.levelbench import LevelBench
 from latespin.desktop.work import Task
-from latespin.media.decode import SONG_SUFFIXES
+from latespin.media.audio.decode import SONG_SUFFIXES
 from latespin.model.match import Match, Tone, tone_of
 from latespin.model.units import parse_length
 from latespin.model.version import Level, Stages

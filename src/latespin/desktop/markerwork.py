@@ -113,7 +113,7 @@ class MarkerWork(QObject):
         self._put_markers("Remove markers", tuple(m for m in self._document.session.markers if m.id not in gone))
 
     def _do_import_markers(self) -> None:
-        from latespin.media.markerfiles import read_marks
+        from latespin.media.exchange.marker_files import read_marks
 
         name, _ = QFileDialog.getOpenFileName(
             self._window, "Import markers", "", "Markers (*.csv *.wav);;All files (*)"
@@ -144,7 +144,7 @@ class MarkerWork(QObject):
         self._bench.open_page("markers")
 
     def _do_export_markers(self) -> None:
-        from latespin.media.markerfiles import write_marks
+        from latespin.media.exchange.marker_files import write_marks
 
         loaded, grid = self._document.loaded, self._document.grid
         markers = sorted(self._document.session.markers, key=lambda m: m.start.at(grid))

@@ -7,14 +7,14 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from latespin.desktop.work import Task
-from latespin.media.decode import SONG_SUFFIXES
-from latespin.media.regular import read_regular
+from latespin.media.audio.decode import SONG_SUFFIXES
+from latespin.media.files.regular import read_regular
 from latespin.model.documents import MOST_SESSION_BYTES, Session, TrackReference, read_session
 from latespin.paths import is_file, resolved
 
 if TYPE_CHECKING:  # imported where they are used: the first window does not wait for them
     from latespin.analysis.facts import Facts
-    from latespin.media.peaks import Peaks
+    from latespin.media.audio.peaks import Peaks
     from latespin.media.track import Track
     from latespin.render.readers import Readers
 
@@ -81,7 +81,7 @@ def load_track(path: Path, work: Task) -> LoadedTrack:
     track = open_track(path, Share(work, 0.0, 0.8))
     load_kernels()
     from latespin.analysis.facts import facts_of
-    from latespin.media.peaks import find_peaks
+    from latespin.media.audio.peaks import find_peaks
     from latespin.render.readers import Readers
 
     step(work, 0.8)

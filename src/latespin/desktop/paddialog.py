@@ -17,7 +17,7 @@ from latespin.desktop.plot import paint_panel
 from latespin.desktop.theme import BOLD, colour, font
 from latespin.desktop.work import Task, WorkQueue
 from latespin.errors import LateSpinError
-from latespin.media.guard import Sources
+from latespin.media.files.guard import Sources
 from latespin.model.grid import Grid
 from latespin.model.pad import Pad
 from latespin.model.units import clock, number

@@ -123,7 +123,7 @@ class RecipeWork(QObject):
             return
         name, _ = QFileDialog.getSaveFileName(self._window, "Export the recipe", f"{dialog.chosen.name}.json", FILES)
         if name:
-            from latespin.media.atomic import write_bytes
+            from latespin.media.files.atomic import write_bytes
             from latespin.model.documents import to_json
 
             try:

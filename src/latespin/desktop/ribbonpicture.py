@@ -9,7 +9,7 @@ from latespin.desktop.timescale import TimeScale
 from latespin.model.timemap import TimeMap
 
 if TYPE_CHECKING:
-    from latespin.media.peaks import Peaks
+    from latespin.media.audio.peaks import Peaks
 
 SHAPE = 0.8  # heights grow a little quicker than amplitudes, so that quiet passages can be seen
 ENVELOPE_ALPHA, CORE_ALPHA = 0.42, 0.95
@@ -70,7 +70,7 @@ def _columns(peaks: "Peaks", scale: TimeScale, width: int) -> tuple[np.ndarray, 
 
 def expected_peaks(before: "Peaks", time_map: TimeMap, gain: float, tail_frames: int = 0) -> "Peaks":
     """What After's peaks will roughly be: Before's, moved along the time map, with a gain; a tail of so many frames is left empty."""
-    from latespin.media.peaks import BIN_FRAMES, Peaks
+    from latespin.media.audio.peaks import BIN_FRAMES, Peaks
 
     music = max(1, -(-time_map.after_frames // BIN_FRAMES))
     middles = (np.arange(music) + 0.5) * BIN_FRAMES

@@ -36,7 +36,7 @@ from latespin.model.timemap import TimeMap
 from latespin.model.units import clock, number
 
 if TYPE_CHECKING:
-    from latespin.media.peaks import Peaks
+    from latespin.media.audio.peaks import Peaks
 
 RULER = 22
 MARGIN = 12

@@ -28,8 +28,8 @@ from PySide6.QtWidgets import (
 from latespin.desktop.controls import quiet_label
 from latespin.desktop.exportdialog import DEPTH_WORDS, FORMAT_WORDS
 from latespin.desktop.theme import BOLD, colour, font
-from latespin.media.decode import SONG_SUFFIXES
-from latespin.media.encode import FORMATS
+from latespin.media.audio.decode import SONG_SUFFIXES
+from latespin.media.audio.encode import FORMATS
 from latespin.model.naming import FIELDS
 from latespin.model.units import clock, number
 from latespin.render.setplan import Order

@@ -10,7 +10,7 @@ import msgspec
 import platformdirs
 
 from latespin.errors import LateSpinError
-from latespin.media.atomic import write_bytes
+from latespin.media.files.atomic import write_bytes
 from latespin.model.naming import DEFAULT_PATTERN
 from latespin.paths import path_from_text, path_to_text
 

@@ -24,7 +24,7 @@ from latespin.model.sentence import say_version
 from latespin.model.version import Version
 
 if TYPE_CHECKING:
-    from latespin.media.peaks import Peaks
+    from latespin.media.audio.peaks import Peaks
 
 CARD = QSize(200, 108)
 CHECK_PX = 20

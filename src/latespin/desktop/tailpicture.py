@@ -13,7 +13,7 @@ from latespin.desktop.theme import SEMI_BOLD, colour, font
 from latespin.model.units import number
 
 if TYPE_CHECKING:
-    from latespin.media.peaks import Peaks
+    from latespin.media.audio.peaks import Peaks
 
 LOWEST_DB = -72.0
 BEFORE_SECONDS = 4.0

@@ -8,8 +8,8 @@ from pathlib import Path
 from typing import Any
 
 from latespin.errors import shortened
-from latespin.media.quiet import quiet_decoder
-from latespin.media.regular import open_regular
+from latespin.media.audio.libsndfile_messages import quiet_decoder
+from latespin.media.files.regular import open_regular
 
 MOST_TAG_BYTES, MOST_COVER_BYTES = 64 << 20, 16 << 20
 MOST_CHARACTERS, MOST_VALUES = 20_000, 100  # of one tag

@@ -7,9 +7,9 @@ from pathlib import Path
 from latespin.dsp.arrays import Audio
 from latespin.errors import Unreadable, shortened
 from latespin.jobs import Quietly, Work
-from latespin.media.decode import decode
-from latespin.media.fold import fold_to_stereo
-from latespin.media.regular import open_regular
+from latespin.media.audio.decode import decode
+from latespin.media.audio.downmix import fold_to_stereo
+from latespin.media.files.regular import open_regular
 from latespin.media.tags import Tags, read_tags
 
 

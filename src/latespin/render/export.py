@@ -9,10 +9,10 @@ from latespin.analysis.facts import Facts, FactsGatherer
 from latespin.analysis.results import Reading
 from latespin.dsp.arrays import Audio
 from latespin.jobs import Share, Work, step
-from latespin.media.atomic import check_target
-from latespin.media.encode import Depth, encode, format_of, is_lossy
-from latespin.media.guard import Sources, Together
-from latespin.media.readings import kept_reading
+from latespin.media.audio.encode import Depth, encode, format_of, is_lossy
+from latespin.media.files.atomic import check_target
+from latespin.media.files.guard import Sources, Together
+from latespin.media.storage.analysis_cache import kept_reading
 from latespin.media.tags import Tags
 from latespin.model.documents import files_of
 from latespin.model.version import Stages

@@ -13,7 +13,7 @@ from latespin.dsp.filters.match_filter import MatchFilter
 from latespin.dsp.metering.loudness import SILENCE_LUFS
 from latespin.errors import Unusable
 from latespin.jobs import Share, Work, step
-from latespin.media.peaks import PeakGatherer, Peaks
+from latespin.media.audio.peaks import PeakGatherer, Peaks
 from latespin.memory import let_go, room_for
 from latespin.model.version import Level, Stages
 from latespin.render.level import NO_SPARE, Leveller, LevelPlan, Spare, levelled, solve_level

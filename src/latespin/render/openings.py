@@ -4,8 +4,8 @@ from pathlib import Path
 
 from latespin.errors import Unreadable
 from latespin.jobs import Share, Work
-from latespin.media.readings import read_track
-from latespin.media.regular import read_regular
+from latespin.media.files.regular import read_regular
+from latespin.media.storage.analysis_cache import read_track
 from latespin.media.track import Track, open_track
 from latespin.model.documents import MOST_SESSION_BYTES, Session, read_session
 from latespin.model.grid import grid_of

@@ -10,10 +10,10 @@ from latespin.dsp.stretching.pad_stretch import seamless, smeared
 from latespin.dsp.stretching.varispeed import read_at
 from latespin.errors import Unusable
 from latespin.jobs import Work, step
-from latespin.media.atomic import written_whole
-from latespin.media.guard import Sources
+from latespin.media.audio.riff import append, sample_loop
+from latespin.media.files.atomic import written_whole
+from latespin.media.files.guard import Sources
 from latespin.media.track import Track
-from latespin.media.wavchunks import append, sample_loop
 from latespin.model.effects import AnyEffect, Compressor, Echo, Hall, Width
 from latespin.model.grid import Grid
 from latespin.model.pad import Pad

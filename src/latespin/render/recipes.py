@@ -9,9 +9,9 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from latespin.errors import LateSpinError, Unreadable, Unusable, shortened
-from latespin.media.atomic import write_bytes
-from latespin.media.regular import read_regular
-from latespin.media.unsaved import data_folder
+from latespin.media.files.atomic import write_bytes
+from latespin.media.files.regular import read_regular
+from latespin.media.storage.autosave import data_folder
 from latespin.model.documents import MOST_RECIPE_BYTES, PARTS, Recipe, read_recipe, read_what_can_be, to_json
 from latespin.model.laying import made_on
 from latespin.model.place import Layout

@@ -10,8 +10,8 @@ from msgspec.structs import replace
 
 from latespin.analysis.profile import Profile
 from latespin.errors import Unusable
-from latespin.media.encode import FORMATS, Depth, Format
-from latespin.media.guard import Sources, is_source
+from latespin.media.audio.encode import FORMATS, Depth, Format
+from latespin.media.files.guard import Sources, is_source
 from latespin.model.arrangement import Arrangement, arrange
 from latespin.model.clock import Clock
 from latespin.model.documents import Recipe, files_of

@@ -11,7 +11,7 @@ from typing import Any
 
 import msgspec
 
-from latespin.media.atomic import write_bytes
+from latespin.media.files.atomic import write_bytes
 from latespin.model.version import Stages
 from latespin.paths import exists, path_to_text
 from latespin.render.setjournal import Outcome

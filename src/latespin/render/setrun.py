@@ -10,8 +10,8 @@ from msgspec.structs import replace
 
 from latespin.errors import Unreadable, Unwritable, shortened
 from latespin.jobs import Share, Work
-from latespin.media.atomic import sweep
-from latespin.media.decode import is_song
+from latespin.media.audio.decode import is_song
+from latespin.media.files.atomic import sweep
 from latespin.media.track import Track, file_hash, open_track
 from latespin.paths import is_file, resolved
 from latespin.render.export import ExportResult, export

@@ -11,7 +11,7 @@ from latespin.caches import MEGABYTE, Cache
 from latespin.dsp.arrays import Audio
 from latespin.dsp.stretching.varispeed import read_at
 from latespin.errors import LateSpinError
-from latespin.media.sofa import Ears, read_ears
+from latespin.media.exchange.sofa import Ears, read_ears
 from latespin.media.track import open_track
 from latespin.model.effects import EFFECT_TITLES, effect_kind, effect_path, needs_file
 from latespin.model.moments import TITLES, DropIn

@@ -6,7 +6,7 @@ from pathlib import Path
 from latespin.analysis.facts import facts_of
 from latespin.analysis.results import Reading
 from latespin.jobs import Share, Work
-from latespin.media.readings import read_track
+from latespin.media.storage.analysis_cache import read_track
 from latespin.media.track import Track
 from latespin.model.grid import Grid, grid_of
 from latespin.model.place import Layout, layout_of

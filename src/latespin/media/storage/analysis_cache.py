@@ -9,7 +9,7 @@ from latespin.analysis.reading import read_song
 from latespin.analysis.results import READING_VERSION, Reading
 from latespin.errors import LateSpinError
 from latespin.jobs import Work
-from latespin.media.atomic import sweep_folder, write_bytes
+from latespin.media.files.atomic import sweep_folder, write_bytes
 from latespin.media.track import Track
 from latespin.memory import cache_folder
 

@@ -11,7 +11,7 @@ from latespin.dsp.arrays import Audio, Floats
 from latespin.dsp.effects.binaural import way
 from latespin.dsp.effects.hrtf import evened, minimum_phase, taps_at, to_taps
 from latespin.errors import Unreadable, shortened
-from latespin.media.regular import open_regular
+from latespin.media.files.regular import open_regular
 
 CONVENTION = "SimpleFreeFieldHRIR"
 MOST_DIRECTIONS, NEAREST = 20_000, 3

@@ -14,8 +14,8 @@ from pathlib import Path
 import msgspec
 
 from latespin.errors import LateSpinError, Unreadable
-from latespin.media.atomic import sweep_folder, write_bytes
-from latespin.media.regular import read_regular
+from latespin.media.files.atomic import sweep_folder, write_bytes
+from latespin.media.files.regular import read_regular
 from latespin.model.documents import MOST_SESSION_BYTES, Session, read_session, to_json
 from latespin.paths import path_from_text, path_to_text
 

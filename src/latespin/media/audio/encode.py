@@ -12,8 +12,8 @@ import numpy as np
 from latespin.dsp.arrays import Audio
 from latespin.dsp.dither import quantise
 from latespin.errors import Unwritable
-from latespin.media.atomic import explain, written_whole
-from latespin.media.guard import Sources
+from latespin.media.files.atomic import explain, written_whole
+from latespin.media.files.guard import Sources
 from latespin.media.tags import Tags, write_tags
 
 Depth = Literal["16", "24", "float"]

@@ -14,11 +14,11 @@ from typing import BinaryIO
 import soundfile
 
 from latespin.errors import Unreadable, shortened
-from latespin.media.atomic import written_whole
-from latespin.media.guard import Sources, Together
-from latespin.media.regular import open_regular, read_regular
+from latespin.media.audio.riff import append, chunk
+from latespin.media.files.atomic import written_whole
+from latespin.media.files.guard import Sources, Together
+from latespin.media.files.regular import open_regular, read_regular
 from latespin.media.track import Track
-from latespin.media.wavchunks import append, chunk
 from latespin.model.parameters import SONG_SECONDS
 
 COLUMNS = ("label", "start_seconds", "end_seconds")

@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from latespin.errors import Unwritable, shortened
-from latespin.media.guard import Sources, refuse_sources
+from latespin.media.files.guard import Sources, refuse_sources
 
 
 @contextlib.contextmanager

@@ -13,10 +13,10 @@ import numpy as np
 from latespin.dsp.arrays import Audio
 from latespin.errors import Cancelled, Unreadable, shortened
 from latespin.jobs import Work, step
-from latespin.media.completeness import bytes_missing
-from latespin.media.quiet import quiet_decoder
-from latespin.media.regular import open_regular
-from latespin.media.unfinished_wav import finished
+from latespin.media.audio.completeness import bytes_missing
+from latespin.media.audio.libsndfile_messages import quiet_decoder
+from latespin.media.audio.unfinished_wav import finished
+from latespin.media.files.regular import open_regular
 from latespin.memory import Growing, let_go
 
 BLOCK_FRAMES = 1 << 18

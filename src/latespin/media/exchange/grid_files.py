@@ -9,9 +9,9 @@ import mido
 import numpy as np
 
 from latespin.errors import Unreadable, shortened
-from latespin.media.atomic import write_bytes
-from latespin.media.guard import Sources
-from latespin.media.regular import read_regular
+from latespin.media.files.atomic import write_bytes
+from latespin.media.files.guard import Sources
+from latespin.media.files.regular import read_regular
 from latespin.model.grid import Grid
 from latespin.model.parameters import BEATS_PER_BAR, BPM
 

@@ -6,7 +6,7 @@ import threading
 from collections.abc import Iterator
 from pathlib import Path
 
-from latespin.media.regular import open_regular
+from latespin.media.files.regular import open_regular
 
 NOT_MP3 = (b"RIFF", b"RF64", b"riff", b"FORM", b"caff", b"fLaC", b"OggS", b".snd")
 _STREAM = threading.Lock()
