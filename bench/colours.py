@@ -14,10 +14,10 @@ from latespin.dsp.control.automation import Amount
 from latespin.jobs import Quietly
 from latespin.media.storage.analysis_cache import read_track
 from latespin.media.track import open_track
-from latespin.model.documents import Recipe
-from latespin.model.effects import EFFECT_TITLES, EFFECTS, AnyEffect
-from latespin.model.grid import grid_of
-from latespin.model.place import layout_of
+from latespin.model.documents.documents import Recipe
+from latespin.model.effects.effects import EFFECT_TITLES, EFFECTS, AnyEffect
+from latespin.model.timing.beat_grid import grid_of
+from latespin.model.timing.positions import layout_of
 from latespin.model.version import Colour, Stages
 from latespin.render.export import export
 from latespin.render.palette import maker_of

@@ -21,9 +21,9 @@ from latespin.desktop.app import make_app
 from latespin.desktop.settings import Settings
 from latespin.desktop.window import Window
 from latespin.media.track import open_track
-from latespin.model.grid import Grid
-from latespin.model.moments import AnyMoment, ColourDip, Moments, Reverse, Stutter, TapeStop
-from latespin.model.place import Place
+from latespin.model.moments.moments import AnyMoment, ColourDip, Moments, Reverse, Stutter, TapeStop
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.positions import Place
 from latespin.render.silent import SilentDevice
 
 SECONDS = 240

@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from latespin.demo import demo_folder
 from latespin.media.track import open_track
-from latespin.model.effects import Echo, Eq, Hall, Orbit, Underwater, Vinyl
+from latespin.model.effects.effects import Echo, Eq, Hall, Orbit, Underwater, Vinyl
 from latespin.model.version import Colour, Stages
 from latespin.render.level import LevelPlan
 from latespin.render.player import Player

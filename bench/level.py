@@ -16,7 +16,7 @@ from latespin.dsp.arrays import Audio, amplitude
 from latespin.dsp.filters.cascade import Sections, bell
 from latespin.jobs import Quietly
 from latespin.media.track import Track, open_track
-from latespin.model.match import Match, powers_of, tone_of
+from latespin.model.tone_match import Match, powers_of, tone_of
 from latespin.model.version import Level, Stages
 from latespin.render.export import export
 from latespin.render.level import LevelPlan, levelled

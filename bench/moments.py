@@ -13,10 +13,9 @@ from latespin.demo import demo_folder, demo_session
 from latespin.dsp.arrays import Audio
 from latespin.dsp.timing.speed_by_time import Bend, knots, slowing
 from latespin.media.track import Track, open_track
-from latespin.model.documents import read_session
-from latespin.model.endings import Ending, RingOut
-from latespin.model.grid import Grid
-from latespin.model.moments import (
+from latespin.model.documents.documents import read_session
+from latespin.model.moments.endings import Ending, RingOut
+from latespin.model.moments.moments import (
     AnyMoment,
     ColourDip,
     Cover,
@@ -29,7 +28,8 @@ from latespin.model.moments import (
     Stutter,
     TapeStop,
 )
-from latespin.model.place import Place
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.positions import Place
 from latespin.model.version import Stages, Time
 from latespin.render.readers import Readers
 

@@ -20,13 +20,12 @@ from latespin.dsp.reverb.hall_design import HallSettings
 from latespin.jobs import Quietly
 from latespin.media.tags import Tags, write_tags
 from latespin.media.track import file_hash
-from latespin.model.documents import Session, TrackReference, to_json
-from latespin.model.effects import Hall as HallStage
-from latespin.model.effects import Layer, Orbit, SmallSpeaker, Underwater, Vinyl
-from latespin.model.endings import Ending, RingOut
-from latespin.model.grid import Grid
-from latespin.model.lanes import Lane, LanePoint, dipped
-from latespin.model.moments import (
+from latespin.model.documents.documents import Session, TrackReference, to_json
+from latespin.model.effects.automation import Lane, LanePoint, dipped
+from latespin.model.effects.effects import Hall as HallStage
+from latespin.model.effects.effects import Layer, Orbit, SmallSpeaker, Underwater, Vinyl
+from latespin.model.moments.endings import Ending, RingOut
+from latespin.model.moments.moments import (
     AnyMoment,
     ColourDip,
     Cover,
@@ -41,7 +40,8 @@ from latespin.model.moments import (
     TapeStop,
     Throw,
 )
-from latespin.model.place import Place
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.positions import Place
 from latespin.model.version import Colour, Level, Stages, Time, Version
 from latespin.render.level import levelled, solve_level
 

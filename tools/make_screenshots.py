@@ -22,9 +22,9 @@ from latespin.demo import demo_folder, demo_session
 from latespin.desktop.app import make_app
 from latespin.desktop.settings import Settings
 from latespin.desktop.window import Window
-from latespin.model.curve import CurvePoint
-from latespin.model.markers import Marker
-from latespin.model.place import Place
+from latespin.model.moments.markers import Marker
+from latespin.model.timing.positions import Place
+from latespin.model.timing.tempo_curve import CurvePoint
 from latespin.render.silent import SilentDevice
 
 TARGET = Path(__file__).resolve().parent.parent / "docs" / "screenshots"

@@ -19,13 +19,15 @@ from latespin.cli_set import make_set
 from latespin.errors import MOST_REPEATED, Cancelled, InterruptedWork, LateSpinError, shortened
 from latespin.interruption import listen
 from latespin.jobs import Share, Work
-from latespin.model.curve import Curve
-from latespin.model.documents import Recipe
-from latespin.model.endings import ENDINGS, AsTrack, Ending
-from latespin.model.grid import Grid, grid_of
-from latespin.model.keys import key_name
-from latespin.model.laying import laid
-from latespin.model.parameters import (
+from latespin.model.arranging.relocation import laid
+from latespin.model.documents.documents import Recipe
+from latespin.model.moments.endings import ENDINGS, AsTrack, Ending
+from latespin.model.timing.beat_grid import Grid, grid_of
+from latespin.model.timing.positions import Layout, layout_of, parse_place
+from latespin.model.timing.tempo_curve import Curve
+from latespin.model.timing.time_map import TimeMap, fitted_speed
+from latespin.model.values.key_names import key_name
+from latespin.model.values.parameters import (
     ALLOWANCE,
     BEATS_PER_BAR,
     BPM,
@@ -36,9 +38,7 @@ from latespin.model.parameters import (
     SPEED,
     TARGET,
 )
-from latespin.model.place import Layout, layout_of, parse_place
-from latespin.model.timemap import TimeMap, fitted_speed
-from latespin.model.units import clock
+from latespin.model.values.units import clock
 from latespin.model.version import HALFTIME_BARS, UNTOUCHED, CharacterName, Level, Stages, Time, speed_limits
 
 if TYPE_CHECKING:
@@ -410,7 +410,7 @@ def _fitted(stages: Stages, track: "Track", length: float) -> Stages:
 @click.option("--json", "as_json", is_flag=True, help="Print the map as JSON.")
 def time_map(file: Path, wanted: str | None, recipe: str | None, ending: tuple[str, str] | None, as_json: bool) -> None:
     """Print which stretch of the track sounds over which stretch of a version: FILE is a session or a song."""
-    from latespin.model.arrangement import arrange
+    from latespin.model.arranging.arrangement import arrange
     from latespin.render.openings import open_version
 
     with progress("Reading", as_json) as work:
@@ -462,7 +462,7 @@ def _spans_of(made: TimeMap) -> list[dict[str, Any]]:
 @click.option("--json", "as_json", is_flag=True, help="Print them as JSON.")
 def recipes(as_json: bool) -> None:
     """List the recipes that ship with Late Spin."""
-    from latespin.model.sentence import say_version
+    from latespin.model.text.describe import say_version
     from latespin.render.recipes import shipped_recipes
 
     shipped = shipped_recipes()

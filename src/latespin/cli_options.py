@@ -5,10 +5,10 @@ from typing import Any
 import click
 
 from latespin.errors import LateSpinError
-from latespin.model.curve import Curve, CurvePoint, check_curve
-from latespin.model.endings import ENDINGS, AsTrack
-from latespin.model.parameters import SMEAR_SPEED, SONG_SECONDS, SPEED, TARGET
-from latespin.model.units import parse_length, parse_value
+from latespin.model.moments.endings import ENDINGS, AsTrack
+from latespin.model.timing.tempo_curve import Curve, CurvePoint, check_curve
+from latespin.model.values.parameters import SMEAR_SPEED, SONG_SECONDS, SPEED, TARGET
+from latespin.model.values.units import parse_length, parse_value
 
 
 class LoudnessOption(click.ParamType[Any]):

@@ -8,7 +8,7 @@ from latespin.cli_options import LengthOption, PlaceOption
 from latespin.cli_progress import progress
 from latespin.jobs import Share
 from latespin.model.pad import PAD_HALL, PITCH, SMEAR, Pad
-from latespin.model.units import clock
+from latespin.model.values.units import clock
 
 
 @click.command()

@@ -12,13 +12,13 @@ from latespin.cli_output import echo_json
 from latespin.cli_progress import progress
 from latespin.errors import Cancelled, InterruptedWork, LateSpinError
 from latespin.interruption import interrupted
-from latespin.model.naming import DEFAULT_PATTERN, FIELDS, check_pattern
-from latespin.model.units import clock
+from latespin.model.values.file_names import DEFAULT_PATTERN, FIELDS, check_pattern
+from latespin.model.values.units import clock
 from latespin.paths import resolved
 
 if TYPE_CHECKING:
-    from latespin.model.documents import Session
-    from latespin.model.laying import MadeOn
+    from latespin.model.arranging.relocation import MadeOn
+    from latespin.model.documents.documents import Session
     from latespin.render.setplan import Choice, Order
     from latespin.render.setreport import Line
     from latespin.render.setrun import SetRun
@@ -126,7 +126,7 @@ def _say_interrupted(run: "SetRun", unread: "list[Line]") -> str:
 
 def _choices(recipes: tuple[str, ...], sessions: tuple[Path, ...]) -> "list[Choice]":
     from latespin.media.files.regular import read_regular
-    from latespin.model.documents import MOST_SESSION_BYTES, read_session
+    from latespin.model.documents.documents import MOST_SESSION_BYTES, read_session
     from latespin.render.recipes import load_recipe
     from latespin.render.setplan import Choice, choices_of
 
@@ -147,7 +147,7 @@ def _choices(recipes: tuple[str, ...], sessions: tuple[Path, ...]) -> "list[Choi
 def _made_on(path: Path, session: "Session") -> "MadeOn | None":
     """What is known of a session's song, where anything is placed on it and it is there."""
     from latespin.jobs import Quietly
-    from latespin.model.laying import is_placed, made_on
+    from latespin.model.arranging.relocation import is_placed, made_on
     from latespin.render.openings import open_song
 
     if not any(is_placed(version.stages) for version in session.versions):

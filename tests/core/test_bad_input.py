@@ -25,8 +25,8 @@ from latespin.media.exchange.sofa import read_ears
 from latespin.media.storage.autosave import Journal, left_behind
 from latespin.media.tags import MOST_TAG_BYTES, read_tags
 from latespin.media.track import open_track
-from latespin.model.documents import Session, TrackReference, read_session, to_json
-from latespin.model.effects import EFFECTS
+from latespin.model.documents.documents import Session, TrackReference, read_session, to_json
+from latespin.model.effects.effects import EFFECTS
 from latespin.model.version import Colour, Level, Stages
 from latespin.render.measure import measure
 from latespin.render.readers import Readers

@@ -11,12 +11,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from latespin.caches import MEGABYTE, Cache, bytes_of, kept, log_sizes, sizes
-from latespin.model.effects import EFFECTS
-from latespin.model.endings import ENDINGS, AsTrack, Ending
-from latespin.model.grid import Grid
-from latespin.model.lanes import Lane, LanePoint
-from latespin.model.moments import KINDS, Moments
-from latespin.model.place import Place
+from latespin.model.effects.automation import Lane, LanePoint
+from latespin.model.effects.effects import EFFECTS
+from latespin.model.moments.endings import ENDINGS, AsTrack, Ending
+from latespin.model.moments.moments import KINDS, Moments
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.positions import Place
 from latespin.model.version import Colour, Stages, Time
 from latespin.render.readers import Readers
 from tests.conftest import noise, track_of

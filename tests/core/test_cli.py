@@ -15,7 +15,7 @@ import soundfile
 
 from latespin.demo import demo_folder
 from latespin.media.track import Track
-from latespin.model.documents import Recipe, to_json
+from latespin.model.documents.documents import Recipe, to_json
 from latespin.model.version import Stages, Time
 from tests.conftest import cents, frequency, noise, sine
 from tests.core.conftest import INTERRUPTIBLE, facts, latespin

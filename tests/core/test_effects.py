@@ -15,7 +15,8 @@ from latespin.analysis.facts import facts_of
 from latespin.dsp.arrays import Audio
 from latespin.errors import OutOfRange, Unusable
 from latespin.media.track import Track
-from latespin.model.effects import (
+from latespin.model.effects.automation import Lane, LanePoint, Way, can_move
+from latespin.model.effects.effects import (
     EFFECTS,
     Compressor,
     Crush,
@@ -31,10 +32,9 @@ from latespin.model.effects import (
     Vinyl,
     Wobble,
 )
-from latespin.model.grid import Grid
-from latespin.model.lanes import Lane, LanePoint, Way, can_move
-from latespin.model.parameters import parameters_of
-from latespin.model.place import Place
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.positions import Place
+from latespin.model.values.parameters import parameters_of
 from latespin.model.version import Colour, Stages
 from latespin.render.colourproblems import colour_problems
 from latespin.render.makers_space import turns_of
@@ -350,7 +350,7 @@ def test_a_layer_comes_round_without_a_seam_at_its_gain(tmp_path: Path) -> None:
 
 
 def test_files_that_are_missing_silent_or_too_long_are_named(tmp_path) -> None:  # type: ignore[no-untyped-def]
-    from latespin.model.effects import Room
+    from latespin.model.effects.effects import Room
 
     silent, long, text = tmp_path / "silent.wav", tmp_path / "long.wav", tmp_path / "text.sofa"
     soundfile.write(silent, np.zeros((8000, 1)), 8000)

@@ -5,12 +5,12 @@ import pytest
 
 from latespin.dsp.arrays import Audio
 from latespin.media.track import Track
-from latespin.model.arrangement import arrange
-from latespin.model.effects import Hall
-from latespin.model.endings import AnyEnding, CleanStop, EchoEnd, Ending, Fade, RingOut, TapeStopEnd
-from latespin.model.grid import Grid
-from latespin.model.place import Layout, Length, Place, end_suggestions
-from latespin.model.placing import ENDING
+from latespin.model.arranging.arrangement import arrange
+from latespin.model.arranging.placement import ENDING
+from latespin.model.effects.effects import Hall
+from latespin.model.moments.endings import AnyEnding, CleanStop, EchoEnd, Ending, Fade, RingOut, TapeStopEnd
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.positions import Layout, Length, Place, end_suggestions
 from latespin.model.version import Colour, Stages, Time
 from latespin.render.readers import Readers
 from tests.conftest import noise, sine, track_of

@@ -4,7 +4,7 @@ from pathlib import Path
 
 import pytest
 
-from latespin.model.documents import read_recipe, read_session, to_json
+from latespin.model.documents.documents import read_recipe, read_session, to_json
 
 GOLDEN = Path(__file__).parent.parent / "golden"
 SAVED_AGAIN = "as-format-3"

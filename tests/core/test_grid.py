@@ -10,8 +10,8 @@ from msgspec.structs import replace
 
 from latespin.errors import LateSpinError, Unreadable
 from latespin.media.exchange.grid_files import read_grid, write_grid
-from latespin.model.grid import Grid, last_series, tapped
-from latespin.model.timemap import compile_time_map
+from latespin.model.timing.beat_grid import Grid, last_series, tapped
+from latespin.model.timing.time_map import compile_time_map
 from latespin.model.version import Stages, Time
 from latespin.render.level import LevelPlan
 from latespin.render.programme import Programme

@@ -3,7 +3,7 @@
 import pytest
 
 from latespin.analysis.results import Key
-from latespin.model.keys import key_name, parse_key, relative_tonic, say_key, say_runners_up
+from latespin.model.values.key_names import key_name, parse_key, relative_tonic, say_key, say_runners_up
 
 A_MINOR = Key(tonic=9, mode="minor", confidence=0.78)
 C_MAJOR = Key(tonic=0, mode="major", confidence=0.15)

@@ -12,7 +12,7 @@ from latespin.dsp.dynamics.limiter import Limiter
 from latespin.dsp.metering.true_peak import true_peak_dbtp
 from latespin.jobs import Quietly
 from latespin.media.track import Track
-from latespin.model.effects import Hall
+from latespin.model.effects.effects import Hall
 from latespin.model.version import Colour, Level, Stages, Time
 from latespin.render.level import LevelPlan, levelled, solve_level
 from latespin.render.measure import measure

@@ -13,8 +13,8 @@ from latespin.dsp.filters.cascade import Sections, bell, high_pass, low_pass
 from latespin.errors import Unusable
 from latespin.jobs import Quietly
 from latespin.media.track import Track
-from latespin.model.documents import Session, read_session, to_json
-from latespin.model.match import Match, Tone, powers_of, tone_of, tone_warnings
+from latespin.model.documents.documents import Session, read_session, to_json
+from latespin.model.tone_match import Match, Tone, powers_of, tone_of, tone_warnings
 from latespin.model.version import Level, Stages, Version
 from latespin.render.export import export
 from latespin.render.matching import match_gains

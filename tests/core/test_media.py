@@ -26,9 +26,9 @@ from latespin.media.files.atomic import written_whole
 from latespin.media.storage.bundle import collect
 from latespin.media.tags import Tags, read_tags
 from latespin.media.track import Track, open_track
-from latespin.model.documents import Session, TrackReference, read_session
-from latespin.model.effects import Layer, Room
-from latespin.model.match import Tone
+from latespin.model.documents.documents import Session, TrackReference, read_session
+from latespin.model.effects.effects import Layer, Room
+from latespin.model.tone_match import Tone
 from latespin.model.version import Colour, Level, Stages, Time, Version
 from latespin.render.measure import measure, render_whole
 from latespin.render.readers import Readers

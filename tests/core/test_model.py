@@ -11,8 +11,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from latespin.errors import OutOfRange, Unreadable
-from latespin.model.curve import CurvePoint
-from latespin.model.documents import (
+from latespin.model.documents.documents import (
     Recipe,
     Session,
     TrackReference,
@@ -21,16 +20,17 @@ from latespin.model.documents import (
     read_what_can_be,
     to_json,
 )
-from latespin.model.effects import EFFECTS, Hall
-from latespin.model.endings import ENDINGS
-from latespin.model.grid import Grid
-from latespin.model.history import History
-from latespin.model.match import Match
-from latespin.model.moments import KINDS
-from latespin.model.parameters import DECAY, SPEED, Parameter, parameters_of
-from latespin.model.place import Place
-from latespin.model.sentence import say_version, title_suffix
-from latespin.model.units import clock, number, parse_length, parse_value, with_unit
+from latespin.model.documents.history import History
+from latespin.model.effects.effects import EFFECTS, Hall
+from latespin.model.moments.endings import ENDINGS
+from latespin.model.moments.moments import KINDS
+from latespin.model.text.describe import say_version, title_suffix
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.positions import Place
+from latespin.model.timing.tempo_curve import CurvePoint
+from latespin.model.tone_match import Match
+from latespin.model.values.parameters import DECAY, SPEED, Parameter, parameters_of
+from latespin.model.values.units import clock, number, parse_length, parse_value, with_unit
 from latespin.model.version import UNTOUCHED, Colour, Level, Stages, Time, Version
 from latespin.render.recipes import find_recipe, shipped_recipes
 

@@ -11,11 +11,10 @@ from scipy.signal import get_window, hilbert
 from latespin.demo import demo_folder, demo_session
 from latespin.dsp.arrays import Audio
 from latespin.dsp.timing.speed_by_time import Bend, falling, knots, slowing
-from latespin.model.arrangement import arrange
-from latespin.model.documents import read_session
-from latespin.model.effects import Hall
-from latespin.model.grid import Grid
-from latespin.model.moments import (
+from latespin.model.arranging.arrangement import arrange
+from latespin.model.documents.documents import read_session
+from latespin.model.effects.effects import Hall
+from latespin.model.moments.moments import (
     AnyMoment,
     ColourDip,
     Cover,
@@ -30,8 +29,9 @@ from latespin.model.moments import (
     TapeStop,
     Throw,
 )
-from latespin.model.notes import NOTE_VALUES, beats_of
-from latespin.model.place import Layout, Place
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.positions import Layout, Place
+from latespin.model.values.note_values import NOTE_VALUES, beats_of
 from latespin.model.version import Colour, Stages, Time
 from latespin.render.readers import Readers
 from tests.conftest import noise, sine, track_of

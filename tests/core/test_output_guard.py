@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from latespin.dsp.dynamics.output_guard import LEAP, LEAP_SECONDS, QUIETEST, THRESHOLD, OutputGuard
-from latespin.model.effects import Eq
+from latespin.model.effects.effects import Eq
 from latespin.model.version import Colour, Level, Stages
 from latespin.render.level import LevelPlan
 from latespin.render.player import Player

@@ -11,14 +11,23 @@ from msgspec.structs import replace
 
 from latespin.errors import Unreadable, Unusable
 from latespin.media.exchange.marker_files import read_marks, write_marks
-from latespin.model.documents import Session, read_recipe, read_session, to_json
-from latespin.model.effects import Hall
-from latespin.model.endings import CleanStop, Ending
-from latespin.model.grid import Grid
-from latespin.model.lanes import Lane, LanePoint
-from latespin.model.markers import Marker, moment_over
-from latespin.model.moments import DropIn, Moments, TapeStop
-from latespin.model.place import Layout, Length, Place, moved_to, parse_place, parse_span, say_place, say_span
+from latespin.model.documents.documents import Session, read_recipe, read_session, to_json
+from latespin.model.effects.automation import Lane, LanePoint
+from latespin.model.effects.effects import Hall
+from latespin.model.moments.endings import CleanStop, Ending
+from latespin.model.moments.markers import Marker, moment_over
+from latespin.model.moments.moments import DropIn, Moments, TapeStop
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.positions import (
+    Layout,
+    Length,
+    Place,
+    moved_to,
+    parse_place,
+    parse_span,
+    say_place,
+    say_span,
+)
 from latespin.model.version import Colour, Stages, Version
 from latespin.render.recipes import recipe_of
 from tests.conftest import noise, track_of

@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 
 from latespin.media.track import Track
-from latespin.model.effects import Hall
+from latespin.model.effects.effects import Hall
 from latespin.model.version import Colour, Stages, Time
 from latespin.render.chain import Chain
 from latespin.render.level import LevelPlan

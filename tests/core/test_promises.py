@@ -22,16 +22,16 @@ from latespin.media.exchange.marker_files import write_marks
 from latespin.media.files.atomic import write_bytes, written_whole
 from latespin.media.tags import read_tags
 from latespin.media.track import open_track
-from latespin.model.arrangement import arrange
-from latespin.model.curve import CurvePoint
-from latespin.model.documents import Session, TrackReference, files_of, plain_json, read_session, to_json
-from latespin.model.effects import Eq, Layer, Room
-from latespin.model.endings import ENDINGS, AsTrack, Ending, TapeStopEnd
-from latespin.model.grid import Grid
-from latespin.model.lanes import Lane, LanePoint
-from latespin.model.moments import DropIn, Moments
-from latespin.model.place import Layout, Place
-from latespin.model.units import clock, parse_length, parse_value
+from latespin.model.arranging.arrangement import arrange
+from latespin.model.documents.documents import Session, TrackReference, files_of, plain_json, read_session, to_json
+from latespin.model.effects.automation import Lane, LanePoint
+from latespin.model.effects.effects import Eq, Layer, Room
+from latespin.model.moments.endings import ENDINGS, AsTrack, Ending, TapeStopEnd
+from latespin.model.moments.moments import DropIn, Moments
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.positions import Layout, Place
+from latespin.model.timing.tempo_curve import CurvePoint
+from latespin.model.values.units import clock, parse_length, parse_value
 from latespin.model.version import HALFTIME_BARS, Colour, Stages, Time, Version
 from latespin.paths import path_from_text
 from latespin.render.colourproblems import version_problems

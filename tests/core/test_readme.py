@@ -12,7 +12,7 @@ import pytest
 import soundfile
 
 from latespin.media.track import Track
-from latespin.model.documents import Session, TrackReference, to_json
+from latespin.model.documents.documents import Session, TrackReference, to_json
 from latespin.model.version import Stages, Time, Version
 
 ROOT = Path(__file__).resolve().parents[2]

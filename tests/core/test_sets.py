@@ -25,9 +25,9 @@ from latespin.dsp.arrays import amplitude, decibels
 from latespin.errors import Unusable
 from latespin.jobs import Quietly, Work, step
 from latespin.media.track import file_hash, open_track
-from latespin.model.effects import Eq
-from latespin.model.grid import Grid
-from latespin.model.naming import FIELDS, LONGEST_BYTES, check_pattern, named
+from latespin.model.effects.effects import Eq
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.values.file_names import FIELDS, LONGEST_BYTES, check_pattern, named
 from latespin.model.version import Colour, Level, Stages, Time
 from latespin.render import setrun
 from latespin.render.export import export

@@ -13,8 +13,8 @@ from latespin.dsp.stretching.transient_holds import Pace
 from latespin.dsp.stretching.transients import AttackMap, Attacks
 from latespin.dsp.timing.speed_by_position import Course
 from latespin.errors import Unusable
-from latespin.model.curve import CurvePoint, check_curve, factor_at, straightened
-from latespin.model.strain import strain_of
+from latespin.model.text.stretch_warnings import strain_of
+from latespin.model.timing.tempo_curve import CurvePoint, check_curve, factor_at, straightened
 from latespin.model.version import Time
 from tests.conftest import noise
 

@@ -2,11 +2,11 @@
 
 import pytest
 
-from latespin.model.effects import Hall
-from latespin.model.endings import AnyEnding, AsTrack, CleanStop, EchoEnd, Ending, Fade, RingOut, TapeStopEnd
-from latespin.model.grid import Grid
-from latespin.model.moments import AnyMoment, ColourDip, Moments, Throw
-from latespin.model.place import Place
+from latespin.model.effects.effects import Hall
+from latespin.model.moments.endings import AnyEnding, AsTrack, CleanStop, EchoEnd, Ending, Fade, RingOut, TapeStopEnd
+from latespin.model.moments.moments import AnyMoment, ColourDip, Moments, Throw
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.positions import Place
 from latespin.model.version import Colour, Stages
 from latespin.render.readers import Readers
 from latespin.render.tails import tail_after

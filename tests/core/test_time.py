@@ -15,7 +15,7 @@ from latespin.dsp.stretching.varispeed import read_at
 from latespin.dsp.timing.speed_by_position import Course
 from latespin.errors import OutOfRange
 from latespin.media.track import Track
-from latespin.model.timemap import compile_time_map
+from latespin.model.timing.time_map import compile_time_map
 from latespin.model.version import Stages, Time
 from latespin.render.reader import Reader
 from latespin.render.readers import Readers

@@ -16,9 +16,9 @@ from latespin.desktop.settings import Settings
 from latespin.desktop.window import Window
 from latespin.media.tags import Tags, write_tags
 from latespin.media.track import Track
-from latespin.model.endings import Ending, RingOut
-from latespin.model.moments import Moments, TapeStop
-from latespin.model.place import Place
+from latespin.model.moments.endings import Ending, RingOut
+from latespin.model.moments.moments import Moments, TapeStop
+from latespin.model.timing.positions import Place
 from latespin.model.version import Level, Stages, Time
 from latespin.render.player import Player
 from latespin.render.silent import SilentDevice

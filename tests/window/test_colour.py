@@ -14,7 +14,7 @@ from pytestqt.qtbot import QtBot
 from latespin.desktop.colourpictures import PICTURES, picture_of
 from latespin.desktop.ribbons import MARGIN
 from latespin.desktop.window import Window
-from latespin.model.effects import EFFECTS, Layer, effect_kind
+from latespin.model.effects.effects import EFFECTS, Layer, effect_kind
 from tests.window.conftest import Devices, wait
 
 

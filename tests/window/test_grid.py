@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
 
 from latespin.desktop.window import Window
-from latespin.model.grid import Grid
+from latespin.model.timing.beat_grid import Grid
 from tests.window.conftest import Devices, wait
 from tests.window.test_timebench import type_entry
 

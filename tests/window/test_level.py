@@ -14,7 +14,7 @@ from latespin.desktop.levelwork import parse_passages
 from latespin.desktop.window import Window
 from latespin.dsp.filters.cascade import Sections, high_pass, low_pass
 from latespin.media.tags import Tags, write_tags
-from latespin.model.sentence import bpm_text, shift_semitones
+from latespin.model.text.describe import bpm_text, shift_semitones
 from tests.conftest import noise
 from tests.window.conftest import choose
 

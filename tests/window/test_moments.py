@@ -11,10 +11,10 @@ from pytestqt.qtbot import QtBot
 
 from latespin.desktop.theme import colour
 from latespin.desktop.window import Window
-from latespin.model.endings import AsTrack, CleanStop, EchoEnd, RingOut
-from latespin.model.grid import Grid
-from latespin.model.moments import KINDS, TITLES, ColourDip, Cover, Moments, Reverse, Stutter, TapeStop
-from latespin.model.place import Length, Place
+from latespin.model.moments.endings import AsTrack, CleanStop, EchoEnd, RingOut
+from latespin.model.moments.moments import KINDS, TITLES, ColourDip, Cover, Moments, Reverse, Stutter, TapeStop
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.positions import Length, Place
 from latespin.model.version import Time
 from tests.window.conftest import Devices, wait
 from tests.window.test_timebench import type_entry

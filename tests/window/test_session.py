@@ -22,7 +22,7 @@ from latespin.desktop.window import Window
 from latespin.desktop.work import Task
 from latespin.media.storage.autosave import Journal, left_behind
 from latespin.media.track import open_track
-from latespin.model.documents import Session, TrackReference, read_session
+from latespin.model.documents.documents import Session, TrackReference, read_session
 from latespin.model.version import Stages, Time, Version
 from tests.conftest import frequency, level_db, noise, sine
 from tests.window.conftest import Devices, wait

@@ -9,8 +9,8 @@ from pytestqt.qtbot import QtBot
 
 from latespin.desktop.entry import Entry
 from latespin.desktop.window import Window
-from latespin.model.curve import factor_at
-from latespin.model.grid import Grid
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.tempo_curve import factor_at
 from tests.conftest import sine, track_of
 from tests.window.conftest import Devices, wait
 
@@ -198,7 +198,7 @@ def test_the_curve_line_keeps_to_its_limits() -> None:
 
     from latespin.desktop.curveline import CurveLine
     from latespin.desktop.timescale import TimeScale
-    from latespin.model.curve import CurvePoint
+    from latespin.model.timing.tempo_curve import CurvePoint
 
     curve = (CurvePoint(place=0.0, speed=1.0), CurvePoint(place=0.5, speed=1.0), CurvePoint(place=1.0, speed=1.0))
     line = CurveLine(curve, 0.8, 100.0, QRectF(0, 20, 1000, 120), TimeScale.fitted(1000, 100.0))

@@ -15,8 +15,8 @@ from latespin.desktop.settings import load_settings, save_settings
 from latespin.desktop.window import Window
 from latespin.media.storage.autosave import Journal, left_behind
 from latespin.media.tags import read_tags
-from latespin.model.documents import Session, TrackReference, read_session
-from latespin.model.effects import Eq
+from latespin.model.documents.documents import Session, TrackReference, read_session
+from latespin.model.effects.effects import Eq
 from latespin.model.version import Colour, Level, Stages, Time
 from tests.conftest import noise
 from tests.window.conftest import RATE, wait

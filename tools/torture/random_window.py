@@ -40,7 +40,7 @@ from latespin.desktop.settings import Settings
 from latespin.desktop.valuebar import ValueBar
 from latespin.desktop.window import Window
 from latespin.media.track import file_hash
-from latespin.model.documents import read_session, to_json
+from latespin.model.documents.documents import read_session, to_json
 from latespin.render.player import Player
 from latespin.render.silent import SilentDevice
 

@@ -11,10 +11,10 @@ from latespin.media.exchange.grid_files import read_grid
 from latespin.media.exchange.marker_files import read_marks
 from latespin.media.exchange.sofa import read_ears
 from latespin.media.track import Track, open_track
-from latespin.model.documents import read_session, to_json
-from latespin.model.effects import Layer, Room
-from latespin.model.moments import DropIn, Moments
-from latespin.model.place import Place
+from latespin.model.documents.documents import read_session, to_json
+from latespin.model.effects.effects import Layer, Room
+from latespin.model.moments.moments import DropIn, Moments
+from latespin.model.timing.positions import Place
 from latespin.model.version import Colour, Stages
 from latespin.render.readers import Readers
 from latespin.render.recipes import read_file

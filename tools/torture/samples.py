@@ -11,13 +11,13 @@ from latespin.media.exchange.grid_files import write_grid
 from latespin.media.exchange.marker_files import write_marks
 from latespin.media.tags import Tags, write_tags
 from latespin.media.track import open_track
-from latespin.model.documents import Recipe, Session, TrackReference, to_json
-from latespin.model.effects import EFFECTS
-from latespin.model.endings import Ending, RingOut
-from latespin.model.grid import Grid
-from latespin.model.markers import Marker
-from latespin.model.moments import KINDS, Moments
-from latespin.model.place import Place
+from latespin.model.documents.documents import Recipe, Session, TrackReference, to_json
+from latespin.model.effects.effects import EFFECTS
+from latespin.model.moments.endings import Ending, RingOut
+from latespin.model.moments.markers import Marker
+from latespin.model.moments.moments import KINDS, Moments
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.positions import Place
 from latespin.model.version import Colour, Stages, Time, Version
 
 RATE = 44_100

@@ -12,7 +12,7 @@ from pathlib import Path
 import soundfile
 
 from latespin.media.storage.autosave import left_behind
-from latespin.model.documents import read_session
+from latespin.model.documents.documents import read_session
 
 LONGEST_LOSS_SECONDS = 5.0
 

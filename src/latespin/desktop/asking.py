@@ -6,10 +6,12 @@ from msgspec.structs import replace
 
 from latespin.analysis.results import Key
 from latespin.desktop.document import Document
-from latespin.model.curve import between, scaled_between, with_end
-from latespin.model.grid import Grid
-from latespin.model.keys import key_name, parse_key, relative_tonic
-from latespin.model.parameters import (
+from latespin.model.text.describe import shift_semitones
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.tempo_curve import between, scaled_between, with_end
+from latespin.model.timing.time_map import compile_time_map, fitted_speed
+from latespin.model.values.key_names import key_name, parse_key, relative_tonic
+from latespin.model.values.parameters import (
     ALLOWANCE,
     BEATS_PER_BAR,
     BPM,
@@ -20,9 +22,7 @@ from latespin.model.parameters import (
     TARGET,
     Parameter,
 )
-from latespin.model.sentence import shift_semitones
-from latespin.model.timemap import compile_time_map, fitted_speed
-from latespin.model.units import clock, number, parse_length, parse_value
+from latespin.model.values.units import clock, number, parse_length, parse_value
 from latespin.model.version import Level, Stages, Time, speed_limits
 
 LENGTH_ROUNDS = 12

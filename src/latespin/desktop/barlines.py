@@ -9,7 +9,7 @@ from PySide6.QtGui import QPainter, QPen
 
 from latespin.desktop.theme import SEMI_BOLD, colour, font
 from latespin.desktop.timescale import TimeScale
-from latespin.model.grid import Grid
+from latespin.model.timing.beat_grid import Grid
 
 if TYPE_CHECKING:
     from latespin.analysis.results import Reading

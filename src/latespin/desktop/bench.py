@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 from latespin.desktop.document import Document
 from latespin.desktop.theme import STAGE_TITLES, colour
 from latespin.desktop.valuebar import ValueBar
-from latespin.model.parameters import parameters_of
+from latespin.model.values.parameters import parameters_of
 from latespin.model.version import Stages
 
 

@@ -21,7 +21,7 @@ from latespin.desktop.controls import Switch, quiet_label
 from latespin.desktop.document import Document
 from latespin.desktop.fieldform import FieldForm
 from latespin.desktop.theme import BOLD, font
-from latespin.model.effects import EFFECT_TITLES, EFFECTS, AnyEffect, effect_kind, needs_file
+from latespin.model.effects.effects import EFFECT_TITLES, EFFECTS, AnyEffect, effect_kind, needs_file
 from latespin.model.version import Stages
 
 GROUPS = (

@@ -1,6 +1,6 @@
 """Which controls of a colour are at hand, which are folded away, and what each colour does in a sentence."""
 
-from latespin.model.effects import AnyEffect, Echo, Eq, Layer, Orbit, Room, Underwater
+from latespin.model.effects.effects import AnyEffect, Echo, Eq, Layer, Orbit, Room, Underwater
 
 #: The amount comes first, always; then these.
 MAIN: dict[str, tuple[str, ...]] = {

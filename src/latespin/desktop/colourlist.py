@@ -12,8 +12,8 @@ from PySide6.QtWidgets import (
 )
 
 from latespin.desktop.theme import SEMI_BOLD, colour, font
-from latespin.model.effects import EFFECT_TITLES, AnyEffect, Layer, SmallSpeaker, effect_kind
-from latespin.model.sentence import LAYER_WORDS, SPEAKER_WORDS
+from latespin.model.effects.effects import EFFECT_TITLES, AnyEffect, Layer, SmallSpeaker, effect_kind
+from latespin.model.text.describe import LAYER_WORDS, SPEAKER_WORDS
 
 IDENT, ON, AMOUNT, PROBLEM = (Qt.ItemDataRole.UserRole + n for n in range(4))
 ROW_HEIGHT, LAMP = 30, 22

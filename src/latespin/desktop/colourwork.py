@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from latespin.desktop.colourbench import ColourBench
 from latespin.desktop.document import Document
 from latespin.errors import LateSpinError
-from latespin.model.effects import (
+from latespin.model.effects.effects import (
     EFFECT_TITLES,
     EFFECTS,
     AnyEffect,
@@ -22,7 +22,7 @@ from latespin.model.effects import (
     effect_kind,
     needs_file,
 )
-from latespin.model.parameters import parameters_of
+from latespin.model.values.parameters import parameters_of
 from latespin.model.version import Colour
 from latespin.paths import resolved
 

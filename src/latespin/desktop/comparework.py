@@ -14,9 +14,9 @@ from PySide6.QtWidgets import QWidget
 from latespin.desktop.comparedialog import SLOTS, CompareDialog
 from latespin.desktop.document import Document
 from latespin.desktop.work import Task
-from latespin.model.documents import Preference
-from latespin.model.match import Tone
-from latespin.model.units import number
+from latespin.model.documents.documents import Preference
+from latespin.model.tone_match import Tone
+from latespin.model.values.units import number
 from latespin.model.version import Stages
 
 if TYPE_CHECKING:

@@ -10,10 +10,10 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from latespin.desktop.plot import paint_panel
 from latespin.desktop.theme import SEMI_BOLD, colour, font
 from latespin.dsp.timing.speed_by_time import falling, tension_of
-from latespin.model.moments import AnyMoment, ColourDip, Dip, PitchGlide, SpinUp, TapeStop
-from latespin.model.place import Length, say_span
-from latespin.model.profiles import dip_of, glide_of, outline, speeds_of
-from latespin.model.units import number
+from latespin.model.moments.curves import dip_of, glide_of, outline, speeds_of
+from latespin.model.moments.moments import AnyMoment, ColourDip, Dip, PitchGlide, SpinUp, TapeStop
+from latespin.model.timing.positions import Length, say_span
+from latespin.model.values.units import number
 
 POINTS = 241
 LEFT, RIGHT, TOP, BOTTOM = 44, 58, 12, 20

@@ -7,7 +7,7 @@ from PySide6.QtGui import QPainter
 
 from latespin.desktop.curveline import CurveLine
 from latespin.desktop.layers import Layer
-from latespin.model.curve import Curve, added, removed
+from latespin.model.timing.tempo_curve import Curve, added, removed
 
 if TYPE_CHECKING:
     from latespin.desktop.ribbons import Ribbons

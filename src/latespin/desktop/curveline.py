@@ -9,9 +9,9 @@ from PySide6.QtGui import QPainter, QPen, QPolygonF
 
 from latespin.desktop.theme import BOLD, colour, font
 from latespin.desktop.timescale import TimeScale
-from latespin.model.curve import Curve, CurvePoint, straightened
-from latespin.model.parameters import SPEED
-from latespin.model.sentence import speed_text
+from latespin.model.text.describe import speed_text
+from latespin.model.timing.tempo_curve import Curve, CurvePoint, straightened
+from latespin.model.values.parameters import SPEED
 
 REACH_PX = 9.0
 PADDING_PX = 12.0

@@ -7,8 +7,8 @@ from PySide6.QtGui import QLinearGradient, QPainter, QPainterPath, QPen
 from latespin.desktop.colourpicture import ColourPicture, Shown
 from latespin.desktop.theme import SEMI_BOLD, colour, font
 from latespin.dsp.effects.underwater import CROSSING, corners
-from latespin.model.effects import Underwater
-from latespin.model.units import number, with_unit
+from latespin.model.effects.effects import Underwater
+from latespin.model.values.units import number, with_unit
 from latespin.render.makers_worn import underwater_settings
 
 MARKS = (0, 25, 50, 75, 100)

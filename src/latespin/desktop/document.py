@@ -18,14 +18,14 @@ from latespin.desktop.work import Task, WorkQueue
 from latespin.errors import LateSpinError
 from latespin.media.files.guard import Sources
 from latespin.media.files.regular import read_regular
-from latespin.model.arrangement import Arrangement, arrange
-from latespin.model.documents import MOST_SESSION_BYTES, Session, TrackReference, to_json
-from latespin.model.endings import AsTrack
-from latespin.model.grid import Grid, grid_of
-from latespin.model.history import History
-from latespin.model.place import Layout, layout_of
-from latespin.model.placing import Problem
-from latespin.model.timemap import TimeMap
+from latespin.model.arranging.arrangement import Arrangement, arrange
+from latespin.model.arranging.placement import Problem
+from latespin.model.documents.documents import MOST_SESSION_BYTES, Session, TrackReference, to_json
+from latespin.model.documents.history import History
+from latespin.model.moments.endings import AsTrack
+from latespin.model.timing.beat_grid import Grid, grid_of
+from latespin.model.timing.positions import Layout, layout_of
+from latespin.model.timing.time_map import TimeMap
 from latespin.model.version import HALFTIME_BARS, Stages, Version
 from latespin.paths import resolved
 

@@ -11,11 +11,20 @@ from latespin.desktop.entry import Entry
 from latespin.desktop.fieldform import FieldForm
 from latespin.desktop.tailpicture import End, TailPicture
 from latespin.errors import LateSpinError
-from latespin.model.arrangement import ending_place
-from latespin.model.endings import ENDING_TITLES, ENDINGS, AnyEnding, AsTrack, Ending, RingOut, TapeStopEnd, ending_kind
-from latespin.model.place import Place, end_suggestions, parse_place, say_place, snapped_place
-from latespin.model.placing import ENDING
-from latespin.model.units import NO_VALUE, number
+from latespin.model.arranging.arrangement import ending_place
+from latespin.model.arranging.placement import ENDING
+from latespin.model.moments.endings import (
+    ENDING_TITLES,
+    ENDINGS,
+    AnyEnding,
+    AsTrack,
+    Ending,
+    RingOut,
+    TapeStopEnd,
+    ending_kind,
+)
+from latespin.model.timing.positions import Place, end_suggestions, parse_place, say_place, snapped_place
+from latespin.model.values.units import NO_VALUE, number
 from latespin.model.version import Stages
 
 FIELDS: dict[str, tuple[str, ...]] = {

@@ -7,8 +7,8 @@ from latespin.desktop.asking import tail_seconds
 from latespin.desktop.document import Document
 from latespin.desktop.endingbench import EndingBench
 from latespin.desktop.ribbons import Ribbons
-from latespin.model.arrangement import ending_place
-from latespin.model.endings import ENDING_TITLES, AsTrack, ending_kind
+from latespin.model.arranging.arrangement import ending_place
+from latespin.model.moments.endings import ENDING_TITLES, AsTrack, ending_kind
 
 BARS_BEFORE = 2
 

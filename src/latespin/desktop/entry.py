@@ -4,7 +4,7 @@ from PySide6.QtCore import QEvent, Qt, Signal
 from PySide6.QtWidgets import QLineEdit, QPushButton, QStackedLayout, QWidget
 
 from latespin.desktop.theme import SEMI_BOLD, font, theme
-from latespin.model.units import NO_VALUE
+from latespin.model.values.units import NO_VALUE
 
 
 class Entry(QWidget):

@@ -24,8 +24,8 @@ from latespin.desktop.settings import Settings
 from latespin.desktop.theme import BOLD, font
 from latespin.errors import LateSpinError
 from latespin.media.audio.encode import FORMATS
-from latespin.model.naming import safe_name
-from latespin.model.sentence import say_version, title_suffix
+from latespin.model.text.describe import say_version, title_suffix
+from latespin.model.values.file_names import safe_name
 from latespin.model.version import Version
 from latespin.paths import resolved
 from latespin.render.export import check_export_target

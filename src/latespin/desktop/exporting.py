@@ -5,7 +5,7 @@ from collections.abc import Callable
 from latespin.desktop.exportdialog import ExportOrder
 from latespin.desktop.work import Task
 from latespin.media.files.guard import Sources
-from latespin.model.units import number
+from latespin.model.values.units import number
 from latespin.render.export import ExportResult, export
 from latespin.render.readers import Readers
 

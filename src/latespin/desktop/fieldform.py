@@ -10,11 +10,11 @@ from latespin.desktop.controls import quiet_label
 from latespin.desktop.entry import Entry
 from latespin.desktop.valuebar import ValueBar
 from latespin.errors import LateSpinError
-from latespin.model.grid import Grid
-from latespin.model.moments import MOST_STEPS
-from latespin.model.notes import NOTE_VALUES, say_value
-from latespin.model.parameters import parameters_of
-from latespin.model.place import Length, parse_span, say_span
+from latespin.model.moments.moments import MOST_STEPS
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.positions import Length, parse_span, say_span
+from latespin.model.values.note_values import NOTE_VALUES, say_value
+from latespin.model.values.parameters import parameters_of
 
 NO_STEP = "–"
 WIDE = ("values",)

@@ -7,9 +7,9 @@ from latespin.desktop.bench import Bench
 from latespin.desktop.controls import Choices, quiet_label
 from latespin.desktop.document import Document
 from latespin.desktop.entry import Entry
-from latespin.model.grid import Grid
-from latespin.model.keys import say_runners_up
-from latespin.model.units import NO_VALUE, clock, number
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.values.key_names import say_runners_up
+from latespin.model.values.units import NO_VALUE, clock, number
 from latespin.model.version import Stages
 
 METRES = ("2", "3", "4", "6")

@@ -13,7 +13,7 @@ from latespin.desktop.document import Document
 from latespin.desktop.gridbench import GridBench
 from latespin.desktop.ribbons import Ribbons
 from latespin.errors import LateSpinError
-from latespin.model.grid import Grid, last_series, tapped
+from latespin.model.timing.beat_grid import Grid, last_series, tapped
 
 NUDGE_SECONDS = 0.01
 FORGET_SECONDS = 3.0  # after which another tap begins anew

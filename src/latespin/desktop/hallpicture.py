@@ -8,8 +8,8 @@ from latespin.desktop.colourpicture import ColourPicture, Shown
 from latespin.desktop.plot import paint_levels
 from latespin.desktop.theme import EVENING, colour, theme
 from latespin.dsp.reverb.hall_design import OCTAVES, early_taps, octave_decays
-from latespin.model.effects import Hall
-from latespin.model.units import number, with_unit
+from latespin.model.effects.effects import Hall
+from latespin.model.values.units import number, with_unit
 from latespin.render.makers_space import hall_settings
 
 LOWEST_DB = -60.0

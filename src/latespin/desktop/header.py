@@ -11,9 +11,9 @@ from latespin.desktop.controls import quiet_label
 from latespin.desktop.document import Document
 from latespin.desktop.entry import Entry
 from latespin.desktop.theme import SEMI_BOLD, font, theme
-from latespin.model.keys import say_key
-from latespin.model.sentence import bpm_text, shift_semitones, shift_text
-from latespin.model.units import NO_VALUE, clock, number
+from latespin.model.text.describe import bpm_text, shift_semitones, shift_text
+from latespin.model.values.key_names import say_key
+from latespin.model.values.units import NO_VALUE, clock, number
 from latespin.model.version import Time
 
 

@@ -11,11 +11,11 @@ from latespin.desktop.document import Document
 from latespin.desktop.lanelayer import LaneShape
 from latespin.desktop.ribbons import Ribbons
 from latespin.errors import LateSpinError
-from latespin.model.effects import EFFECT_TITLES, AnyEffect, effect_kind
-from latespin.model.lanes import Lane, LanePoint, can_move, dipped, opened
-from latespin.model.parameters import Parameter, parameters_of
-from latespin.model.place import Place, snapped_place
-from latespin.model.units import with_unit
+from latespin.model.effects.automation import Lane, LanePoint, can_move, dipped, opened
+from latespin.model.effects.effects import EFFECT_TITLES, AnyEffect, effect_kind
+from latespin.model.timing.positions import Place, snapped_place
+from latespin.model.values.parameters import Parameter, parameters_of
+from latespin.model.values.units import with_unit
 
 AMOUNT = "amount_percent"
 USUAL_BARS = 8.0

@@ -23,8 +23,8 @@ from latespin.desktop.entry import Entry
 from latespin.desktop.loudnesspicture import LoudnessPicture
 from latespin.desktop.matchpicture import MatchPicture
 from latespin.desktop.theme import STAGE_TITLES
-from latespin.model.match import Match, tone_warnings
-from latespin.model.units import NO_VALUE, clock, number
+from latespin.model.tone_match import Match, tone_warnings
+from latespin.model.values.units import NO_VALUE, clock, number
 from latespin.model.version import Level, Stages
 
 TARGETS = {

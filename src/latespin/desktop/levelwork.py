@@ -11,8 +11,8 @@ from latespin.desktop.document import Document
 from latespin.desktop.levelbench import LevelBench
 from latespin.desktop.work import Task
 from latespin.media.audio.decode import SONG_SUFFIXES
-from latespin.model.match import Match, Tone, tone_of
-from latespin.model.units import parse_length
+from latespin.model.tone_match import Match, Tone, tone_of
+from latespin.model.values.units import parse_length
 from latespin.model.version import Level, Stages
 from latespin.paths import resolved
 

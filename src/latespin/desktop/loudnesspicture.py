@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from latespin.desktop.plot import paint_panel
 from latespin.desktop.theme import colour, font
 from latespin.dsp.arrays import Floats
-from latespin.model.units import clock, number
+from latespin.model.values.units import clock, number
 
 if TYPE_CHECKING:  # imported where it is used: the first window does not wait for it
     from latespin.analysis.facts import Facts

@@ -3,9 +3,9 @@
 from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
 
-from latespin.model.grid import Grid
-from latespin.model.markers import Marker
-from latespin.model.place import say_place
+from latespin.model.moments.markers import Marker
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.positions import say_place
 
 
 class MarkerPage(QWidget):

@@ -14,8 +14,8 @@ from latespin.desktop.momentsbench import MomentsBench
 from latespin.desktop.ribbons import Ribbons
 from latespin.desktop.work import Task
 from latespin.errors import LateSpinError
-from latespin.model.markers import Marker
-from latespin.model.place import Place, snapped_place
+from latespin.model.moments.markers import Marker
+from latespin.model.timing.positions import Place, snapped_place
 
 MARKER_FILTER = "Markers as CSV (*.csv);;The song as WAV with cue points (*.wav)"
 

@@ -9,7 +9,7 @@ from latespin.analysis.tone import CENTRES, Spectrum, decibels_of
 from latespin.desktop.plot import paint_frequencies, paint_gains, paint_panel, x_of_hz
 from latespin.desktop.theme import colour, font
 from latespin.dsp.arrays import Floats
-from latespin.model.match import Match, powers_of
+from latespin.model.tone_match import Match, powers_of
 
 SPAN_DB, FILTER_DB, TILT_DB = 48.0, 12.0, 3.0
 NAMED = ((50.0, "50"), (200.0, "200"), (1_000.0, "1k"), (5_000.0, "5k"))

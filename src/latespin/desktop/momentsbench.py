@@ -24,8 +24,8 @@ from latespin.desktop.entry import Entry
 from latespin.desktop.fieldform import FieldForm
 from latespin.desktop.markerpage import MarkerPage
 from latespin.desktop.theme import BOLD, font
-from latespin.model.moments import KINDS, TITLES, AnyMoment, Cover, DropIn, Stutter, TapeStop, Throw, kind_of
-from latespin.model.place import Length, say_place, say_span
+from latespin.model.moments.moments import KINDS, TITLES, AnyMoment, Cover, DropIn, Stutter, TapeStop, Throw, kind_of
+from latespin.model.timing.positions import Length, say_place, say_span
 from latespin.model.version import Stages
 
 FIELDS: dict[str, tuple[str, ...]] = {

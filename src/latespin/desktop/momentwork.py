@@ -13,8 +13,9 @@ from latespin.desktop.momentlayer import Shape
 from latespin.desktop.momentsbench import MomentsBench, length_of
 from latespin.desktop.ribbons import Ribbons
 from latespin.errors import LateSpinError
-from latespin.model.markers import Marker, moment_over
-from latespin.model.moments import (
+from latespin.model.moments.curves import outline
+from latespin.model.moments.markers import Marker, moment_over
+from latespin.model.moments.moments import (
     KINDS,
     TITLES,
     AnyMoment,
@@ -27,8 +28,7 @@ from latespin.model.moments import (
     TapeStop,
     kind_of,
 )
-from latespin.model.place import Place, parse_place, parse_span, snapped_place
-from latespin.model.profiles import outline
+from latespin.model.timing.positions import Place, parse_place, parse_span, snapped_place
 from latespin.paths import resolved
 
 NUDGE_SECONDS = 0.01

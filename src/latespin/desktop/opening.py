@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from latespin.desktop.work import Task
 from latespin.media.audio.decode import SONG_SUFFIXES
 from latespin.media.files.regular import read_regular
-from latespin.model.documents import MOST_SESSION_BYTES, Session, TrackReference, read_session
+from latespin.model.documents.documents import MOST_SESSION_BYTES, Session, TrackReference, read_session
 from latespin.paths import is_file, resolved
 
 if TYPE_CHECKING:  # imported where they are used: the first window does not wait for them

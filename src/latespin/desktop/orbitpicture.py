@@ -6,8 +6,8 @@ from PySide6.QtGui import QPainter, QPainterPath, QPen
 
 from latespin.desktop.colourpicture import ColourPicture, Shown
 from latespin.desktop.theme import SEMI_BOLD, colour, font
-from latespin.model.effects import Orbit
-from latespin.model.units import number
+from latespin.model.effects.effects import Orbit
+from latespin.model.values.units import number
 from latespin.render.makers_space import turns_of
 
 TRAIL = 48

@@ -18,9 +18,9 @@ from latespin.desktop.theme import BOLD, colour, font
 from latespin.desktop.work import Task, WorkQueue
 from latespin.errors import LateSpinError
 from latespin.media.files.guard import Sources
-from latespin.model.grid import Grid
 from latespin.model.pad import Pad
-from latespin.model.units import clock, number
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.values.units import clock, number
 from latespin.paths import resolved
 
 if TYPE_CHECKING:

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QWidget
 
 from latespin.desktop.theme import colour, font
 from latespin.dsp.arrays import Floats
-from latespin.model.units import number
+from latespin.model.values.units import number
 
 LOW_HZ, HIGH_HZ = 20.0, 20_000.0
 LEVELS_DB = (0, -20, -40, -60)

@@ -21,9 +21,9 @@ from PySide6.QtWidgets import (
 
 from latespin.desktop.controls import Choices, quiet_label
 from latespin.desktop.theme import BOLD, STAGE_TITLES, font
-from latespin.model.documents import PARTS, Recipe
-from latespin.model.place import Layout
-from latespin.model.sentence import say_colour, say_ending, say_level, say_moments, say_time
+from latespin.model.documents.documents import PARTS, Recipe
+from latespin.model.text.describe import say_colour, say_ending, say_level, say_moments, say_time
+from latespin.model.timing.positions import Layout
 from latespin.model.version import Stages
 
 

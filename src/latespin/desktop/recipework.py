@@ -124,7 +124,7 @@ class RecipeWork(QObject):
         name, _ = QFileDialog.getSaveFileName(self._window, "Export the recipe", f"{dialog.chosen.name}.json", FILES)
         if name:
             from latespin.media.files.atomic import write_bytes
-            from latespin.model.documents import to_json
+            from latespin.model.documents.documents import to_json
 
             try:
                 write_bytes(Path(name), to_json(dialog.chosen), overwrite=True, sources=self._document.session.files())

@@ -11,7 +11,7 @@ from latespin.desktop.theme import colour
 from latespin.dsp.arrays import Floats
 from latespin.dsp.effects.small_speaker import speaker_band
 from latespin.dsp.filters.cascade import response
-from latespin.model.effects import Eq, Room, SmallSpeaker
+from latespin.model.effects.effects import Eq, Room, SmallSpeaker
 from latespin.render.makers_space import RoomMaker
 from latespin.render.makers_tone import eq_sections
 from latespin.render.makers_worn import speaker_settings

@@ -6,7 +6,7 @@ import numpy as np
 from PySide6.QtGui import QColor, QImage
 
 from latespin.desktop.timescale import TimeScale
-from latespin.model.timemap import TimeMap
+from latespin.model.timing.time_map import TimeMap
 
 if TYPE_CHECKING:
     from latespin.media.audio.peaks import Peaks

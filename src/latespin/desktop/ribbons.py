@@ -31,9 +31,9 @@ from latespin.desktop.ribbonpicture import ribbon_image
 from latespin.desktop.theme import BOLD, SEMI_BOLD, colour, font
 from latespin.desktop.threads import paint_jumps, paint_threads, thread, thread_places
 from latespin.desktop.timescale import TimeScale, tick_text, timecode
-from latespin.model.sentence import speed_text
-from latespin.model.timemap import TimeMap
-from latespin.model.units import clock, number
+from latespin.model.text.describe import speed_text
+from latespin.model.timing.time_map import TimeMap
+from latespin.model.values.units import clock, number
 
 if TYPE_CHECKING:
     from latespin.media.audio.peaks import Peaks

@@ -30,8 +30,8 @@ from latespin.desktop.exportdialog import DEPTH_WORDS, FORMAT_WORDS
 from latespin.desktop.theme import BOLD, colour, font
 from latespin.media.audio.decode import SONG_SUFFIXES
 from latespin.media.audio.encode import FORMATS
-from latespin.model.naming import FIELDS
-from latespin.model.units import clock, number
+from latespin.model.values.file_names import FIELDS
+from latespin.model.values.units import clock, number
 from latespin.render.setplan import Order
 
 SONGS = f"Songs ({' '.join('*' + suffix for suffix in SONG_SUFFIXES)});;All files (*)"

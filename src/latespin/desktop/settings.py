@@ -11,7 +11,7 @@ import platformdirs
 
 from latespin.errors import LateSpinError
 from latespin.media.files.atomic import write_bytes
-from latespin.model.naming import DEFAULT_PATTERN
+from latespin.model.values.file_names import DEFAULT_PATTERN
 from latespin.paths import path_from_text, path_to_text
 
 LIMIT = 10

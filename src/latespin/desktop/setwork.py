@@ -11,9 +11,9 @@ from PySide6.QtWidgets import QWidget
 from latespin.desktop.document import Document
 from latespin.desktop.settings import Settings
 from latespin.desktop.work import Task
-from latespin.model.laying import made_on
-from latespin.model.sentence import say_version
-from latespin.model.units import number
+from latespin.model.arranging.relocation import made_on
+from latespin.model.text.describe import say_version
+from latespin.model.values.units import number
 from latespin.paths import resolved
 
 if TYPE_CHECKING:  # imported where they are used: the first window does not wait for them

@@ -20,7 +20,7 @@ from latespin.desktop.document import Document
 from latespin.desktop.ribbonpicture import expected_peaks, ribbon_image
 from latespin.desktop.theme import SEMI_BOLD, colour, font
 from latespin.desktop.timescale import TimeScale
-from latespin.model.sentence import say_version
+from latespin.model.text.describe import say_version
 from latespin.model.version import Version
 
 if TYPE_CHECKING:

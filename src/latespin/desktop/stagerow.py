@@ -8,9 +8,9 @@ from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from latespin.desktop.controls import Switch
 from latespin.desktop.theme import BOLD, SEMI_BOLD, STAGE_TITLES, STAGES, colour, font
-from latespin.model.place import Layout
-from latespin.model.placing import ENDING, TIME, Problem
-from latespin.model.sentence import say_colour, say_ending, say_level, say_moments, say_time
+from latespin.model.arranging.placement import ENDING, TIME, Problem
+from latespin.model.text.describe import say_colour, say_ending, say_level, say_moments, say_time
+from latespin.model.timing.positions import Layout
 from latespin.model.version import Stages
 
 TIPS = {

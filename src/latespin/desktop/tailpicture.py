@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from latespin.desktop.plot import paint_levels, paint_panel
 from latespin.desktop.theme import SEMI_BOLD, colour, font
-from latespin.model.units import number
+from latespin.model.values.units import number
 
 if TYPE_CHECKING:
     from latespin.media.audio.peaks import Peaks

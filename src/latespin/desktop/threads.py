@@ -7,7 +7,7 @@ from PySide6.QtGui import QLinearGradient, QPainter, QPainterPath, QPen
 from latespin.desktop.barlines import BarLines
 from latespin.desktop.theme import colour
 from latespin.desktop.timescale import TimeScale
-from latespin.model.timemap import TimeMap
+from latespin.model.timing.time_map import TimeMap
 
 THREAD_PX = 14.0  # least distance between two threads in Before
 JUMP_PX = 4.0  # least distance between the threads of two jumps in After

@@ -9,8 +9,8 @@ from latespin.desktop.controls import Choices
 from latespin.desktop.document import Document
 from latespin.desktop.theme import colour, font
 from latespin.desktop.timepages import CharacterPage, CurvePage, HalftimePage, SpeedPage
-from latespin.model.placing import TIME
-from latespin.model.strain import Strain, strain_of
+from latespin.model.arranging.placement import TIME
+from latespin.model.text.stretch_warnings import Strain, strain_of
 from latespin.model.version import Stages
 
 PAGES = {

@@ -10,11 +10,11 @@ from latespin.desktop.controls import Choices, quiet_label
 from latespin.desktop.document import Document
 from latespin.desktop.entry import Entry
 from latespin.desktop.valuebar import ValueBar
-from latespin.model.curve import Curve, added, factor_at, removed
-from latespin.model.grid import Grid
-from latespin.model.parameters import SPEED, parameters_of
-from latespin.model.sentence import bpm_text, held_shift, shift_text, speed_text
-from latespin.model.units import NO_VALUE, clock, number, with_unit
+from latespin.model.text.describe import bpm_text, held_shift, shift_text, speed_text
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.tempo_curve import Curve, added, factor_at, removed
+from latespin.model.values.parameters import SPEED, parameters_of
+from latespin.model.values.units import NO_VALUE, clock, number, with_unit
 from latespin.model.version import HALFTIME_BARS, Stages, Time, speed_limits
 
 

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass, replace
 
-from latespin.model.units import clock
+from latespin.model.values.units import clock
 
 CLOSEST_PX_PER_SECOND = 2_000.0
 STEPS = (0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 15.0, 30.0, 60.0, 120.0, 300.0, 600.0)

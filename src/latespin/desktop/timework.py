@@ -9,7 +9,7 @@ from latespin.desktop.document import Document
 from latespin.desktop.ribbons import Ribbons
 from latespin.desktop.timebench import TimeBench
 from latespin.desktop.work import Task, WorkQueue
-from latespin.model.curve import Curve
+from latespin.model.timing.tempo_curve import Curve
 
 if TYPE_CHECKING:
     from latespin.analysis.passages import Passages

@@ -12,9 +12,9 @@ from latespin.dsp.effects.tape import tape_waves
 from latespin.dsp.effects.vinyl import vinyl_waves
 from latespin.dsp.effects.waveshaper import shaped
 from latespin.dsp.effects.worn_playback import Wave, speed_at
-from latespin.model.effects import Echo, Saturation, Tape, Vinyl, Wobble
-from latespin.model.notes import beats_of
-from latespin.model.units import number
+from latespin.model.effects.effects import Echo, Saturation, Tape, Vinyl, Wobble
+from latespin.model.values.note_values import beats_of
+from latespin.model.values.units import number
 from latespin.render.makers_tone import saturation_drive
 from latespin.render.makers_worn import tape_wear, vinyl_wear
 

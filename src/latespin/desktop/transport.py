@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSizePolicy, QSl
 
 from latespin.desktop.controls import Choices, icon, quiet_label
 from latespin.desktop.theme import SEMI_BOLD, colour, font, theme
-from latespin.model.units import clock, number
+from latespin.model.values.units import clock, number
 
 LOW_LUFS, HIGH_LUFS = -40.0, 0.0
 

@@ -13,8 +13,8 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QLineEdit, QSizePolicy, QToolTip, QWidget
 
 from latespin.desktop.theme import SEMI_BOLD, colour, font
-from latespin.model.parameters import Parameter
-from latespin.model.units import parse_value, with_unit
+from latespin.model.values.parameters import Parameter
+from latespin.model.values.units import parse_value, with_unit
 
 DRAG_PX = 3
 FINE = 0.1

@@ -48,7 +48,7 @@ from latespin.desktop.welcome import Welcome
 from latespin.desktop.windowcommands import CommandedWindow
 from latespin.desktop.work import Task, WorkQueue
 from latespin.desktop.workpanel import WorkPanel
-from latespin.model.units import number
+from latespin.model.values.units import number
 from latespin.model.version import UNTOUCHED, Stages
 
 SPEED_ASKED = ("tempo", "length", "total", "percent")

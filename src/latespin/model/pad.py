@@ -2,7 +2,7 @@
 
 from typing import Annotated
 
-from latespin.model.parameters import Checked, Parameter
+from latespin.model.values.parameters import Checked, Parameter
 
 SMEAR = Parameter(
     "Smear",

@@ -4,13 +4,13 @@ from typing import Annotated, Literal
 
 import msgspec
 
-from latespin.model import parameters as p
-from latespin.model.curve import Curve, check_curve, extremes
-from latespin.model.effects import AnyEffect, Hall, Layer
-from latespin.model.endings import Ending
-from latespin.model.match import Match
-from latespin.model.moments import Moments
-from latespin.model.parameters import Checked
+from latespin.model.effects.effects import AnyEffect, Hall, Layer
+from latespin.model.moments.endings import Ending
+from latespin.model.moments.moments import Moments
+from latespin.model.timing.tempo_curve import Curve, check_curve, extremes
+from latespin.model.tone_match import Match
+from latespin.model.values import parameters as p
+from latespin.model.values.parameters import Checked
 
 PitchMode = Literal["linked", "held"]
 CharacterName = Literal["full-mix", "drums", "voice", "smear"]

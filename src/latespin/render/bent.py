@@ -8,7 +8,7 @@ import numpy as np
 from latespin.dsp.arrays import Audio, Floats
 from latespin.dsp.timing.speed_by_time import audible, rise
 from latespin.media.track import Track
-from latespin.model.timemap import Span, TimeMap
+from latespin.model.timing.time_map import Span, TimeMap
 from latespin.render.reader import HastyReader, Part, Reader, glide_part
 
 

@@ -13,10 +13,10 @@ from latespin.dsp.arrays import Audio, Floats
 from latespin.dsp.control.automation import Amount
 from latespin.dsp.timing.speed_by_time import falling
 from latespin.model import version as v
-from latespin.model.arrangement import Arrangement, During
-from latespin.model.effects import AnyEffect, Hall
-from latespin.model.endings import Fade
-from latespin.model.moments import ColourDip
+from latespin.model.arranging.arrangement import Arrangement, During
+from latespin.model.effects.effects import AnyEffect, Hall
+from latespin.model.moments.endings import Fade
+from latespin.model.moments.moments import ColourDip
 from latespin.render.bent import HastyBent, Source
 from latespin.render.filtered import WARM_UP_SECONDS, Filtered, amounts
 from latespin.render.overlays import Overlay

@@ -5,8 +5,8 @@ from functools import lru_cache
 import numpy as np
 
 from latespin.dsp.arrays import Audio, Floats
-from latespin.model.grid import Grid
-from latespin.model.timemap import TimeMap
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.time_map import TimeMap
 
 CLICK_SECONDS = 0.03
 DECAY_SECONDS = 0.006

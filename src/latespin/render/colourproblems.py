@@ -1,11 +1,11 @@
 """What of a version's colours cannot be done as asked; the rest of the version is heard all the same."""
 
-from latespin.model.arrangement import Arrangement
-from latespin.model.effects import EFFECT_TITLES, AnyEffect, Echo, Orbit, effect_kind
-from latespin.model.lanes import LanePoint
-from latespin.model.parameters import parameters_of
-from latespin.model.place import BEATLESS_BPM, say_place
-from latespin.model.placing import Problem
+from latespin.model.arranging.arrangement import Arrangement
+from latespin.model.arranging.placement import Problem
+from latespin.model.effects.automation import LanePoint
+from latespin.model.effects.effects import EFFECT_TITLES, AnyEffect, Echo, Orbit, effect_kind
+from latespin.model.timing.positions import BEATLESS_BPM, say_place
+from latespin.model.values.parameters import parameters_of
 from latespin.model.version import Stages
 from latespin.render.setting import Setting, laid
 from latespin.render.sounds import faulty_sounds, missing_sounds

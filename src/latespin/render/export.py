@@ -14,7 +14,7 @@ from latespin.media.files.atomic import check_target
 from latespin.media.files.guard import Sources, Together
 from latespin.media.storage.analysis_cache import kept_reading
 from latespin.media.tags import Tags
-from latespin.model.documents import files_of
+from latespin.model.documents.documents import files_of
 from latespin.model.version import Stages
 from latespin.render.colourproblems import version_problems
 from latespin.render.level import LevelPlan

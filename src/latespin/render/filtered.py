@@ -5,9 +5,9 @@ import numpy as np
 from latespin.dsp.arrays import Audio, Floats
 from latespin.dsp.filters.state_variable import HighPass, SweptLowPass
 from latespin.dsp.timing.speed_by_time import rise
-from latespin.model.arrangement import During, edge_frames
-from latespin.model.moments import ColourDip, Cover
-from latespin.model.profiles import dip_of
+from latespin.model.arranging.arrangement import During, edge_frames
+from latespin.model.moments.curves import dip_of
+from latespin.model.moments.moments import ColourDip, Cover
 
 EARLY_SECONDS = 0.05  # that a filter hears before its stretch begins
 WARM_UP_SECONDS = 0.3  # that must be heard before a place within a stretch for it to sound as in the whole

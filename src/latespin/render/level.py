@@ -14,7 +14,7 @@ from latespin.dsp.filters.match_filter import Matcher, MatchFilter
 from latespin.dsp.metering.loudness import SILENCE_LUFS
 from latespin.jobs import Work, step
 from latespin.memory import let_go
-from latespin.model.units import number
+from latespin.model.values.units import number
 from latespin.model.version import Level
 from latespin.render.matching import solve_match
 

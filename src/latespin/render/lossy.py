@@ -17,7 +17,7 @@ from latespin.dsp.dynamics.limiter import PLACE_SECONDS
 from latespin.dsp.metering.true_peak import peak_envelope
 from latespin.jobs import Quietly
 from latespin.media.track import open_track
-from latespin.model.units import number
+from latespin.model.values.units import number
 from latespin.model.version import Level
 from latespin.render.level import LevelPlan, Spare
 

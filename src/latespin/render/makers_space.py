@@ -22,8 +22,8 @@ from latespin.dsp.filters.convolution import BLOCK, Convolver
 from latespin.dsp.reverb.hall import Hall
 from latespin.dsp.reverb.hall_design import TAIL_DB, WARM_UP_DB, HallSettings, fall_frames, wet_power
 from latespin.dsp.reverb.impulse_responses import ROOMS, made_room, prepared, room_seconds
-from latespin.model import effects as m
-from latespin.model.notes import beats_of
+from latespin.model.effects import effects as m
+from latespin.model.values.note_values import beats_of
 from latespin.render.setting import Setting, control_of, gone_through, lane_values
 
 STRETCHES = 4  # responses to an octave of stretch, between which a changing one goes

@@ -28,7 +28,7 @@ from latespin.dsp.filters.cascade import (
     low_shelf,
     response,
 )
-from latespin.model import effects as m
+from latespin.model.effects import effects as m
 from latespin.render.setting import Setting, lane_values, summed
 
 OPEN_LOW_HZ, OPEN_HIGH_HZ = 10.0, 21_000.0

@@ -15,7 +15,7 @@ from latespin.dsp.effects.underwater import DROP_DB, NARROWEST, TREMOR_DB, Under
 from latespin.dsp.effects.vinyl import VinylWear, vinyl
 from latespin.dsp.effects.worn_playback import Replay, ReplaySettings
 from latespin.dsp.filters.cascade import Sections, high_cut, low_pass, response
-from latespin.model import effects as m
+from latespin.model.effects import effects as m
 from latespin.render.makers_tone import rounded_power
 from latespin.render.setting import Setting
 

@@ -6,7 +6,7 @@ from latespin.analysis.tone import CENTRES, Spectrum, decibels_of, presence
 from latespin.dsp.arrays import Floats
 from latespin.dsp.filters.match_filter import MatchFilter, filter_of
 from latespin.dsp.metering.k_weighting import power_response
-from latespin.model.match import Match, powers_of
+from latespin.model.tone_match import Match, powers_of
 
 EDGE_OCTAVES = 0.5  # over which the filter goes to nothing beyond its limits
 SURE_DB = 6.0  # above the floor from which on a boost is given in full

@@ -7,9 +7,9 @@ from latespin.jobs import Share, Work
 from latespin.media.files.regular import read_regular
 from latespin.media.storage.analysis_cache import read_track
 from latespin.media.track import Track, open_track
-from latespin.model.documents import MOST_SESSION_BYTES, Session, read_session
-from latespin.model.grid import grid_of
-from latespin.model.place import Layout, layout_of
+from latespin.model.documents.documents import MOST_SESSION_BYTES, Session, read_session
+from latespin.model.timing.beat_grid import grid_of
+from latespin.model.timing.positions import Layout, layout_of
 from latespin.model.version import Stages
 from latespin.paths import resolved
 

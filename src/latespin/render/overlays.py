@@ -16,10 +16,10 @@ from latespin.dsp.reverb.hall import Hall
 from latespin.dsp.reverb.hall_design import TAIL_DB, HallSettings, fall_frames
 from latespin.dsp.stretching.varispeed import read_along
 from latespin.dsp.timing.speed_by_time import Bend, audible, knots, rise, slowing
-from latespin.model.arrangement import DrumStutter, During, edge_frames
-from latespin.model.endings import EchoEnd, RingOut
-from latespin.model.moments import DropIn, Throw
-from latespin.model.placing import Close
+from latespin.model.arranging.arrangement import DrumStutter, During, edge_frames
+from latespin.model.arranging.placement import Close
+from latespin.model.moments.endings import EchoEnd, RingOut
+from latespin.model.moments.moments import DropIn, Throw
 from latespin.render.filtered import amounts
 from latespin.render.tails import dip_hall, echo_frames, ring_out_hall, throw_hall
 

@@ -14,9 +14,9 @@ from latespin.media.audio.riff import append, sample_loop
 from latespin.media.files.atomic import written_whole
 from latespin.media.files.guard import Sources
 from latespin.media.track import Track
-from latespin.model.effects import AnyEffect, Compressor, Echo, Hall, Width
-from latespin.model.grid import Grid
+from latespin.model.effects.effects import AnyEffect, Compressor, Echo, Hall, Width
 from latespin.model.pad import Pad
+from latespin.model.timing.beat_grid import Grid
 from latespin.model.version import Colour, Stages
 from latespin.render.readers import Readers
 

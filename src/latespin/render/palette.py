@@ -8,7 +8,7 @@ from latespin.analysis.profile import Profile
 from latespin.dsp.arrays import Audio, Floats
 from latespin.dsp.control.automation import Amount
 from latespin.dsp.control.delay import Late
-from latespin.model.effects import AnyEffect, Effect, effect_kind
+from latespin.model.effects.effects import AnyEffect, Effect, effect_kind
 from latespin.render.makers_space import EchoMaker, HallMaker, OrbitMaker, RoomMaker, WidthMaker
 from latespin.render.makers_tone import CompressorMaker, CrushMaker, DeharshMaker, EqMaker, SaturationMaker, WobbleMaker
 from latespin.render.makers_worn import LayerMaker, SpeakerMaker, TapeMaker, UnderwaterMaker, VinylMaker

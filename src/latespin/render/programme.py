@@ -8,8 +8,8 @@ import numpy as np
 
 from latespin.dsp.arrays import Audio, Floats, amplitude
 from latespin.media.track import Track
-from latespin.model.grid import Grid
-from latespin.model.timemap import TimeMap
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.time_map import TimeMap
 from latespin.model.version import Stages
 from latespin.render.click import click_places, with_clicks
 from latespin.render.level import Leveller, LevelPlan

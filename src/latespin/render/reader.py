@@ -15,8 +15,8 @@ from latespin.dsp.timing.piecewise import Piece
 from latespin.dsp.timing.speed_by_position import Course
 from latespin.dsp.timing.speed_by_time import Bend
 from latespin.media.track import Track
-from latespin.model.grid import Grid
-from latespin.model.timemap import Span, TimeMap, compile_time_map
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.time_map import Span, TimeMap, compile_time_map
 from latespin.model.version import Time
 from latespin.render.stretched import RushedSound, SegmentStore, StretchedSound
 

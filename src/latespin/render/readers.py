@@ -10,11 +10,11 @@ from latespin.dsp.arrays import Audio
 from latespin.dsp.metering.loudness import measure_loudness
 from latespin.dsp.stretching.transients import AttackMap
 from latespin.media.track import Track
-from latespin.model.arrangement import Arrangement, arrange
-from latespin.model.clock import Clock
-from latespin.model.endings import EchoEnd, RingOut
-from latespin.model.grid import Grid
-from latespin.model.place import Layout
+from latespin.model.arranging.arrangement import Arrangement, arrange
+from latespin.model.moments.endings import EchoEnd, RingOut
+from latespin.model.timing.beat_clock import Clock
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.positions import Layout
 from latespin.model.version import HALFTIME_BARS, Level, Stages, Time
 from latespin.render.bent import BentReader, Source
 from latespin.render.chain import Chain, Laid

@@ -12,9 +12,9 @@ from latespin.errors import LateSpinError, Unreadable, Unusable, shortened
 from latespin.media.files.atomic import write_bytes
 from latespin.media.files.regular import read_regular
 from latespin.media.storage.autosave import data_folder
-from latespin.model.documents import MOST_RECIPE_BYTES, PARTS, Recipe, read_recipe, read_what_can_be, to_json
-from latespin.model.laying import made_on
-from latespin.model.place import Layout
+from latespin.model.arranging.relocation import made_on
+from latespin.model.documents.documents import MOST_RECIPE_BYTES, PARTS, Recipe, read_recipe, read_what_can_be, to_json
+from latespin.model.timing.positions import Layout
 from latespin.model.version import Stages
 from latespin.paths import is_file
 

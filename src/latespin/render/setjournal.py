@@ -8,7 +8,7 @@ from pathlib import Path
 import msgspec
 
 from latespin.media.track import file_hash
-from latespin.model.documents import plain_json
+from latespin.model.documents.documents import plain_json
 from latespin.paths import is_file
 from latespin.render.setplan import Order
 

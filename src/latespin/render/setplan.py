@@ -12,14 +12,14 @@ from latespin.analysis.profile import Profile
 from latespin.errors import Unusable
 from latespin.media.audio.encode import FORMATS, Depth, Format
 from latespin.media.files.guard import Sources, is_source
-from latespin.model.arrangement import Arrangement, arrange
-from latespin.model.clock import Clock
-from latespin.model.documents import Recipe, files_of
-from latespin.model.keys import say_key
-from latespin.model.laying import MadeOn, laid
-from latespin.model.naming import named
-from latespin.model.sentence import bpm_text, shift_semitones
-from latespin.model.units import NO_VALUE, clock
+from latespin.model.arranging.arrangement import Arrangement, arrange
+from latespin.model.arranging.relocation import MadeOn, laid
+from latespin.model.documents.documents import Recipe, files_of
+from latespin.model.text.describe import bpm_text, shift_semitones
+from latespin.model.timing.beat_clock import Clock
+from latespin.model.values.file_names import named
+from latespin.model.values.key_names import say_key
+from latespin.model.values.units import NO_VALUE, clock
 from latespin.model.version import Level, Stages
 from latespin.paths import exists
 from latespin.render.colourproblems import version_problems

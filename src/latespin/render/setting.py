@@ -10,11 +10,11 @@ from msgspec.structs import replace
 from latespin.analysis.profile import Profile
 from latespin.dsp.arrays import Floats
 from latespin.dsp.control.automation import Amount
-from latespin.model.clock import Clock
-from latespin.model.effects import AnyEffect, Effect
-from latespin.model.lanes import GLIDING, Lane, LanePoint, Way
-from latespin.model.parameters import parameters_of
-from latespin.model.timemap import TimeMap
+from latespin.model.effects.automation import GLIDING, Lane, LanePoint, Way
+from latespin.model.effects.effects import AnyEffect, Effect
+from latespin.model.timing.beat_clock import Clock
+from latespin.model.timing.time_map import TimeMap
+from latespin.model.values.parameters import parameters_of
 from latespin.render.sounds import Sounds
 
 KEPT_LEVELS = 32

@@ -13,10 +13,10 @@ from latespin.dsp.stretching.varispeed import read_at
 from latespin.errors import LateSpinError
 from latespin.media.exchange.sofa import Ears, read_ears
 from latespin.media.track import open_track
-from latespin.model.effects import EFFECT_TITLES, effect_kind, effect_path, needs_file
-from latespin.model.moments import TITLES, DropIn
-from latespin.model.placing import Problem
-from latespin.model.units import clock
+from latespin.model.arranging.placement import Problem
+from latespin.model.effects.effects import EFFECT_TITLES, effect_kind, effect_path, needs_file
+from latespin.model.moments.moments import TITLES, DropIn
+from latespin.model.values.units import clock
 from latespin.model.version import Stages
 from latespin.paths import is_file
 

@@ -8,8 +8,8 @@ from latespin.analysis.results import Reading
 from latespin.jobs import Share, Work
 from latespin.media.storage.analysis_cache import read_track
 from latespin.media.track import Track
-from latespin.model.grid import Grid, grid_of
-from latespin.model.place import Layout, layout_of
+from latespin.model.timing.beat_grid import Grid, grid_of
+from latespin.model.timing.positions import Layout, layout_of
 
 
 @dataclass(frozen=True)

@@ -4,11 +4,11 @@ import numpy as np
 from msgspec.structs import replace
 
 from latespin.dsp.reverb.hall_design import TAIL_DB, HallSettings, fall_frames
-from latespin.model.arrangement import Arrangement, During
-from latespin.model.effects import AnyEffect, Hall
-from latespin.model.endings import EchoEnd, Fade, RingOut
-from latespin.model.moments import ColourDip, Throw
-from latespin.model.placing import Close
+from latespin.model.arranging.arrangement import Arrangement, During
+from latespin.model.arranging.placement import Close
+from latespin.model.effects.effects import AnyEffect, Hall
+from latespin.model.moments.endings import EchoEnd, Fade, RingOut
+from latespin.model.moments.moments import ColourDip, Throw
 from latespin.model.version import Colour, Stages
 from latespin.render.palette import tail_of
 from latespin.render.setting import Setting

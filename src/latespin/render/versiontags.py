@@ -5,9 +5,9 @@ from pathlib import Path
 from latespin.analysis.facts import Facts
 from latespin.analysis.results import Reading
 from latespin.media.tags import Tags
-from latespin.model.grid import Grid
-from latespin.model.keys import key_name
-from latespin.model.sentence import shift_semitones, title_suffix
+from latespin.model.text.describe import shift_semitones, title_suffix
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.values.key_names import key_name
 from latespin.model.version import Stages
 from latespin.render.colourproblems import version_problems
 from latespin.render.readers import Readers

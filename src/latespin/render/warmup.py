@@ -9,11 +9,11 @@ from latespin.analysis.reading import read_song
 from latespin.dsp.dynamics.output_guard import OutputGuard
 from latespin.jobs import Quietly
 from latespin.media.track import Track
-from latespin.model.curve import CurvePoint
-from latespin.model.effects import EFFECTS, Compressor, Hall
-from latespin.model.lanes import Lane, LanePoint
-from latespin.model.moments import ColourDip, Moments, TapeStop
-from latespin.model.place import Place
+from latespin.model.effects.automation import Lane, LanePoint
+from latespin.model.effects.effects import EFFECTS, Compressor, Hall
+from latespin.model.moments.moments import ColourDip, Moments, TapeStop
+from latespin.model.timing.positions import Place
+from latespin.model.timing.tempo_curve import CurvePoint
 from latespin.model.version import Colour, Level, Stages, Time
 from latespin.render.measure import measure
 from latespin.render.readers import Readers

@@ -12,8 +12,8 @@ from latespin.errors import Unreadable, shortened
 from latespin.media.files.atomic import write_bytes
 from latespin.media.files.guard import Sources
 from latespin.media.files.regular import read_regular
-from latespin.model.grid import Grid
-from latespin.model.parameters import BEATS_PER_BAR, BPM
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.values.parameters import BEATS_PER_BAR, BPM
 
 TICKS = 960  # to a beat
 BAR_ONE = "bar 1"

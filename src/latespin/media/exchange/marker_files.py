@@ -19,7 +19,7 @@ from latespin.media.files.atomic import written_whole
 from latespin.media.files.guard import Sources, Together
 from latespin.media.files.regular import open_regular, read_regular
 from latespin.media.track import Track
-from latespin.model.parameters import SONG_SECONDS
+from latespin.model.values.parameters import SONG_SECONDS
 
 COLUMNS = ("label", "start_seconds", "end_seconds")
 MOST_BYTES, MOST_MARKERS, LONGEST_LABEL = 16 << 20, 10_000, 200

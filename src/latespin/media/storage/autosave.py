@@ -16,7 +16,7 @@ import msgspec
 from latespin.errors import LateSpinError, Unreadable
 from latespin.media.files.atomic import sweep_folder, write_bytes
 from latespin.media.files.regular import read_regular
-from latespin.model.documents import MOST_SESSION_BYTES, Session, read_session, to_json
+from latespin.model.documents.documents import MOST_SESSION_BYTES, Session, read_session, to_json
 from latespin.paths import path_from_text, path_to_text
 
 SUFFIX, LOCK_SUFFIX = ".unsaved", ".lock"

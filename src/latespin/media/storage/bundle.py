@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from latespin.errors import Unwritable
 from latespin.jobs import Work, step
 from latespin.media.files.atomic import check_target, explain, write_bytes, written_whole
-from latespin.model.documents import Session, to_json
+from latespin.model.documents.documents import Session, to_json
 from latespin.paths import exists, is_file
 
 

@@ -5,10 +5,10 @@ from typing import Annotated, Literal, get_args
 import msgspec
 
 from latespin.errors import Unusable
-from latespin.model import parameters as p
-from latespin.model.notes import beats_of
-from latespin.model.parameters import Checked
-from latespin.model.place import Place
+from latespin.model.timing.positions import Place
+from latespin.model.values import parameters as p
+from latespin.model.values.note_values import beats_of
+from latespin.model.values.parameters import Checked
 
 Keeping = Literal["keep", "add"]
 CoverWay = Literal["silence", "repeat", "reverse", "tape-stop", "muffle"]

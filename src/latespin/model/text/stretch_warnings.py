@@ -3,7 +3,7 @@
 import math
 from dataclasses import dataclass
 
-from latespin.model.curve import extremes
+from latespin.model.timing.tempo_curve import extremes
 from latespin.model.version import Time
 
 DRAWN_OUT = 2.0  # length ratio from which hiss and tails are heard drawn out (log-mel distance beyond 4 dB)

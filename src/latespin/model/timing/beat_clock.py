@@ -6,9 +6,9 @@ from functools import cached_property
 import numpy as np
 
 from latespin.dsp.arrays import Floats
-from latespin.model.grid import Grid
-from latespin.model.place import BEATLESS_BPM
-from latespin.model.timemap import TimeMap
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.positions import BEATLESS_BPM
+from latespin.model.timing.time_map import TimeMap
 
 STEP_SECONDS = 0.1
 

@@ -7,8 +7,8 @@ import numpy as np
 from msgspec.structs import replace
 
 from latespin.errors import Unusable
-from latespin.model import parameters as p
-from latespin.model.parameters import Checked
+from latespin.model.values import parameters as p
+from latespin.model.values.parameters import Checked
 
 Shape = Literal["straight", "smooth"]
 SMOOTH_PIECES = 16

@@ -3,8 +3,8 @@
 import math
 from collections.abc import Container
 
-from latespin.model.curve import extremes
-from latespin.model.effects import (
+from latespin.model.arranging.placement import TIME
+from latespin.model.effects.effects import (
     EFFECT_TITLES,
     AnyEffect,
     Compressor,
@@ -18,12 +18,21 @@ from latespin.model.effects import (
     Wobble,
     effect_kind,
 )
-from latespin.model.endings import ENDING_TITLES, AsTrack, EchoEnd, Ending, Fade, RingOut, TapeStopEnd, ending_kind
-from latespin.model.grid import Grid
-from latespin.model.moments import TITLES, Moments, kind_of
-from latespin.model.place import Layout, best_end, say_place, say_span
-from latespin.model.placing import TIME
-from latespin.model.units import NO_VALUE, number, with_unit
+from latespin.model.moments.endings import (
+    ENDING_TITLES,
+    AsTrack,
+    EchoEnd,
+    Ending,
+    Fade,
+    RingOut,
+    TapeStopEnd,
+    ending_kind,
+)
+from latespin.model.moments.moments import TITLES, Moments, kind_of
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.positions import Layout, best_end, say_place, say_span
+from latespin.model.timing.tempo_curve import extremes
+from latespin.model.values.units import NO_VALUE, number, with_unit
 from latespin.model.version import HALFTIME_BARS, Colour, Level, Stages, Time
 
 MOST_COLOURS = 3

@@ -2,10 +2,10 @@
 
 from typing import Annotated, get_args
 
-from latespin.model import parameters as p
-from latespin.model.notes import beats_of
-from latespin.model.parameters import Checked
-from latespin.model.place import Length, Place
+from latespin.model.timing.positions import Length, Place
+from latespin.model.values import parameters as p
+from latespin.model.values.note_values import beats_of
+from latespin.model.values.parameters import Checked
 
 
 class AsTrack(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True, tag_field="kind", tag="none"):

@@ -7,7 +7,7 @@ import numpy as np
 
 from latespin.analysis.tone import CENTRES, TONE_BANDS, Spectrum, decibels_of, presence
 from latespin.dsp.arrays import Floats
-from latespin.model.parameters import Checked, Parameter
+from latespin.model.values.parameters import Checked, Parameter
 
 MONO_DB = -24.0  # of the sides against the middle, below which a song is practically mono
 LOWEST_TOP_HZ, HIGHEST_BOTTOM_HZ = 12_000.0, 70.0

@@ -2,9 +2,9 @@
 
 from msgspec.structs import replace
 
-from latespin.model.moments import AnyMoment
-from latespin.model.parameters import Checked
-from latespin.model.place import Place
+from latespin.model.moments.moments import AnyMoment
+from latespin.model.timing.positions import Place
+from latespin.model.values.parameters import Checked
 
 
 class Marker(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):

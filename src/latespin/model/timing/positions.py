@@ -11,10 +11,10 @@ from msgspec.structs import replace
 
 from latespin.analysis.results import Reading
 from latespin.errors import Unusable
-from latespin.model import parameters as p
-from latespin.model.grid import Grid
-from latespin.model.parameters import Checked
-from latespin.model.units import clock, number, parse_length, parse_value
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.values import parameters as p
+from latespin.model.values.parameters import Checked
+from latespin.model.values.units import clock, number, parse_length, parse_value
 
 FINEST = 48  # parts of a beat that a place is rounded to when the beats around it are counted anew
 SAME_TEMPO = 0.03

@@ -10,10 +10,10 @@ from typing import Annotated, TypeVar
 import msgspec
 from msgspec.structs import replace
 
-from latespin.model import parameters as p
-from latespin.model.effects import AnyEffect
-from latespin.model.parameters import Checked
-from latespin.model.place import Layout, Place, best_end
+from latespin.model.effects.effects import AnyEffect
+from latespin.model.timing.positions import Layout, Place, best_end
+from latespin.model.values import parameters as p
+from latespin.model.values.parameters import Checked
 from latespin.model.version import Stages
 
 #: A place, and the first of those that belong together, moved.

@@ -4,7 +4,7 @@ import numpy as np
 
 from latespin.dsp.arrays import Floats
 from latespin.dsp.timing.speed_by_time import falling, slowing
-from latespin.model.moments import (
+from latespin.model.moments.moments import (
     AnyMoment,
     ColourDip,
     Cover,
@@ -17,7 +17,7 @@ from latespin.model.moments import (
     Stutter,
     TapeStop,
 )
-from latespin.model.notes import beats_of
+from latespin.model.values.note_values import beats_of
 
 POINTS = 65
 

@@ -8,8 +8,8 @@ from msgspec.structs import replace
 
 from latespin.analysis.results import Reading
 from latespin.dsp.arrays import Floats
-from latespin.model import parameters as p
-from latespin.model.parameters import Checked
+from latespin.model.values import parameters as p
+from latespin.model.values.parameters import Checked
 
 SLACK = 1e-6
 LEAST_TAPS = 4

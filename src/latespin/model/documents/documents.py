@@ -8,12 +8,12 @@ import msgspec
 from msgspec.structs import replace
 
 from latespin.errors import MOST_REPEATED, Unreadable, shortened
-from latespin.model.grid import Grid
-from latespin.model.laying import MadeOn, laid, moved, with_places
-from latespin.model.markers import Marker
-from latespin.model.match import Tone
-from latespin.model.moments import DropIn, Moments
-from latespin.model.place import Layout, Place, moved_to
+from latespin.model.arranging.relocation import MadeOn, laid, moved, with_places
+from latespin.model.moments.markers import Marker
+from latespin.model.moments.moments import DropIn, Moments
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.positions import Layout, Place, moved_to
+from latespin.model.tone_match import Tone
 from latespin.model.version import Level, Stages, Version
 from latespin.paths import path_from_text, path_to_text
 

@@ -11,13 +11,13 @@ import numpy as np
 
 from latespin.dsp.arrays import Floats
 from latespin.dsp.timing.speed_by_time import Bend, knots, slowing
-from latespin.model.endings import TapeStopEnd
-from latespin.model.grid import Grid
-from latespin.model.moments import Cover, Dip, Moment, PitchGlide, Ramp, Reverse, SpinUp, Stutter, TapeStop
-from latespin.model.notes import beats_of
-from latespin.model.place import FINEST, Layout
-from latespin.model.profiles import glide_of, speeds_of
-from latespin.model.timemap import Leg, Span, TimeMap, compile_time_map
+from latespin.model.moments.curves import glide_of, speeds_of
+from latespin.model.moments.endings import TapeStopEnd
+from latespin.model.moments.moments import Cover, Dip, Moment, PitchGlide, Ramp, Reverse, SpinUp, Stutter, TapeStop
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.positions import FINEST, Layout
+from latespin.model.timing.time_map import Leg, Span, TimeMap, compile_time_map
+from latespin.model.values.note_values import beats_of
 from latespin.model.version import Time
 
 EDGE_SECONDS, LONG_EDGE_SECONDS = 0.005, 0.012

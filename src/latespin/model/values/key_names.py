@@ -4,7 +4,7 @@ import re
 from typing import Literal
 
 from latespin.analysis.results import Key
-from latespin.model.units import NO_VALUE
+from latespin.model.values.units import NO_VALUE
 
 Mode = Literal["major", "minor"]
 MAJOR_NAMES = ("C", "D♭", "D", "E♭", "E", "F", "F♯", "G", "A♭", "A", "B♭", "B")

@@ -2,11 +2,11 @@
 
 from typing import Annotated, Literal, get_args
 
-from latespin.model import effectparameters as e
-from latespin.model import parameters as p
-from latespin.model.lanes import Lane, check_lanes
-from latespin.model.notes import beats_of
-from latespin.model.parameters import Checked
+from latespin.model.effects import parameters as e
+from latespin.model.effects.automation import Lane, check_lanes
+from latespin.model.values import parameters as p
+from latespin.model.values.note_values import beats_of
+from latespin.model.values.parameters import Checked
 
 Slope = Literal["6", "12", "18", "24", "36", "48"]
 

@@ -3,7 +3,7 @@
 It is a list of spans without gaps. The reader reads the source through it, the ribbons draw their threads
 from it, and Before/After switching uses it both ways. Span edges in After are whole frames.
 
-The Time stage alone gives a map of *music*; moments and endings bend that (:mod:`latespin.model.bending`) into the map of After.
+The Time stage alone gives a map of *music*; moments and endings bend that (:mod:`latespin.model.arranging.time_edits`) into the map of After.
 """
 
 import bisect
@@ -17,8 +17,8 @@ from msgspec.structs import replace
 from latespin.dsp.arrays import Floats
 from latespin.dsp.timing.speed_by_position import Course
 from latespin.dsp.timing.speed_by_time import Bend
-from latespin.model.curve import straightened
-from latespin.model.grid import Grid
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.tempo_curve import straightened
 from latespin.model.version import HALFTIME_BARS, Time
 
 EDGE_SECONDS = 0.01

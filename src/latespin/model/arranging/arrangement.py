@@ -9,13 +9,13 @@ from functools import lru_cache
 
 import numpy as np
 
-from latespin.model.bending import EDGE_SECONDS, Music, Stretch, lay, music_of, repeats
-from latespin.model.endings import AsTrack, Fade, TapeStopEnd
-from latespin.model.moments import AnyMoment, ColourDip, Cover, DropIn, Stutter, Throw, bends_time
-from latespin.model.notes import beats_of
-from latespin.model.place import Layout, Place, best_end
-from latespin.model.placing import Close, Problem, apart, closing, halftime_problems, placed
-from latespin.model.timemap import TimeMap
+from latespin.model.arranging.placement import Close, Problem, apart, closing, halftime_problems, placed
+from latespin.model.arranging.time_edits import EDGE_SECONDS, Music, Stretch, lay, music_of, repeats
+from latespin.model.moments.endings import AsTrack, Fade, TapeStopEnd
+from latespin.model.moments.moments import AnyMoment, ColourDip, Cover, DropIn, Stutter, Throw, bends_time
+from latespin.model.timing.positions import Layout, Place, best_end
+from latespin.model.timing.time_map import TimeMap
+from latespin.model.values.note_values import beats_of
 from latespin.model.version import Stages
 
 

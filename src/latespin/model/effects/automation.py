@@ -10,9 +10,9 @@ import numpy as np
 from latespin.dsp.arrays import Floats
 from latespin.dsp.timing.speed_by_time import fallen, falling
 from latespin.errors import Unusable
-from latespin.model import parameters as p
-from latespin.model.parameters import Checked, parameters_of
-from latespin.model.place import Place
+from latespin.model.timing.positions import Place
+from latespin.model.values import parameters as p
+from latespin.model.values.parameters import Checked, parameters_of
 
 MOST_POINTS = 500
 #: What is not a value at a moment: which noise it is, and how a layer begins, ends and comes round.

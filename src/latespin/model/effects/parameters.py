@@ -1,6 +1,6 @@
-"""The numbers of all colours but the hall's first ones, declared as in :mod:`latespin.model.parameters`."""
+"""The numbers of all colours but the hall's first ones, declared as in :mod:`latespin.model.values.parameters`."""
 
-from latespin.model.parameters import Parameter
+from latespin.model.values.parameters import Parameter
 
 SEED = Parameter(
     "Take", "", 1.0, 999.0, 1.0, 1.0, 0, "Another number gives the same kind of noise with its events elsewhere."

@@ -6,12 +6,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from latespin.errors import Unusable
-from latespin.model.bending import Music, Stretch
-from latespin.model.endings import AnyEnding, AsTrack, CleanStop, EchoEnd, Fade, RingOut, TapeStopEnd
-from latespin.model.moments import TITLES, AnyMoment, Cover, Stutter, kind_of
-from latespin.model.notes import beats_of
-from latespin.model.place import Layout, Length, Place, best_end, say_place
-from latespin.model.units import clock
+from latespin.model.arranging.time_edits import Music, Stretch
+from latespin.model.moments.endings import AnyEnding, AsTrack, CleanStop, EchoEnd, Fade, RingOut, TapeStopEnd
+from latespin.model.moments.moments import TITLES, AnyMoment, Cover, Stutter, kind_of
+from latespin.model.timing.positions import Layout, Length, Place, best_end, say_place
+from latespin.model.values.note_values import beats_of
+from latespin.model.values.units import clock
 from latespin.model.version import HALFTIME_BARS, Time
 
 ENDING, TIME = "ending", "time"  # the ids under which problems of these stages are said
