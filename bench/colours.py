@@ -19,9 +19,9 @@ from latespin.model.effects.effects import EFFECT_TITLES, EFFECTS, AnyEffect
 from latespin.model.timing.beat_grid import grid_of
 from latespin.model.timing.positions import layout_of
 from latespin.model.version import Colour, Stages
-from latespin.render.export import export
-from latespin.render.palette import maker_of
-from latespin.render.readers import Readers
+from latespin.render.chain.renderer import Readers
+from latespin.render.effects.registry import maker_of
+from latespin.render.export.export import export
 from latespin.render.recipes import shipped_recipes
 
 SONGS = ("lantern-light", "eight-wheels-turning", "slow-door-blue-floor")

@@ -24,7 +24,7 @@ from latespin.media.track import open_track
 from latespin.model.moments.moments import AnyMoment, ColourDip, Moments, Reverse, Stutter, TapeStop
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Place
-from latespin.render.silent import SilentDevice
+from latespin.render.playback.null_device import SilentDevice
 
 SECONDS = 240
 STEPS = 150

@@ -12,8 +12,8 @@ from latespin.analysis.facts import facts_of
 from latespin.jobs import Quietly
 from latespin.media.track import open_track
 from latespin.model.version import Stages, Time
-from latespin.render.export import export
-from latespin.render.readers import Readers
+from latespin.render.chain.renderer import Readers
+from latespin.render.export.export import export
 from latespin.render.recipes import find_recipe
 from songs import four_minutes
 

@@ -9,12 +9,12 @@ from latespin.demo import demo_folder
 from latespin.media.track import open_track
 from latespin.model.effects.effects import Echo, Eq, Hall, Orbit, Underwater, Vinyl
 from latespin.model.version import Colour, Stages
-from latespin.render.level import LevelPlan
-from latespin.render.player import Player
-from latespin.render.programme import Programme
-from latespin.render.readers import Readers
+from latespin.render.chain.renderer import Readers
+from latespin.render.mastering.level import LevelPlan
+from latespin.render.playback.null_device import SilentDevice
+from latespin.render.playback.player import Player
+from latespin.render.playback.programme import Programme
 from latespin.render.recipes import find_recipe
-from latespin.render.silent import SilentDevice
 
 CHANGES = 50
 SIX = (

@@ -18,10 +18,10 @@ from latespin.jobs import Quietly
 from latespin.media.track import Track, open_track
 from latespin.model.tone_match import Match, powers_of, tone_of
 from latespin.model.version import Level, Stages
-from latespin.render.export import export
-from latespin.render.level import LevelPlan, levelled
-from latespin.render.measure import solve
-from latespin.render.readers import Readers
+from latespin.render.chain.renderer import Readers
+from latespin.render.export.export import export
+from latespin.render.mastering.level import LevelPlan, levelled
+from latespin.render.mastering.measure import solve
 
 CEILING_DB = -1.0
 EXCESSES_DB = (0.3, 0.5, 1.0, 2.0, 5.0)

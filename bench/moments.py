@@ -31,7 +31,7 @@ from latespin.model.moments.moments import (
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Place
 from latespin.model.version import Stages, Time
-from latespin.render.readers import Readers
+from latespin.render.chain.renderer import Readers
 
 RATE = 44_100
 GRID = Grid(bpm=120.0)

@@ -20,7 +20,7 @@ from latespin.dsp.arrays import Audio
 from latespin.dsp.stretching.varispeed import read_at
 from latespin.media.track import Track
 from latespin.model.version import Time
-from latespin.render.reader import Reader
+from latespin.render.sources.music_reader import Reader
 
 RATE = demo_instruments.RATE
 SONGS = (make_demo.lantern_light, make_demo.eight_wheels, make_demo.blue_floor)

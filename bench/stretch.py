@@ -15,7 +15,7 @@ from scipy.signal import butter, hilbert, sosfiltfilt
 import stretch_signals as signals
 from latespin.media.track import Track
 from latespin.model.version import Time
-from latespin.render.reader import Reader
+from latespin.render.sources.music_reader import Reader
 from stretch_signals import RATE, Wave
 
 RATIOS = (0.67, 0.8, 1.25, 1.5, 2.0)

@@ -43,7 +43,7 @@ from latespin.model.moments.moments import (
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Place
 from latespin.model.version import Colour, Level, Stages, Time, Version
-from latespin.render.level import levelled, solve_level
+from latespin.render.mastering.level import levelled, solve_level
 
 BELL = "rink-bell.ogg"
 DEMO = Path(__file__).resolve().parent.parent / "demo"

@@ -25,7 +25,7 @@ from latespin.desktop.window import Window
 from latespin.model.moments.markers import Marker
 from latespin.model.timing.positions import Place
 from latespin.model.timing.tempo_curve import CurvePoint
-from latespin.render.silent import SilentDevice
+from latespin.render.playback.null_device import SilentDevice
 
 TARGET = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 

@@ -232,9 +232,9 @@ def render(
 ) -> None:
     """Write a version of SONG, or one of a session's, to OUT; its ending says the format: .wav .flac .ogg .opus .mp3."""
     from latespin.media.track import open_track
-    from latespin.render.export import check_export_target, export
-    from latespin.render.openings import open_version
-    from latespin.render.readers import Readers
+    from latespin.render.chain.renderer import Readers
+    from latespin.render.export.export import check_export_target, export
+    from latespin.render.loading import open_version
     from latespin.render.recipes import load_recipe
 
     faults: tuple[str, ...] = ()
@@ -369,7 +369,7 @@ def _laid_out(
 ) -> Layout:
     """What moments and the ending are placed on: the grid given, else, where they need one, the one that is read."""
     from latespin.media.storage.analysis_cache import read_track
-    from latespin.render.colourproblems import goes_by_beats
+    from latespin.render.effects.problems import goes_by_beats
 
     by_beats = stages.moments.heard or any(goes_by_beats(effect) for effect in stages.colour.heard)
     by_beats = by_beats or stages.time.heard.halftime in HALFTIME_BARS
@@ -411,7 +411,7 @@ def _fitted(stages: Stages, track: "Track", length: float) -> Stages:
 def time_map(file: Path, wanted: str | None, recipe: str | None, ending: tuple[str, str] | None, as_json: bool) -> None:
     """Print which stretch of the track sounds over which stretch of a version: FILE is a session or a song."""
     from latespin.model.arranging.arrangement import arrange
-    from latespin.render.openings import open_version
+    from latespin.render.loading import open_version
 
     with progress("Reading", as_json) as work:
         if file.suffix.lower() == SESSION_SUFFIX:
@@ -495,7 +495,7 @@ def open_window(file: Path | None, demo: bool) -> None:
 @commands.command("warm-up", hidden=True)
 def warm_up() -> None:
     """Compile all kernels into their cache, so that nobody waits for it later."""
-    from latespin.render.warmup import compile_kernels
+    from latespin.render.compile_kernels import compile_kernels
 
     compile_kernels()
 

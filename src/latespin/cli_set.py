@@ -19,11 +19,11 @@ from latespin.paths import resolved
 if TYPE_CHECKING:
     from latespin.model.arranging.relocation import MadeOn
     from latespin.model.documents.documents import Session
-    from latespin.render.setplan import Choice, Order
-    from latespin.render.setreport import Line
-    from latespin.render.setrun import SetRun
-    from latespin.render.survey import Survey
-    from latespin.render.workers import Job
+    from latespin.render.batch.plan import Choice, Order
+    from latespin.render.batch.report import Line
+    from latespin.render.batch.run import SetRun
+    from latespin.render.batch.song_summary import Survey
+    from latespin.render.batch.worker_pool import Job
 
 FORMAT_NAMES = ("wav", "flac", "ogg", "opus", "mp3")
 FAILED = 1
@@ -88,8 +88,8 @@ def make_set(
 
     A set that was broken off goes on where it was when it is given again.
     """
-    from latespin.render.setplan import plan_set, refuse_conflicts
-    from latespin.render.setrun import SetRun, going_on, make_folder, songs_in
+    from latespin.render.batch.plan import plan_set, refuse_conflicts
+    from latespin.render.batch.run import SetRun, going_on, make_folder, songs_in
 
     check_pattern(pattern)
     choices = _choices(recipes, sessions)
@@ -127,8 +127,8 @@ def _say_interrupted(run: "SetRun", unread: "list[Line]") -> str:
 def _choices(recipes: tuple[str, ...], sessions: tuple[Path, ...]) -> "list[Choice]":
     from latespin.media.files.regular import read_regular
     from latespin.model.documents.documents import MOST_SESSION_BYTES, read_session
+    from latespin.render.batch.plan import Choice, choices_of
     from latespin.render.recipes import load_recipe
-    from latespin.render.setplan import Choice, choices_of
 
     found = list(choices_of([load_recipe(name) for name in recipes]))
     for path in sessions:
@@ -148,7 +148,7 @@ def _made_on(path: Path, session: "Session") -> "MadeOn | None":
     """What is known of a session's song, where anything is placed on it and it is there."""
     from latespin.jobs import Quietly
     from latespin.model.arranging.relocation import is_placed, made_on
-    from latespin.render.openings import open_song
+    from latespin.render.loading import open_song
 
     if not any(is_placed(version.stages) for version in session.versions):
         return None
@@ -160,9 +160,9 @@ def _made_on(path: Path, session: "Session") -> "MadeOn | None":
 
 def _looked_at(paths: list[Path], processes: int, as_json: bool) -> "tuple[list[Survey], list[Line]]":
     """All songs looked at, and a line for each that could not be."""
-    from latespin.render.setreport import Line
-    from latespin.render.setrun import survey_jobs
-    from latespin.render.workers import run_jobs
+    from latespin.render.batch.report import Line
+    from latespin.render.batch.run import survey_jobs
+    from latespin.render.batch.worker_pool import run_jobs
 
     jobs = survey_jobs(paths)
     with _shown("Looking at songs", as_json, lambda: sum(job.fraction for job in jobs) / len(jobs)) as changed:
@@ -200,7 +200,7 @@ def _say_plan(orders: "list[Order]", as_json: bool) -> None:
 
 
 def _finish(run: "SetRun", unread: "list[Line]", as_json: bool) -> None:
-    from latespin.render.setreport import report_rows
+    from latespin.render.batch.report import report_rows
 
     places, lines = run.report(unread), [*unread, *run.lines()]
     rows = report_rows(lines)

@@ -28,8 +28,8 @@ from latespin.media.track import open_track
 from latespin.model.documents.documents import Session, TrackReference, read_session, to_json
 from latespin.model.effects.effects import EFFECTS
 from latespin.model.version import Colour, Level, Stages
-from latespin.render.measure import measure
-from latespin.render.readers import Readers
+from latespin.render.chain.renderer import Readers
+from latespin.render.mastering.measure import measure
 from latespin.render.recipes import find_recipe, read_file, shipped_recipes
 from tests.conftest import noise, sine, track_of
 

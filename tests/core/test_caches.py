@@ -18,7 +18,7 @@ from latespin.model.moments.moments import KINDS, Moments
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Place
 from latespin.model.version import Colour, Stages, Time
-from latespin.render.readers import Readers
+from latespin.render.chain.renderer import Readers
 from tests.conftest import noise, track_of
 
 

@@ -36,10 +36,10 @@ from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Place
 from latespin.model.values.parameters import parameters_of
 from latespin.model.version import Colour, Stages
-from latespin.render.colourproblems import colour_problems
-from latespin.render.makers_space import turns_of
-from latespin.render.readers import Readers
-from latespin.render.setting import summed
+from latespin.render.chain.renderer import Readers
+from latespin.render.effects.context import summed
+from latespin.render.effects.problems import colour_problems
+from latespin.render.effects.space import turns_of
 from tests.conftest import level_db, noise, sine, track_of
 
 RATE = 44_100

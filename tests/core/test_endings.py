@@ -12,7 +12,7 @@ from latespin.model.moments.endings import AnyEnding, CleanStop, EchoEnd, Ending
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Layout, Length, Place, end_suggestions
 from latespin.model.version import Colour, Stages, Time
-from latespin.render.readers import Readers
+from latespin.render.chain.renderer import Readers
 from tests.conftest import noise, sine, track_of
 
 RATE = 44_100

@@ -13,9 +13,9 @@ from latespin.media.exchange.grid_files import read_grid, write_grid
 from latespin.model.timing.beat_grid import Grid, last_series, tapped
 from latespin.model.timing.time_map import compile_time_map
 from latespin.model.version import Stages, Time
-from latespin.render.level import LevelPlan
-from latespin.render.programme import Programme
-from latespin.render.readers import Readers
+from latespin.render.chain.renderer import Readers
+from latespin.render.mastering.level import LevelPlan
+from latespin.render.playback.programme import Programme
 from tests.conftest import track_of
 
 RATE = 44_100

@@ -14,10 +14,10 @@ from latespin.jobs import Quietly
 from latespin.media.track import Track
 from latespin.model.effects.effects import Hall
 from latespin.model.version import Colour, Level, Stages, Time
-from latespin.render.level import LevelPlan, levelled, solve_level
-from latespin.render.measure import measure
-from latespin.render.programme import Programme
-from latespin.render.readers import Readers
+from latespin.render.chain.renderer import Readers
+from latespin.render.mastering.level import LevelPlan, levelled, solve_level
+from latespin.render.mastering.measure import measure
+from latespin.render.playback.programme import Programme
 from tests.conftest import level_db, noise, sine, track_of
 
 RATE = 44_100

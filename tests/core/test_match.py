@@ -16,11 +16,11 @@ from latespin.media.track import Track
 from latespin.model.documents.documents import Session, read_session, to_json
 from latespin.model.tone_match import Match, Tone, powers_of, tone_of, tone_warnings
 from latespin.model.version import Level, Stages, Version
-from latespin.render.export import export
-from latespin.render.matching import match_gains
-from latespin.render.measure import measure, solve
-from latespin.render.programme import Programme
-from latespin.render.readers import Readers
+from latespin.render.chain.renderer import Readers
+from latespin.render.export.export import export
+from latespin.render.mastering.measure import measure, solve
+from latespin.render.mastering.tone_match import match_gains
+from latespin.render.playback.programme import Programme
 from tests.conftest import level_db, noise, sine, track_of
 
 RATE = 44_100

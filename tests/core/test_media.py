@@ -30,8 +30,8 @@ from latespin.model.documents.documents import Session, TrackReference, read_ses
 from latespin.model.effects.effects import Layer, Room
 from latespin.model.tone_match import Tone
 from latespin.model.version import Colour, Level, Stages, Time, Version
-from latespin.render.measure import measure, render_whole
-from latespin.render.readers import Readers
+from latespin.render.chain.renderer import Readers
+from latespin.render.mastering.measure import measure, render_whole
 from tests.conftest import cents, frequency, level_db, noise, sine
 
 RATE = 44_100

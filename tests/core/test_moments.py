@@ -33,7 +33,7 @@ from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Layout, Place
 from latespin.model.values.note_values import NOTE_VALUES, beats_of
 from latespin.model.version import Colour, Stages, Time
-from latespin.render.readers import Readers
+from latespin.render.chain.renderer import Readers
 from tests.conftest import noise, sine, track_of
 
 RATE = 44_100
@@ -286,7 +286,7 @@ def test_a_dropped_in_sound_is_at_its_place(tmp_path) -> None:  # type: ignore[n
     """At another sample rate, too, with its gain; a missing file is said and the rest is heard."""
     import soundfile
 
-    from latespin.render.sounds import missing_sounds
+    from latespin.render.effects.sound_files import missing_sounds
 
     tone = sine(700.0, 1.0, rate=48_000, level=0.5)
     soundfile.write(tmp_path / "horn.wav", tone.T, 48_000)

@@ -8,10 +8,10 @@ from hypothesis import strategies as st
 from latespin.dsp.dynamics.output_guard import LEAP, LEAP_SECONDS, QUIETEST, THRESHOLD, OutputGuard
 from latespin.model.effects.effects import Eq
 from latespin.model.version import Colour, Level, Stages
-from latespin.render.level import LevelPlan
-from latespin.render.player import Player
-from latespin.render.programme import Programme
-from latespin.render.readers import Readers
+from latespin.render.chain.renderer import Readers
+from latespin.render.mastering.level import LevelPlan
+from latespin.render.playback.player import Player
+from latespin.render.playback.programme import Programme
 from tests.conftest import noise, sine, track_of
 
 RATE = 44_100

@@ -9,12 +9,12 @@ import pytest
 from latespin.media.track import Track
 from latespin.model.effects.effects import Hall
 from latespin.model.version import Colour, Stages, Time
-from latespin.render.chain import Chain
-from latespin.render.level import LevelPlan
-from latespin.render.player import Player
-from latespin.render.programme import Programme
-from latespin.render.readers import Readers
-from latespin.render.silent import SilentDevice
+from latespin.render.chain.chain import Chain
+from latespin.render.chain.renderer import Readers
+from latespin.render.mastering.level import LevelPlan
+from latespin.render.playback.null_device import SilentDevice
+from latespin.render.playback.player import Player
+from latespin.render.playback.programme import Programme
 from tests.conftest import frequency, level_db, sine, track_of
 
 RATE = 44_100

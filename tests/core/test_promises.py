@@ -34,11 +34,11 @@ from latespin.model.timing.tempo_curve import CurvePoint
 from latespin.model.values.units import clock, parse_length, parse_value
 from latespin.model.version import HALFTIME_BARS, Colour, Stages, Time, Version
 from latespin.paths import path_from_text
-from latespin.render.colourproblems import version_problems
+from latespin.render.batch.report import Line, write_report
+from latespin.render.chain.renderer import Readers
+from latespin.render.effects.problems import version_problems
 from latespin.render.pads import write_pad
-from latespin.render.readers import Readers
 from latespin.render.recipes import find_recipe
-from latespin.render.setreport import Line, write_report
 from tests.conftest import level_db, noise, sine, track_of
 from tests.core.conftest import INTERRUPTIBLE, facts
 
@@ -90,7 +90,7 @@ def test_halftime_in_bars_has_the_song_read(tmp_path: Path, here: Run) -> None:
 
 def test_a_sound_that_is_missing_or_no_sound_is_not_in_the_title(tmp_path: Path) -> None:
     from latespin.analysis.facts import facts_of
-    from latespin.render.versiontags import version_tags
+    from latespin.render.export.tags import version_tags
 
     track = track_of(noise(1))
     (tmp_path / "broken.wav").write_bytes(b"no sound at all")

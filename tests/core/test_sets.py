@@ -29,15 +29,15 @@ from latespin.model.effects.effects import Eq
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.values.file_names import FIELDS, LONGEST_BYTES, check_pattern, named
 from latespin.model.version import Colour, Level, Stages, Time
-from latespin.render import setrun
-from latespin.render.export import export
-from latespin.render.level import LevelPlan, Spare
-from latespin.render.lossy import Decoded, quieter, spared_there
-from latespin.render.readers import Readers
-from latespin.render.setjournal import NAME, Journal
-from latespin.render.setplan import IS_THERE, Choice, plan_set, refuse_conflicts
-from latespin.render.setrun import Making, SetRun, going_on, look_at, make, songs_in
-from latespin.render.workers import Job, run_jobs
+from latespin.render.batch import run as setrun
+from latespin.render.batch.journal import NAME, Journal
+from latespin.render.batch.plan import IS_THERE, Choice, plan_set, refuse_conflicts
+from latespin.render.batch.run import Making, SetRun, going_on, look_at, make, songs_in
+from latespin.render.batch.worker_pool import Job, run_jobs
+from latespin.render.chain.renderer import Readers
+from latespin.render.export.codec_headroom import Decoded, quieter, spared_there
+from latespin.render.export.export import export
+from latespin.render.mastering.level import LevelPlan, Spare
 from tests.conftest import noise, track_of
 
 RATE = 22_050

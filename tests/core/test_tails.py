@@ -8,8 +8,8 @@ from latespin.model.moments.moments import AnyMoment, ColourDip, Moments, Throw
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Place
 from latespin.model.version import Colour, Stages
-from latespin.render.readers import Readers
-from latespin.render.tails import tail_after
+from latespin.render.chain.renderer import Readers
+from latespin.render.timeline.tail_lengths import tail_after
 from tests.conftest import noise, track_of
 
 

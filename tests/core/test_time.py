@@ -17,8 +17,8 @@ from latespin.errors import OutOfRange
 from latespin.media.track import Track
 from latespin.model.timing.time_map import compile_time_map
 from latespin.model.version import Stages, Time
-from latespin.render.reader import Reader
-from latespin.render.readers import Readers
+from latespin.render.chain.renderer import Readers
+from latespin.render.sources.music_reader import Reader
 from tests.conftest import cents, frequency, level_db, noise, sine, track_of
 
 SPEEDS = (0.25, 0.5, 0.8, 0.97, 1.25, 2.0, 4.0)

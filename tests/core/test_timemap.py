@@ -10,7 +10,7 @@ from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.tempo_curve import CurvePoint, added, factor_at, removed, scaled_between, with_end
 from latespin.model.timing.time_map import compile_time_map, fitted_speed
 from latespin.model.version import Time
-from latespin.render.reader import Reader
+from latespin.render.sources.music_reader import Reader
 from tests.conftest import cents, frequency, level_db, sine, track_of
 
 RATE = 44_100

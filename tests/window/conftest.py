@@ -20,8 +20,8 @@ from latespin.model.moments.endings import Ending, RingOut
 from latespin.model.moments.moments import Moments, TapeStop
 from latespin.model.timing.positions import Place
 from latespin.model.version import Level, Stages, Time
-from latespin.render.player import Player
-from latespin.render.silent import SilentDevice
+from latespin.render.playback.null_device import SilentDevice
+from latespin.render.playback.player import Player
 
 RATE = 44_100
 WAIT_MS = 40_000  # against hanging for ever; says nothing of speed

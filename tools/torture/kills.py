@@ -19,7 +19,7 @@ from tools.torture.window_kills import kill_window
 
 from latespin.media.audio.encode import FORMATS
 from latespin.media.track import file_hash, open_track
-from latespin.render.setjournal import NAME as JOURNAL
+from latespin.render.batch.journal import NAME as JOURNAL
 
 RATE = 44_100
 SIGNALS = (signal.SIGKILL, signal.SIGTERM, signal.SIGINT)

@@ -41,8 +41,8 @@ from latespin.desktop.valuebar import ValueBar
 from latespin.desktop.window import Window
 from latespin.media.track import file_hash
 from latespin.model.documents.documents import read_session, to_json
-from latespin.render.player import Player
-from latespin.render.silent import SilentDevice
+from latespin.render.playback.null_device import SilentDevice
+from latespin.render.playback.player import Player
 
 HANG_SECONDS = 10.0
 LEFT = Qt.MouseButton.LeftButton

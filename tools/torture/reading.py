@@ -16,7 +16,7 @@ from latespin.model.effects.effects import Layer, Room
 from latespin.model.moments.moments import DropIn, Moments
 from latespin.model.timing.positions import Place
 from latespin.model.version import Colour, Stages
-from latespin.render.readers import Readers
+from latespin.render.chain.renderer import Readers
 from latespin.render.recipes import read_file
 
 LONGEST_MESSAGE = 600

@@ -26,7 +26,7 @@ from latespin.desktop.settings import Settings
 from latespin.desktop.window import Window
 from latespin.desktop.exportdialog import ExportOrder
 from latespin.desktop.exporting import export_task
-from latespin.render.silent import SilentDevice
+from latespin.render.playback.null_device import SilentDevice
 
 song, folder = Path(sys.argv[1]), Path(sys.argv[2])
 app = make_app()

@@ -218,7 +218,7 @@ def solve_grid(document: Document, asked: str, text: str) -> Grid:
 
 def tail_seconds(document: Document) -> float:
     """How long the chosen version rings on after its music, seconds."""
-    from latespin.render.tails import tail_after
+    from latespin.render.timeline.tail_lengths import tail_after
 
     assert document.loaded is not None
     made = document.arrangement()

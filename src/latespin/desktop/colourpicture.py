@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from latespin.desktop.plot import paint_panel
 from latespin.desktop.theme import colour, font
 from latespin.model.effects.effects import AnyEffect
-from latespin.render.setting import Setting, amount_of
+from latespin.render.effects.context import Setting, amount_of
 
 
 @dataclass(frozen=True)

@@ -20,8 +20,8 @@ from latespin.model.values.units import number
 from latespin.model.version import Stages
 
 if TYPE_CHECKING:
-    from latespin.render.programme import Programme
-    from latespin.render.readers import Readers
+    from latespin.render.chain.renderer import Readers
+    from latespin.render.playback.programme import Programme
 
 BEFORE, VERSION, REFERENCE = "before", "version:", "reference:"
 
@@ -104,7 +104,7 @@ class CompareWork(QObject):
         self._opening.add(key)
 
         def function(work: Task) -> _Heard:
-            from latespin.render.references import open_reference
+            from latespin.render.mastering.references import open_reference
 
             return _Heard(
                 *open_reference(Path(tone.path), loaded.track.rate, work), tone.passages[0][0] if tone.passages else 0.0
@@ -168,8 +168,8 @@ class CompareWork(QObject):
 
     def programme(self, key: str) -> "Programme | None":
         """What a key's sound is played by, turned down to the quietest."""
-        from latespin.render.level import LevelPlan
-        from latespin.render.programme import Programme
+        from latespin.render.mastering.level import LevelPlan
+        from latespin.render.playback.programme import Programme
 
         loaded, lufs = self._document.loaded, self._lufs(key)
         if loaded is None:

@@ -9,7 +9,7 @@ from latespin.desktop.theme import SEMI_BOLD, colour, font
 from latespin.dsp.effects.underwater import CROSSING, corners
 from latespin.model.effects.effects import Underwater
 from latespin.model.values.units import number, with_unit
-from latespin.render.makers_worn import underwater_settings
+from latespin.render.effects.wear import underwater_settings
 
 MARKS = (0, 25, 50, 75, 100)
 

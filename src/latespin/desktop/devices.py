@@ -8,8 +8,8 @@ from typing import Protocol
 import numpy as np
 from PySide6.QtCore import QByteArray, QIODevice, QThread
 
-from latespin.render.player import Player
-from latespin.render.silent import SilentDevice
+from latespin.render.playback.null_device import SilentDevice
+from latespin.render.playback.player import Player
 
 LOG = logging.getLogger(__name__)
 BUFFER_SECONDS = 0.06

@@ -33,8 +33,8 @@ if TYPE_CHECKING:  # imported where they are used: the first window does not wai
     from latespin.analysis.results import Reading
     from latespin.analysis.tone import Spectrum
     from latespin.media.audio.peaks import Peaks
-    from latespin.render.level import LevelPlan
-    from latespin.render.measure import Measured
+    from latespin.render.mastering.level import LevelPlan
+    from latespin.render.mastering.measure import Measured
 
 MEASURE_DELAY_MS, PLAYING_DELAY_MS = 300, 1_000  # after a change; more of it while that has to be heard at once
 KEPT_MEASUREMENTS, ARRANGED = 24, 40
@@ -68,7 +68,7 @@ class _Measurements:
 
 def goes_by_bars(stages: Stages) -> bool:
     """Whether a version sounds otherwise where bars lie elsewhere."""
-    from latespin.render.colourproblems import goes_by_beats
+    from latespin.render.effects.problems import goes_by_beats
 
     ends = not isinstance(stages.ending.heard, AsTrack) or any(goes_by_beats(effect) for effect in stages.colour.heard)
     return stages.time.heard.halftime in HALFTIME_BARS or bool(stages.moments.heard) or ends
@@ -459,7 +459,7 @@ class Document(QObject):
     def peaks(self) -> "Peaks | None":
         """The chosen version's peaks as measured, or what they will roughly be until it has been."""
         from latespin.desktop.ribbonpicture import expected_peaks
-        from latespin.render.tails import tail_after
+        from latespin.render.timeline.tail_lengths import tail_after
 
         measured, made = self.measured(), self.arrangement()
         if measured is not None or made is None or self.loaded is None:
@@ -476,7 +476,7 @@ class Document(QObject):
         if made is None:
             return ()
         assert self.loaded is not None
-        from latespin.render.colourproblems import version_problems
+        from latespin.render.effects.problems import version_problems
 
         return version_problems(self.stages, made, self.loaded.readers.setting(self.stages))
 
@@ -486,7 +486,7 @@ class Document(QObject):
 
     def plan(self, stages: Stages | None = None) -> "LevelPlan":
         """What Level does: as measured, or worked out from what is known until it has been measured."""
-        from latespin.render.level import LevelPlan, estimate_plan
+        from latespin.render.mastering.level import LevelPlan, estimate_plan
 
         stages = stages or self.stages
         measured = self.measured(stages)
@@ -532,7 +532,7 @@ class Document(QObject):
         measurements = self._measurements
 
         def function(work: Task) -> Any:
-            from latespin.render.measure import measure
+            from latespin.render.mastering.measure import measure
 
             return measure(readers, stages, work)
 

@@ -28,7 +28,7 @@ from latespin.model.text.describe import say_version, title_suffix
 from latespin.model.values.file_names import safe_name
 from latespin.model.version import Version
 from latespin.paths import resolved
-from latespin.render.export import check_export_target
+from latespin.render.export.export import check_export_target
 
 FORMAT_WORDS = {
     ".flac": "FLAC: lossless, small", ".wav": "WAV: lossless, opens everywhere", ".mp3": "MP3: small, plays everywhere",

@@ -6,8 +6,8 @@ from latespin.desktop.exportdialog import ExportOrder
 from latespin.desktop.work import Task
 from latespin.media.files.guard import Sources
 from latespin.model.values.units import number
-from latespin.render.export import ExportResult, export
-from latespin.render.readers import Readers
+from latespin.render.chain.renderer import Readers
+from latespin.render.export.export import ExportResult, export
 
 
 def export_task(readers: Readers, order: ExportOrder, sources: Sources, on_written: Callable[[], None]) -> Task:

@@ -162,7 +162,7 @@ class LevelWork(QObject):
         readers = self._document.loaded.readers
 
         def function(work: Task) -> dict[str, float]:
-            from latespin.render.contributions import added_by_stages
+            from latespin.render.mastering.stage_loudness import added_by_stages
 
             return added_by_stages(readers, key, before_level_lufs, work)
 
@@ -182,7 +182,7 @@ class LevelWork(QObject):
             return
 
         def function(_: Task) -> "Spectrum | None":
-            from latespin.render.measure import tone_before_match
+            from latespin.render.mastering.measure import tone_before_match
 
             return tone_before_match(loaded.track.sound, loaded.facts)
 

@@ -62,7 +62,7 @@ class MatchPicture(QWidget):
             self._paint_line(painter, area, 1.0 - (level + SPAN_DB / 2.0) / SPAN_DB, QPen(colour(token), 1.5, dashed))
         shown = [token for token, _ in curves]
         if self._after is not None and self._match.heard:
-            from latespin.render.matching import match_gains
+            from latespin.render.mastering.tone_match import match_gains
 
             gains = match_gains(self._after, self._match, self._rate)[0 if self.part == "mid" else 1]
             self._paint_line(painter, area, 0.5 - gains / (2.0 * FILTER_DB), QPen(colour("level"), 2.5))

@@ -16,7 +16,7 @@ if TYPE_CHECKING:  # imported where they are used: the first window does not wai
     from latespin.analysis.facts import Facts
     from latespin.media.audio.peaks import Peaks
     from latespin.media.track import Track
-    from latespin.render.readers import Readers
+    from latespin.render.chain.renderer import Readers
 
 OPEN_FILTER = (
     f"Songs and sessions ({' '.join('*' + suffix for suffix in (*SONG_SUFFIXES, '.latespin'))});;All files (*)"
@@ -82,7 +82,7 @@ def load_track(path: Path, work: Task) -> LoadedTrack:
     load_kernels()
     from latespin.analysis.facts import facts_of
     from latespin.media.audio.peaks import find_peaks
-    from latespin.render.readers import Readers
+    from latespin.render.chain.renderer import Readers
 
     step(work, 0.8)
     peaks = find_peaks(track.sound, track.rate)

@@ -8,7 +8,7 @@ from latespin.desktop.colourpicture import ColourPicture, Shown
 from latespin.desktop.theme import SEMI_BOLD, colour, font
 from latespin.model.effects.effects import Orbit
 from latespin.model.values.units import number
-from latespin.render.makers_space import turns_of
+from latespin.render.effects.space import turns_of
 
 TRAIL = 48
 TRAIL_SECONDS = 1.6

@@ -13,10 +13,10 @@ from latespin.desktop.work import Task
 from latespin.dsp.arrays import Audio
 from latespin.media.track import Track
 from latespin.model.version import Stages
-from latespin.render.level import LevelPlan
-from latespin.render.player import Meters, Player
-from latespin.render.programme import Programme, Side
-from latespin.render.readers import Readers
+from latespin.render.chain.renderer import Readers
+from latespin.render.mastering.level import LevelPlan
+from latespin.render.playback.player import Meters, Player
+from latespin.render.playback.programme import Programme, Side
 
 FRAME_MS = 33
 FOLLOW_MS = 50

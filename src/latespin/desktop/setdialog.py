@@ -32,7 +32,7 @@ from latespin.media.audio.decode import SONG_SUFFIXES
 from latespin.media.audio.encode import FORMATS
 from latespin.model.values.file_names import FIELDS
 from latespin.model.values.units import clock, number
-from latespin.render.setplan import Order
+from latespin.render.batch.plan import Order
 
 SONGS = f"Songs ({' '.join('*' + suffix for suffix in SONG_SUFFIXES)});;All files (*)"
 COLUMNS = ("File", "Version", "Length", "BPM", "Key", "Loudness", "Size", "State")

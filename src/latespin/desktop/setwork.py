@@ -18,10 +18,10 @@ from latespin.paths import resolved
 
 if TYPE_CHECKING:  # imported where they are used: the first window does not wait for them
     from latespin.desktop.setdialog import SetDialog
-    from latespin.render.setplan import Choice, Order
-    from latespin.render.setrun import SetRun
-    from latespin.render.survey import Survey
-    from latespin.render.workers import Job
+    from latespin.render.batch.plan import Choice, Order
+    from latespin.render.batch.run import SetRun
+    from latespin.render.batch.song_summary import Survey
+    from latespin.render.batch.worker_pool import Job
 
 REFRESH_MS, PLAN_MS = 150, 120
 STATES = {
@@ -98,7 +98,7 @@ class SetWork(QObject):
             return
 
         def function(_: Task) -> list[str]:
-            from latespin.render.setrun import songs_in
+            from latespin.render.batch.run import songs_in
 
             return [str(resolved(path)) for path in songs_in(places)]
 
@@ -115,8 +115,8 @@ class SetWork(QObject):
         """Look at the songs that have not been looked at, several at a time."""
         if self._looking is not None and self._looking[0].active:
             return
-        from latespin.render.setrun import survey_jobs
-        from latespin.render.workers import run_jobs
+        from latespin.render.batch.run import survey_jobs
+        from latespin.render.batch.worker_pool import run_jobs
 
         wanted = [Path(path) for path, known in self._surveys.items() if known is None]
         if not wanted:
@@ -165,8 +165,8 @@ class SetWork(QObject):
         return self._making is not None and self._making.active
 
     def _choices(self) -> "list[Choice]":
+        from latespin.render.batch.plan import Choice, choices_of
         from latespin.render.recipes import load_recipe
-        from latespin.render.setplan import Choice, choices_of
 
         assert self.dialog is not None
         found: list[Choice] = []
@@ -204,8 +204,8 @@ class SetWork(QObject):
         songs, choices, overwrite = self._songs(), self._choices(), dialog.overwrite.isChecked()
 
         def function(work: Task) -> "list[Order] | None":
-            from latespin.render.setplan import plan_set
-            from latespin.render.setrun import going_on
+            from latespin.render.batch.plan import plan_set
+            from latespin.render.batch.run import going_on
 
             found = plan_set(
                 songs,
@@ -277,7 +277,7 @@ class SetWork(QObject):
         overwrite, credit = dialog.overwrite.isChecked(), dialog.credit.text().strip()
 
         def begin() -> "SetRun":
-            from latespin.render.setrun import SetRun, make_folder
+            from latespin.render.batch.run import SetRun, make_folder
 
             make_folder(folder)
             return SetRun(orders, songs, folder, overwrite=overwrite, credit=credit)
@@ -297,7 +297,7 @@ class SetWork(QObject):
         unread = [(path, known) for path, known in self._surveys.items() if isinstance(known, str)]
 
         def function(work: Task) -> str:
-            from latespin.render.setreport import Line
+            from latespin.render.batch.report import Line
 
             self.run = run = begin()
             run.run(processes(), lambda _: work.report(run.fraction), work.cancelled)

@@ -15,8 +15,8 @@ from latespin.dsp.effects.worn_playback import Wave, speed_at
 from latespin.model.effects.effects import Echo, Saturation, Tape, Vinyl, Wobble
 from latespin.model.values.note_values import beats_of
 from latespin.model.values.units import number
-from latespin.render.makers_tone import saturation_drive
-from latespin.render.makers_worn import tape_wear, vinyl_wear
+from latespin.render.effects.tone import saturation_drive
+from latespin.render.effects.wear import tape_wear, vinyl_wear
 
 SPAN_SECONDS = 4.0
 USUAL_LEVEL = 0.15  # of a song that is not known yet

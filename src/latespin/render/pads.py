@@ -18,7 +18,7 @@ from latespin.model.effects.effects import AnyEffect, Compressor, Echo, Hall, Wi
 from latespin.model.pad import Pad
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.version import Colour, Stages
-from latespin.render.readers import Readers
+from latespin.render.chain.renderer import Readers
 
 SHORTEST_SECONDS, LONGEST_SECONDS, LONGEST_PAD_SECONDS = 0.1, 60.0, 600.0
 PEAK = 10.0 ** (-1.0 / 20.0)

@@ -1,0 +1,175 @@
+"""What a set will write: songs × versions, each with its file name, length, tempo and key, and what stands in its way."""
+
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass
+from pathlib import Path
+
+import msgspec
+from msgspec.structs import replace
+
+from latespin.analysis.profile import Profile
+from latespin.errors import Unusable
+from latespin.media.audio.encode import FORMATS, Depth, Format
+from latespin.media.files.guard import Sources, is_source
+from latespin.model.arranging.arrangement import Arrangement, arrange
+from latespin.model.arranging.relocation import MadeOn, laid
+from latespin.model.documents.documents import Recipe, files_of
+from latespin.model.text.describe import bpm_text, shift_semitones
+from latespin.model.timing.beat_clock import Clock
+from latespin.model.values.file_names import named
+from latespin.model.values.key_names import say_key
+from latespin.model.values.units import NO_VALUE, clock
+from latespin.model.version import Level, Stages
+from latespin.paths import exists
+from latespin.render.batch.song_summary import Survey
+from latespin.render.effects.context import Setting
+from latespin.render.effects.problems import version_problems
+from latespin.render.effects.sound_files import Sounds
+from latespin.render.timeline.tail_lengths import tail_after
+
+#: Bits a second that a channel takes on average, of formats whose size depends on what is in them.
+_LOSSLESS_SHARE = 0.65
+_LOSSY_BITS = {".ogg": 88_000, ".opus": 64_000, ".mp3": 120_000}
+
+
+@dataclass(frozen=True)
+class Choice:
+    """What is made of every song: a version's or a recipe's stages under a name.
+
+    faults : what of a recipe had to be left out.  made_on : the song it was made on, where that is known.
+    """
+
+    name: str
+    stages: Stages
+    faults: tuple[str, ...] = ()
+    made_on: MadeOn | None = None
+
+
+class Order(msgspec.Struct, frozen=True, kw_only=True):
+    """One file that is wanted.
+
+    seconds, bpm, key : of the version, as expected.  target_lufs : None where the loudness stays as it is.  bytes : an estimate.
+    conflict : why it cannot be written, empty where it can.  warnings : what of it will not be as asked.
+    """
+
+    number: int
+    song: str
+    sha256: str
+    choice: str
+    stages: Stages
+    target: str
+    depth: Depth | None = None
+    seconds: float
+    bpm: str
+    key: str
+    target_lufs: float | None
+    bytes: int
+    conflict: str = ""
+    warnings: tuple[str, ...] = ()
+
+
+def choices_of(recipes: Sequence[tuple[Recipe, tuple[str, ...]]]) -> tuple[Choice, ...]:
+    """Choices from recipes and what was left out of each."""
+    return tuple(
+        Choice(recipe.title or recipe.name, recipe.stages, faults, recipe.made_on) for recipe, faults in recipes
+    )
+
+
+def plan_set(
+    songs: Sequence[Survey],
+    choices: Sequence[Choice],
+    out: Path,
+    pattern: str,
+    suffix: str,
+    depth: Depth | None = None,
+    *,
+    overwrite: bool = False,
+    sources: Sources = (),
+) -> list[Order]:
+    """Every song with every choice.  sources : more files that must not be written to. Raises Unusable for a pattern that can never do."""
+    orders: list[Order] = []
+    for place, song in enumerate(songs, 1):
+        for choice in choices:
+            orders.append(_order(len(orders), place, song, choice, out, pattern, suffix, depth))
+    return _with_conflicts(orders, songs, sources, overwrite=overwrite)
+
+
+def _order(
+    number: int, place: int, song: Survey, choice: Choice, out: Path, pattern: str, suffix: str, depth: Depth | None
+) -> Order:
+    stages, layout = laid(choice.stages, choice.made_on, song.layout), song.layout
+    arrangement = arrange(replace(stages, level=Level()), layout)
+    setting = _setting(song, arrangement)
+    frames = arrangement.map.after_frames + tail_after(stages, arrangement, setting)
+    low, high = shift_semitones(stages.time.heard)
+    key = say_key(song.reading.keys, song.reading.tuning_cents, low) if high - low < 0.05 else NO_VALUE
+    bpm = bpm_text(stages.time, song.grid)
+    target = stages.level.target(song.lufs) if stages.level.on else None
+    values = {
+        "title": song.title, "artist": song.artist, "album": song.album, "song": song.path.stem, "version": choice.name,
+        "bpm": "" if bpm == NO_VALUE else bpm, "key": "" if key == NO_VALUE else key, "length": clock(frames / song.rate).replace(":", "."),
+        "lufs": "" if target is None else f"{target:.1f} LUFS", "number": f"{place:02d}",
+    }  # fmt: skip
+    problems = [problem.says for problem in version_problems(stages, arrangement, setting)]
+    path = out / named(pattern, values)
+    return Order(
+        number=number, song=str(song.path), sha256=song.sha256, choice=choice.name, stages=stages,
+        target=str(path.with_name(path.name + suffix)), depth=depth, seconds=frames / song.rate, bpm=bpm, key=key, target_lufs=target,
+        bytes=_size(FORMATS[suffix], suffix, frames, song, depth), warnings=(*song.warnings, *choice.faults, *problems),
+    )  # fmt: skip
+
+
+def _setting(song: Survey, arrangement: Arrangement) -> Setting:
+    """What colours would be made in, for telling how long they ring on."""
+
+    def unknown() -> Profile:
+        raise AssertionError("no colour tells its tail from the song's profile")
+
+    return Setting(
+        song.rate, Clock(arrangement.map, song.grid, song.rate), Sounds(song.rate), arrangement.map.after_frames, unknown, lambda: False
+    )  # fmt: skip
+
+
+_BITS = {"16": 16, "24": 24, "float": 32}
+
+
+def _size(kind: Format, suffix: str, frames: int, song: Survey, depth: Depth | None) -> int:
+    if suffix in _LOSSY_BITS:
+        return round(frames / song.rate * _LOSSY_BITS[suffix] * song.channels / 8)
+    bits = _BITS[next(iter(kind.subtypes)) if depth is None else depth]
+    return round(frames * song.channels * bits / 8 * (_LOSSLESS_SHARE if suffix == ".flac" else 1.0))
+
+
+IS_THERE = "A file of this name is there already. Choose another folder or pattern, or allow overwriting."
+
+
+def _with_conflicts(orders: list[Order], songs: Sequence[Survey], more: Sources, *, overwrite: bool) -> list[Order]:
+    """Each order with what stands in its way: another of the same name, a file that is there, the song itself."""
+    names = Counter(order.target.casefold() for order in orders)
+    used = {file for order in orders for file in files_of(order.stages)}
+    sources = {str(song.path) for song in songs} | used | set(map(str, more))
+    checked = []
+    for order in orders:
+        target, conflict = Path(order.target), ""
+        if exists(target) and is_source(target, sources):
+            conflict = "The set is made from this file, which is never changed. Choose another folder or pattern."
+        elif names[order.target.casefold()] > 1:
+            conflict = "Another file of this set has the same name. Add {version}, {song} or {number} to the pattern."
+        elif target.is_dir():
+            conflict = "A folder has this name. Choose another pattern."
+        elif exists(target) and not overwrite:
+            conflict = IS_THERE
+        checked.append(replace(order, conflict=conflict))
+    return checked
+
+
+def refuse_conflicts(orders: Sequence[Order]) -> None:
+    """Raise Unusable where anything stands in the way of any order."""
+    found = [order for order in orders if order.conflict]
+    if found:
+        listed = " ".join(f"{Path(order.target).name}: {order.conflict}" for order in found[:3])
+        more = f" And {len(found) - 3} more." if len(found) > 3 else ""
+        raise Unusable(
+            f"{len(found)} of {len(orders)} files cannot be written as planned; nothing was begun. {listed}{more}"
+        )

@@ -1,0 +1,202 @@
+"""The chain: a version of a track as a stream of blocks, before Level.
+
+Source → what moments do before the colours → (one channel becomes two where a stage needs it) → the colours, one after the other
+→ colours that come and go → what is laid over it → the ending and the tail that follow the music.
+"""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.control.automation import Amount
+from latespin.dsp.timing.speed_by_time import falling
+from latespin.model import version as v
+from latespin.model.arranging.arrangement import Arrangement, During
+from latespin.model.effects.effects import AnyEffect, Hall
+from latespin.model.moments.endings import Fade
+from latespin.model.moments.moments import ColourDip
+from latespin.render.effects.context import Setting, amount_of
+from latespin.render.effects.registry import Link, plan
+from latespin.render.sources.edited_reader import HastyBent, Source
+from latespin.render.sources.music_reader import HastyReader
+from latespin.render.timeline.overlays import Overlay
+from latespin.render.timeline.tail_lengths import colours_of, on_version_hall, tail_frames
+from latespin.render.timeline.timed_filters import WARM_UP_SECONDS, Filtered, amounts
+
+END_FADE_SECONDS = 0.03
+WARM_UP_BLOCK = 1 << 15
+
+
+@dataclass(frozen=True)
+class Laid:
+    """What is laid over a version: ``early`` before the colours, ``late`` after them."""
+
+    early: tuple[Overlay, ...] = ()
+    late: tuple[Overlay, ...] = ()
+
+    def kept_bytes(self) -> int:
+        """How much of it is kept."""
+        return sum(overlay.kept_bytes() for overlay in (*self.early, *self.late))
+
+
+class Chain:
+    """Gives the frames of After in order, in blocks of any size; the result does not depend on the size.
+
+    ``seek`` goes anywhere: the colours are warmed up by the music before that place, so that what is heard
+    equals the whole render within −80 dB.
+    """
+
+    def __init__(
+        self, reader: Source, stages: v.Stages, arrangement: Arrangement, setting: Setting, laid: Laid
+    ) -> None:
+        self._reader = reader
+        self._source: Source | HastyReader | HastyBent = reader
+        self._arrangement, self._setting, self._laid = arrangement, setting, laid
+        self.rate = reader.track.rate
+        arranged = self._arrangement
+        effects = colours_of(stages.colour, arranged)
+        self._plan = plan(effects, setting, _dipped(effects, stages.colour, arranged, setting))
+        self.links: list[Link] = []
+        self._begin(0)
+        stereo = bool(effects or arranged.dips or self._laid.late)
+        self.channels = 2 if stereo else int(reader.track.sound.shape[0])
+        self._filters()
+        self.music_frames = reader.map.after_frames
+        self.tail_frames = tail_frames(stages.colour, setting, arranged)
+        ends = [overlay.first + overlay.frames for overlay in self._laid.late]
+        self.frames = max(
+            [self.music_frames + self.tail_frames, *([] if isinstance(arranged.close.way, Fade) else ends)]
+        )
+        self.position = 0
+
+    def _filters(self) -> None:
+        """Fresh filters of moments."""
+        arranged, source_channels = self._arrangement, int(self._reader.track.sound.shape[0])
+        self._muffles = [Filtered(during, self.rate, source_channels) for during in arranged.muffles]
+        own = [d for d in arranged.dips if isinstance(d.moment, ColourDip) and d.moment.colour in ("water", "phone")]
+        self._dips = [Filtered(during, self.rate, self.channels) for during in own]
+        self._filtered = [(d.start, d.stop) for d in (*arranged.muffles, *own)]
+
+    def seek(self, frame: int, at_most_seconds: float = math.inf, *, hasty: bool = False) -> None:
+        """Make ``frame`` the next one to be read, warmed up by ``at_most_seconds`` of the music before it.
+
+        hasty : what has not been stretched yet is not waited for.
+        """
+        self.position = frame
+        self._source = self._reader
+        if hasty:
+            early = round((at_most_seconds + 1.0) * self.rate)
+            self._source = self._reader.hasty(max(0, frame - early), 2 * early)
+        self._filters()
+        start = max(0, frame - round(min(self._warm_up(frame), at_most_seconds * self.rate)))
+        self._begin(start)
+        while start < frame:
+            stop = min(frame, start + WARM_UP_BLOCK)
+            self._coloured(start, stop - start)
+            start = stop
+
+    def _warm_up(self, frame: int) -> float:
+        """How many frames before a place have a say in how it sounds."""
+        early = round(WARM_UP_SECONDS * self.rate)
+        within = any(start - early < frame < stop for start, stop in self._filtered)
+        return max(sum(link.warm_up_frames for link in self.links), early if within else 0)
+
+    def ready(self, frame: int, frames: int) -> bool:
+        """Whether ``seek`` to a frame without a limit, and ``frames`` to be read from there, would not have to wait.
+
+        Where they would, some of what is missing is made in the background.
+        """
+        start = max(0, frame - round(self._warm_up(frame)))
+        ahead = sum(link.latency for link in self.links)
+        needed = start, frame + frames + ahead - start
+        if self._reader.has(*needed):
+            return True
+        self._reader.approach(*needed)
+        return False
+
+    def read(self, frames: int) -> Audio:
+        """The next ``[channels, frames]``; fewer at the end of After, none beyond it."""
+        frames = max(0, min(frames, self.frames - self.position))
+        block = self._coloured(self.position, frames)
+        for overlay in self._laid.late:
+            overlay.add_to(block, self.position)
+        self._fade_out(block)
+        self._fade_end(block)
+        self.position += frames
+        return block
+
+    def read_stereo(self, frames: int) -> Audio:
+        """As :meth:`read`, in two channels, and silence beyond the end."""
+        block = self.read(frames)
+        out = np.zeros((2, frames), np.float32)
+        out[:, : block.shape[1]] = block
+        return out
+
+    def _begin(self, start: int) -> None:
+        """Fresh colours that begin at a frame."""
+        if self.links and not any(link.begun for link in self.links):
+            for link in self.links:
+                link.begin(start)
+            return
+        self.links = [Link(effect, self._setting, amount, gain, start) for effect, amount, gain in self._plan]
+
+    def _coloured(self, start: int, frames: int) -> Audio:
+        block = self._pulled(len(self.links), start, frames)
+        for dip in self._dips:
+            dip.process(block, start)
+        return block
+
+    def _pulled(self, count: int, start: int, frames: int) -> Audio:
+        """The frames after so many of the colours, which read ahead as far as they are late."""
+        if count == 0:
+            return self._plain(start, frames)
+        return self.links[count - 1].pull(lambda first, more: self._pulled(count - 1, first, more), frames)
+
+    def _plain(self, start: int, frames: int) -> Audio:
+        """The frames before any colour."""
+        block = self._source.read(start, frames)
+        for overlay in self._laid.early:
+            overlay.add_to(block, start)
+        for muffle in self._muffles:
+            muffle.process(block, start)
+        return np.repeat(block, 2, axis=0) if block.shape[0] < self.channels else block
+
+    def _fade_out(self, block: Audio) -> None:
+        """The fade of an ending: over all that is heard."""
+        close = self._arrangement.close
+        if isinstance(close.way, Fade) and self.position + block.shape[1] > close.at:
+            at = np.arange(self.position, self.position + block.shape[1], dtype=np.float64)
+            block *= falling((at - close.at) / max(1, close.length), close.way.tension).astype(np.float32)
+
+    def _fade_end(self, block: Audio) -> None:
+        """Bring the very end of a tail, by then 70 dB down, to nothing."""
+        fade = min(self.tail_frames, round(END_FADE_SECONDS * self.rate))
+        first = self.frames - fade - self.position
+        if fade and first < block.shape[1]:
+            at = np.arange(max(0, first), block.shape[1])
+            block[:, at] *= ((self.frames - self.position - at) / fade).astype(np.float32)
+
+
+def _dipped(
+    effects: tuple[AnyEffect, ...], colour: v.Colour, arranged: Arrangement, setting: Setting
+) -> dict[str, Amount]:
+    """The amount of the version's hall where moments move it, by its id."""
+    dips = [during for during in arranged.dips if on_version_hall(during.moment)]
+    hall = next((effect for effect in effects if isinstance(effect, Hall)), None)
+    if not dips or hall is None:
+        return {}
+    own = amount_of(hall, setting.clock) if hall in colour.heard else Amount(0.0)
+    return {hall.id: Amount(lambda frames: _moved(own.at_places(frames), dips, frames))}
+
+
+def _moved(own: Floats, dips: list[During], frames: Floats) -> Floats:
+    """An amount on its way to that of moments and back."""
+    amount = own.copy()
+    for during in dips:
+        assert isinstance(during.moment, ColourDip)
+        full = during.moment.amount_percent / 100.0
+        way = amounts(during, frames) / full if full > 0.0 else amounts(during, frames)
+        amount += way * (full - own)
+    return np.clip(amount, 0.0, 1.0)

@@ -1,0 +1,166 @@
+"""The readers of one track, its layout, and what its versions are made of; shared by preview, measuring and export."""
+
+from collections.abc import Callable
+
+from msgspec.structs import replace
+
+from latespin.analysis.profile import Profile, profile_of
+from latespin.caches import MEGABYTE, Cache
+from latespin.dsp.arrays import Audio
+from latespin.dsp.metering.loudness import measure_loudness
+from latespin.dsp.stretching.transients import AttackMap
+from latespin.media.track import Track
+from latespin.model.arranging.arrangement import Arrangement, arrange
+from latespin.model.moments.endings import EchoEnd, RingOut
+from latespin.model.timing.beat_clock import Clock
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.positions import Layout
+from latespin.model.version import HALFTIME_BARS, Level, Stages, Time
+from latespin.render.chain.chain import Chain, Laid
+from latespin.render.effects.context import Setting
+from latespin.render.effects.sound_files import Sounds
+from latespin.render.sources.edited_reader import BentReader, Source
+from latespin.render.sources.music_reader import Reader
+from latespin.render.timeline.overlays import DroppedIn, DrumsStuttered, Overlay, RungOut, WoundDown, own_hall, thrown
+
+FEED_WARM_UP_SECONDS = 1.5  # of a room that is heard in another one
+
+
+class _SongFacts:
+    """What is worked out of a track when it is first needed. Knows of no readers, so that what is made with it keeps none from going."""
+
+    def __init__(self, track: Track) -> None:
+        self._track = track
+        self.profile: Profile | None = None
+        self.lufs: float | None = None
+
+    def find_profile(self) -> Profile:
+        """What the track is like."""
+        if self.profile is None:
+            self.profile = profile_of(self._track.sound, self._track.rate)
+        return self.profile
+
+    def find_lufs(self) -> float:
+        """The integrated loudness of the track as it came."""
+        if self.lufs is None:
+            self.lufs = measure_loudness(self._track.sound, self._track.rate).integrated_lufs
+        return self.lufs
+
+
+class Readers:
+    """What was used last is kept: readers of Time stages, bent readers, and what is laid over versions."""
+
+    LIMIT, BENT_LIMIT = 3, 6
+
+    def __init__(
+        self, track: Track, grid: Grid | None = None, attacks: AttackMap | None = None, layout: Layout | None = None
+    ) -> None:
+        self.track = track
+        self.layout = layout or Layout(track.frames, track.rate, grid)
+        self.attacks = attacks or AttackMap(track.sound, track.rate)
+        self.sounds = Sounds(track.rate)
+        self._song = _SongFacts(track)
+        self._settings: Cache[Stages, Setting] = Cache("settings of versions", 64 * MEGABYTE, self.BENT_LIMIT)
+        self._readers: Cache[Time, Reader] = Cache("readers", 64 * MEGABYTE, self.LIMIT)
+        self._bent: Cache[Stages, Source] = Cache("readers of bent music", 64 * MEGABYTE, self.BENT_LIMIT)
+        self._laid: Cache[Stages, Laid] = Cache("overlays", 96 * MEGABYTE, self.BENT_LIMIT)
+
+    @property
+    def grid(self) -> Grid | None:
+        """Where the track's beats lie."""
+        return self.layout.grid
+
+    def laid_out(self, layout: Layout) -> "Readers":
+        """The same for another layout; readers that do not go by bars are kept."""
+        other = Readers(self.track, attacks=self.attacks, layout=layout)
+        for reader in self._readers.values():
+            if reader.time.halftime not in HALFTIME_BARS:
+                other._readers.put(reader.time, reader)
+        other.sounds, other._song = self.sounds, self._song
+        return other
+
+    def arrangement(self, stages: Stages) -> Arrangement:
+        """What happens when in a version."""
+        return arrange(_unlevelled(stages), self.layout)
+
+    def reader(self, time: Time) -> Reader:
+        """The reader of a Time stage's music; stages that sound alike share one."""
+        key = time.heard
+        made = lambda: Reader(self.track, key, self.layout.grid, self.attacks)  # noqa: E731
+        return self._readers.get_or_make(key, made)
+
+    def source(self, stages: Stages) -> Source:
+        """What gives a version's music, its time bent by moments and the ending."""
+        reader, arrangement = self.reader(stages.time), self.arrangement(stages)
+        if not arrangement.bends:
+            return reader
+        key = replace(_unlevelled(stages), colour=Stages().colour)
+        return self._bent.get_or_make(key, lambda: BentReader(reader, arrangement.map))
+
+    @property
+    def before_lufs(self) -> float:
+        """The integrated loudness of the track as it came; measured when it is first needed."""
+        return self._song.find_lufs()
+
+    @before_lufs.setter
+    def before_lufs(self, value: float) -> None:
+        self._song.lufs = value
+
+    @property
+    def profile(self) -> Profile:
+        """What the track is like; worked out when it is first needed."""
+        return self._song.find_profile()
+
+    def setting(self, stages: Stages) -> Setting:
+        """What the colours of a version are made in."""
+        arrangement, song = self.arrangement(stages), self._song
+
+        def make() -> Setting:
+            rate, ratios = self.track.rate, stages.time.pitch_ratios
+            clock = Clock(arrangement.map, self.layout.grid, rate)
+            find = lambda: song.find_profile().transposed((ratios[0] * ratios[1]) ** 0.5)  # noqa: E731
+            return Setting(
+                rate, clock, self.sounds, arrangement.map.after_frames, find, lambda: song.profile is not None
+            )
+
+        key = replace(_unlevelled(stages), colour=Stages().colour)
+        return self._settings.get_or_make(key, make)
+
+    def chain(self, stages: Stages) -> Chain:
+        """A fresh chain of a version."""
+        return Chain(
+            self.source(stages), stages, self.arrangement(stages), self.setting(stages), self._laid_over(stages)
+        )
+
+    def _laid_over(self, stages: Stages) -> Laid:
+        arrangement = self.arrangement(stages)
+        if arrangement.plain and not isinstance(arrangement.close.way, RingOut | EchoEnd):
+            return Laid()
+        return self._laid.get_or_make(_unlevelled(stages), lambda: self._lay_over(stages, arrangement))
+
+    def _lay_over(self, stages: Stages, arrangement: Arrangement) -> Laid:
+        rate, music = self.track.rate, self.reader(stages.time)
+        channels = int(self.track.sound.shape[0])
+        early = tuple(DrumsStuttered(music.read, drums, rate, channels) for drums in arrangement.drums)
+        source, setting = self.source(stages), self.setting(stages)
+
+        def feed(start: int) -> Callable[[int], Audio]:
+            """The version as it is before anything is laid over it, in stereo."""
+            chain = Chain(source, stages, arrangement, setting, Laid(early))
+            chain.seek(start, FEED_WARM_UP_SECONDS)
+            return lambda frames: chain.read_stereo(frames)
+
+        late: list[Overlay] = [thrown(feed, during, rate) for during in arrangement.throws]
+        late += [DroppedIn(self.sounds.load, during, rate) for during in arrangement.sounds]
+        late += [own_hall(feed, d, rate) for d in arrangement.dips if d.moment.colour == "hall"]  # type: ignore[union-attr]
+        close = arrangement.close
+        if isinstance(close.way, RingOut):
+            late.append(RungOut(feed, close, rate))
+        elif isinstance(close.way, EchoEnd):
+            late.append(WoundDown(feed, close, rate))
+        return Laid(early, tuple(late))
+
+
+def _unlevelled(stages: Stages) -> Stages:
+    """The same values with a Level stage that all share, since it has no say in what lies before it."""
+    return replace(stages, level=Level())

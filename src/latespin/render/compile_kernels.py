@@ -1,0 +1,68 @@
+"""Runs every kernel once, so that its compiled form lies in the cache."""
+
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from latespin.analysis.reading import read_song
+from latespin.dsp.dynamics.output_guard import OutputGuard
+from latespin.jobs import Quietly
+from latespin.media.track import Track
+from latespin.model.effects.automation import Lane, LanePoint
+from latespin.model.effects.effects import EFFECTS, Compressor, Hall
+from latespin.model.moments.moments import ColourDip, Moments, TapeStop
+from latespin.model.timing.positions import Place
+from latespin.model.timing.tempo_curve import CurvePoint
+from latespin.model.version import Colour, Level, Stages, Time
+from latespin.render.chain.renderer import Readers
+from latespin.render.mastering.measure import measure
+
+_MOVING = Lane(
+    field="amount_percent", points=tuple(LanePoint(at=Place(seconds=at), value=50.0 + at) for at in (0.1, 0.4))
+)
+_MOVING_DECAY = Lane(
+    field="decay_seconds", points=tuple(LanePoint(at=Place(seconds=at), value=0.2 + at) for at in (0.1, 0.4))
+)
+_EFFECTS: tuple[Any, ...] = (
+    Hall(id="hall", decay_seconds=0.2, duck_db=6.0),
+    Hall(id="moving hall", decay_seconds=0.2, lanes=(_MOVING_DECAY,)),
+    Compressor(id="bands", way="bands"),
+    *(kind(id=name) for name, kind in EFFECTS.items() if name != "hall"),
+    *(EFFECTS[name](id=f"moving {name}", lanes=(_MOVING,)) for name in ("eq", "orbit", "underwater", "vinyl")),
+)
+
+_STAGES = Stages(
+    time=Time(speed=0.9, pitch="held", semitones=1.0),
+    colour=Colour(effects=_EFFECTS),
+    level=Level(target_lufs=-10.0),
+)
+
+
+_CURVED = Time(curve=(CurvePoint(place=0.0, speed=0.9), CurvePoint(place=1.0, speed=1.2)))
+
+_SMEARED = Time(speed=0.5, pitch="held", character="smear", formants="kept", formant_semitones=1.0)
+
+
+_PLACED = Stages(
+    moments=Moments(
+        placed=(
+            TapeStop(id="stop", start=Place(seconds=0.1), end=Place(seconds=0.4)),
+            ColourDip(id="dip", start=Place(seconds=0.5), end=Place(seconds=0.8), colour="phone"),
+        )
+    )
+)
+
+
+def compile_kernels() -> None:
+    """Render half a second of noise through every stage, in one channel and in two."""
+    rate = 44_100
+    read_song(np.random.default_rng(0).standard_normal((1, 12 * rate)).astype(np.float32), rate, Quietly())
+    noise = np.random.default_rng(0).standard_normal((2, rate)).astype(np.float32)
+    OutputGuard(rate).process(noise)
+    for sound in (noise, noise[:1].copy()):
+        track = Track(Path("warm-up"), sound, rate, sound.shape[0], "")
+        measure(Readers(track), _STAGES, Quietly())
+        measure(Readers(track), Stages(time=_CURVED), Quietly())
+        measure(Readers(track), Stages(time=_SMEARED), Quietly())
+        measure(Readers(track), _PLACED, Quietly())

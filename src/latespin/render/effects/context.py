@@ -1,0 +1,240 @@
+"""What the colours of a version are made in: its rate, its clock, what the song is like, the files they may need."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from msgspec.structs import replace
+
+from latespin.analysis.profile import Profile
+from latespin.dsp.arrays import Floats
+from latespin.dsp.control.automation import Amount
+from latespin.model.effects.automation import GLIDING, Lane, LanePoint, Way
+from latespin.model.effects.effects import AnyEffect, Effect
+from latespin.model.timing.beat_clock import Clock
+from latespin.model.timing.time_map import TimeMap
+from latespin.model.values.parameters import parameters_of
+from latespin.render.effects.sound_files import Sounds
+
+KEPT_LEVELS = 32
+USUAL_PLACES = 64
+MOST_PLACES, WAY_PLACES, VALUES = (
+    256,
+    8,
+    64,
+)  # where gains are looked at in a song, on each way at most; and values told apart
+SUM_STEP = 128.0  # frames between which what is summed up over the song is a straight line
+SHORTEST_SECONDS, SHORTEST_GLIDE_SECONDS = (
+    0.03,
+    0.3,
+)  # of a way from one value to another, and of one that bends the pitch
+
+
+@dataclass(frozen=True, eq=False)
+class Setting:
+    """profile : of the music before any colour, worked out when it is first asked for.  frames : how long the music of After is."""
+
+    rate: int
+    clock: Clock
+    sounds: Sounds
+    frames: int
+    find_profile: Callable[[], Profile]
+    has_profile: Callable[[], bool]
+
+    @cached_property
+    def profile(self) -> Profile:
+        """What the music is like before any colour."""
+        return self.find_profile()
+
+    @cached_property
+    def kept_levels(self) -> dict[Effect, tuple[Profile, Amount, Profile]]:
+        """What keeps the level of colours lately made: the profile before each, its gain, the profile after it."""
+        return {}
+
+    def keep_level(self, effect: Effect, kept: tuple[Profile, Amount, Profile]) -> None:
+        """Keep that for a while."""
+        while len(self.kept_levels) >= KEPT_LEVELS:
+            self.kept_levels.pop(next(iter(self.kept_levels)), None)
+        self.kept_levels[effect] = kept
+
+    @property
+    def known_profile(self) -> Profile | None:
+        """The profile if it has been worked out; None where it would have to be."""
+        return self.profile if self.has_profile() else None
+
+
+def laid(effect: Effect, lane: Lane, clock: Clock) -> tuple[Way, list[LanePoint]]:
+    """A lane on the frames of After, and its points that cannot be placed: before the one before them, or past the song's end."""
+    kept: list[tuple[float, LanePoint]] = []
+    left: list[LanePoint] = []
+    last = -1.0
+    shortest = SHORTEST_GLIDE_SECONDS if lane.field in GLIDING else SHORTEST_SECONDS
+    for point in lane.points:
+        frame = frame_of(point, clock.map, clock)
+        if frame is None or frame < last:
+            left.append(point)
+            continue
+        least = last + shortest * clock.rate if kept else 0.0
+        last = frame
+        kept.append((max(frame, least), point))
+    if not kept:
+        kept = [(0.0, lane.points[0])]
+    frames, points = zip(*kept, strict=True)
+    values, tensions = tuple(p.value for p in points), tuple(p.tension for p in points)
+    logarithmic = parameters_of(type(effect))[lane.field].logarithmic
+    return Way(frames, values, tensions, logarithmic, (shortest + 0.001) * clock.rate), left
+
+
+def frame_of(point: LanePoint, made: TimeMap, clock: Clock) -> float | None:
+    """The frame of After at which a point lies; None past the song's end."""
+    seconds = point.at.seconds_or_even(clock.grid)
+    if seconds * clock.rate > made.before_frames + 0.001 * clock.rate:
+        return None
+    return max(0.0, float(made.after_at(max(0.0, seconds) * clock.rate)))
+
+
+def control_of(effect: Effect, field: str, clock: Clock) -> Amount:
+    """A number of a colour over the song."""
+    lane = next((lane for lane in effect.lanes if lane.field == field), None)
+    if lane is None:
+        return Amount(float(getattr(effect, field)))
+    way = laid(effect, lane, clock)[0]
+    return Amount(way.values[0]) if len(set(way.values)) == 1 else Amount(way.at)
+
+
+def amount_of(effect: Effect, clock: Clock) -> Amount:
+    """How much of a colour is heard, 0 to 1."""
+    return control_of(effect, "amount_percent", clock).through(lambda percent: percent / 100.0)
+
+
+def lane_values(effect: Effect, field: str) -> list[float]:
+    """What a number of a colour is over the song: its lane's values, or its own."""
+    found = [point.value for lane in effect.lanes if lane.field == field for point in lane.points]
+    return found or [float(getattr(effect, field))]
+
+
+def gone_through(
+    effect: Effect, field: str, setting: Setting, clock: Callable[[Floats], Floats]
+) -> Callable[[Floats], Floats]:
+    """How many periods have gone by at frames, their length being a number of the colour in what ``clock`` counts."""
+    period = control_of(effect, field, setting.clock)
+    if period.steady is not None:
+        length = period.steady
+        return lambda frames: clock(frames) / length
+    knots = _knots(setting)
+    middles = 0.5 * (knots[1:] + knots[:-1])
+    return _joined(
+        knots, clock(knots[:1]) / period.at_places(knots[:1]), np.diff(clock(knots)) / period.at_places(middles)
+    )
+
+
+def summed(effect: Effect, field: str, setting: Setting) -> Callable[[Floats], Floats]:
+    """How often something has happened by frames, so many times a second being a number of the colour."""
+    often = control_of(effect, field, setting.clock)
+    if often.steady is not None:
+        each = often.steady / setting.rate
+        return lambda frames: frames * each
+    knots = _knots(setting)
+    middles = 0.5 * (knots[1:] + knots[:-1])
+    return _joined(knots, np.zeros(1), np.diff(knots) / setting.rate * often.at_places(middles))
+
+
+def _knots(setting: Setting) -> Floats:
+    """Places over the whole song close enough for a sum over what changes between its bars."""
+    return np.arange(0.0, setting.frames + 2.0 * SUM_STEP, SUM_STEP)
+
+
+def _joined(knots: Floats, first: Floats, steps: Floats) -> Callable[[Floats], Floats]:
+    """The sum of steps from knot to knot; before and after them it goes on as there."""
+    values = np.concatenate((first, first + np.cumsum(steps)))
+    before, after = steps[0] / SUM_STEP, steps[-1] / SUM_STEP
+
+    def at(frames: Floats) -> Floats:
+        found = np.interp(frames, knots, values)
+        return np.asarray(found + np.minimum(0.0, frames) * before + np.maximum(0.0, frames - knots[-1]) * after)
+
+    return at
+
+
+class Moving:
+    """A colour whose controls change over the song: what it is at a frame."""
+
+    def __init__(self, effect: AnyEffect, clock: Clock) -> None:
+        self._effect = effect
+        self._last: tuple[tuple[float, ...], AnyEffect] | None = None
+        self._ways = {
+            lane.field: laid(effect, lane, clock)[0] for lane in effect.lanes if lane.field != "amount_percent"
+        }
+
+    @property
+    def steady(self) -> bool:
+        """Whether none of them does."""
+        return not self._ways
+
+    def at(self, frame: int) -> AnyEffect:
+        """The colour as it is there; the same object as long as it stays the same."""
+        values = tuple(way.value(float(frame)) for way in self._ways.values())
+        if self._last is None or self._last[0] != values:
+            self._last = values, self._with(dict(zip(self._ways, values, strict=True)))
+        return self._last[1]
+
+    def usual(self, frames: int) -> AnyEffect:
+        """The colour with each moving control where it is on average over the song."""
+        places = np.linspace(0.0, float(max(1, frames)), USUAL_PLACES)
+        means = {name: float(np.mean(way.at(places))) for name, way in self._ways.items()}
+        return replace(self._with(means), lanes=self._effect.lanes) if means else self._effect
+
+    def along(self, frames: int) -> tuple[Floats, list[AnyEffect]]:
+        """The colour at places of the song between which it may be taken to change evenly; at the ends of ways, and in their middles where those are few."""
+        ends = np.unique([frame for way in self._ways.values() for frame in way.frames] + [0.0, float(max(1, frames))])
+        places = np.sort(np.concatenate((ends, 0.5 * (ends[1:] + ends[:-1])))) if len(ends) < MOST_PLACES else ends
+        columns = [way.at(places).tolist() for way in self._ways.values()]
+        made: dict[tuple[float, ...], AnyEffect] = {}
+        for values in zip(*columns, strict=True):
+            rounded = tuple(float(f"{value:.3g}") for value in values)
+            made.setdefault(rounded, self._with(dict(zip(self._ways, values, strict=True))))
+        return places, [made[tuple(float(f"{value:.3g}") for value in values)] for values in zip(*columns, strict=True)]
+
+    def sole(self) -> "SoleControl | None":
+        """The control that changes, where it is the only one."""
+        if len(self._ways) != 1:
+            return None
+        name, way = next(iter(self._ways.items()))
+        logarithmic = parameters_of(type(self._effect))[name].logarithmic
+        return SoleControl(way, logarithmic, lambda value: self._with({name: value}))
+
+    def largest(self) -> AnyEffect:
+        """The colour with each moving control at its highest."""
+        return replace(
+            self._with({name: max(way.values) for name, way in self._ways.items()}), lanes=self._effect.lanes
+        )
+
+    def _with(self, values: dict[str, float]) -> AnyEffect:
+        declared = parameters_of(type(self._effect))
+        kept = {name: declared[name].clamp(value) for name, value in values.items()}
+        return replace(self._effect, lanes=(), **kept)
+
+
+@dataclass(frozen=True)
+class SoleControl:
+    """The only control of a colour that changes over the song.  at_value : the colour with a value of it."""
+
+    way: Way
+    logarithmic: bool
+    at_value: Callable[[float], AnyEffect]
+
+    def between_extremes(self, count: int) -> tuple[Floats, list[AnyEffect]]:
+        """As many values as wanted from its lowest to its highest, on the scale of :meth:`scaled`, and the colour with each."""
+        low, high = self._scaled(np.array([min(self.way.values), max(self.way.values)])).tolist()
+        scale = np.linspace(low, high, count)
+        values = np.exp(scale) if self.logarithmic else scale
+        values[0], values[-1] = min(self.way.values), max(self.way.values)
+        return scale, [self.at_value(value) for value in values.tolist()]
+
+    def scaled(self, frames: Floats) -> Floats:
+        """Its values at frames, on a scale on which it may be taken to change evenly."""
+        return self._scaled(self.way.at(frames))
+
+    def _scaled(self, values: Floats) -> Floats:
+        return np.asarray(np.log(values) if self.logarithmic else values)

@@ -1,0 +1,228 @@
+"""Colours of tone and dynamics: EQ, compressor, de-harsh, saturation, wobble, crush."""
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from latespin.analysis.profile import CENTRES, HIGHS_HZ, Profile
+from latespin.dsp.arrays import Audio, Floats, amplitude
+from latespin.dsp.control.automation import Amount, come_in
+from latespin.dsp.dynamics.compressor import (
+    BAND_EDGES_HZ,
+    Compressor,
+    CompressorSettings,
+    Curve,
+    Deharsh,
+    DeharshSettings,
+)
+from latespin.dsp.effects.waveshaper import shaped
+from latespin.dsp.effects.width import Crush, Saturation, Wobble, WobbleSettings
+from latespin.dsp.filters.cascade import (
+    Section,
+    Sections,
+    bell,
+    high_cut,
+    high_pass,
+    high_shelf,
+    low_cut,
+    low_shelf,
+    response,
+)
+from latespin.model.effects import effects as m
+from latespin.render.effects.context import Setting, lane_values, summed
+
+OPEN_LOW_HZ, OPEN_HIGH_HZ = 10.0, 21_000.0
+SOON = 0.05
+BANDS_OFFSETS_DB = (0.0, -4.0, -10.0)
+
+
+def rounded_power(profile: Profile, drive: float, shape: str) -> float:
+    """The power gain of rounding, tried on stretches of the song."""
+    return 1.0 if drive <= 1e-4 else profile.shaped(lambda wave: shaped(wave, drive, shape))
+
+
+class EqStream:
+    """Filters that move from nothing to what is asked for with the amount."""
+
+    latency = 0
+
+    def __init__(self, rate: int, effect: m.Eq) -> None:
+        self._rate, self.effect = rate, effect
+        self._cuts = cuts_of(effect)
+        self._filter = Sections(eq_sections(effect, 1.0, rate, self._cuts))
+        self.warm_up_frames = round(0.25 * rate)
+
+    def process(self, block: Audio, at: int, amount: Amount) -> Audio:
+        """Hear a block, whose first frame is frame ``at`` of the song."""
+        wet = self._filter.follow(block, at, amount, lambda a: eq_sections(self.effect, a, self._rate, self._cuts))
+        if amount.steady is not None and amount.steady > SOON:
+            return wet
+        return come_in(block, wet, amount.at(at, block.shape[1]), SOON)
+
+
+def cuts_of(effect: m.Eq) -> tuple[bool, bool]:
+    """Whether there is a low cut and a high cut anywhere in the song."""
+    moved = {lane.field for lane in effect.lanes}
+    return effect.low_cut_hz > 20.0 or "low_cut_hz" in moved, effect.high_cut_hz < 20_000.0 or "high_cut_hz" in moved
+
+
+def eq_sections(effect: m.Eq, amount: float, rate: int, cuts: tuple[bool, bool] | None = None) -> Sequence[Section]:
+    """Cuts, shelves and bells at an amount; always as many sections. cuts : which of the cuts there are, where they move."""
+    has_low, has_high = cuts or cuts_of(effect)
+    low = OPEN_LOW_HZ * (effect.low_cut_hz / OPEN_LOW_HZ) ** amount if has_low else None
+    high = OPEN_HIGH_HZ * (effect.high_cut_hz / OPEN_HIGH_HZ) ** amount if has_high else None
+    return [
+        *(low_cut(low, rate, int(effect.low_slope)) if low else []),
+        low_shelf(effect.low_shelf_hz, amount * effect.low_shelf_db, rate),
+        bell(effect.bell_hz, amount * effect.bell_db, effect.bell_q, rate),
+        bell(effect.bell2_hz, amount * effect.bell2_db, effect.bell2_q, rate),
+        high_shelf(effect.high_shelf_hz, amount * effect.high_shelf_db, rate),
+        *(high_cut(high, rate, int(effect.high_slope)) if high else []),
+    ]
+
+
+class EqMaker:
+    """See docs/colours.md, EQ."""
+
+    def build(self, effect: m.Eq, setting: Setting) -> EqStream:
+        return EqStream(setting.rate, effect)
+
+    def steer(self, processor: EqStream, effect: m.Eq, setting: Setting) -> None:  # noqa: ARG002
+        processor.effect = effect
+
+    def passed(self, effect: m.Eq, setting: Setting, before: Profile, amount: float) -> Profile:
+        return before.through(np.abs(response(eq_sections(effect, amount, setting.rate), CENTRES, setting.rate)) ** 2)
+
+    def tail(self, effect: m.Eq, setting: Setting) -> int:  # noqa: ARG002
+        return 0
+
+
+class CompressorMaker:
+    """See docs/colours.md, Compressor."""
+
+    def build(self, effect: m.Compressor, setting: Setting) -> Compressor:
+        return Compressor(setting.rate, CompressorSettings(self.curve(effect, setting), effect.way, BANDS_OFFSETS_DB))
+
+    def steer(self, processor: Compressor, effect: m.Compressor, setting: Setting) -> None:
+        processor.steer(self.curve(effect, setting))
+
+    def curve(self, effect: m.Compressor, setting: Setting) -> Curve:
+        """With its threshold in full-scale decibels: it goes by the song's loudness."""
+        threshold = 20.0 * np.log10(setting.profile.level) + effect.threshold_db
+        return Curve(threshold, effect.ratio, effect.attack_ms / 1000.0, effect.release_ms / 1000.0)
+
+    def passed(self, effect: m.Compressor, setting: Setting, before: Profile, amount: float) -> Profile:
+        curve = self.curve(effect, setting)
+
+        def gain(share: float, offset_db: float = 0.0) -> float:
+            level = 10.0 * np.log10(max(1e-9, share))
+            return float(before.reduced(curve, offset_db=level - offset_db) ** amount)
+
+        total = float(np.sum(before.mid + before.side)) + 1e-12
+        if effect.way == "mid-side":
+            return before.through(gain(before.mid.sum() / total), gain(before.side.sum() / total))
+        if effect.way == "stereo":
+            return before.through(gain(1.0))
+        low, high = (BAND_EDGES_HZ[0] > CENTRES), (BAND_EDGES_HZ[1] <= CENTRES)
+        power = before.mid + before.side
+        gains = np.ones(len(CENTRES))
+        for band, offset in zip((low, ~(low | high), high), BANDS_OFFSETS_DB, strict=True):
+            gains[band] = gain(float(power[band].sum()) / total, offset)
+        return before.through(gains)
+
+    def tail(self, effect: m.Compressor, setting: Setting) -> int:  # noqa: ARG002
+        return 0
+
+
+class DeharshMaker:
+    """See docs/colours.md, De-harsh."""
+
+    ATTACK_SECONDS, RELEASE_SECONDS = 0.002, 0.07
+
+    def build(self, effect: m.Deharsh, setting: Setting) -> Deharsh:
+        return Deharsh(setting.rate, DeharshSettings(effect.from_hz, self.curve(effect, setting, setting.profile)))
+
+    def steer(self, processor: Deharsh, effect: m.Deharsh, setting: Setting) -> None:
+        processor.steer(DeharshSettings(effect.from_hz, self.curve(effect, setting, setting.profile)))
+
+    def curve(self, effect: m.Deharsh, setting: Setting, profile: Profile) -> Curve:  # noqa: ARG002
+        """With its threshold in full-scale decibels: it goes by how loud the highs usually are."""
+        high = np.abs(response(high_pass(effect.from_hz, 96_000, 12), CENTRES, 96_000)) ** 2
+        usual = 10.0 * np.log10(float(np.sum((profile.mid + profile.side) * high)) + 1e-12)
+        return Curve(
+            usual + effect.threshold_db, effect.ratio, self.ATTACK_SECONDS, self.RELEASE_SECONDS, effect.most_db
+        )
+
+    def passed(self, effect: m.Deharsh, setting: Setting, before: Profile, amount: float) -> Profile:
+        at_five = float(np.sum((before.mid + before.side)[CENTRES >= HIGHS_HZ])) + 1e-12
+        above = float(np.sum((before.mid + before.side)[effect.from_hz <= CENTRES])) + 1e-12
+        offset = 10.0 * np.log10(above / at_five)
+        gain = before.reduced(self.curve(effect, setting, setting.profile), highs=True, offset_db=offset) ** amount
+        return before.through(np.where(effect.from_hz <= CENTRES, gain, 1.0))
+
+    def tail(self, effect: m.Deharsh, setting: Setting) -> int:  # noqa: ARG002
+        return 0
+
+
+class SaturationMaker:
+    """See docs/colours.md, Saturation."""
+
+    def build(self, effect: m.Saturation, setting: Setting) -> Saturation:
+        return Saturation(setting.rate, saturation_drive(effect, setting.profile.level), effect.shape, effect.tilt_db)
+
+    def steer(self, processor: Saturation, effect: m.Saturation, setting: Setting) -> None:
+        processor.steer(saturation_drive(effect, setting.profile.level), effect.tilt_db)
+
+    def passed(self, effect: m.Saturation, setting: Setting, before: Profile, amount: float) -> Profile:
+        return before.through(
+            rounded_power(before, saturation_drive(effect, setting.profile.level) * amount, effect.shape)
+        )
+
+    def tail(self, effect: m.Saturation, setting: Setting) -> int:  # noqa: ARG002
+        return 0
+
+
+def saturation_drive(effect: m.Saturation, level: float) -> float:
+    """The ratio that brings a song of a level (an amplitude) to ``drive_db`` above half of where the curve bends."""
+    return float(0.5 * amplitude(effect.drive_db) / level)
+
+
+class WobbleMaker:
+    """See docs/colours.md, Wobble."""
+
+    def build(self, effect: m.Wobble, setting: Setting) -> Wobble:
+        turns = summed(effect, "rate_hz", setting)
+        settings = WobbleSettings(effect.rate_hz, effect.depth_cents, effect.uneven)
+        return Wobble(setting.rate, settings, turns, min(lane_values(effect, "rate_hz")))
+
+    def steer(self, processor: Wobble, effect: m.Wobble, setting: Setting) -> None:  # noqa: ARG002
+        processor.steer(effect.depth_cents, effect.rate_hz)
+
+    def passed(self, effect: m.Wobble, setting: Setting, before: Profile, amount: float) -> Profile:  # noqa: ARG002
+        return before
+
+    def tail(self, effect: m.Wobble, setting: Setting) -> int:  # noqa: ARG002
+        return 0
+
+
+class CrushMaker:
+    """See docs/colours.md, Crush."""
+
+    def build(self, effect: m.Crush, setting: Setting) -> Crush:
+        slowest = min(lane_values(effect, "rate_hz"))
+        return Crush(setting.rate, effect.bits, effect.rate_hz, summed(effect, "rate_hz", setting), slowest)
+
+    def steer(self, processor: Crush, effect: m.Crush, setting: Setting) -> None:  # noqa: ARG002
+        processor.steer(effect.bits)
+
+    def passed(self, effect: m.Crush, setting: Setting, before: Profile, amount: float) -> Profile:
+        held = np.sinc(CENTRES / min(effect.rate_hz, setting.rate))
+        gain: Floats = (1.0 - amount + amount * np.abs(held)) ** 2
+        after = before.through(gain)
+        noise = (amount * 2.0 ** (1.0 - effect.bits)) ** 2 / 12.0
+        folded = amount**2 * float(np.sum((before.mid + before.side) * (1.0 - held**2)))
+        added = (noise + folded) / 31.0 * np.ones(len(CENTRES))
+        return after.added(0.7 * added, 0.3 * added)
+
+    def tail(self, effect: m.Crush, setting: Setting) -> int:  # noqa: ARG002
+        return 0

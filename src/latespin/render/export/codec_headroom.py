@@ -1,0 +1,96 @@
+"""Formats that lose something give back other peaks than they were given: these are looked for in the decoded file.
+
+Where one is over the ceiling, the ceiling is lowered just there, so that the loudness of the whole does not suffer, and the file made anew.
+What a lower ceiling takes off a format's peak is less than what it is lowered by; a little more is therefore asked for at once. What is still
+over after that makes all of it quieter.
+"""
+
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+import numpy as np
+from scipy.ndimage import maximum_filter1d
+
+from latespin.analysis.facts import BLOCK_FRAMES, Facts, facts_of
+from latespin.dsp.arrays import Audio, Floats, amplitude
+from latespin.dsp.dynamics.limiter import PLACE_SECONDS
+from latespin.dsp.metering.true_peak import peak_envelope
+from latespin.jobs import Quietly
+from latespin.media.track import open_track
+from latespin.model.values.units import number
+from latespin.model.version import Level
+from latespin.render.mastering.level import LevelPlan, Spare
+
+PEAK_DB, LOUDNESS_LU = 0.045, 0.08  # beyond which a file is made once more
+BELOW_DB = 0.1  # by which a ceiling is lowered beyond what its peak asks for
+MORE = (1.3, 2.0, 3.0)  # dB for each dB that a peak is over, the first time and after that
+AROUND, LOWEST = 5, 0.5  # places lowered round each of them, and the least a ceiling is multiplied by
+HEADROOM_DB = {".ogg": 0.2, ".mp3": 0.5, ".opus": 0.8}  # what they make of peaks that a limiter has cut
+
+
+@dataclass(frozen=True, eq=False)
+class Decoded:
+    """What a file holds. over : its peaks over the ceiling, as a ratio, in every ``PLACE_SECONDS``."""
+
+    facts: Facts
+    over: Floats
+
+
+def heard_back(file: Path, ceiling_dbtp: float) -> Decoded:
+    """Decode a file that has been written, and measure it."""
+    track = open_track(file, Quietly(), fold=False)
+    facts = facts_of(track.sound, track.rate)
+    if facts.true_peak_dbtp <= ceiling_dbtp:
+        return Decoded(facts, np.ones(1))
+    return Decoded(facts, _over(track.sound, track.rate, amplitude(ceiling_dbtp)))
+
+
+def _over(sound: Audio, rate: int, ceiling: float) -> Floats:
+    """The highest true peak of each place, over the ceiling."""
+    span = PLACE_SECONDS * rate
+    over = np.zeros(int(sound.shape[1] / span) + 1)
+    for start in range(0, sound.shape[1], BLOCK_FRAMES):
+        early = min(start, round(span))
+        peaks = peak_envelope(sound[:, start - early : start + BLOCK_FRAMES + round(span)], rate, ceiling)
+        places = (np.arange(start - early, start - early + len(peaks)) / span).astype(np.int64)
+        np.maximum.at(over, places, peaks / ceiling)
+    return over
+
+
+def is_astray(decoded: Decoded, level: Level, target_lufs: float | None) -> bool:
+    """Whether a decoded file is over the ceiling or off its target, where that is for Level to say. target_lufs : None where there is none to be held to."""
+    if not level.on:
+        return False
+    off = 0.0 if target_lufs is None else abs(decoded.facts.loudness.integrated_lufs - target_lufs)
+    return decoded.facts.true_peak_dbtp - level.ceiling_dbtp > PEAK_DB or off > LOUDNESS_LU
+
+
+def spare_for(target: Path) -> Spare:
+    """What a format is left from the start."""
+    return Spare(HEADROOM_DB.get(target.suffix.lower(), 0.0))
+
+
+def spared_there(spare: Spare, decoded: Decoded, turn: int, target_lufs: float | None = None) -> Spare:
+    """A ceiling that is lower where decoded peaks are over it, and around that; and a little lower everywhere.
+
+    turn : 0 the first time.  target_lufs : what the decoded file should have; None where that cannot be had, or is not asked for.
+    """
+    if target_lufs is not None:
+        spare = replace(spare, more_lu=spare.more_lu + target_lufs - decoded.facts.loudness.integrated_lufs)
+    if not np.any(decoded.over > 1.0):
+        return spare
+    asked = np.where(decoded.over > 1.0, np.maximum(1.0, decoded.over) ** -MORE[turn] * amplitude(-BELOW_DB), 1.0)
+    asked = -maximum_filter1d(-asked, AROUND)
+    before = np.ones(len(asked))
+    before[: len(spare.lowered)] = spare.lowered[: len(asked)]
+    lowered = tuple(np.maximum(LOWEST, before * asked).tolist())
+    return replace(spare, headroom_db=spare.headroom_db + BELOW_DB, lowered=lowered)
+
+
+def quieter(plan: LevelPlan, decoded: Decoded, level: Level) -> LevelPlan:
+    """The same, all of it as much quieter as the decoded file's highest peak is over the ceiling."""
+    down = decoded.facts.true_peak_dbtp - level.ceiling_dbtp + 0.5 * PEAK_DB
+    lufs = number(decoded.facts.loudness.integrated_lufs - down, 1)
+    note = f"The peaks that this format makes by itself hold the ceiling only at {lufs} LUFS."
+    ceiling = plan.ceiling * amplitude(-down) if plan.ceiling is not None else None
+    return replace(plan, gain_db=plan.gain_db - down, ceiling=ceiling, note=plan.note or note)

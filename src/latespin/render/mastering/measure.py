@@ -1,0 +1,144 @@
+"""The whole render of a version, measured: what Level, the header and the After ribbon are made from."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+import numpy as np
+from msgspec.structs import replace as replace_value
+
+from latespin.analysis.facts import BLOCK_FRAMES, Facts, FactsGatherer
+from latespin.analysis.tone import Spectrum, spectrum_of
+from latespin.dsp.arrays import Audio
+from latespin.dsp.filters.match_filter import MatchFilter
+from latespin.dsp.metering.loudness import SILENCE_LUFS
+from latespin.errors import Unusable
+from latespin.jobs import Share, Work, step
+from latespin.media.audio.peaks import PeakGatherer, Peaks
+from latespin.memory import let_go, room_for
+from latespin.model.version import Level, Stages
+from latespin.render.chain.renderer import Readers
+from latespin.render.mastering.level import NO_SPARE, Leveller, LevelPlan, Spare, levelled, solve_level
+from latespin.render.mastering.tone_match import solve_match
+
+
+@dataclass(frozen=True, eq=False)
+class Measured:
+    """A version rendered and measured.
+
+    before_level : facts of the sound Level is given.  facts : of the finished version.
+    plan : what Level does.  peaks : of the finished version, for drawing.
+    tone : of the sound Level is given, before a match; None where it is too short or silent.
+    """
+
+    before_level: Facts
+    facts: Facts
+    plan: LevelPlan
+    peaks: Peaks
+    tone: Spectrum | None = None
+
+
+@dataclass(frozen=True, eq=False)
+class Solved:
+    """All of a version but for Level's gain and limiter.
+
+    sound : matched already, which the plan says too, for playing.  before_level, matched : facts of it before and after that.
+    level, before_lufs : what the plan was solved for.
+    """
+
+    sound: Audio
+    before_level: Facts
+    matched: Facts
+    tone: Spectrum | None
+    level: Level
+    before_lufs: float
+    plan: LevelPlan
+
+    @property
+    def target_lufs(self) -> float | None:
+        """The loudness asked for; None where there is none."""
+        return self.level.target(self.before_lufs)
+
+    def again(self, spare: Spare, work: Work) -> "Solved":
+        """The same solved once more for what a format needs."""
+        plan = solve_level(self.sound, self.matched, self.level, work, self.before_lufs, spare)
+        return replace(self, plan=replace(plan, match=self.plan.match))
+
+    def blocks(self) -> Iterator[Audio]:
+        """The finished sound, block by block."""
+        return levelled(self.sound, replace(self.plan, match=None), self.matched.rate)
+
+
+def render_whole(readers: Readers, stages: Stages, work: Work) -> tuple[Audio, Facts]:
+    """All of a version before Level, ``[channels, frames]``, and its facts. Raises Cancelled.
+
+    Renders that would not fit well into memory lie in an unnamed temporary file.
+    """
+    chain = readers.chain(stages)
+    sound = room_for(chain.channels, chain.frames)
+    gatherer = FactsGatherer(chain.rate, chain.channels)
+    while chain.position < chain.frames:
+        step(work, chain.position / chain.frames)
+        start = chain.position
+        block = chain.read(BLOCK_FRAMES)
+        gatherer.push(block)
+        sound[:, start : chain.position] = block
+        let_go(sound)
+        let_go(readers.track.sound)
+    return sound, gatherer.result()
+
+
+def solve(readers: Readers, stages: Stages, work: Work, spare: Spare = NO_SPARE) -> Solved:
+    """Render a version and work out what Level does to it. spare : for the format it is to be written in.  Raises Cancelled."""
+    sound, facts = render_whole(readers, stages, Share(work, 0.0, 0.7))
+    tone = tone_before_match(sound, facts)
+    before = readers.before_lufs if stages.level.on and stages.level.as_before else SILENCE_LUFS
+    match, matched = stages.level.matched, facts
+    made = solve_match(tone, match, facts.rate) if match is not None and tone is not None else None
+    if made is not None:
+        matched = _filtered(sound, made, facts.rate, Share(work, 0.7, 0.75))
+    level = stages.level
+    if made is not None and level.target(before) is None:  # a match alone leaves the loudness as it is
+        level, before = replace_value(level, as_before=True), facts.loudness.integrated_lufs
+    plan = solve_level(sound, matched, level, Share(work, 0.75, 1.0), before, spare)
+    return Solved(sound, facts, matched, tone, level, before, replace(plan, match=made))
+
+
+def tone_before_match(sound: Audio, facts: Facts) -> Spectrum | None:
+    """The tone of a whole render's fullest passages; None where there is too little."""
+    try:
+        return spectrum_of(sound, facts.rate)
+    except Unusable:
+        return None
+
+
+def _filtered(sound: Audio, made: MatchFilter, rate: int, work: Work) -> Facts:
+    """A whole sound through a match, in place; its facts."""
+    leveller = Leveller(LevelPlan(match=made), rate, sound.shape[0])
+    gatherer = FactsGatherer(rate, sound.shape[0])
+    done = 0
+    for start in range(0, sound.shape[1] + 1, BLOCK_FRAMES):
+        step(work, start / max(1, sound.shape[1]))
+        block = leveller.process(sound[:, start : start + BLOCK_FRAMES].copy())
+        if start + BLOCK_FRAMES >= sound.shape[1] + 1:
+            block = np.concatenate((block, leveller.finish()), axis=1)
+        block = block[:, : sound.shape[1] - done]
+        sound[:, done : done + block.shape[1]] = block
+        gatherer.push(block)
+        done += block.shape[1]
+        let_go(sound)
+    return gatherer.result()
+
+
+def measure(readers: Readers, stages: Stages, work: Work) -> Measured:
+    """Render a version, solve its level and measure the result. Raises Cancelled."""
+    solved = solve(readers, stages, Share(work, 0.0, 0.95))
+    facts, plan = solved.matched, solved.plan
+    peaks = PeakGatherer(facts.rate)
+    finished = FactsGatherer(facts.rate, facts.channels) if plan.ceiling is not None else None
+    for block in solved.blocks():
+        step(work, 0.97)
+        if finished is not None:
+            finished.push(block)
+        peaks.push(block)
+    after = finished.result() if finished is not None else facts.with_gain(plan.gain_db)
+    return Measured(solved.before_level, after, plan, peaks.result(), solved.tone)

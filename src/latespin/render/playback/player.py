@@ -1,0 +1,543 @@
+"""Playback without a device: one thread renders ahead into a ring, whoever plays takes from it.
+
+A change is heard without stopping: the new programme is rendered from where the playhead is, and as soon as
+a few hundredths of a second of it are ready they replace what lies ahead in the ring, cross-faded in. That is
+done hastily, with a room that is not yet filled all the way; further ahead it is done again thoroughly.
+"""
+
+import logging
+import threading
+import time
+from collections import deque
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from latespin.dsp.arrays import Audio, decibels
+from latespin.dsp.dynamics.output_guard import OutputGuard
+from latespin.dsp.metering.loudness import LoudnessMeter
+from latespin.dsp.metering.true_peak import TruePeakMeter
+from latespin.render.playback.programme import Programme, Stream
+
+LOG = logging.getLogger(__name__)
+AHEAD_SECONDS = 0.5
+BLOCK_FRAMES = 4096
+FADE_FRAMES = 1024
+GUARD_FRAMES = 512
+SPLICE_FRAMES = 6144
+QUIET_SECONDS = 0.6  # without a change, after which a hasty line is replaced by a thorough one
+RETRY_SECONDS = 0.05  # between two tries to do that, while what it needs is being stretched
+LEAD_SECONDS = 0.25  # beyond what has been rendered, where a thorough line is to begin: doubled if it came too late
+QUIET = float("-inf")
+
+
+@dataclass(frozen=True)
+class Meters:
+    """What was just heard: LUFS momentary, short-term, integrated since play, and highest true peak in dBTP."""
+
+    momentary: float = QUIET
+    short_term: float = QUIET
+    integrated: float = QUIET
+    true_peak: float = QUIET
+
+
+@dataclass(frozen=True)
+class _Mark:
+    """From ring frame ``at`` on, ``programme`` plays from its ``frame``."""
+
+    at: int
+    programme: Programme
+    frame: int
+
+
+class Player:
+    """Plays one programme at a time. All methods may be called from any thread and return at once.
+
+    rate : frames per second of everything played. At the end ``playing`` becomes False.
+    """
+
+    def __init__(self, rate: int) -> None:
+        self.rate = rate
+        self._ring = np.zeros((2, 1 << 17 if rate <= 96_000 else 1 << 19), np.float32)
+        self._lock = threading.Condition()
+        self._read = self._written = 0
+        self._marks: deque[_Mark] = deque()
+        self._playing = self._ended = self._stopping = False
+        self._wanted: Programme | None = None
+        self._jump: int | None = None
+        self._line: _Line | None = None
+        self._refinement: _Refinement | None = None
+        self._heard: deque[Audio] = deque(maxlen=400)
+        self._gain = np.float32(1.0)
+        self.guard = OutputGuard(rate)
+        self._edited_frame = -1
+        self.meters = Meters()
+        self.underruns = 0
+        self.failure = ""  # why playing was given up; whoever says so empties it
+        self._asked_at = self._refined_at = 0.0
+        self._changed_frame = -1
+        self.change_latencies: deque[float] = deque(maxlen=1000)
+        self._thread = threading.Thread(target=self._run, name="player", daemon=True)
+        self._thread.start()
+
+    # -- asked for by the window ------------------------------------------------------------------------
+
+    def change(self, programme: Programme) -> None:
+        """Hear another programme from the same musical place on."""
+        with self._lock:
+            if programme != (self._wanted or self._current()):
+                self._wanted = programme
+                self._asked_at = time.monotonic()
+                self._lock.notify_all()
+
+    def seek(self, frame: int) -> None:
+        """Go to a frame of the current programme's side."""
+        with self._lock:
+            self._jump = max(0, frame)
+            self._ended = False
+            self._lock.notify_all()
+
+    def play(self) -> None:
+        """Start, or go on; from the start again where the end had been reached."""
+        with self._lock:
+            if self._ended and self._read >= self._written:
+                loop = self._marks[-1].programme.loop if self._marks else None
+                self._jump = loop[0] if loop else 0
+                self._ended = False
+            self._playing = True
+            self._lock.notify_all()
+
+    def pause(self) -> None:
+        """Stop where it is."""
+        with self._lock:
+            self._playing = False
+
+    def set_volume(self, ratio: float) -> None:
+        """How loud it is monitored; changes no file."""
+        self._gain = np.float32(ratio)
+
+    @property
+    def playing(self) -> bool:
+        """Whether sound is being taken."""
+        return self._playing
+
+    @property
+    def pressed(self) -> bool:
+        """Whether something is waited for, or what is played may run dry: others should leave it the processor."""
+        asked = self._wanted is not None or self._jump is not None
+        low = self._written - self._read < AHEAD_SECONDS / 2 * self.rate
+        return self._playing and (asked or (low and not self._ended))
+
+    @property
+    def thorough(self) -> bool:
+        """Whether what is being rendered ahead is exact; what was rendered hastily before may still be heard first."""
+        with self._lock:
+            line = self._line
+            return line is not None and not line.hasty and self._wanted is None and self._jump is None
+
+    def place(self) -> tuple[Programme | None, int]:
+        """The programme being heard and the frame on its side that comes next."""
+        with self._lock:
+            mark = self._mark_at(self._read)
+            if mark is None:
+                return self._wanted, self._jump or 0
+            if self._jump is not None:
+                return self._wanted or mark.programme, self._jump
+            return mark.programme, mark.frame + self._read - mark.at
+
+    def noted(self, ident: str) -> tuple[tuple[int, float], ...]:
+        """What a colour of the version being played noted of its work lately: frames of After, and dB taken away there."""
+        line = self._line
+        return line.noted(ident) if line is not None else ()
+
+    def close(self) -> None:
+        """End the render thread; waits for it up to two seconds."""
+        with self._lock:
+            self._stopping = True
+            self._lock.notify_all()
+        self._thread.join(2.0)
+
+    # -- taken by the device ----------------------------------------------------------------------------
+
+    def pull(self, frames: int, *, only_ready: bool = False) -> Audio:
+        """The next ``[2, frames]`` to be played: silence while paused or where nothing is ready.
+
+        only_ready : give fewer frames instead of silence.
+        """
+        with self._lock:
+            ready = min(frames, self._written - self._read) if self._playing and self._jump is None else 0
+            block = self.guard.clean(self._from_ring(self._read, ready))
+            edit = self._edited_frame - self._read if self._edited_frame >= 0 else ready
+            edited_at = max(0, edit) if ready and edit < ready else None
+            self._read += ready
+            if edited_at is not None:
+                self._edited_frame = -1
+            if not ready and (self._jump is not None or not self._playing):
+                self.guard.forget()
+            if ready:
+                self._heard.append(block)
+                if 0 <= self._changed_frame < self._read:
+                    self.change_latencies.append(time.monotonic() - self._asked_at)
+                    self._changed_frame = -1
+            if self._playing and ready < frames:
+                self._ran_dry()
+            self._lock.notify_all()
+        heard = self.guard.process(block * self._gain, edited_at)
+        if only_ready or ready == frames:
+            return heard
+        return np.concatenate((heard, np.zeros((2, frames - ready), np.float32)), axis=1)
+
+    def _ran_dry(self) -> None:
+        if not self._ended:
+            self.underruns += 1
+        elif self._read >= self._written:
+            self._playing = False
+
+    # -- the render thread ------------------------------------------------------------------------------
+
+    def _run(self) -> None:
+        meter = _Meter(self.rate)
+        while True:
+            with self._lock:
+                while not self._stopping and not self._busy():
+                    self._lock.wait(0.25)
+                if self._stopping:
+                    return
+                heard = list(self._heard)
+                self._heard.clear()
+            try:
+                self._work()
+            except (
+                Exception
+            ) as error:  # a fault of ours in what is played: the thread goes on, so that something else can be
+                LOG.exception("rendering for playback failed")
+                self._give_up(error)
+            self.meters = meter.hear(heard)
+
+    def _work(self) -> None:
+        """What is most urgent now."""
+        with self._lock:
+            wanted, jump = self._wanted, self._jump
+        if wanted is not None or jump is not None:
+            self._splice(wanted, jump)
+        elif self._may_adopt():
+            self._adopt()
+        elif self._line is not None and not self._ended and self._room() > 0:
+            self._append()
+        elif self._may_refine():
+            self._refine()
+
+    def _give_up(self, error: Exception) -> None:
+        """Stop playing what cannot be rendered, and say why."""
+        with self._lock:
+            self._playing, self._ended = False, True
+            self._wanted = self._jump = self._line = None
+            self.failure = f"Playback stopped: {error or type(error).__name__}"
+
+    def _busy(self) -> bool:
+        something = (self._line is not None and not self._ended and self._room() > 0) or self._may_refine()
+        something = something or self._may_adopt()
+        return self._wanted is not None or self._jump is not None or something or bool(self._heard)
+
+    def _may_refine(self) -> bool:
+        """Whether there is a hasty line, and nothing has been changed for a while."""
+        now = time.monotonic()
+        quiet = now - self._asked_at > QUIET_SECONDS and now - self._refined_at > RETRY_SECONDS
+        return quiet and self._refinement is None and self._line is not None and self._line.hasty
+
+    def _room(self) -> int:
+        return int(AHEAD_SECONDS * self.rate) - (self._written - self._read)
+
+    def _append(self) -> None:
+        """Render one more block at the end of what lies ahead."""
+        line = self._line
+        assert line is not None
+        block, marks = line.read(BLOCK_FRAMES, self._written)
+        with self._lock:
+            self._into_ring(self._written, block)
+            self._written += block.shape[1]
+            self._marks.extend(marks)
+            self._forget_old_marks()
+            self._ended = block.shape[1] == 0
+
+    def _splice(self, wanted: Programme | None, jump: int | None) -> None:
+        """Put another programme, or another place, in for what lies ahead."""
+        with self._lock:
+            mark, start = self._mark_at(self._read), self._read
+            old = mark.programme if mark else None
+            programme = wanted or old
+            if programme is None:
+                self._jump = jump
+                return
+            playing = self._playing
+        place = self._entry(programme, old, mark, start, jump)
+        line = _Line(programme, place, hasty=True)
+        block, marks = line.read(SPLICE_FRAMES, start)
+        while not self._swap(start, block, marks, line, wanted, jump, fade=playing and jump is None):
+            more, later = line.read(SPLICE_FRAMES, start + block.shape[1])
+            block, marks = np.concatenate((block, more), axis=1), [*marks, *later]
+
+    def _refine(self) -> None:
+        """Begin to prepare a thorough line for a place further ahead, once nothing has to be waited for."""
+        with self._lock:
+            hasty, mark = self._line, self._mark_at(self._written)
+            assert hasty is not None
+            self._refined_at = time.monotonic()
+            if mark is None or self._ended or mark.programme.side == "before":
+                hasty.hasty = False
+                return
+            lead = round(hasty.lead_seconds * self.rate) if self._playing else 0
+            at, frame = self._written - FADE_FRAMES + lead, hasty.frame_after(lead - FADE_FRAMES)
+        if hasty.ready(frame):
+            self._refinement = _Refinement(hasty, mark.programme, frame, at, self._lock)
+
+    def _adopt(self) -> None:
+        """Go on with the thorough line from its place on; prepare another, further ahead, if it came too late."""
+        found = self._refinement
+        assert found is not None
+        self._refinement = None
+        with self._lock:
+            if self._line is not found.replaces:
+                return
+            if found.failed:
+                found.replaces.hasty = False  # as good as it gets
+                return
+            if self._read >= found.at:
+                found.replaces.lead_seconds *= 2.0
+                return
+            found.replaces.hasty = False
+            if found.block.shape[1] > FADE_FRAMES and self._written >= found.at + FADE_FRAMES:
+                old = self._from_ring(found.at, FADE_FRAMES)
+                found.block[:, :FADE_FRAMES] = _crossfade(old, found.block[:, :FADE_FRAMES])
+                self._into_ring(found.at, found.block)
+                self._written = found.at + found.block.shape[1]
+                self._marks = deque(mark for mark in self._marks if mark.at < found.at)
+                self._marks.extend(found.marks)
+                self._line, self._ended = found.line, False
+
+    def _may_adopt(self) -> bool:
+        """Whether a thorough line is ready, and what it takes over from has been rendered."""
+        found = self._refinement
+        if found is None or not found.done:
+            return False
+        return self._ended or found.replaces is not self._line or self._written >= found.at + FADE_FRAMES
+
+    def _entry(
+        self, programme: Programme, old: Programme | None, mark: _Mark | None, start: int, jump: int | None
+    ) -> int:
+        """The frame of the programme's side at which it comes in."""
+        if jump is not None:
+            frame = float(jump)
+            if old is not None and old.side != programme.side:
+                frame = programme.from_before(old.to_before(frame))
+        elif mark is not None:
+            frame = programme.from_before(mark.programme.to_before(mark.frame + start - mark.at))
+            same = mark.programme.side == programme.side and mark.programme.map() == programme.map()
+            if same:
+                frame = mark.frame + start - mark.at
+        else:
+            frame = 0.0
+        if programme.loop and not programme.loop[0] <= frame < programme.loop[1]:
+            frame = programme.loop[0]
+        return round(frame)
+
+    def _swap(
+        self,
+        start: int,
+        block: Audio,
+        marks: list[_Mark],
+        line: "_Line",
+        wanted: Programme | None,
+        jump: int | None,
+        *,
+        fade: bool,
+    ) -> bool:
+        """Replace what lies ahead by ``block``, which begins at ring frame ``start``; False if it came too late."""
+        with self._lock:
+            if self._jump != jump or (wanted is not None and self._wanted is not wanted):
+                return True  # asked for something else meanwhile: that comes next
+            guarded = self._read + (GUARD_FRAMES if fade else 0)
+            skip = max(self._read, min(guarded, self._written)) - start
+            if skip + FADE_FRAMES > block.shape[1] and block.shape[1] and not line.ended:
+                return False
+            skip = min(skip, block.shape[1])
+            at = start + skip
+            new = block[:, skip:].copy()
+            overlap = min(FADE_FRAMES, self._written - at, new.shape[1]) if fade else 0
+            if overlap > 0:
+                new[:, :overlap] = _crossfade(self._from_ring(at, overlap), new[:, :overlap])
+            self._into_ring(at, new)
+            self._written = at + new.shape[1]
+            self._marks = deque(m for m in self._marks if m.at < at)
+            self._marks.extend(_from(marks, at))
+            self._line, self._ended = line, False
+            self._jump = None
+            if wanted is not None and self._wanted is wanted:
+                self._wanted = None
+                self._changed_frame = at
+                self._edited_frame = at if fade else -1
+            self._lock.notify_all()
+            return True
+
+    # -- the ring (with the lock held) ------------------------------------------------------------------
+
+    def _from_ring(self, start: int, frames: int) -> Audio:
+        at = np.arange(start, start + frames) % self._ring.shape[1]
+        return np.take(self._ring, at, axis=1)
+
+    def _into_ring(self, start: int, block: Audio) -> None:
+        size = self._ring.shape[1]
+        first = start % size
+        head = min(size - first, block.shape[1])
+        self._ring[:, first : first + head] = block[:, :head]
+        self._ring[:, : block.shape[1] - head] = block[:, head:]
+
+    def _mark_at(self, frame: int) -> _Mark | None:
+        found = None
+        for mark in self._marks:
+            if mark.at <= frame:
+                found = mark
+        return found or (self._marks[0] if self._marks else None)
+
+    def _forget_old_marks(self) -> None:
+        while len(self._marks) > 1 and self._marks[1].at <= self._read:
+            self._marks.popleft()
+
+    def _current(self) -> Programme | None:
+        return self._marks[-1].programme if self._marks else None
+
+
+class _Line:
+    """A programme's stream, going round its loop."""
+
+    def __init__(self, programme: Programme, frame: int, *, hasty: bool) -> None:
+        self._programme = programme
+        self.hasty = hasty
+        self._stream: Stream = programme.open()
+        self._stream.seek(frame, hasty=hasty)
+        self._frame = frame
+        self._fresh = True
+        self.ended = False
+        self.lead_seconds = LEAD_SECONDS
+
+    def read(self, frames: int, ring_frame: int) -> tuple[Audio, list[_Mark]]:
+        """The next frames, fewer or none at the end, and the marks of where they belong."""
+        marks, parts, have = [], [], 0
+        if self._fresh:
+            marks.append(_Mark(ring_frame, self._programme, self._frame))
+            self._fresh = False
+        while have < frames and not self.ended:
+            loop = self._programme.loop
+            wanted = frames - have if loop is None else min(frames - have, loop[1] - self._frame)
+            block = self._stream.read(max(0, wanted))
+            if loop is not None and wanted <= block.shape[1]:
+                parts.append(block)
+                have += block.shape[1]
+                self._frame += block.shape[1]
+                if self._frame >= loop[1]:
+                    block = self._turn(loop)
+                    marks.append(_Mark(ring_frame + have, self._programme, loop[0]))
+                    self._frame = loop[0] + block.shape[1]
+                    parts.append(block)
+                    have += block.shape[1]
+                continue
+            self.ended = block.shape[1] < wanted
+            parts.append(block)
+            have += block.shape[1]
+            self._frame += block.shape[1]
+        return (np.concatenate(parts, axis=1) if parts else np.zeros((2, 0), np.float32)), marks
+
+    def frame_after(self, frames: int) -> int:
+        """The frame of the programme's side that comes so many after the next one (before it, if negative)."""
+        loop = self._programme.loop
+        if loop is None:
+            return max(0, self._frame + frames)
+        return loop[0] + (self._frame + frames - loop[0]) % (loop[1] - loop[0])
+
+    def noted(self, ident: str) -> tuple[tuple[int, float], ...]:
+        """What a colour noted of its work."""
+        return self._stream.noted(ident)
+
+    def ready(self, frame: int) -> bool:
+        """Whether a thorough line could begin at a frame without waiting."""
+        return self._stream.ready(frame)
+
+    def _turn(self, loop: tuple[int, int]) -> Audio:
+        """The first frames of a new round, with what follows the old one faded out over them."""
+        fade = min(FADE_FRAMES, max(1, (loop[1] - loop[0]) // 2))
+        after = self._stream.read(fade)
+        self.hasty = self.hasty or not self.ready(loop[0])
+        self._stream.seek(loop[0], hasty=self.hasty)
+        head = self._stream.read(fade)
+        old = np.zeros_like(head)
+        old[:, : after.shape[1]] = after[:, : head.shape[1]]
+        return _crossfade(old, head)
+
+
+class _Refinement:
+    """A thorough line from a frame on, prepared by a thread of its own so that playback never waits for it."""
+
+    def __init__(self, replaces: _Line, programme: Programme, frame: int, at: int, lock: threading.Condition) -> None:
+        self.replaces, self.at = replaces, at
+        self._programme, self._frame, self._lock = programme, frame, lock
+        self.done = self.failed = False
+        threading.Thread(target=self._prepare, name="refinement", daemon=True).start()
+
+    def _prepare(self) -> None:
+        try:
+            self.line = _Line(self._programme, self._frame, hasty=False)
+            self.block, self.marks = self.line.read(FADE_FRAMES + BLOCK_FRAMES, self.at)
+        except Exception:
+            LOG.exception("preparing an exact line failed")
+            self.failed = True
+        with self._lock:
+            self.done = True
+            self._lock.notify_all()
+
+
+class _Meter:
+    """Loudness of what is heard; a pause of half a second begins a new integration."""
+
+    def __init__(self, rate: int) -> None:
+        self._rate = rate
+        self._shown, self._last = Meters(), 0.0
+        self._start()
+
+    def hear(self, blocks: list[Audio]) -> Meters:
+        now = time.monotonic()
+        if blocks and now - self._last > 0.5:
+            self._start()
+        for block in blocks:
+            self._last = now
+            self._loudness.push(block)
+            self._peak.push(block)
+        if not blocks:
+            quiet = now - self._last > 0.5
+            return replace(self._shown, momentary=QUIET, short_term=QUIET) if quiet else self._shown
+        self._shown = Meters(
+            self._loudness.momentary_lufs(), self._loudness.short_term_lufs(),
+            self._loudness.result().integrated_lufs, decibels(self._peak.peak()),
+        )  # fmt: skip
+        return self._shown
+
+    def _start(self) -> None:
+        self._loudness, self._peak = LoudnessMeter(self._rate, 2), TruePeakMeter(self._rate, 2)
+        self._shown, self._last = Meters(), time.monotonic()
+
+
+def _crossfade(old: Audio, new: Audio) -> Audio:
+    """From one sound to another of the same length along a raised cosine."""
+    frames = new.shape[1]
+    rise = (0.5 - 0.5 * np.cos(np.pi * (np.arange(frames) + 0.5) / max(1, frames))).astype(np.float32)
+    mixed: Audio = new * rise + old * (1.0 - rise)
+    return mixed
+
+
+def _from(marks: list[_Mark], at: int) -> list[_Mark]:
+    """The marks that hold from ring frame ``at`` on, the first of them moved there."""
+    passed = [mark for mark in marks if mark.at <= at]
+    later = [mark for mark in marks if mark.at > at]
+    if passed:
+        last = passed[-1]
+        later.insert(0, _Mark(at, last.programme, last.frame + at - last.at))
+    return later

@@ -1,0 +1,282 @@
+"""The reader: After's music, read from the track through the time map, before any colour."""
+
+import dataclasses
+import threading
+from collections import OrderedDict
+
+import numpy as np
+
+from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.stretching.characters import CHARACTERS
+from latespin.dsp.stretching.phase_vocoder import Stretcher, Warp
+from latespin.dsp.stretching.transients import AttackMap
+from latespin.dsp.stretching.varispeed import reach, read_along, read_at
+from latespin.dsp.timing.piecewise import Piece
+from latespin.dsp.timing.speed_by_position import Course
+from latespin.dsp.timing.speed_by_time import Bend
+from latespin.media.track import Track
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.time_map import Span, TimeMap, compile_time_map
+from latespin.model.version import Time
+from latespin.render.sources.stretch_cache import RushedSound, SegmentStore, StretchedSound
+
+AT_ONCE = 1 << 15  # frames read along a changing speed in one go
+GLIDE_KNOTS, KEPT_GLIDES = 512, 6
+
+
+class Reader:
+    """Reads any stretch of After's music, in any order and from any thread, always the same.
+
+    What was stretched is kept, so that colours can be changed without doing it again; varispeed is quicker than keeping it.
+    """
+
+    def __init__(self, track: Track, time: Time, grid: Grid | None = None, attacks: AttackMap | None = None) -> None:
+        self.track, self.time = track, time.heard
+        self.map: TimeMap = compile_time_map(time, track.frames, track.rate, grid)
+        self.attacks = attacks = attacks or AttackMap(track.sound, track.rate)
+        store = SegmentStore()
+        self.lock = threading.Lock()
+        self.glides: OrderedDict[Span, Part] = OrderedDict()  # parts of spans whose pitch glides, the ones used last
+        self.parts = [_part(track, time.heard, span, attacks, store, i) for i, span in enumerate(self.map.spans)]
+
+    def read(self, start: int, frames: int) -> Audio:
+        """After frames ``start`` to ``start + frames``, ``[channels, frames]``; silence outside the music."""
+        self._begin_spans(start, frames)
+        return _read_parts(self._between(start, frames), self.track.sound.shape[0], start, frames)
+
+    def has(self, start: int, frames: int) -> bool:
+        """Whether all that these frames need has been stretched."""
+        return all(part.has(start, frames) for part in self._between(start, frames))
+
+    def approach(self, start: int, frames: int) -> None:
+        """Have a little of what these frames need stretched in the background."""
+        for part in self._between(start, frames):
+            part.approach(start, frames)
+
+    def hasty(self, start: int, frames: int) -> "Reader | HastyReader":
+        """A reader for one stream that reads in order from about ``start`` and has to begin at once.
+
+        This one where what ``frames`` need has been stretched already; else what is stretched sounds as good, but
+        is not phase by phase what this reader gives.
+        """
+        return self if self.has(start, frames) else HastyReader(self)
+
+    def _between(self, start: int, frames: int) -> "list[Part]":
+        return [self.parts[i] for i in self.map.spans_between(start, start + frames)]
+
+    def _begin_spans(self, start: int, frames: int) -> None:
+        """Where several spans are needed, or soon will be, have them stretched two at once."""
+        numbers = self.map.spans_between(start, start + frames)
+        needed = self.parts[numbers.start : numbers.stop + 1]
+        if len(needed) > 1:
+            for part in needed:
+                part.begin(max(start, part.span.after_start), min(frames, part.span.after_stop - part.span.after_start))
+
+
+class HastyReader:
+    """A reader for one stream; see :meth:`Reader.hasty`."""
+
+    def __init__(self, reader: Reader) -> None:
+        self._reader = reader
+        self._rushed: dict[int, Part] = {}
+
+    def read(self, start: int, frames: int) -> Audio:
+        """As the reader's."""
+        numbers = self._reader.map.spans_between(start, start + frames)
+        self._rushed = {i: self._rushed.get(i) or self._reader.parts[i].rushed() for i in numbers}
+        return _read_parts(list(self._rushed.values()), self._reader.track.sound.shape[0], start, frames)
+
+
+class Part:
+    """One span: its source, which is the track or a stretch of it, read along a course."""
+
+    def __init__(
+        self, track: Track, span: Span, along: Course | Bend, source: StretchedSound | RushedSound | None
+    ) -> None:
+        self._track, self.span, self._along, self._source = track, span, along, source
+
+    @property
+    def channels(self) -> int:
+        """How many the track has."""
+        return int(self._track.sound.shape[0])
+
+    @property
+    def stretched(self) -> bool:
+        """Whether it is read from a stretch of the track."""
+        return self._source is not None
+
+    def rushed(self, *, forgets: bool = True) -> "Part":
+        """The same for one stream that has to begin at once; one that does not forget can be read backwards, too."""
+        if isinstance(self._source, StretchedSound):
+            return Part(self._track, self.span, self._along, self._source.rushed(forgets=forgets))
+        return self
+
+    def has(self, start: int, frames: int) -> bool:
+        """Whether what these frames need has been stretched."""
+        return not isinstance(self._source, StretchedSound) or self._source.has(*self._needs(start, frames))
+
+    def begin(self, start: int, frames: int) -> None:
+        """Have what these frames need stretched in the background."""
+        if isinstance(self._source, StretchedSound):
+            self._source.begin(*self._needs(start, frames))
+
+    def approach(self, start: int, frames: int) -> None:
+        """Have a little of it stretched."""
+        if isinstance(self._source, StretchedSound):
+            self._source.approach(*self._needs(start, frames))
+
+    def read(self, start: int, frames: int) -> Audio:
+        """Frames of After."""
+        time = start - self.span.after_start
+        speed = self._along.constant_speed
+        if speed is not None:
+            return self._read_steadily(float(self._along.before_at(time)), speed, frames)
+        blocks = [
+            self._read_along(time + done, min(AT_ONCE, frames - done)) for done in range(0, max(1, frames), AT_ONCE)
+        ]
+        return np.concatenate(blocks, axis=1)
+
+    def read_bent(self, times: Floats, speeds: Floats) -> Audio:
+        """What sounds at times of the span, in ascending or descending order, ``speeds`` (0 or more) times as fast as it would."""
+        blocks = [
+            self._read_places(self._along.before_at(t), self._along.speed_at(t) * speeds[done : done + AT_ONCE])
+            for done in range(0, max(1, len(times)), AT_ONCE)
+            for t in [times[done : done + AT_ONCE]]
+        ]
+        return np.concatenate(blocks, axis=1)
+
+    def _read_steadily(self, position: float, speed: float, frames: int) -> Audio:
+        if self._source is None:
+            return read_at(self._track.sound, position, speed, frames)
+        if speed == 1.0 and position == int(position):
+            return self._source.read(int(position), frames)
+        first, length = _around(position, position + frames * speed, speed)
+        return read_at(self._source.read(first, length), position - first, speed, frames)
+
+    def _read_along(self, time: int, frames: int) -> Audio:
+        times = np.arange(time, time + frames)
+        return self._read_places(self._along.before_at(times), self._along.speed_at(times))
+
+    def _read_places(self, places: Floats, speeds: Floats) -> Audio:
+        if self._source is None or len(places) == 0:
+            return read_along(self._track.sound, places, speeds)
+        first, length = _around(float(places.min()), float(places.max()), float(speeds.max()))
+        return read_along(self._source.read(first, length), places - first, speeds)
+
+    def _needs(self, start: int, frames: int) -> tuple[int, int]:
+        """First frame and number of frames of the source that these frames of After are read from."""
+        low = max(start, self.span.after_start - self.span.fade) - self.span.after_start
+        high = min(start + frames, self.span.after_stop) - self.span.after_start
+        return _source_range(self._along, low, high)
+
+
+def _part(track: Track, time: Time, span: Span, attacks: AttackMap, store: SegmentStore, number: int) -> Part:
+    """The part for a span: where pitch and speed differ the song is stretched first, then read at the pitch's ratio."""
+    if span.turns_only:
+        return Part(track, span, span.course, None)
+    ratio = span.pitch.transposed
+    if span.pitch.follows:
+        along, course = span.course.magnified(ratio), Course.steady(1.0 / ratio)
+    else:
+        along, course = Course.steady(ratio), span.course.slower(ratio)
+    first, length = _source_range(along, -span.fade, span.after_stop - span.after_start)
+    stretcher = Stretcher(
+        track.sound, track.rate, course, first, first + length, attacks, CHARACTERS[time.character], _warp(span)
+    )
+    return Part(track, span, along, StretchedSound(stretcher, store, number))
+
+
+def glide_part(reader: "Reader", span: Span) -> Part:
+    """The part for a span whose pitch glides, time counted from its start: stretched so that reading it at the gliding pitch keeps time."""
+    assert span.bend is not None or span.glide
+    frames = span.after_stop - span.after_start
+    placed = dataclasses.replace(span, after_start=0, after_stop=frames)
+    with reader.lock:
+        if placed in reader.glides:
+            return reader.glides[placed]
+    begun = float(span.bend.before_at(0.0)) if span.bend else 0.0
+    times = np.linspace(0.0, frames, GLIDE_KNOTS + 1)
+    speeds = span.course.speed_at(begun + times)
+    shape = np.array(span.glide)
+    glide = 2.0 ** (np.interp(times / frames, np.linspace(0.0, 1.0, len(shape)), shape) / 12.0)
+    pitches = glide * span.pitch.transposed * (speeds if span.pitch.follows else 1.0)
+    along = Bend.through(pitches, float(frames))
+    at, places = along.before_at(times), span.course.before_at(begun + times)
+    rates = speeds / pitches
+    slopes = np.diff(rates) / np.diff(places)
+    course = Course(
+        tuple(
+            Piece(*piece)
+            for piece in zip(at.tolist(), places.tolist(), rates.tolist(), [*slopes.tolist(), 0.0], strict=True)
+        )
+    )
+    first, length = _source_range(along, -span.fade, frames)
+
+    def pitch_at(before: Floats) -> Floats:
+        return np.asarray(np.interp(before, places, pitches))
+
+    stretcher = Stretcher(
+        reader.track.sound, reader.track.rate, course, first, first + length, reader.attacks,
+        CHARACTERS[reader.time.character], _warp_by(span, pitch_at),
+    )  # fmt: skip
+    part = Part(reader.track, placed, along, StretchedSound(stretcher, SegmentStore(), 0))
+    with reader.lock:
+        reader.glides[placed] = part
+        while len(reader.glides) > KEPT_GLIDES:
+            reader.glides.popitem(last=False)
+    return part
+
+
+def _warp_by(span: Span, pitch_at: Warp) -> Warp | None:
+    """As :func:`_warp` where the pitch heard is told by place."""
+    pitch = span.pitch
+    if pitch.formants_kept:
+        return lambda places: pitch_at(places) / pitch.formant_ratio
+    return None if pitch.formant_ratio == 1.0 else lambda places: np.full(len(places), 1.0 / pitch.formant_ratio)
+
+
+def _warp(span: Span) -> Warp | None:
+    """How the envelope of what is stretched has to be moved before it is read at the pitch's ratio."""
+    if not span.moves_formants:
+        return None
+    pitch = span.pitch
+
+    def warp(places: Floats) -> Floats:
+        if not pitch.formants_kept:
+            return np.full(len(places), 1.0 / pitch.formant_ratio)
+        speeds = span.course.speed_at(span.course.after_at(places)) if pitch.follows else np.ones(len(places))
+        return speeds * (pitch.transposed / pitch.formant_ratio)
+
+    return warp
+
+
+def _source_range(along: Course | Bend, low: int, high: int) -> tuple[int, int]:
+    places, speeds = along.before_at(np.array([low, high])), along.speed_at(np.array([low, high]))
+    return _around(float(places[0]), float(places[1]), float(speeds.max()))
+
+
+def _around(low: float, high: float, speed: float) -> tuple[int, int]:
+    """First frame and number of frames of what is read between two places, with all that has a say in it."""
+    margin = reach(speed) + 4
+    first = int(np.floor(low)) - margin
+    return first, int(np.ceil(high)) + margin - first
+
+
+def _read_parts(parts: "list[Part]", channels: int, start: int, frames: int) -> Audio:
+    """What all parts give of these frames, each led into the next over its fade."""
+    out = np.zeros((channels, frames), np.float32)
+    for part in parts:
+        span = part.span
+        first, last = max(start, span.after_start - span.fade), min(start + frames, span.after_stop)
+        if first < last:
+            block, there = part.read(first, last - first), slice(first - start, last - start)
+            rise = _rise(np.arange(first, last) - span.after_start, span.fade)
+            out[:, there] += (block - out[:, there]) * rise
+    return out
+
+
+def _rise(times: np.ndarray, fade: int) -> np.ndarray:
+    """From 0 to 1 along a raised cosine over the ``fade`` frames before time 0."""
+    if fade == 0:
+        return np.ones(len(times), np.float32)
+    return (0.5 - 0.5 * np.cos(np.pi * np.clip((times + fade + 0.5) / (fade + 0.5), 0.0, 1.0))).astype(np.float32)

@@ -1,0 +1,92 @@
+"""How long a version rings on after its music, told without rendering it."""
+
+import numpy as np
+from msgspec.structs import replace
+
+from latespin.dsp.reverb.hall_design import TAIL_DB, HallSettings, fall_frames
+from latespin.model.arranging.arrangement import Arrangement, During
+from latespin.model.arranging.placement import Close
+from latespin.model.effects.effects import AnyEffect, Hall
+from latespin.model.moments.endings import EchoEnd, Fade, RingOut
+from latespin.model.moments.moments import ColourDip, Throw
+from latespin.model.version import Colour, Stages
+from latespin.render.effects.context import Setting
+from latespin.render.effects.registry import tail_of
+
+ECHO_FALL_DB, LONGEST_ECHO_SECONDS = 60.0, 30.0
+ROOM_SIZE, ROOM_TONE_HZ, ROOM_PRE_DELAY, DIP_DECAY_SECONDS = 0.6, 6_000.0, 0.015, 3.0
+
+
+def colours_of(colour: Colour, arrangement: Arrangement) -> tuple[AnyEffect, ...]:
+    """The colours that are to be made, in order: those that are heard, and the hall that moments open."""
+    heard = colour.heard
+    if not any(on_version_hall(d.moment) for d in arrangement.dips) or any(isinstance(e, Hall) for e in heard):
+        return heard
+    hall = colour.hall or Hall(id="hall")
+    return (*heard, replace(hall, on=True, lanes=()))
+
+
+def tail_frames(colour: Colour, setting: Setting, arrangement: Arrangement) -> int:
+    """How long the Colour stage rings on after the music, frames; not at all after a fade."""
+    if isinstance(arrangement.close.way, Fade):
+        return 0
+    return tail_of(colours_of(colour, arrangement), setting)
+
+
+def on_version_hall(moment: object) -> bool:
+    """Whether a moment moves the amount of the Colour stage's hall."""
+    return isinstance(moment, ColourDip) and moment.colour == "version-hall"
+
+
+def tail_after(stages: Stages, arrangement: Arrangement, setting: Setting) -> int:
+    """Frames from the end of the music to the end of all that is heard."""
+    if isinstance(arrangement.close.way, Fade):
+        return 0
+    music, rate = arrangement.map.after_frames, setting.rate
+    ends = [
+        music + tail_frames(stages.colour, setting, arrangement),
+        ending_tail(arrangement.close, rate) + arrangement.close.at,
+    ]
+    ends += [throw_end(during, rate) for during in arrangement.throws]
+    own = [d for d in arrangement.dips if isinstance(d.moment, ColourDip) and d.moment.colour == "hall"]
+    ends += [during.stop + fall_frames(rate, dip_hall(), TAIL_DB) for during in own]
+    return max(0, max(ends) - music)
+
+
+def ending_tail(close: Close, rate: int) -> int:
+    """Frames that an ending adds after the place it ends at, its own room or repeats."""
+    way = close.way
+    if isinstance(way, RingOut):
+        return fall_frames(rate, ring_out_hall(way), TAIL_DB)
+    return close.length if isinstance(way, EchoEnd) else 0
+
+
+def throw_end(during: During, rate: int) -> int:
+    """The frame at which what was thrown has gone."""
+    moment = during.moment
+    assert isinstance(moment, Throw)
+    if moment.into == "echo":
+        return during.stop + during.more + echo_frames(moment, during.more, rate)
+    return during.stop + fall_frames(rate, throw_hall(moment), TAIL_DB)
+
+
+def echo_frames(moment: Throw, delay: int, rate: int) -> int:
+    """How long an echo goes on after its first repeat."""
+    feedback = moment.feedback_percent / 100.0
+    rounds = 1 if feedback <= 0.001 else 1 + int(np.ceil(ECHO_FALL_DB / (-20.0 * np.log10(feedback))))
+    return min(rounds * delay, round(LONGEST_ECHO_SECONDS * rate))
+
+
+def ring_out_hall(way: RingOut) -> HallSettings:
+    """The room of a ring-out."""
+    return HallSettings(way.decay_seconds, way.size_percent / 100.0, 0.0, way.tone_hz, 1.0, 1.0)
+
+
+def throw_hall(moment: Throw) -> HallSettings:
+    """The room a throw goes into."""
+    return HallSettings(moment.decay_seconds, ROOM_SIZE, ROOM_PRE_DELAY, ROOM_TONE_HZ, 1.0, 1.0)
+
+
+def dip_hall() -> HallSettings:
+    """The room of a colour dip."""
+    return HallSettings(DIP_DECAY_SECONDS, ROOM_SIZE, ROOM_PRE_DELAY, ROOM_TONE_HZ, 1.0, 1.0)
