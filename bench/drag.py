@@ -18,8 +18,8 @@ from PySide6.QtCore import QPointF
 
 from latespin.demo import demo_folder
 from latespin.desktop.app import make_app
-from latespin.desktop.settings import Settings
-from latespin.desktop.window import Window
+from latespin.desktop.session.settings import Settings
+from latespin.desktop.shell.main_window import Window
 from latespin.media.track import open_track
 from latespin.model.moments.moments import AnyMoment, ColourDip, Moments, Reverse, Stutter, TapeStop
 from latespin.model.timing.beat_grid import Grid

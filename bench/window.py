@@ -39,8 +39,8 @@ def starts() -> None:
 def opening() -> None:
     """Opening a song while the event loop is watched."""
     from latespin.desktop.app import make_app
-    from latespin.desktop.settings import Settings
-    from latespin.desktop.window import Window
+    from latespin.desktop.session.settings import Settings
+    from latespin.desktop.shell.main_window import Window
 
     app = make_app()
     window = Window(Settings())

@@ -20,8 +20,8 @@ from PySide6.QtWidgets import QWidget
 
 from latespin.demo import demo_folder, demo_session
 from latespin.desktop.app import make_app
-from latespin.desktop.settings import Settings
-from latespin.desktop.window import Window
+from latespin.desktop.session.settings import Settings
+from latespin.desktop.shell.main_window import Window
 from latespin.model.moments.markers import Marker
 from latespin.model.timing.positions import Place
 from latespin.model.timing.tempo_curve import CurvePoint

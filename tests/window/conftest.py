@@ -12,8 +12,8 @@ from pytestqt.qtbot import QtBot
 
 from latespin.demo import demo_session
 from latespin.desktop.app import make_app
-from latespin.desktop.settings import Settings
-from latespin.desktop.window import Window
+from latespin.desktop.session.settings import Settings
+from latespin.desktop.shell.main_window import Window
 from latespin.media.tags import Tags, write_tags
 from latespin.media.track import Track
 from latespin.model.moments.endings import Ending, RingOut

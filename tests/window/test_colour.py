@@ -11,9 +11,9 @@ from PySide6.QtGui import QDropEvent
 from PySide6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
-from latespin.desktop.colourpictures import PICTURES, picture_of
-from latespin.desktop.ribbons import MARGIN
-from latespin.desktop.window import Window
+from latespin.desktop.canvas.waveform_view import MARGIN
+from latespin.desktop.plots.registry import PICTURES, picture_of
+from latespin.desktop.shell.main_window import Window
 from latespin.model.effects.effects import EFFECTS, Layer, effect_kind
 from tests.window.conftest import Devices, wait
 

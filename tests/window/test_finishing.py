@@ -13,7 +13,7 @@ from pytestqt.qtbot import QtBot
 
 from latespin.analysis.facts import facts_of
 from latespin.demo import demo_folder
-from latespin.desktop.window import Window
+from latespin.desktop.shell.main_window import Window
 from latespin.media.track import open_track
 from latespin.render.recipes import own_recipes, recipe_folder
 from tests.conftest import noise
@@ -139,7 +139,7 @@ def test_a_version_is_kept_heard_used_by_stage_and_passed_on(
     document.undo()
     assert document.stages == before
     out = tmp_path / "passed-on.json"
-    monkeypatch.setattr("latespin.desktop.recipework.QFileDialog.getSaveFileName", lambda *_: (str(out), ""))
+    monkeypatch.setattr("latespin.desktop.controllers.recipes.QFileDialog.getSaveFileName", lambda *_: (str(out), ""))
     qtbot.mouseClick(dialog.buttons["export"], LEFT)
     assert json.loads(out.read_text())["title"] == "My closing time!"
     monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Yes)

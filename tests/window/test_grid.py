@@ -9,7 +9,7 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
 
-from latespin.desktop.window import Window
+from latespin.desktop.shell.main_window import Window
 from latespin.model.timing.beat_grid import Grid
 from tests.window.conftest import Devices, wait
 from tests.window.test_timebench import type_entry
@@ -107,7 +107,7 @@ def test_tapping_while_it_is_still_sets_the_tempo_only(
     read: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     now = iter(np.arange(100.0, 110.0, 0.5).tolist())
-    monkeypatch.setattr("latespin.desktop.gridwork.monotonic", lambda: next(now))
+    monkeypatch.setattr("latespin.desktop.controllers.beats.monotonic", lambda: next(now))
     read.do_beats()
     for _ in range(5):
         press(qtbot, read, "tap")

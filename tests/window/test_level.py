@@ -10,8 +10,8 @@ from PySide6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
 
 from latespin.demo import demo_folder
-from latespin.desktop.levelwork import parse_passages
-from latespin.desktop.window import Window
+from latespin.desktop.controllers.level import parse_passages
+from latespin.desktop.shell.main_window import Window
 from latespin.dsp.filters.cascade import Sections, high_pass, low_pass
 from latespin.media.tags import Tags, write_tags
 from latespin.model.text.describe import bpm_text, shift_semitones

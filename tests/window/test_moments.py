@@ -9,8 +9,8 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
-from latespin.desktop.theme import colour
-from latespin.desktop.window import Window
+from latespin.desktop.shell.main_window import Window
+from latespin.desktop.theme.theme import colour
 from latespin.model.moments.endings import AsTrack, CleanStop, EchoEnd, RingOut
 from latespin.model.moments.moments import KINDS, TITLES, ColourDip, Cover, Moments, Reverse, Stutter, TapeStop
 from latespin.model.timing.beat_grid import Grid

@@ -16,10 +16,10 @@ from tools.torture.window_kills import kill_window
 
 from latespin.analysis.facts import facts_of
 from latespin.demo import demo_folder, demo_session
-from latespin.desktop.exportdialog import ExportDialog
-from latespin.desktop.valuebar import ValueBar
-from latespin.desktop.window import Window
-from latespin.desktop.work import Task
+from latespin.desktop.dialogs.export import ExportDialog
+from latespin.desktop.session.tasks import Task
+from latespin.desktop.shell.main_window import Window
+from latespin.desktop.widgets.value_bar import ValueBar
 from latespin.media.storage.autosave import Journal, left_behind
 from latespin.media.track import open_track
 from latespin.model.documents.documents import Session, TrackReference, read_session
@@ -444,7 +444,7 @@ def test_left_work_whose_song_was_moved_is_opened_where_it_is_now(
     os.close(gone._lock)
     left = left_behind()[0]
     answers = [("", ""), (str(song), "")]
-    monkeypatch.setattr("latespin.desktop.journalwork.QFileDialog.getOpenFileName", lambda *_: answers.pop(0))
+    monkeypatch.setattr("latespin.desktop.controllers.autosave.QFileDialog.getOpenFileName", lambda *_: answers.pop(0))
     window.journal_work.open(left)
     assert window.document.loaded is None
     assert left_behind() == [left]

@@ -4,8 +4,8 @@ import pytest
 from PySide6.QtGui import QColor, QFontMetricsF
 from PySide6.QtWidgets import QApplication
 
-from latespin.desktop.settings import Settings, load_settings, save_settings, settings_path
-from latespin.desktop.theme import STAGES, THEMES, font
+from latespin.desktop.session.settings import Settings, load_settings, save_settings, settings_path
+from latespin.desktop.theme.theme import STAGES, THEMES, font
 
 
 def luminance(name: str) -> float:

@@ -7,8 +7,8 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtWidgets import QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
 
-from latespin.desktop.entry import Entry
-from latespin.desktop.window import Window
+from latespin.desktop.shell.main_window import Window
+from latespin.desktop.widgets.inline_edit import Entry
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.tempo_curve import factor_at
 from tests.conftest import sine, track_of
@@ -196,8 +196,8 @@ def test_auditions_loop_a_passage_and_play_it(read: Window, qtbot: QtBot) -> Non
 def test_the_curve_line_keeps_to_its_limits() -> None:
     from PySide6.QtCore import QRectF
 
-    from latespin.desktop.curveline import CurveLine
-    from latespin.desktop.timescale import TimeScale
+    from latespin.desktop.canvas.tempo_curve_line import CurveLine
+    from latespin.desktop.canvas.time_axis import TimeScale
     from latespin.model.timing.tempo_curve import CurvePoint
 
     curve = (CurvePoint(place=0.0, speed=1.0), CurvePoint(place=0.5, speed=1.0), CurvePoint(place=1.0, speed=1.0))

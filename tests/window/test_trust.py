@@ -11,8 +11,8 @@ from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QApplication, QMessageBox
 from pytestqt.qtbot import QtBot
 
-from latespin.desktop.settings import load_settings, save_settings
-from latespin.desktop.window import Window
+from latespin.desktop.session.settings import load_settings, save_settings
+from latespin.desktop.shell.main_window import Window
 from latespin.media.storage.autosave import Journal, left_behind
 from latespin.media.tags import read_tags
 from latespin.model.documents.documents import Session, TrackReference, read_session
@@ -156,7 +156,7 @@ def test_markers_past_the_songs_end_are_left_out_and_said(
     open_song(window, qtbot, tmp_path / "song.wav", 2.0)
     (tmp_path / "marks.csv").write_text("label,start_seconds,end_seconds\nin,1.0,\nout,300.0,\n")
     monkeypatch.setattr(
-        "latespin.desktop.markerwork.QFileDialog.getOpenFileName", lambda *_: (str(tmp_path / "marks.csv"), "")
+        "latespin.desktop.controllers.markers.QFileDialog.getOpenFileName", lambda *_: (str(tmp_path / "marks.csv"), "")
     )
     window.actions_by_name["import_markers"].trigger()
     assert [marker.label for marker in window.document.session.markers] == ["in"]

@@ -36,9 +36,9 @@ from PySide6.QtWidgets import (
 )
 
 from latespin.desktop.app import make_app
-from latespin.desktop.settings import Settings
-from latespin.desktop.valuebar import ValueBar
-from latespin.desktop.window import Window
+from latespin.desktop.session.settings import Settings
+from latespin.desktop.shell.main_window import Window
+from latespin.desktop.widgets.value_bar import ValueBar
 from latespin.media.track import file_hash
 from latespin.model.documents.documents import read_session, to_json
 from latespin.render.playback.null_device import SilentDevice

@@ -22,10 +22,10 @@ from pathlib import Path
 from msgspec.structs import replace
 from PySide6.QtCore import QTimer
 from latespin.desktop.app import make_app
-from latespin.desktop.settings import Settings
-from latespin.desktop.window import Window
-from latespin.desktop.exportdialog import ExportOrder
-from latespin.desktop.exporting import export_task
+from latespin.desktop.session.settings import Settings
+from latespin.desktop.shell.main_window import Window
+from latespin.desktop.dialogs.export import ExportOrder
+from latespin.desktop.controllers.export import export_task
 from latespin.render.playback.null_device import SilentDevice
 
 song, folder = Path(sys.argv[1]), Path(sys.argv[2])

@@ -12,9 +12,9 @@ from PySide6.QtWidgets import QApplication
 
 from latespin import __version__
 from latespin.demo import demo_session
-from latespin.desktop.settings import load_settings
-from latespin.desktop.theme import apply_theme, load_fonts
-from latespin.desktop.window import Window
+from latespin.desktop.session.settings import load_settings
+from latespin.desktop.shell.main_window import Window
+from latespin.desktop.theme.theme import apply_theme, load_fonts
 
 SWITCH_SECONDS = (
     0.0005  # after which a thread gives way to the window: Python's own 5 ms are felt when something is dragged

@@ -1,0 +1,83 @@
+"""The end of the version on the After ribbon, and the hand on it."""
+
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPen
+
+from latespin.desktop.canvas.layer import GRIP_TALL, Layer
+from latespin.desktop.theme.theme import BOLD, colour, font
+
+if TYPE_CHECKING:
+    from latespin.desktop.canvas.waveform_view import Ribbons
+
+
+@dataclass
+class EndLayer(Layer):
+    """Where the version ends, and what is heard after it."""
+
+    ribbons: "Ribbons"
+    at: float | None = None  # seconds of After
+    until: float = 0.0
+    place: float = 0.0  # seconds of Before
+    title: str = ""
+    editing: bool = False
+    _held: bool = field(default=False, repr=False)
+
+    def show(self, at: float | None, until: float, place: float, title: str, *, editing: bool) -> None:
+        """Show an ending from ``at`` to ``until`` in After, at ``place`` in Before; None where there is none."""
+        if (at, until, place, title, editing) != (self.at, self.until, self.place, self.title, self.editing):
+            self.at, self.until, self.place, self.title, self.editing = at, until, place, title, editing
+            self.ribbons.update()
+
+    def grip(self) -> QRectF | None:
+        """What the end is taken hold of by."""
+        if self.at is None:
+            return None
+        band = self.ribbons.bands().after
+        return QRectF(self.ribbons.scale.x(self.at) - 5.0, band.center().y() - GRIP_TALL / 2, 10.0, GRIP_TALL)
+
+    def take(self, at: QPointF) -> bool:
+        grip = self.grip()
+        self._held = grip is not None and self.editing and grip.adjusted(-4, -4, 4, 4).contains(at)
+        return self._held
+
+    def drag(self, at: QPointF, *, free: bool) -> None:
+        assert self.at is not None
+        scale = self.ribbons.scale
+        seconds = self.ribbons.clock_at(self.place, scale.start + at.x() / scale.px_per_second - self.at)
+        snapped = seconds if free else self.ribbons.snapped(seconds)
+        self.ribbons.end_moved.emit(max(0.0, snapped), snapped != seconds)
+
+    def drop(self) -> None:
+        self._held = False
+        self.ribbons.curve_settled.emit()
+
+    def cursor(self, at: QPointF) -> Qt.CursorShape | None:
+        grip = self.grip()
+        over = grip is not None and self.editing and grip.adjusted(-4, -4, 4, 4).contains(at)
+        return Qt.CursorShape.SizeHorCursor if over else None
+
+    def paint(self, painter: QPainter) -> None:
+        """Shade what is heard after the end, and draw where it is."""
+        if self.at is None:
+            return
+        band, scale = self.ribbons.bands().after, self.ribbons.scale
+        a, b = scale.x(self.at), scale.x(self.until)
+        painter.fillRect(QRectF(a, band.top(), max(2.0, b - a), band.height()), colour("ending", 0.14))
+        painter.setPen(QPen(colour("ending"), 2.0))
+        painter.drawLine(QPointF(a, band.top()), QPointF(a, band.bottom()))
+        painter.setFont(font(11, BOLD))
+        wide = painter.fontMetrics().horizontalAdvance(self.title) + 14.0
+        pill = QRectF(min(a + 4, scale.width - wide), band.top() + 6, wide, 20)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour("ground", 0.82))
+        painter.drawRoundedRect(pill, 10, 10)
+        painter.setPen(colour("ending"))
+        painter.drawText(pill, Qt.AlignmentFlag.AlignCenter, self.title)
+        grip = self.grip()
+        if grip is not None and self.editing:
+            painter.setPen(QPen(colour("ground"), 1.5))
+            painter.setBrush(colour("ending"))
+            painter.drawRoundedRect(grip, 4, 4)

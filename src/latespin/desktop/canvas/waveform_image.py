@@ -1,0 +1,88 @@
+"""The picture of a ribbon, made from peaks with NumPy: a soft envelope with a denser core."""
+
+from typing import TYPE_CHECKING
+
+import numpy as np
+from PySide6.QtGui import QColor, QImage
+
+from latespin.desktop.canvas.time_axis import TimeScale
+from latespin.model.timing.time_map import TimeMap
+
+if TYPE_CHECKING:
+    from latespin.media.audio.peaks import Peaks
+
+SHAPE = 0.8  # heights grow a little quicker than amplitudes, so that quiet passages can be seen
+ENVELOPE_ALPHA, CORE_ALPHA = 0.42, 0.95
+
+
+def ribbon_image(
+    peaks: "Peaks", scale: TimeScale, width: int, height: int, colour: QColor, strength: float = 1.0
+) -> QImage:
+    """A picture of what ``scale`` shows of ``peaks``, ``width`` × ``height`` pixels, transparent outside.
+
+    strength : 0 to 1, how solid it is (less while it is only expected, not yet measured).
+    """
+    highest, power = _columns(peaks, scale, width)
+    half = height / 2.0
+    distance = np.abs(np.arange(height, dtype=np.float32)[:, None] + np.float32(0.5 - half))
+    alpha = np.maximum(
+        _cover(distance, highest**SHAPE * half, 255.0 * ENVELOPE_ALPHA * strength),
+        _cover(distance, power**SHAPE * half, 255.0 * CORE_ALPHA * strength),
+    )
+    pixels = _shades(colour)[alpha.astype(np.uint8)]
+    return QImage(pixels.tobytes(), width, height, width * 4, QImage.Format.Format_ARGB32_Premultiplied).copy()
+
+
+def _shades(colour: QColor) -> np.ndarray:
+    """The colour at each of 256 opacities, premultiplied, as Qt packs it."""
+    alpha = np.arange(256, dtype=np.float64)
+    red, green, blue = (
+        np.round(alpha * part).astype(np.uint32) for part in (colour.redF(), colour.greenF(), colour.blueF())
+    )
+    return np.asarray((np.arange(256, dtype=np.uint32) << 24) | (red << 16) | (green << 8) | blue)
+
+
+def _cover(distance: np.ndarray, reach: np.ndarray, full: float) -> np.ndarray:
+    """How much of each pixel lies within reach of the middle line, up to ``full``."""
+    wide = reach.astype(np.float32)[None, :]
+    cover = np.clip(wide - distance + np.float32(0.5), 0.0, 1.0)
+    cover *= np.where(reach > 0.0, np.float32(full), np.float32(0.0))[None, :]
+    return cover
+
+
+def _columns(peaks: "Peaks", scale: TimeScale, width: int) -> tuple[np.ndarray, np.ndarray]:
+    """Highest sample and mean level of every pixel column; zero beyond the end."""
+    count = len(peaks.highest)
+    per_second = peaks.rate / 256.0
+    edges = (scale.start + np.arange(width + 1) * scale.seconds / width) * per_second
+    first = np.clip(np.floor(edges[:-1]).astype(np.int64), 0, max(0, count - 1))
+    last = np.clip(np.ceil(edges[1:]).astype(np.int64), first + 1, max(1, count))
+    inside = edges[:-1] < count
+    if count == 0:
+        return np.zeros(width), np.zeros(width)
+    # reduceat over [first, last) pairs; the odd results, from one pair to the next, are dropped.
+    bounds = np.stack((first, np.minimum(last, count - 1)), axis=1).ravel()
+    highest = np.maximum.reduceat(peaks.highest, bounds)[::2]
+    square = np.concatenate(([0.0], np.cumsum(peaks.rms.astype(np.float64) ** 2)))
+    power = np.sqrt(np.maximum(0.0, square[last] - square[first]) / (last - first))
+    return np.minimum(1.0, highest * inside), np.minimum(1.0, power * inside)
+
+
+def expected_peaks(before: "Peaks", time_map: TimeMap, gain: float, tail_frames: int = 0) -> "Peaks":
+    """What After's peaks will roughly be: Before's, moved along the time map, with a gain; a tail of so many frames is left empty."""
+    from latespin.media.audio.peaks import BIN_FRAMES, Peaks
+
+    music = max(1, -(-time_map.after_frames // BIN_FRAMES))
+    middles = (np.arange(music) + 0.5) * BIN_FRAMES
+    at = np.clip((time_map.before_of_all(middles) / BIN_FRAMES).astype(np.int64), 0, len(before.highest) - 1)
+    heard = np.full(music, np.float32(gain))
+    for span in time_map.spans:
+        if span.silent:
+            heard[span.after_start // BIN_FRAMES : -(-span.after_stop // BIN_FRAMES)] = 0.0
+    tail = np.zeros(-(-tail_frames // BIN_FRAMES), np.float32)
+    return Peaks(
+        np.concatenate((before.highest[at] * heard, tail)),
+        np.concatenate((before.rms[at] * heard, tail)),
+        time_map.after_frames + tail_frames,
+        before.rate,
+    )

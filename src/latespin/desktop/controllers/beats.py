@@ -1,0 +1,198 @@
+"""Putting beats and bars right: what the bench, the ribbons and the keys ask for becomes steps of the document."""
+
+from collections.abc import Callable
+from pathlib import Path
+from time import monotonic
+
+from msgspec.structs import replace
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtWidgets import QFileDialog, QWidget
+
+from latespin.desktop.canvas.beat_lines import BarLines
+from latespin.desktop.canvas.waveform_view import Ribbons
+from latespin.desktop.panels.beats_panel import GridBench
+from latespin.desktop.session.document import Document
+from latespin.errors import LateSpinError
+from latespin.model.timing.beat_grid import Grid, last_series, tapped
+
+NUDGE_SECONDS = 0.01
+FORGET_SECONDS = 3.0  # after which another tap begins anew
+FILTER = "MIDI tempo map (*.mid *.midi);;Beats as CSV (*.csv)"
+
+
+class GridWork(QObject):
+    """``place`` gives the playhead in seconds of Before, and whether the song plays."""
+
+    wanted = Signal(str)  # what the bench's buttons ask for
+    said = Signal(str, bool)  # a sentence, and whether it is a problem
+
+    def __init__(
+        self,
+        document: Document,
+        ribbons: Ribbons,
+        bench: GridBench,
+        place: Callable[[], tuple[float, bool]],
+        parent: QWidget,
+    ) -> None:
+        super().__init__(parent)
+        self._document, self._ribbons, self._bench, self._place, self._window = document, ribbons, bench, place, parent
+        self._taps: list[float] = []
+        self._last_tap = 0.0
+        self._tapped_playing = False
+        self._editing = False
+        bench.wanted.connect(lambda name: self.wanted.emit(name))
+        ribbons.beat_moved.connect(self._move_beat)
+        for signal in (document.session_changed, document.reading_changed, document.track_changed):
+            signal.connect(self.show)
+
+    def edit(self, on: bool) -> None:
+        """Whether the bench is open, so that beats can be taken hold of."""
+        self._editing = on
+        self.show()
+
+    def show(self) -> None:
+        """Draw the grid on the ribbons."""
+        grid, loaded = self._document.grid, self._document.loaded
+        bars = BarLines(grid, loaded.facts.seconds, self._document.reading) if grid and loaded else None
+        self._ribbons.beats.show(bars, editing=self._editing and bars is not None and not bars.grid.locked)
+
+    def do(self, name: str) -> None:
+        """Do what a button or a key asks for."""
+        getattr(self, f"_do_{name}")()
+
+    # -- the grid as a whole ---------------------------------------------------------------------------------
+
+    def change(self, label: str, change: Callable[[Grid], Grid], merge: str = "") -> None:
+        """One step: the grid becomes another, unless it is locked or that cannot be."""
+        grid = self._document.grid
+        if grid is None:
+            self.said.emit("There are no beats yet. Tap along, or type the track’s BPM.", False)
+        elif grid.locked:
+            self.said.emit("Beats and bars are locked. Unlock them on their bench first (G).", False)
+        else:
+            try:
+                self._document.set_grid(label, change(grid), merge)
+            except (ValueError, LateSpinError) as error:
+                self.said.emit(str(error), True)
+
+    def _do_halve(self) -> None:
+        self.change("Half as many beats", Grid.halved)
+
+    def _do_double(self) -> None:
+        self.change("Twice as many beats", Grid.doubled)
+
+    def _do_beat_back(self) -> None:
+        self.change("Bars a beat earlier", lambda grid: grid.counted_from(-1))
+
+    def _do_beat_on(self) -> None:
+        self.change("Bars a beat later", lambda grid: grid.counted_from(1))
+
+    def _do_nudge_back(self) -> None:
+        self.change("Nudge beats", lambda grid: grid.shifted(-NUDGE_SECONDS), "nudge")
+
+    def _do_nudge_on(self) -> None:
+        self.change("Nudge beats", lambda grid: grid.shifted(NUDGE_SECONDS), "nudge")
+
+    def _do_bar_one(self) -> None:
+        seconds = self._place()[0]
+        self.change("Bar 1 here", lambda grid: grid.begun_at(seconds))
+
+    def _do_lock(self) -> None:
+        grid = self._document.grid
+        if grid is not None:
+            word = "Unlock" if grid.locked else "Lock"
+            self._document.set_grid(f"{word} beats and bars", replace(grid, locked=not grid.locked))
+
+    def _do_as_read(self) -> None:
+        grid = self._document.grid
+        if grid is not None and grid.locked:
+            self.change("Beats as read", lambda grid: grid)
+        else:
+            self._document.set_grid("Beats as read", None)
+
+    def _do_read_anew(self) -> None:
+        self._document.read(anew=True)
+
+    def _move_beat(self, number: int, seconds: float) -> None:
+        loaded = self._document.loaded
+        if loaded is not None:
+            length = loaded.facts.seconds
+            self.change("Move a beat", lambda grid: grid.with_beat_at(number, seconds, length), f"beat {number}")
+
+    # -- tapping ---------------------------------------------------------------------------------------------
+
+    def _do_tap(self) -> None:
+        """One more tap: in the song's time while it plays; otherwise only the tempo is tapped."""
+        seconds, playing = self._place()
+        now = monotonic()
+        if now - self._last_tap > FORGET_SECONDS or playing != self._tapped_playing:
+            self._taps = []
+        self._last_tap, self._tapped_playing = now, playing
+        self._taps = [*self._taps, seconds if playing else now]
+        grid = self._document.grid
+        if grid is not None and grid.locked:
+            self.change("Tap", lambda grid: grid)
+            return
+        made = tapped(self._taps, grid.beats_per_bar if grid else 4, grid if playing else None)
+        if made is None:
+            left = 4 - len(last_series(self._taps))
+            self.said.emit(f"Keep tapping on the beats: {left} more." if left > 0 else "Keep tapping.", False)
+            return
+        if not playing:
+            made = grid.steady(made.bpm) if grid else replace(made, first_beat_seconds=0.0)
+        self._document.set_grid("Tap the tempo", made, "tap")
+        where = "" if playing else " Play the song and tap along to place the beats, too."
+        self.said.emit(f"Tapped {made.bpm:.1f} BPM from {len(last_series(self._taps))} taps.{where}", False)
+
+    # -- files -----------------------------------------------------------------------------------------------
+
+    def _do_export_grid(self) -> None:
+        grid, loaded = self._document.grid, self._document.loaded
+        if grid is None or loaded is None:
+            return
+        start = loaded.track.path.with_suffix(".mid")
+        name, kind = QFileDialog.getSaveFileName(self._window, "Export beats and bars", str(start), FILTER)
+        if name:
+            self.export_to(_with_suffix(Path(name), kind))
+
+    def export_to(self, path: Path) -> None:
+        """Write the grid to a file; the dialog has asked about overwriting."""
+        from latespin.media.exchange.grid_files import write_grid
+
+        grid, loaded = self._document.grid, self._document.loaded
+        if grid is None or loaded is None:
+            return
+        try:
+            write_grid(grid, loaded.facts.seconds, path, overwrite=True, sources=self._document.sources)
+            self.said.emit(f"Wrote {path}", False)
+        except LateSpinError as error:
+            self.said.emit(str(error), True)
+
+    def _do_import_grid(self) -> None:
+        loaded = self._document.loaded
+        folder = str(loaded.track.path.parent) if loaded else ""
+        name, _ = QFileDialog.getOpenFileName(
+            self._window, "Import beats and bars", folder, "Beats (*.mid *.midi *.csv)"
+        )
+        if name:
+            self.import_from(Path(name))
+
+    def import_from(self, path: Path) -> None:
+        """Take the grid of a file."""
+        from latespin.media.exchange.grid_files import read_grid
+
+        try:
+            grid = read_grid(path)
+        except (ValueError, LateSpinError) as error:
+            self.said.emit(str(error), True)
+            return
+        if self._document.grid is None:
+            self._document.set_grid("Import beats", grid)
+        else:
+            self.change("Import beats", lambda _: grid)
+
+
+def _with_suffix(path: Path, kind: str) -> Path:
+    """A file name with the suffix of the chosen kind, unless it has one of them."""
+    known = path.suffix.lower() in (".mid", ".midi", ".csv")
+    return path if known else path.with_name(path.name + (".csv" if "csv" in kind else ".mid"))

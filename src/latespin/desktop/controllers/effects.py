@@ -1,0 +1,187 @@
+"""Colours: what the bench and the ribbon ask for becomes steps of the document."""
+
+import uuid
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from msgspec.structs import replace
+from PySide6.QtCore import QObject, Qt, Signal
+from PySide6.QtWidgets import QFileDialog, QWidget
+
+from latespin.desktop.panels.effects_panel import ColourBench
+from latespin.desktop.session.document import Document
+from latespin.errors import LateSpinError
+from latespin.model.effects.effects import (
+    EFFECT_TITLES,
+    EFFECTS,
+    AnyEffect,
+    Effect,
+    Layer,
+    Orbit,
+    Room,
+    effect_kind,
+    needs_file,
+)
+from latespin.model.values.parameters import parameters_of
+from latespin.model.version import Colour
+from latespin.paths import resolved
+
+if TYPE_CHECKING:  # imported where it is used: the first window does not wait for it
+    from latespin.desktop.dialogs.pad import PadDialog
+
+SOUNDS = "Sounds (*.wav *.flac *.ogg *.opus *.mp3 *.aif *.aiff *.m4a);;All files (*)"
+ASKS = {
+    Room: ("Choose a room’s response", SOUNDS),
+    Layer: ("Choose the sound to lie beneath", SOUNDS),
+    Orbit: ("Choose a listener’s ears", "Measured ears (*.sofa);;All files (*)"),
+}
+
+
+class ColourWork(QObject):
+    """``place`` gives the playhead in seconds of Before; ``marked`` the range marked on the ribbons."""
+
+    said = Signal(str, bool)
+    chosen_changed = Signal()
+    audition_wanted = Signal(object)  # a sound to be heard instead of the song, or None
+
+    def __init__(
+        self, document: Document, bench: ColourBench, place: Callable[[], tuple[float, bool]],
+        marked: Callable[[], tuple[float, float] | None], parent: QWidget,
+    ) -> None:  # fmt: skip
+        super().__init__(parent)
+        self._document, self._bench, self._window = document, bench, parent
+        self._place, self._marked = place, marked
+        self.dialog: PadDialog | None = None
+        bench.add_wanted.connect(self.add)
+        bench.wanted.connect(self.do)
+        bench.effect_chosen.connect(self.choose)
+        bench.changed.connect(self.change)
+        bench.switched.connect(self._switch)
+        bench.moved.connect(self._move)
+
+    # -- steps -----------------------------------------------------------------------------------------------------
+
+    def do(self, name: str) -> None:
+        """Do what a button or a key asks for."""
+        getattr(self, f"_do_{name}")()
+
+    @property
+    def _colour(self) -> Colour:
+        return self._document.stages.colour
+
+    @property
+    def chosen(self) -> AnyEffect | None:
+        """The colour being worked on."""
+        return self._colour.find(self._bench.chosen)
+
+    def choose(self, ident: str) -> None:
+        """Work on a colour."""
+        if ident != self._bench.chosen:
+            self._bench.chosen = ident
+            self._document.end_drag()
+            self._bench.show_stages(self._document.stages, self._document)
+            self.chosen_changed.emit()
+
+    def _edit(self, label: str, colour: Colour, merge: str = "") -> None:
+        self._document.edit_stages(label, replace(self._document.stages, colour=replace(colour, on=True)), merge)
+
+    def add(self, kind: str) -> None:
+        """A colour at the end of the list."""
+        effect: AnyEffect = EFFECTS[kind](id=uuid.uuid4().hex[:8])  # type: ignore[assignment]
+        self._bench.chosen = effect.id
+        self._edit(f"Add {EFFECT_TITLES[kind].lower()}", self._colour.with_changed(effect))
+
+    def change(self, name: str, value: object) -> None:
+        """Give a field of the chosen colour another value; a file is asked for where one is needed then."""
+        effect = self.chosen
+        if effect is None:
+            return
+        try:
+            changed = replace(effect, **{name: value})  # type: ignore[arg-type]
+        except (LateSpinError, ValueError) as error:
+            self.said.emit(str(error), True)
+            return
+        if value == "file" and not getattr(effect, "path", ""):
+            path = self._ask_for_file(changed)
+            if not path:
+                self._bench.show_stages(self._document.stages, self._document)
+                return
+            changed = replace(changed, path=path)  # type: ignore[call-arg]
+        title = EFFECT_TITLES[effect_kind(effect)]
+        parameter = parameters_of(type(effect)).get(name)
+        what = parameter.label.lower() if parameter else name.replace("_", " ")
+        self._edit(f"{title}: {what}", self._colour.with_changed(changed), f"{effect.id} {name}")
+
+    def _switch(self, ident: str) -> None:
+        effect = self._colour.find(ident)
+        if effect is not None:
+            title = EFFECT_TITLES[effect_kind(effect)]
+            label = f"{title}: {'off' if effect.on else 'on'}"
+            self._edit(label, self._colour.with_changed(replace(effect, on=not effect.on)))
+
+    def _move(self, ident: str, to: int) -> None:
+        effect = self._colour.find(ident)
+        if effect is not None:
+            self._edit(f"Move {EFFECT_TITLES[effect_kind(effect)].lower()}", self._colour.moved(ident, to))
+
+    def _do_delete_effect(self) -> None:
+        effect = self.chosen
+        if effect is None:
+            return
+        at = self._colour.effects.index(effect)
+        left = self._colour.without(effect.id)
+        self._bench.chosen = left.effects[min(at, len(left.effects) - 1)].id if left.effects else ""
+        self._edit(f"Delete {EFFECT_TITLES[effect_kind(effect)].lower()}", left)
+
+    def _do_twice(self) -> None:
+        """The chosen colour once more, below it."""
+        effect = self.chosen
+        if effect is None:
+            return
+        copy = replace(effect, id=uuid.uuid4().hex[:8])
+        at = self._colour.effects.index(effect)
+        self._bench.chosen = copy.id
+        self._edit(
+            f"{EFFECT_TITLES[effect_kind(effect)]} once more", self._colour.with_changed(copy).moved(copy.id, at + 1)
+        )
+
+    def _do_pad(self) -> None:
+        """Make a pad of the marked range."""
+        from latespin.desktop.dialogs.pad import PadDialog
+
+        loaded, marked = self._document.loaded, self._marked()
+        if loaded is None:
+            return
+        if marked is None:
+            self.said.emit("Mark a range of the song first: drag along a ribbon over a few beats of its melody.", False)
+            return
+        rate = loaded.track.rate
+        slice_ = loaded.track.sound[:, round(marked[0] * rate) : round(marked[1] * rate)].copy()
+        dialog = PadDialog(slice_, rate, self._document.grid, self._document.work, self._document.sources, self._window)
+        dialog.heard.connect(self.audition_wanted)
+        dialog.laid.connect(self._lay_beneath)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.finished.connect(self._forget_dialog)
+        self.dialog = dialog
+        dialog.open()
+
+    def _forget_dialog(self) -> None:
+        self.dialog = None
+
+    def _lay_beneath(self, path: str) -> None:
+        """A file as a layer at the end of the list."""
+        effect = Layer(id=uuid.uuid4().hex[:8], sound="file", path=path, gain_db=-14.0, crossfade_seconds=0.0)
+        self._bench.chosen = effect.id
+        self._edit("Add layer", self._colour.with_changed(effect))
+
+    def _do_choose_effect_file(self) -> None:
+        effect = self.chosen
+        if effect is not None and needs_file(effect):
+            path = self._ask_for_file(effect)
+            if path:
+                self.change("path", path)
+
+    def _ask_for_file(self, effect: Effect) -> str:
+        title, kinds = ASKS[type(effect)]  # type: ignore[index]
+        name, _ = QFileDialog.getOpenFileName(self._window, title, "", kinds)
+        return str(resolved(name)) if name else ""

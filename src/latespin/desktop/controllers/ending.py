@@ -1,0 +1,57 @@
+"""The ending on the After ribbon, and hearing it."""
+
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtWidgets import QWidget
+
+from latespin.desktop.canvas.waveform_view import Ribbons
+from latespin.desktop.controllers.goal_seek import tail_seconds
+from latespin.desktop.panels.ending_panel import EndingBench
+from latespin.desktop.session.document import Document
+from latespin.model.arranging.arrangement import ending_place
+from latespin.model.moments.endings import ENDING_TITLES, AsTrack, ending_kind
+
+BARS_BEFORE = 2
+
+
+class EndWork(QObject):
+    """Carries what a hand does on the ribbon to the bench, and what the bench asks to be heard to the window."""
+
+    audition_wanted = Signal(float)  # seconds of Before to play from
+    said = Signal(str, bool)
+
+    def __init__(self, document: Document, ribbons: Ribbons, bench: EndingBench, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._document, self._ribbons = document, ribbons
+        self._editing = False
+        bench.audition_wanted.connect(self.audition)
+        bench.refused.connect(lambda text: self.said.emit(text, True))
+        ribbons.end_moved.connect(bench.move_to)
+        for signal in (document.session_changed, document.reading_changed, document.track_changed):
+            signal.connect(self.show)
+
+    def edit(self, on: bool) -> None:
+        """Whether the bench is open, so that the end can be taken hold of."""
+        self._editing = on
+        self.show()
+
+    def show(self) -> None:
+        """Draw the end on the ribbons."""
+        made, layout = self._document.arrangement(), self._document.layout
+        if made is None or layout is None or isinstance(made.close.way, AsTrack) or made.close.place is None:
+            self._ribbons.end.show(None, 0.0, 0.0, "", editing=False)
+            return
+        close, rate = made.close, layout.rate
+        until = made.map.after_frames / rate + tail_seconds(self._document)
+        place = close.place.at(layout.grid)
+        title = ENDING_TITLES[ending_kind(close.way)]
+        self._ribbons.end.show(close.at / rate, until, place, title, editing=self._editing)
+
+    def audition(self) -> None:
+        """Play from two bars before the end."""
+        layout = self._document.layout
+        place = ending_place(self._document.stages, layout) if layout else None
+        if place is None or layout is None:
+            self.said.emit("This version ends as the track does. Choose an ending on its bench (4).", False)
+            return
+        bar = layout.grid.bar_seconds if layout.grid else 2.0
+        self.audition_wanted.emit(max(0.0, place.at(layout.grid) - BARS_BEFORE * bar))

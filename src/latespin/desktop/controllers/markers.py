@@ -1,0 +1,173 @@
+"""Markers: what their list, the ribbons and the keys ask for becomes steps of the document."""
+
+import uuid
+from collections.abc import Callable
+from pathlib import Path
+
+from msgspec.structs import replace
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtWidgets import QFileDialog, QWidget
+
+from latespin.desktop.canvas.marker_layer import Flag
+from latespin.desktop.canvas.waveform_view import Ribbons
+from latespin.desktop.panels.moments_panel import MomentsBench
+from latespin.desktop.session.document import Document
+from latespin.desktop.session.tasks import Task
+from latespin.errors import LateSpinError
+from latespin.model.moments.markers import Marker
+from latespin.model.timing.positions import Place, snapped_place
+
+MARKER_FILTER = "Markers as CSV (*.csv);;The song as WAV with cue points (*.wav)"
+
+
+class MarkerWork(QObject):
+    """``place`` gives the playhead in seconds of Before, and whether the song plays; ``marked`` the range marked on the ribbons."""
+
+    said = Signal(str, bool)
+    wanted = Signal(str)  # what the list's buttons ask for
+    seek_wanted = Signal(float)
+    bench_wanted = Signal(str)
+
+    def __init__(
+        self, document: Document, ribbons: Ribbons, bench: MomentsBench,
+        place: Callable[[], tuple[float, bool]], marked: Callable[[], tuple[float, float] | None], parent: QWidget,
+    ) -> None:  # fmt: skip
+        super().__init__(parent)
+        self._document, self._ribbons, self._bench = document, ribbons, bench
+        self._place, self._marked, self._window = place, marked, parent
+        bench.markers.wanted.connect(lambda name: self.wanted.emit(name))
+        bench.markers.renamed.connect(self._rename)
+        bench.markers.jumped.connect(self._jump)
+        ribbons.marker_moved.connect(self._move_marker)
+        for signal in (document.session_changed, document.reading_changed, document.track_changed):
+            signal.connect(self.show)
+
+    def show(self) -> None:
+        """Draw the markers on the ribbons."""
+        grid = self._document.grid
+        self._ribbons.markers.show(
+            tuple(
+                Flag(m.id, m.label, m.start.at(grid), m.end.seconds_in(grid) if m.end else None)
+                for m in self._document.session.markers
+            )
+        )
+
+    def do(self, name: str) -> None:
+        """Do what a button or a key asks for."""
+        getattr(self, f"_do_{name}")()
+
+    def _do_mark(self) -> None:
+        """Mark the range marked on a ribbon, or the playhead."""
+        marked, grid = self._marked(), self._document.grid
+        seconds, playing = self._place()
+        count = len(self._document.session.markers) + 1
+        if marked is not None and not playing:
+            marker = Marker(
+                id=uuid.uuid4().hex[:8],
+                label=f"Marker {count}",
+                start=snapped_place(marked[0], grid),
+                end=snapped_place(marked[1], grid),
+            )
+        else:
+            marker = Marker(id=uuid.uuid4().hex[:8], label=f"Marker {count}", start=Place(seconds=round(seconds, 4)))
+        self._put_markers("Add marker", (*self._document.session.markers, marker))
+
+    def _do_mark_end(self) -> None:
+        """The last marker before the playhead becomes a range that ends there."""
+        seconds, _ = self._place()
+        grid, markers = self._document.grid, self._document.session.markers
+        before = [m for m in markers if m.start.at(grid) < seconds - 0.005]
+        if not before:
+            self.said.emit("There is no marker before the playhead whose end this could be. X sets one.", False)
+            return
+        last = max(before, key=lambda m: m.start.at(grid))
+        ended = replace(last, end=Place(seconds=round(seconds, 4)))
+        self._put_markers("End marker", tuple(ended if m.id == last.id else m for m in markers))
+
+    def _put_markers(self, label: str, markers: tuple[Marker, ...]) -> None:
+        self._document.edit_session(label, replace(self._document.session, markers=markers))
+
+    def _move_marker(self, ident: str, part: str, seconds: float, snapped: bool) -> None:
+        grid, markers = self._document.grid, self._document.session.markers
+        marker = next((m for m in markers if m.id == ident), None)
+        if marker is None:
+            return
+        place = snapped_place(seconds, grid) if snapped else Place(seconds=round(seconds, 4))
+        moved = replace(marker, **{part: place})
+        if moved.end is not None and moved.end.at(grid) - moved.start.at(grid) < 0.005:
+            return
+        changed = tuple(moved if m.id == ident else m for m in markers)
+        self._document.edit_session("Move marker", replace(self._document.session, markers=changed), f"{ident} {part}")
+
+    def _rename(self, ident: str, label: str) -> None:
+        markers = self._document.session.markers
+        self._put_markers("Rename marker", tuple(replace(m, label=label) if m.id == ident else m for m in markers))
+
+    def _jump(self, ident: str) -> None:
+        marker = next((m for m in self._document.session.markers if m.id == ident), None)
+        if marker is not None and not self._place()[1]:
+            self.seek_wanted.emit(marker.start.at(self._document.grid))
+
+    def _do_unmark_markers(self) -> None:
+        gone = set(self._bench.markers.chosen())
+        self._put_markers("Remove markers", tuple(m for m in self._document.session.markers if m.id not in gone))
+
+    def _do_import_markers(self) -> None:
+        from latespin.media.exchange.marker_files import read_marks
+
+        name, _ = QFileDialog.getOpenFileName(
+            self._window, "Import markers", "", "Markers (*.csv *.wav);;All files (*)"
+        )
+        if not name:
+            return
+        try:
+            marks = read_marks(Path(name))
+        except LateSpinError as error:
+            self.said.emit(str(error), True)
+            return
+        grid, loaded = self._document.grid, self._document.loaded
+        inside = [mark for mark in marks if loaded is None or mark[1] < loaded.track.seconds]
+        if len(inside) < len(marks):
+            left = len(marks) - len(inside)
+            self.said.emit(f"{left} of {len(marks)} markers lie past the song’s end and are left out.", False)
+        new = tuple(
+            Marker(
+                id=uuid.uuid4().hex[:8],
+                label=label,
+                start=snapped_place(start, grid),
+                end=None if end is None else snapped_place(end, grid),
+            )
+            for label, start, end in inside
+        )
+        self._put_markers(f"Import {len(new)} markers", (*self._document.session.markers, *new))
+        self.bench_wanted.emit("moments")
+        self._bench.open_page("markers")
+
+    def _do_export_markers(self) -> None:
+        from latespin.media.exchange.marker_files import write_marks
+
+        loaded, grid = self._document.loaded, self._document.grid
+        markers = sorted(self._document.session.markers, key=lambda m: m.start.at(grid))
+        if loaded is None or not markers:
+            self.said.emit("There are no markers to export. X sets one.", False)
+            return
+        name, kind = QFileDialog.getSaveFileName(
+            self._window, "Export markers", f"{loaded.track.path.stem} markers.csv", MARKER_FILTER
+        )
+        if not name:
+            return
+        path = Path(name) if Path(name).suffix else Path(name + (".wav" if "wav" in kind else ".csv"))
+        marks = [(m.label, m.start.at(grid), m.end.seconds_in(grid) if m.end else None) for m in markers]
+        track, sources = loaded.track, self._document.sources
+
+        def written(_: object) -> None:
+            self.said.emit(f"Markers written to {path}", False)
+
+        task = Task(
+            "Writing markers",
+            "export",
+            lambda _: write_marks(marks, path, track, overwrite=True, sources=sources),
+            written,
+            self._document.problem.emit,
+        )
+        self._document.work.submit(task)

@@ -1,0 +1,407 @@
+"""Moments: what the bench, the ribbons and the keys ask for becomes steps of the document."""
+
+import uuid
+from collections.abc import Callable
+
+import numpy as np
+from msgspec.structs import replace
+from PySide6.QtCore import QObject, QPoint, Qt, Signal
+from PySide6.QtWidgets import QFileDialog, QMenu, QWidget
+
+from latespin.desktop.canvas.moment_layer import Shape
+from latespin.desktop.canvas.waveform_view import Ribbons
+from latespin.desktop.panels.moments_panel import MomentsBench, length_of
+from latespin.desktop.session.document import Document
+from latespin.errors import LateSpinError
+from latespin.model.moments.curves import outline
+from latespin.model.moments.markers import Marker, moment_over
+from latespin.model.moments.moments import (
+    KINDS,
+    TITLES,
+    AnyMoment,
+    Cover,
+    DropIn,
+    Moments,
+    PitchGlide,
+    Ramp,
+    SpinUp,
+    TapeStop,
+    kind_of,
+)
+from latespin.model.timing.positions import Place, parse_place, parse_span, snapped_place
+from latespin.paths import resolved
+
+NUDGE_SECONDS = 0.01
+BEATS = {
+    "tape-stop": 4.0, "spin-up": 2.0, "dip": 4.0, "ramp": 8.0, "pitch-glide": 4.0, "stutter": 2.0, "reverse": 2.0, "cover": 1.0,
+    "colour-dip": 16.0, "throw": 1.0, "drop-in": 8.0,
+}  # fmt: skip
+
+
+class MomentWork(QObject):
+    """``place`` gives the playhead in seconds of Before, and whether the song plays; ``marked`` the range marked on the ribbons."""
+
+    said = Signal(str, bool)
+    audition_wanted = Signal(float, float)
+    bench_wanted = Signal(str)
+    seek_wanted = Signal(str, float)
+    mark_wanted = Signal()
+
+    def __init__(
+        self, document: Document, ribbons: Ribbons, bench: MomentsBench,
+        place: Callable[[], tuple[float, bool]], marked: Callable[[], tuple[float, float] | None], parent: QWidget,
+    ) -> None:  # fmt: skip
+        super().__init__(parent)
+        self._document, self._ribbons, self._bench = document, ribbons, bench
+        self._place, self._marked, self._window = place, marked, parent
+        self._editing = False
+        self._copied: AnyMoment | None = None
+        bench.add_wanted.connect(self.add)
+        bench.wanted.connect(self.do)
+        bench.moment_chosen.connect(self.choose)
+        bench.changed.connect(self._change_field)
+        bench.place_typed.connect(self._take_place)
+        bench.refused.connect(lambda text: self.said.emit(text, True))
+        ribbons.moment_chosen.connect(self._choose_on_ribbon)
+        ribbons.moment_moved.connect(self._move)
+        ribbons.moment_bent.connect(self._bend)
+        ribbons.moment_key.connect(self.do)
+        ribbons.menu_wanted.connect(self.open_menu)
+        for signal in (document.session_changed, document.reading_changed, document.track_changed):
+            signal.connect(self.show)
+
+    # -- showing ---------------------------------------------------------------------------------------------------
+
+    def edit(self, on: bool) -> None:
+        """Whether the bench is open, so that the chosen moment has handles."""
+        self._editing = on
+        self.show()
+
+    def show(self) -> None:
+        """Draw the moments on the ribbons."""
+        self._ribbons.moments.show(self._shapes(), self._bench.chosen, editing=self._editing)
+
+    def _shapes(self) -> tuple[Shape, ...]:
+        document, layout = self._document, self._document.layout
+        made = document.arrangement()
+        if made is None or layout is None:
+            return ()
+        spots = {spot.id: spot for spot in made.spots}
+        problems = {problem.id for problem in document.problems()}
+        shapes = []
+        for moment in document.stages.moments.placed:
+            ends = tuple(place.at(layout.grid) for place in (moment.start, moment.end))
+            source = ends[0], max(ends[0] + 0.01, ends[1])
+            spot = spots.get(moment.id)
+            if spot is not None:
+                after = spot.start / layout.rate, spot.stop / layout.rate
+            else:
+                there = made.map.after_of_all(np.array(source) * layout.rate) / layout.rate
+                after = float(there[0]), float(there[1])
+            beats = length_of(moment, document).beats or 2.0 * (source[1] - source[0])
+            shapes.append(
+                Shape(
+                    moment.id, moment.label or TITLES[kind_of(moment)], after, source, tuple(outline(moment, beats).tolist()),
+                    _bendable(moment), moment.id in problems, moment.on and document.stages.moments.on,
+                )
+            )  # fmt: skip
+        return tuple(shapes)
+
+    # -- steps -----------------------------------------------------------------------------------------------------
+
+    def do(self, name: str) -> None:
+        """Do what a button or a key asks for."""
+        getattr(self, f"_do_{name}")()
+
+    def choose(self, ident: str) -> None:
+        """Work on a moment."""
+        if ident != self._bench.chosen:
+            self._bench.chosen = ident
+            self._document.end_drag()
+            self._bench.show_stages(self._document.stages, self._document)
+            self.show()
+
+    def _choose_on_ribbon(self, ident: str) -> None:
+        self.choose(ident)
+        if not self._editing:
+            self.bench_wanted.emit("moments")
+
+    @property
+    def _moments(self) -> Moments:
+        return self._document.stages.moments
+
+    @property
+    def chosen(self) -> AnyMoment | None:
+        """The moment being worked on."""
+        return self._moments.find(self._bench.chosen)
+
+    def _edit(self, label: str, moments: Moments, merge: str = "") -> None:
+        self._document.edit_stages(label, replace(self._document.stages, moments=moments), merge)
+
+    def add(self, kind: str) -> None:
+        """A moment over every chosen marker that is a range, else over the range marked on a ribbon, else at the playhead."""
+        ranges = self._chosen_ranges()
+        if ranges and kind != "drop-in":
+            self._over_ranges(ranges, KINDS[kind](start=Place(seconds=0.0), end=Place(seconds=1.0)))  # type: ignore[arg-type]
+            return
+        start, end = self._where(BEATS[kind])
+        moment: AnyMoment = KINDS[kind](id=uuid.uuid4().hex[:8], start=start, end=end)  # type: ignore[assignment]
+        if isinstance(moment, DropIn):
+            path = self._ask_for_sound()
+            if not path:
+                return
+            moment = replace(moment, path=path)
+        self._bench.chosen = moment.id
+        self._edit(f"Add {TITLES[kind].lower()}", self._moments.with_changed(moment))
+        self.bench_wanted.emit("moments")
+        self._bench.open_page("moments")
+
+    def _where(self, beats: float) -> tuple[Place, Place]:
+        """The marked range, or so many beats from the beat nearest to the playhead on."""
+        marked, grid = self._marked(), self._document.grid
+        if marked is not None:
+            return snapped_place(marked[0], grid), snapped_place(marked[1], grid)
+        here = self._place()[0]
+        layout = self._document.layout
+        latest = max(0.0, (layout.seconds if layout else 1.0) - 0.05)
+        if grid is None:
+            self.said.emit(
+                "This song has no bars yet, so the moment is placed in seconds. Tap the tempo to place it on beats.",
+                False,
+            )
+            return Place(seconds=min(here, latest)), Place(seconds=min(here, latest) + beats * 0.5)
+        beat = float(round(float(grid.number_at(min(here, latest)))))
+        return Place(beat=beat), Place(beat=beat + beats)
+
+    def _change_field(self, name: str, value: object) -> None:
+        moment = self.chosen
+        if moment is None:
+            return
+        try:
+            changed = replace(moment, **{name: value})
+        except (LateSpinError, ValueError) as error:
+            self.said.emit(str(error), True)
+            return
+        self._edit(
+            f"{TITLES[kind_of(moment)]}: {name.split('_')[0]}",
+            self._moments.with_changed(changed),
+            f"{moment.id} {name}",
+        )
+
+    def _take_place(self, name: str, text: str) -> None:
+        moment, grid = self.chosen, self._document.grid
+        if moment is None:
+            return
+        try:
+            if name == "length":
+                changed = self._lasting(moment, text)
+            elif name == "start":
+                changed = self._begun(moment, parse_place(text, grid))
+            else:
+                changed = replace(moment, end=parse_place(text, grid))
+        except (LateSpinError, ValueError, ZeroDivisionError) as error:
+            self.said.emit(str(error), True)
+            return
+        self._edit(f"Move {TITLES[kind_of(moment)].lower()}", self._moments.with_changed(changed))
+
+    def _lasting(self, moment: AnyMoment, text: str) -> AnyMoment:
+        """With another length, from where it begins."""
+        grid = self._document.grid
+        length = parse_span(text, grid)
+        if length.beats is not None and moment.start.beat is not None:
+            return replace(moment, end=Place(beat=moment.start.beat + length.beats))
+        start = moment.start.at(grid)
+        if length.beats is not None and grid is not None:
+            return replace(
+                moment, end=Place(seconds=float(grid.seconds_of(float(grid.number_at(start)) + length.beats)))
+            )
+        return replace(
+            moment,
+            end=Place(seconds=start + (length.seconds if length.seconds is not None else (length.beats or 1.0) * 0.5)),
+        )
+
+    def _begun(self, moment: AnyMoment, start: Place) -> AnyMoment:
+        """Moved as a whole to another start."""
+        grid = self._document.grid
+        if start.beat is not None and moment.start.beat is not None and moment.end.beat is not None:
+            return replace(moment, start=start, end=Place(beat=start.beat + moment.end.beat - moment.start.beat))
+        ends = [place.at(grid) for place in (moment.start, moment.end)]
+        return replace(moment, start=start, end=Place(seconds=start.at(grid) + ends[1] - ends[0]))
+
+    def _move(self, ident: str, part: str, seconds: float, snapped: bool) -> None:
+        moment, grid = self._moments.find(ident), self._document.grid
+        if moment is None:
+            return
+        place = snapped_place(seconds, grid) if snapped else Place(seconds=round(seconds, 4))
+        if part == "whole":
+            changed = self._begun(moment, place)
+        else:
+            changed = replace(moment, **{part: place})
+            ends = [end.at(grid) for end in (changed.start, changed.end)]
+            if ends[1] - ends[0] < 0.005:
+                return
+        self._edit(f"Move {TITLES[kind_of(moment)].lower()}", self._moments.with_changed(changed), f"{ident} {part}")
+
+    def _bend(self, ident: str, tension: float) -> None:
+        moment = self._moments.find(ident)
+        if moment is not None:
+            changed = replace(moment, tension=tension)
+            self._edit(
+                f"Bend {TITLES[kind_of(moment)].lower()}", self._moments.with_changed(changed), f"{ident} tension"
+            )
+
+    def _nudge(self, seconds: float, beats: float) -> None:
+        """Move the chosen moment by beats, or, finely, by seconds off them."""
+        moment, grid = self.chosen, self._document.grid
+        if moment is None:
+            return
+        if beats == 0.0:
+            ends = [place.at(grid) for place in (moment.start, moment.end)]
+            places = [Place(seconds=round(max(0.0, end + seconds), 4)) for end in ends]
+        else:
+            step = beats * (grid.beat_seconds if grid else 0.5)
+            places = [place.later(step, beats, grid) for place in (moment.start, moment.end)]
+        if places[1].at(grid) - places[0].at(grid) < 0.005:
+            return
+        changed = replace(moment, start=places[0], end=places[1])
+        self._edit(
+            f"Nudge {TITLES[kind_of(moment)].lower()}", self._moments.with_changed(changed), f"{moment.id} nudge"
+        )
+
+    def _do_back(self) -> None:
+        self._nudge(0.0, -1.0)
+
+    def _do_on(self) -> None:
+        self._nudge(0.0, 1.0)
+
+    def _do_fine_back(self) -> None:
+        self._nudge(-NUDGE_SECONDS, 0.0)
+
+    def _do_fine_on(self) -> None:
+        self._nudge(NUDGE_SECONDS, 0.0)
+
+    def _do_delete(self) -> None:
+        moment = self.chosen
+        if moment is not None:
+            self._edit(f"Delete {TITLES[kind_of(moment)].lower()}", self._moments.without(moment.id))
+
+    def _do_copy(self) -> None:
+        """Keep the chosen moment, to put it elsewhere."""
+        if self.chosen is not None:
+            self._copied = self.chosen
+            self.said.emit(f"Copied: {TITLES[kind_of(self.chosen)].lower()}. Ctrl+V puts it at the playhead.", False)
+
+    def _do_paste(self) -> None:
+        """The copied moment once more, at the marked range or the beat nearest to the playhead."""
+        if self._copied is None:
+            self.said.emit("Nothing was copied yet. Ctrl+C copies the chosen moment.", False)
+            return
+        start, _ = self._where(1.0)
+        moment = replace(self._begun(self._copied, start), id=uuid.uuid4().hex[:8])
+        self._bench.chosen = moment.id
+        self._edit(f"Paste {TITLES[kind_of(moment)].lower()}", self._moments.with_changed(moment))
+        self.bench_wanted.emit("moments")
+
+    def _do_next_moment(self) -> None:
+        self._choose_beside(1)
+
+    def _do_last_moment(self) -> None:
+        self._choose_beside(-1)
+
+    def _choose_beside(self, by: int) -> None:
+        """Work on the moment after or before the chosen one, in order of place."""
+        grid = self._document.grid
+        order = sorted(self._moments.placed, key=lambda m: m.start.at(grid))
+        if order:
+            at = next((i for i, m in enumerate(order) if m.id == self._bench.chosen), -1 if by > 0 else 0)
+            self.choose(order[(at + by) % len(order)].id)
+            self.bench_wanted.emit("moments")
+
+    def open_menu(self, side: str, seconds: float, ident: str, at: QPoint) -> None:
+        """Offer what can be done at a place on a ribbon."""
+        menu = self.menu(side, seconds, ident)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(at)
+
+    def menu(self, side: str, seconds: float, ident: str) -> QMenu:
+        """A menu for a place on a ribbon: what can be done with the moment there, or which can be added."""
+        menu = QMenu(self._window)
+        if ident:
+            self.choose(ident)
+            moment = self.chosen
+            assert moment is not None
+            menu.addAction("Hear it", self._do_audition)
+            menu.addAction(
+                "Switch it off" if moment.on else "Switch it on", lambda: self._change_field("on", not moment.on)
+            )
+            menu.addAction("Copy", self._do_copy)
+            menu.addAction("Delete", self._do_delete)
+        else:
+            self.seek_wanted.emit(side, seconds)
+            menu.addMenu(self._bench.kinds_menu(menu)).setText("Add here")
+            menu.addAction("Paste here", self._do_paste).setEnabled(self._copied is not None)
+            menu.addAction("Mark here", lambda: self.mark_wanted.emit())
+        return menu
+
+    def _do_audition(self) -> None:
+        """From a bar before the chosen moment to a bar after it, round and round."""
+        moment, grid, layout = self.chosen, self._document.grid, self._document.layout
+        if moment is None or layout is None:
+            self.said.emit("Choose a moment to hear; add one on the Moments bench (3).", False)
+            return
+        bar = grid.bar_seconds if grid else 2.0
+        start, end = (place.at(grid) for place in (moment.start, moment.end))
+        self.audition_wanted.emit(max(0.0, start - bar), min(layout.seconds, end + bar))
+
+    def _do_choose_file(self) -> None:
+        path = self._ask_for_sound()
+        if path:
+            self._change_field("path", path)
+
+    def _ask_for_sound(self) -> str:
+        name, _ = QFileDialog.getOpenFileName(
+            self._window,
+            "Choose the sound to drop in",
+            "",
+            "Sounds (*.wav *.flac *.ogg *.opus *.mp3 *.aif *.aiff *.m4a);;All files (*)",
+        )
+        return str(resolved(name)) if name else ""
+
+    # -- over markers ------------------------------------------------------------------------------------------------
+
+    def _do_cover_markers(self) -> None:
+        """A cover over every chosen range, in one step."""
+        ranges = self._chosen_ranges() or [m for m in self._document.session.markers if m.end is not None]
+        if not ranges:
+            self.said.emit(
+                "Mark ranges first: drag along a ribbon and press X, or X at the start and Shift+X at the end.", False
+            )
+            return
+        pattern = (
+            self.chosen if isinstance(self.chosen, Cover) else Cover(start=Place(seconds=0.0), end=Place(seconds=1.0))
+        )
+        self._over_ranges(ranges, pattern)
+
+    def _chosen_ranges(self) -> list[Marker]:
+        """The chosen markers that are ranges, while their page is open."""
+        if self._bench.lists.currentWidget() is not self._bench.markers:
+            return []
+        chosen = self._bench.markers.chosen()
+        return [m for m in self._document.session.markers if m.end is not None and m.id in chosen]
+
+    def _over_ranges(self, ranges: list[Marker], pattern: AnyMoment) -> None:
+        """A moment like ``pattern`` over each of some ranges, in one step."""
+        made = tuple(moment_over(marker, pattern, uuid.uuid4().hex[:8]) for marker in ranges)
+        self._bench.chosen = made[0].id
+        title = TITLES[kind_of(pattern)].lower()
+        label = f"Add {title}" if len(made) == 1 else f"Add {len(made)} × {title}"
+        self._edit(label, replace(self._moments, placed=(*self._moments.placed, *made)))
+        self._bench.open_page("moments")
+
+
+def _bendable(moment: AnyMoment) -> float | None:
+    """The tension of a moment whose outline falls from its start, or rises to its end, as the curve does; None for others."""
+    falls = isinstance(moment, TapeStop | SpinUp) or (isinstance(moment, Ramp) and moment.speed < 1.0)
+    if falls or (isinstance(moment, PitchGlide) and moment.semitones < 0.0 and not moment.back):
+        return moment.tension  # type: ignore[union-attr]
+    return None

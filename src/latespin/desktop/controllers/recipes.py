@@ -1,0 +1,146 @@
+"""Recipes: used on the version, kept, imported, exported, heard before they are used."""
+
+from pathlib import Path
+
+from msgspec.structs import replace
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
+
+from latespin.desktop.dialogs.recipes import RecipeDialog
+from latespin.desktop.session.document import Document
+from latespin.errors import LateSpinError
+
+FILES = "Recipes (*.json)"
+
+
+class RecipeWork(QObject):
+    """``tried`` carries stages to be heard in place of the version's, or None; ``listed`` that there are other recipes now."""
+
+    said = Signal(str, bool)
+    tried = Signal(object)
+    listed = Signal()
+
+    def __init__(self, document: Document, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._document, self._window = document, parent
+        self.dialog: RecipeDialog | None = None
+        document.session_changed.connect(self._show_version)
+
+    def open(self, page: int = 0) -> None:
+        """Show the dialog."""
+        if self.dialog is None:
+            self.dialog = RecipeDialog(self._window)
+            self.dialog.wanted.connect(lambda name: getattr(self, f"_do_{name}")())
+            self.dialog.heard.connect(self.tried)
+        self._list()
+        self._show_version()
+        self.dialog.turn_to(page)
+        self.dialog.show()
+        self.dialog.raise_()
+
+    def _list(self) -> None:
+        from latespin.render.recipes import own_recipes, shipped_recipes
+
+        if self.dialog is not None:
+            self.dialog.offer(own_recipes(), shipped_recipes())
+
+    def _show_version(self) -> None:
+        version = self._document.version
+        if self.dialog is not None and version is not None:
+            self.dialog.show_version(version.name, version.stages, self._document.layout)
+
+    def _do_apply(self) -> None:
+        dialog = self.dialog
+        assert dialog is not None
+        stages, recipe = dialog.tried(), dialog.chosen
+        if stages is not None and recipe is not None:
+            dialog.hear.setChecked(False)
+            self._document.edit_stages(f"Recipe {recipe.title}", stages)
+
+    def _do_new(self) -> None:
+        dialog = self.dialog
+        assert dialog is not None
+        if dialog.chosen is not None:
+            dialog.hear.setChecked(False)
+            self._document.add_version(dialog.chosen.title, dialog.chosen.on(self._document.layout).stages)
+
+    def _do_keep(self) -> None:
+        from latespin.render.recipes import keep_recipe, own_recipes, recipe_of, shipped_recipes
+
+        dialog = self.dialog
+        assert dialog is not None
+        try:
+            recipe = recipe_of(
+                self._document.stages,
+                dialog.name.text(),
+                dialog.sentence.text(),
+                dialog.ticked(dialog.kept),
+                self._document.layout,
+            )
+            taken = {other.name for other in own_recipes()}
+            if recipe.name in {other.name for other in shipped_recipes()}:
+                recipe = replace(recipe, name=f"{recipe.name}-own")
+            if recipe.name in taken and not self._may_replace(recipe.title):
+                return
+            keep_recipe(recipe, overwrite=True)
+        except LateSpinError as error:
+            dialog.problem.setText(str(error))
+            return
+        dialog.problem.setText("")
+        self._list()
+        self.listed.emit()
+        self.said.emit(f"The recipe “{recipe.title}” is kept. On the command line it is called {recipe.name}.", False)
+
+    def _may_replace(self, title: str) -> bool:
+        question = f"There is a recipe “{title}” of yours already. Replace it?"
+        return QMessageBox.question(self._window, "Replace the recipe", question) == QMessageBox.StandardButton.Yes
+
+    def _do_import(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self._window, "Import a recipe", "", FILES)
+        if name:
+            self.import_file(Path(name))
+
+    def import_file(self, path: Path) -> None:
+        """Take a recipe from a file among the user's own."""
+        from latespin.render.recipes import keep_recipe, own_recipes, read_file
+
+        try:
+            recipe, faults = read_file(path)
+            names = {other.name for other in own_recipes()}
+            free = next(n for n in (recipe.name, *(f"{recipe.name}-{i}" for i in range(2, 1000))) if n not in names)
+            keep_recipe(replace(recipe, name=free))
+        except LateSpinError as error:
+            self.said.emit(str(error), True)
+            return
+        self._list()
+        self.listed.emit()
+        self.said.emit(" ".join(faults) or f"The recipe “{recipe.title}” is among your own now.", bool(faults))
+
+    def _do_export(self) -> None:
+        dialog = self.dialog
+        assert dialog is not None
+        if dialog.chosen is None:
+            return
+        name, _ = QFileDialog.getSaveFileName(self._window, "Export the recipe", f"{dialog.chosen.name}.json", FILES)
+        if name:
+            from latespin.media.files.atomic import write_bytes
+            from latespin.model.documents.documents import to_json
+
+            try:
+                write_bytes(Path(name), to_json(dialog.chosen), overwrite=True, sources=self._document.session.files())
+            except LateSpinError as error:
+                self.said.emit(str(error), True)
+
+    def _do_drop(self) -> None:
+        from latespin.render.recipes import drop_recipe
+
+        dialog = self.dialog
+        assert dialog is not None
+        recipe = dialog.chosen
+        if recipe is None or not dialog.chosen_is_own:
+            return
+        question = f"Delete your recipe “{recipe.title}”? Versions made with it stay."
+        if QMessageBox.question(self._window, "Delete the recipe", question) == QMessageBox.StandardButton.Yes:
+            drop_recipe(recipe.name)
+            self._list()
+            self.listed.emit()

@@ -1,0 +1,92 @@
+"""What the Time bench and the ribbons do together: the tempo curve, the first beat, passages to judge by."""
+
+from typing import TYPE_CHECKING
+
+from msgspec.structs import replace
+from PySide6.QtCore import QObject, Signal
+
+from latespin.desktop.canvas.waveform_view import Ribbons
+from latespin.desktop.panels.time_panel import TimeBench
+from latespin.desktop.session.document import Document
+from latespin.desktop.session.tasks import Task, WorkQueue
+from latespin.model.timing.tempo_curve import Curve
+
+if TYPE_CHECKING:
+    from latespin.analysis.passages import Passages
+
+
+class TimeWork(QObject):
+    """Carries what a hand does on one of them to the document and to the other."""
+
+    passage_found = Signal(float, float)  # start and end, seconds of Before
+
+    def __init__(
+        self, document: Document, ribbons: Ribbons, bench: TimeBench, work: WorkQueue, parent: QObject | None = None
+    ) -> None:
+        super().__init__(parent)
+        self._document, self._ribbons, self._bench, self._work = document, ribbons, bench, work
+        self._open = "time"
+        self._passages: tuple[object, Passages] | None = None
+        bench.page_opened.connect(self._open_page)
+        bench.character.audition_wanted.connect(self._audition)
+        bench.halftime.first_beat_wanted.connect(self._put_first_beat)
+        ribbons.curve_changed.connect(self._change_curve)
+        ribbons.curve_settled.connect(document.end_drag)
+        ribbons.point_chosen.connect(self._choose_point)
+
+    def show_curve(self, bench: str) -> None:
+        """Draw the curve, to be edited while its page is open. bench : the stage whose bench is."""
+        self._open = bench
+        time = self._document.stages.time
+        editing = bench == "time" and self._bench.page == "curve" and time.on
+        self._ribbons.curve.show(time.heard.curve, time.heard.speed, editing=editing)
+
+    def _open_page(self) -> None:
+        self.show_curve(self._open)
+        self.show_marked(self._bench.curve.marked)
+
+    def show_marked(self, marked: tuple[float, float] | None) -> None:
+        """Say how long the marked range, seconds of Before, lasts in After."""
+        self._bench.curve.marked = marked
+        self._bench.curve.show_place(self._document, self._bench.curve.place)
+
+    def _change_curve(self, curve: Curve, merge: str) -> None:
+        stages = self._document.stages
+        self._document.edit_stages("Time: tempo curve", replace(stages, time=replace(stages.time, curve=curve)), merge)
+
+    def _choose_point(self, which: int) -> None:
+        self._bench.curve.chosen = which
+        self._bench.curve.show_stages(self._document.stages, self._document)
+
+    def _put_first_beat(self) -> None:
+        """The first beat of a bar at the playhead."""
+        loaded, time_map, grid = self._document.loaded, self._document.time_map(), self._document.grid
+        if loaded is None or time_map is None or grid is None:
+            return
+        seconds = self._ribbons.playhead
+        if self._ribbons.side == "after":
+            seconds = time_map.before_at(seconds * loaded.track.rate) / loaded.track.rate
+        self._document.set_grid("First beat", replace(grid, first_beat_seconds=round(seconds, 4)))
+
+    def _audition(self, kind: str) -> None:
+        """Find the passage in which a character is judged best."""
+        loaded = self._document.loaded
+        if loaded is None:
+            return
+        track = loaded.track
+
+        def find(_: Task) -> "Passages":
+            from latespin.analysis.passages import find_passages
+
+            return find_passages(track.sound, track.rate, loaded.readers.attacks)
+
+        def found(passages: "Passages") -> None:
+            self._passages = track, passages
+            if self._document.loaded is not None and self._document.loaded.track is track:
+                start, end = passages.drums if kind == "drums" else passages.voice
+                self.passage_found.emit(start / track.rate, end / track.rate)
+
+        if self._passages is not None and self._passages[0] is track:
+            found(self._passages[1])
+        else:
+            self._work.submit(Task("Finding passages", "load", find, found, self._document.problem.emit))

@@ -1,0 +1,48 @@
+"""The about box: what this is, and the licences of all that it is made of."""
+
+from importlib import metadata, resources
+
+from PySide6.QtWidgets import QDialog, QDialogButtonBox, QLabel, QTextBrowser, QVBoxLayout, QWidget
+
+from latespin import __version__
+from latespin.desktop.theme.theme import BOLD, font
+from latespin.desktop.widgets.controls import quiet_label
+
+LIBRARIES = (
+    ("PySide6", "PySide6-Essentials", "Qt for Python, LGPL-3.0"), ("NumPy", "numpy", "BSD-3-Clause"), ("SciPy", "scipy", "BSD-3-Clause"),
+    ("Numba", "numba", "BSD-2-Clause"), ("python-soundfile and libsndfile", "soundfile", "BSD-3-Clause and LGPL-2.1"),
+    ("python-soxr and libsoxr", "soxr", "LGPL-2.1"), ("PyAV and FFmpeg", "av", "BSD-3-Clause and LGPL-2.1 or later"),
+    ("Mutagen", "mutagen", "GPL-2.0 or later"), ("msgspec", "msgspec", "BSD-3-Clause"), ("Click", "click", "BSD-3-Clause"),
+    ("platformdirs", "platformdirs", "MIT"),
+)  # fmt: skip
+
+
+class AboutBox(QDialog):
+    """Version, licence, libraries and fonts."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("About Late Spin")
+        self.setMinimumSize(520, 460)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(24, 20, 24, 20)
+        column.setSpacing(8)
+        name = QLabel(f"Late Spin {__version__}")
+        name.setFont(font(20, BOLD))
+        column.addWidget(name)
+        column.addWidget(quiet_label("Altered versions of whole songs, at a level you can trust. MIT licence.", 13))
+        text = QTextBrowser()
+        text.setOpenLinks(False)
+        text.setHtml(self._html())
+        column.addWidget(text, 1)
+        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
+        buttons.rejected.connect(self.reject)
+        column.addWidget(buttons)
+
+    def _html(self) -> str:
+        rows = "".join(
+            f"<tr><td>{title} {metadata.version(package)}</td><td style='padding-left:16px'>{licence}</td></tr>"
+            for title, package, licence in LIBRARIES
+        )
+        ofl = (resources.files("latespin.desktop") / "fonts" / "OFL.txt").read_text(encoding="utf-8")
+        return f"<p><b>Made with</b></p><table>{rows}</table><p><b>Font</b>: Manrope</p><pre style='white-space:pre-wrap'>{ofl}</pre>"

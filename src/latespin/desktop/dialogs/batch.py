@@ -1,0 +1,327 @@
+"""Sets: songs × versions in one go. What is wanted on top, what will be written below, and what has become of it."""
+
+from pathlib import Path
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QColor, QDragEnterEvent, QDropEvent, QKeyEvent
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QCheckBox,
+    QComboBox,
+    QDialog,
+    QFileDialog,
+    QGridLayout,
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QProgressBar,
+    QPushButton,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from latespin.desktop.dialogs.export import DEPTH_WORDS, FORMAT_WORDS
+from latespin.desktop.theme.theme import BOLD, colour, font
+from latespin.desktop.widgets.controls import quiet_label
+from latespin.media.audio.decode import SONG_SUFFIXES
+from latespin.media.audio.encode import FORMATS
+from latespin.model.values.file_names import FIELDS
+from latespin.model.values.units import clock, number
+from latespin.render.batch.plan import Order
+
+SONGS = f"Songs ({' '.join('*' + suffix for suffix in SONG_SUFFIXES)});;All files (*)"
+COLUMNS = ("File", "Version", "Length", "BPM", "Key", "Loudness", "Size", "State")
+
+
+class SongList(QListWidget):
+    """Songs and folders can be dropped on it; Delete takes the chosen ones away."""
+
+    dropped = Signal(list)
+    removed = Signal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setAcceptDrops(True)
+        self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
+        self.setAccessibleName("Songs of the set")
+        self.setToolTip("Drop songs or folders here. Delete takes the chosen ones away.")
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if event.mimeData().hasUrls():
+            event.acceptProposedAction()
+
+    def dragMoveEvent(self, event: QDragEnterEvent) -> None:  # type: ignore[override]
+        event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        event.acceptProposedAction()
+        self.dropped.emit([Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()])
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Delete:
+            self.removed.emit()
+        else:
+            super().keyPressEvent(event)
+
+
+class SetDialog(QDialog):
+    """``wanted`` names what a button asks for; ``changed`` that the plan has to be made anew."""
+
+    wanted = Signal(str)
+    changed = Signal()
+    songs_given = Signal(list)
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Make a set")
+        self.resize(1180, 720)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(20, 16, 20, 16)
+        column.setSpacing(12)
+        head = QLabel("Make a set: these songs, each in these versions")
+        head.setFont(font(18, BOLD))
+        column.addWidget(head)
+        top = QHBoxLayout()
+        top.setSpacing(16)
+        top.addLayout(self._songs_part(), 4)
+        top.addLayout(self._choices_part(), 4)
+        top.addLayout(self._form(), 5)
+        column.addLayout(top, 2)
+        self.table = self._made_table()
+        column.addWidget(self.table, 3)
+        self.says = quiet_label("", 12)
+        self.says.setWordWrap(True)
+        column.addWidget(self.says)
+        column.addLayout(self._bottom())
+
+    def _songs_part(self) -> QVBoxLayout:
+        column = QVBoxLayout()
+        column.setSpacing(6)
+        column.addWidget(quiet_label("Songs", 12))
+        self.songs = SongList()
+        self.songs.dropped.connect(self.songs_given)
+        self.songs.removed.connect(lambda: self.wanted.emit("remove_songs"))
+        column.addWidget(self.songs, 1)
+        row = QHBoxLayout()
+        for text, call in (("Add songs …", self._ask_for_songs), ("Add folder …", self._ask_for_folder)):
+            button = QPushButton(text)
+            button.setAutoDefault(False)
+            button.clicked.connect(call)
+            row.addWidget(button)
+        column.addLayout(row)
+        return column
+
+    def _choices_part(self) -> QVBoxLayout:
+        column = QVBoxLayout()
+        column.setSpacing(6)
+        column.addWidget(quiet_label("Versions and recipes", 12))
+        self.choices = QListWidget()
+        self.choices.setAccessibleName("Versions and recipes of the set")
+        self.choices.setToolTip("Tick what is made of every song: versions of this session, and recipes.")
+        self.choices.itemChanged.connect(lambda _: self.changed.emit())
+        column.addWidget(self.choices, 1)
+        return column
+
+    def _form(self) -> QGridLayout:
+        form = QGridLayout()
+        form.setHorizontalSpacing(10)
+        form.setVerticalSpacing(8)
+        self.folder, self.pattern, self.credit = QLineEdit(), QLineEdit(), QLineEdit()
+        browse = QPushButton("Choose …")
+        browse.setAutoDefault(False)
+        browse.clicked.connect(self._ask_for_target)
+        self.format, self.depth = QComboBox(), QComboBox()
+        for suffix, words in FORMAT_WORDS.items():
+            self.format.addItem(words, suffix)
+        for depth, words in DEPTH_WORDS.items():
+            self.depth.addItem(words, depth)
+        self.overwrite = QCheckBox("Replace files that are already there")
+        self.pattern.setToolTip(
+            "\n".join(
+                [
+                    "What files are called. Fields:",
+                    *(f"{{{name}}}  {says}" for name, says in FIELDS.items()),
+                    "A slash makes folders.",
+                ]
+            )
+        )
+        self.credit.setToolTip("A line of credits or permission, written into the tags of all files.")
+        self.credit.setPlaceholderText("none")
+        for row, (title, field, more) in enumerate(
+            (
+                ("To folder", self.folder, browse),
+                ("Named", self.pattern, None),
+                ("Format", self.format, self.depth),
+                ("Credits", self.credit, None),
+            )
+        ):
+            label = quiet_label(title, 12)
+            label.setBuddy(field)
+            field.setAccessibleName(title)
+            form.addWidget(label, row, 0)
+            form.addWidget(field, row, 1, 1, 1 if more else 2)
+            if more:
+                form.addWidget(more, row, 2)
+        form.addWidget(self.overwrite, 4, 1, 1, 2)
+        form.setColumnStretch(1, 1)
+        form.setRowStretch(5, 1)
+        for line in (self.folder, self.pattern):
+            line.textChanged.connect(lambda _: self.changed.emit())
+        self.format.currentIndexChanged.connect(self._follow_format)
+        self.depth.currentIndexChanged.connect(lambda _: self.changed.emit())
+        self.overwrite.toggled.connect(lambda _: self.changed.emit())
+        return form
+
+    def _made_table(self) -> QTableWidget:
+        table = QTableWidget(0, len(COLUMNS))
+        table.setHorizontalHeaderLabels(COLUMNS)
+        table.setAccessibleName("What will be written")
+        table.verticalHeader().hide()
+        table.setShowGrid(False)
+        table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        header = table.horizontalHeader()
+        header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+        header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+        header.setSectionResizeMode(len(COLUMNS) - 1, QHeaderView.ResizeMode.Stretch)
+        for i, width in ((1, 150), (2, 66), (3, 64), (4, 124), (5, 96), (6, 70)):
+            table.setColumnWidth(i, width)
+        return table
+
+    def _bottom(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setSpacing(8)
+        self.progress = QProgressBar()
+        self.progress.setRange(0, 1000)
+        self.progress.setTextVisible(False)
+        row.addWidget(self.progress, 1)
+        self.buttons: dict[str, QPushButton] = {}
+        for name, text, tip in (
+            ("stop_one", "Stop chosen", "Stop the files chosen in the table; the rest goes on."),
+            ("retry", "Try again", "Make those that failed or were stopped once more."),
+            ("stop", "Stop all", "Stop making the set; what is written stays, and the set can go on later."),
+            ("start", "Start", "Write all files."),
+        ):
+            button = QPushButton(text)
+            button.setToolTip(tip)
+            button.setAutoDefault(name == "start")
+            button.setDefault(name == "start")
+            button.clicked.connect(lambda _=False, n=name: self.wanted.emit(n))
+            self.buttons[name] = button
+            row.addWidget(button)
+        close = QPushButton("Close")
+        close.setAutoDefault(False)
+        close.clicked.connect(self.close)
+        row.addWidget(close)
+        return row
+
+    # -- asked for ------------------------------------------------------------------------------------------------
+
+    def _ask_for_songs(self) -> None:
+        names, _ = QFileDialog.getOpenFileNames(self, "Add songs", "", SONGS)
+        self.songs_given.emit([Path(name) for name in names])
+
+    def _ask_for_folder(self) -> None:
+        name = QFileDialog.getExistingDirectory(self, "Add a folder of songs")
+        if name:
+            self.songs_given.emit([Path(name)])
+
+    def _ask_for_target(self) -> None:
+        name = QFileDialog.getExistingDirectory(self, "Folder for the set", self.folder.text())
+        if name:
+            self.folder.setText(name)
+
+    def _follow_format(self) -> None:
+        kinds = FORMATS[self.suffix].subtypes
+        self.depth.setEnabled("" not in kinds)
+        if self.depth.isEnabled() and self.depth.currentData() not in kinds:
+            self.depth.setCurrentIndex(self.depth.findData("24"))
+        self.changed.emit()
+
+    @property
+    def suffix(self) -> str:
+        """The ending of the chosen format."""
+        return str(self.format.currentData())
+
+    @property
+    def bits(self) -> str | None:
+        """The chosen depth, where the format has one."""
+        return str(self.depth.currentData()) if self.depth.isEnabled() else None
+
+    def ticked(self) -> list[str]:
+        """The keys of the chosen versions and recipes."""
+        items = [self.choices.item(i) for i in range(self.choices.count())]
+        return [item.data(Qt.ItemDataRole.UserRole) for item in items if item.checkState() == Qt.CheckState.Checked]
+
+    def rows_chosen(self) -> list[int]:
+        """The rows chosen in the table."""
+        return sorted({index.row() for index in self.table.selectedIndexes()})
+
+    # -- shown ----------------------------------------------------------------------------------------------------
+
+    def offer(self, choices: list[tuple[str, str, str, bool]]) -> None:
+        """The versions and recipes there are: key, title, sentence, ticked."""
+        self.choices.blockSignals(True)
+        self.choices.clear()
+        for key, title, says, ticked in choices:
+            item = QListWidgetItem(title)
+            item.setData(Qt.ItemDataRole.UserRole, key)
+            item.setToolTip(says)
+            item.setFlags(item.flags() | Qt.ItemFlag.ItemIsUserCheckable)
+            item.setCheckState(Qt.CheckState.Checked if ticked else Qt.CheckState.Unchecked)
+            self.choices.addItem(item)
+        self.choices.blockSignals(False)
+
+    def show_songs(self, songs: list[tuple[str, str, str]]) -> None:
+        """The songs: path, what is shown of each, what is wrong with it."""
+        self.songs.clear()
+        for path, text, wrong in songs:
+            item = QListWidgetItem(f"{text}: {wrong}" if wrong else text)
+            item.setData(Qt.ItemDataRole.UserRole, path)
+            item.setToolTip(wrong or path)
+            if wrong:
+                item.setForeground(colour("warning"))
+            self.songs.addItem(item)
+
+    def show_orders(self, orders: list[Order], folder: Path) -> None:
+        """What will be written."""
+        self.table.setRowCount(len(orders))
+        for row, order in enumerate(orders):
+            target = Path(order.target)
+            name = str(target.relative_to(folder)) if target.is_relative_to(folder) else target.name
+            loud = "as it is" if order.target_lufs is None else f"{number(order.target_lufs, 1)} LUFS"
+            texts = (
+                name,
+                order.choice,
+                clock(order.seconds),
+                order.bpm,
+                order.key,
+                loud,
+                f"{order.bytes / 1e6:.0f} MB",
+            )
+            for at, text in enumerate(texts):
+                self._put(row, at, text, f"{order.target}\n{order.song}" if at == 0 else text)
+            said = order.conflict or " ".join(order.warnings)
+            self.show_state(
+                row, order.conflict or (f"Planned. {said}" if said else "Planned"), wrong=bool(order.conflict)
+            )
+
+    def show_state(self, row: int, text: str, *, wrong: bool = False) -> None:
+        """What has become of a file."""
+        self._put(row, len(COLUMNS) - 1, text, text, colour("warning") if wrong else colour("ink"))
+
+    def _put(self, row: int, at: int, text: str, tip: str, ink: QColor | None = None) -> None:
+        item = self.table.item(row, at)
+        if item is None:
+            item = QTableWidgetItem()
+            self.table.setItem(row, at, item)
+        if item.text() != text:
+            item.setText(text)
+            item.setToolTip(tip)
+        if ink is not None:
+            item.setForeground(ink)

@@ -1,0 +1,197 @@
+"""The export dialog: which versions, where to, and as what."""
+
+from dataclasses import dataclass
+from pathlib import Path
+
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QDialog,
+    QDialogButtonBox,
+    QFileDialog,
+    QFormLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from latespin.desktop.session.document import Document
+from latespin.desktop.session.settings import Settings
+from latespin.desktop.theme.theme import BOLD, font
+from latespin.desktop.widgets.controls import quiet_label
+from latespin.errors import LateSpinError
+from latespin.media.audio.encode import FORMATS
+from latespin.model.text.describe import say_version, title_suffix
+from latespin.model.values.file_names import safe_name
+from latespin.model.version import Version
+from latespin.paths import resolved
+from latespin.render.export.export import check_export_target
+
+FORMAT_WORDS = {
+    ".flac": "FLAC: lossless, small", ".wav": "WAV: lossless, opens everywhere", ".mp3": "MP3: small, plays everywhere",
+    ".ogg": "Ogg Vorbis: small, open", ".opus": "Opus: smallest, open",
+}  # fmt: skip
+DEPTH_WORDS = {"16": "16 bit, dithered", "24": "24 bit, dithered", "float": "32 bit floating point"}
+
+
+@dataclass(frozen=True)
+class ExportOrder:
+    """One file to be written."""
+
+    version: Version
+    target: Path
+    depth: str | None
+    overwrite: bool
+
+
+class ExportDialog(QDialog):
+    """Asks; ``orders`` is what was decided."""
+
+    def __init__(self, document: Document, settings: Settings, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        assert document.loaded is not None
+        assert document.version is not None
+        self._document, self._settings = document, settings
+        self._track, self._sources = document.loaded.track, document.session.files()
+        self.setWindowTitle("Export")
+        self.setMinimumWidth(620)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(24, 20, 24, 20)
+        column.setSpacing(16)
+        head = QLabel(f"Export “{document.version.name}”")
+        head.setFont(font(18, BOLD))
+        column.addWidget(head)
+        column.addWidget(quiet_label(say_version(document.stages), 13))
+        column.addLayout(self._form())
+        self._title = quiet_label("", 12)
+        self._title.setWordWrap(True)
+        column.addWidget(self._title)
+        self._problem = QLabel()
+        self._problem.setProperty("warning", True)
+        self._problem.setWordWrap(True)
+        column.addWidget(self._problem)
+        self.buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Cancel)
+        self.accept_button = self.buttons.addButton("Export", QDialogButtonBox.ButtonRole.AcceptRole)
+        self.accept_button.setDefault(True)
+        self.buttons.button(QDialogButtonBox.StandardButton.Cancel).setAutoDefault(False)
+        self.buttons.accepted.connect(self.accept)
+        self.buttons.rejected.connect(self.reject)
+        column.addWidget(self.buttons)
+        self._refresh()
+
+    def _form(self) -> QFormLayout:
+        form = QFormLayout()
+        form.setHorizontalSpacing(16)
+        form.setVerticalSpacing(12)
+        self.name = QLineEdit(safe_name(f"{self._track.title} - {self._document.version.name}"))  # type: ignore[union-attr]
+        self.name.textChanged.connect(self._refresh)
+        form.addRow("&File name", self.name)
+        folder = QHBoxLayout()
+        folder.setSpacing(8)
+        kept = self._settings.export_folder
+        self.folder = QLineEdit(kept if kept and Path(kept).is_dir() else str(resolved(self._track.path).parent))
+        self.folder.textChanged.connect(self._refresh)
+        browse = QPushButton("Choose …")
+        browse.setAutoDefault(False)
+        browse.clicked.connect(self._browse)
+        folder.addWidget(self.folder, 1)
+        folder.addWidget(browse)
+        label = QLabel("Fol&der")
+        label.setBuddy(self.folder)
+        form.addRow(label, folder)
+        kind = QHBoxLayout()
+        kind.setSpacing(8)
+        self.format = QComboBox()
+        for suffix, words in FORMAT_WORDS.items():
+            self.format.addItem(words, suffix)
+        self.format.setCurrentIndex(max(0, self.format.findData(self._settings.export_suffix)))
+        self.format.currentIndexChanged.connect(self._refresh)
+        self.depth = QComboBox()
+        for depth, words in DEPTH_WORDS.items():
+            self.depth.addItem(words, depth)
+        self.depth.setCurrentIndex(max(0, self.depth.findData(self._settings.export_depth)))
+        self.depth.setAccessibleName("Bits")
+        kind.addWidget(self.format, 1)
+        kind.addWidget(self.depth, 1)
+        label = QLabel("F&ormat")
+        label.setBuddy(self.format)
+        form.addRow(label, kind)
+        count = len(self._document.session.versions)
+        self.every = QCheckBox(f"All {count} versions, each named after itself")
+        self.every.setEnabled(count > 1)
+        self.every.toggled.connect(self._refresh)
+        form.addRow("", self.every)
+        self.overwrite = QCheckBox("Replace files that are already there")
+        self.overwrite.toggled.connect(self._refresh)
+        form.addRow("", self.overwrite)
+        return form
+
+    def _browse(self) -> None:
+        chosen = QFileDialog.getExistingDirectory(self, "Folder for the export", self.folder.text())
+        if chosen:
+            self.folder.setText(chosen)
+
+    @property
+    def suffix(self) -> str:
+        """The ending of the chosen format."""
+        return str(self.format.currentData())
+
+    def orders(self) -> list[ExportOrder]:
+        """The files to be written."""
+        folder = Path(self.folder.text()).expanduser()
+        depth = str(self.depth.currentData()) if self.depth.isEnabled() else None
+        if not self.every.isChecked():
+            assert self._document.version is not None
+            name = safe_name(self.name.text()) + self.suffix
+            return [ExportOrder(self._document.version, folder / name, depth, self.overwrite.isChecked())]
+        orders, taken = [], set()
+        for version in self._document.session.versions:
+            stem = safe_name(f"{self._track.title} - {version.name}")
+            name = next(n for n in (stem, *(f"{stem} {i}" for i in range(2, 1000))) if n.casefold() not in taken)
+            taken.add(name.casefold())
+            orders.append(ExportOrder(version, folder / (name + self.suffix), depth, self.overwrite.isChecked()))
+        return orders
+
+    def _refresh(self) -> None:
+        kinds = FORMATS[self.suffix].subtypes
+        self.depth.setEnabled("" not in kinds)
+        model = self.depth.model()
+        for row in range(self.depth.count()):
+            model.item(row).setEnabled(self.depth.itemData(row) in kinds)  # type: ignore[attr-defined]
+        if self.depth.isEnabled() and self.depth.currentData() not in kinds:
+            self.depth.setCurrentIndex(self.depth.findData("24"))
+        self.name.setEnabled(not self.every.isChecked())
+        self._title.setText("Each file’s tags will say what was done." if self.every.isChecked() else self._promise())
+        problem = self._first_problem()
+        self._problem.setText(problem)
+        self._problem.setVisible(bool(problem))
+        self.accept_button.setEnabled(not problem)
+
+    def _promise(self) -> str:
+        """The title the file gets, and the parts of the version that it will lack."""
+        problems = self._document.problems()
+        suffix = title_suffix(self._document.stages, {problem.id for problem in problems if problem.left_out})
+        title = f"{self._track.title} ({suffix})" if suffix else self._track.title
+        said = [f"Its tags will say “{title}”; artist, album and cover are carried over."]
+        return "\n".join([*said, *(f"⚠ {problem.says}" for problem in problems)])
+
+    def _first_problem(self) -> str:
+        if not self.name.text().strip() and not self.every.isChecked():
+            return "Give the file a name."
+        for order in self.orders():
+            try:
+                check_export_target(order.target, overwrite=order.overwrite, sources=self._sources)
+            except (LateSpinError, OSError) as error:
+                return str(error)
+        return ""
+
+    def accept(self) -> None:
+        """Remember the choices and close."""
+        self._settings.export_folder = self.folder.text()
+        self._settings.export_suffix = self.suffix
+        if self.depth.isEnabled():
+            self._settings.export_depth = str(self.depth.currentData())
+        super().accept()

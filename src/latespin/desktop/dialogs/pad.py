@@ -1,0 +1,221 @@
+"""The pad maker: a slice of the song smeared into a cloud, heard at once, saved, laid beneath the song, or smeared again."""
+
+import itertools
+from collections.abc import Callable
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+import numpy as np
+from msgspec.structs import replace
+from PySide6.QtCore import QPointF, QRectF, Signal
+from PySide6.QtGui import QCloseEvent, QPainter, QPaintEvent, QPolygonF
+from PySide6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from latespin.desktop.session.tasks import Task, WorkQueue
+from latespin.desktop.theme.theme import BOLD, colour, font
+from latespin.desktop.widgets.controls import quiet_label
+from latespin.desktop.widgets.plot_panel import paint_panel
+from latespin.desktop.widgets.struct_form import FieldForm
+from latespin.errors import LateSpinError
+from latespin.media.files.guard import Sources
+from latespin.model.pad import Pad
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.values.units import clock, number
+from latespin.paths import resolved
+
+if TYPE_CHECKING:
+    from latespin.dsp.arrays import Audio
+
+FIELDS = (
+    "smear", "semitones", "backwards", "hall_percent", "width_percent", "echo_percent", "evenness_percent", "fade_seconds",
+)  # fmt: skip
+COLUMNS = 480
+
+
+class Outline(QWidget):
+    """The pad's level over its length, twice, so that its seam can be seen in the middle."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._levels = np.zeros(0)
+        self.setFixedHeight(96)
+        self.setAccessibleName("The pad, twice round")
+        self.setToolTip("The pad twice round: its seam is in the middle.")
+
+    def show_sound(self, sound: "Audio | None") -> None:
+        """Show a pad, or none yet."""
+        if sound is None:
+            self._levels = np.zeros(0)
+        else:
+            edges = np.linspace(0, sound.shape[1], COLUMNS // 2 + 1).astype(int)
+            level = np.array([np.sqrt(np.mean(sound[:, a:b] ** 2)) for a, b in itertools.pairwise(edges)])
+            self._levels = np.tile(level / max(1e-9, float(level.max())), 2)
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        body = paint_panel(painter, self).adjusted(8, 8, -8, -8)
+        if not len(self._levels):
+            return
+        xs = np.linspace(body.left(), body.right(), len(self._levels)).tolist()
+        heights = (0.5 * body.height() * self._levels).tolist()
+        middle = body.center().y()
+        above = [QPointF(x, middle - h) for x, h in zip(xs, heights, strict=True)]
+        below = [QPointF(x, middle + h) for x, h in zip(xs, heights, strict=True)]
+        painter.setPen(colour("colour"))
+        painter.setBrush(colour("colour", 0.45))
+        painter.drawPolygon(QPolygonF([*above, *reversed(below)]))
+        painter.setPen(colour("after"))
+        painter.drawLine(QPointF(body.center().x(), body.top()), QPointF(body.center().x(), body.bottom()))
+        painter.setFont(font(11))
+        painter.drawText(QRectF(body.center().x() + 6, body.top(), 80, 14), "seam")
+
+
+class PadDialog(QDialog):
+    """``heard`` asks for a pad to be played round and round, None for silence; ``laid`` gives the file of one to lie beneath the song."""
+
+    heard = Signal(object)
+    laid = Signal(str)
+
+    def __init__(
+        self, slice_: "Audio", rate: int, grid: Grid | None, work: WorkQueue, sources: Sources, parent: QWidget
+    ) -> None:
+        super().__init__(parent)
+        self._sources = sources
+        self._slice, self._rate, self._grid, self._work = slice_, rate, grid, work
+        self.pad = Pad()
+        self.sound: Audio | None = None
+        self._task: Task | None = None
+        self.setWindowTitle("Pad maker – Late Spin")
+        self.setMinimumWidth(600)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(20, 16, 20, 16)
+        column.setSpacing(10)
+        title = QLabel("A pad from this slice")
+        title.setFont(font(16, BOLD))
+        column.addWidget(title)
+        self.says = quiet_label("", 13)
+        self.says.setWordWrap(True)
+        column.addWidget(self.says)
+        self.outline = Outline()
+        column.addWidget(self.outline)
+        self.form = FieldForm(Pad, "colour", FIELDS, 4)
+        self.form.changed.connect(self._change)
+        self.form.settled.connect(self.make)
+        self.form.show_values(self.pad, grid)
+        column.addWidget(self.form)
+        column.addLayout(self._buttons())
+        self._describe()
+        self.make()
+
+    def _buttons(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setSpacing(8)
+        self.hear = QPushButton("Hear it")
+        self.hear.setCheckable(True)
+        self.again, self.lay, self.save = (
+            QPushButton("Smear again"),
+            QPushButton("Lay beneath the song …"),
+            QPushButton("Save …"),
+        )
+        for button, tip, slot in (
+            (self.hear, "Play the pad round and round.", self._hear),
+            (self.again, "Take this pad for the slice, and make another of it.", self._smear_again),
+            (self.lay, "Save the pad and add it as a layer of this version.", lambda: self._save(then=self.laid.emit)),
+            (self.save, "Save the pad as WAV with its loop points.", lambda: self._save()),
+        ):
+            button.setToolTip(tip)
+            button.clicked.connect(slot)
+            row.addWidget(button)
+        row.insertStretch(1)
+        return row
+
+    # -- making --------------------------------------------------------------------------------------------------
+
+    def _change(self, name: str, value: object) -> None:
+        self.pad = replace(self.pad, **{name: value})  # type: ignore[arg-type]
+        self._describe()
+        if isinstance(value, bool):
+            self.form.show_values(self.pad, self._grid)
+
+    def _describe(self) -> None:
+        seconds = self._slice.shape[1] / self._rate
+        made = f", which makes {clock(self.sound.shape[1] / self._rate, 1)}" if self.sound is not None else ""
+        self.says.setText(
+            f"{number(seconds, 2)} s of the song, smeared to about {clock(seconds * self.pad.smear, 1)}{made}."
+        )
+
+    def make(self) -> None:
+        """Make the pad in the background; what was being made is given up."""
+        if self._task is not None:
+            self._task.cancel()
+        slice_, rate, pad, grid = self._slice, self._rate, self.pad, self._grid
+
+        def function(work: Task) -> "Audio":
+            from latespin.render.pads import make_pad
+
+            return make_pad(slice_, rate, pad, work, grid)
+
+        self._enable(False)
+        self._task = self._work.submit(
+            Task("Making a pad", "pad", function, on_done=self._made, on_failed=self._failed)
+        )
+
+    def _made(self, sound: "Audio") -> None:
+        self.sound = sound
+        self.outline.show_sound(sound)
+        self._enable(True)
+        self._describe()
+        if self.hear.isChecked():
+            self.heard.emit(sound)
+
+    def _failed(self, text: str) -> None:
+        self.sound = None
+        self.outline.show_sound(None)
+        self.says.setText(text)
+
+    def _enable(self, on: bool) -> None:
+        for button in (self.again, self.lay, self.save):
+            button.setEnabled(on)
+
+    # -- what becomes of it --------------------------------------------------------------------------------------
+
+    def _hear(self, on: bool) -> None:
+        self.hear.setText("Stop" if on else "Hear it")
+        if self.sound is not None:
+            self.heard.emit(self.sound if on else None)
+
+    def _smear_again(self) -> None:
+        if self.sound is not None:
+            self._slice = self.sound
+            self.make()
+
+    def _save(self, then: Callable[[str], None] | None = None) -> None:
+        from latespin.render.pads import write_pad
+
+        name, _ = QFileDialog.getSaveFileName(self, "Save the pad", "pad.wav", "WAV (*.wav)")
+        if not name or self.sound is None:
+            return
+        target = Path(name).with_suffix(".wav")
+        try:
+            write_pad(
+                self.sound, self._rate, target, overwrite=True, sources=self._sources
+            )  # the file dialog has asked
+        except LateSpinError as error:
+            self.says.setText(str(error))
+            return
+        self.says.setText(f"Saved as {target.name}.")
+        if then is not None:
+            then(str(resolved(target)))
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        self.done(0)
+        super().closeEvent(event)
+
+    def done(self, result: int) -> None:
+        """Stop what is being made or heard, and let go of it: a pad may be as large as ten minutes of sound."""
+        if self._task is not None:
+            self._task.cancel()
+        self.heard.emit(None)
+        super().done(result)
+        self.sound, self._slice = None, self._slice[:, :0]

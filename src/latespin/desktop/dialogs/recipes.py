@@ -1,0 +1,238 @@
+"""Recipes: browse them with a sentence each, hear them on the song, use all or some stages of one; keep a version as one of your own."""
+
+from collections.abc import Sequence
+
+from msgspec.structs import replace
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QCloseEvent
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QDialog,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from latespin.desktop.theme.theme import BOLD, STAGE_TITLES, font
+from latespin.desktop.widgets.controls import Choices, quiet_label
+from latespin.model.documents.documents import PARTS, Recipe
+from latespin.model.text.describe import say_colour, say_ending, say_level, say_moments, say_time
+from latespin.model.timing.positions import Layout
+from latespin.model.version import Stages
+
+
+class RecipeDialog(QDialog):
+    """``wanted`` names what a button asks for; ``heard`` carries the stages to try, or None for the version as it is."""
+
+    wanted = Signal(str)
+    heard = Signal(object)
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Recipes")
+        self.resize(820, 560)
+        self.recipes: list[Recipe] = []
+        self._own = 0
+        self._stages, self._layout = Stages(), None
+        column = QVBoxLayout(self)
+        column.setContentsMargins(20, 16, 20, 16)
+        self.turn = Choices(
+            "Recipes", {"use": ("Use a recipe", "Browse the recipes there are."), "keep": ("Keep this version as a recipe", "Make a recipe of it.")}, "after"
+        )  # fmt: skip
+        self.turn.chosen.connect(lambda key: self.turn_to(("use", "keep").index(key)))
+        column.addWidget(self.turn, 0, Qt.AlignmentFlag.AlignLeft)
+        self._pages = QStackedWidget()
+        self._pages.addWidget(self._browse_page())
+        self._pages.addWidget(self._keep_page())
+        column.addWidget(self._pages, 1)
+        self.turn_to(0)
+
+    def turn_to(self, page: int) -> None:
+        """Show a page: 0 to use one, 1 to keep the version as one."""
+        self.turn.choose(("use", "keep")[page])
+        self._pages.setCurrentIndex(page)
+
+    def _browse_page(self) -> QWidget:
+        page = QWidget()
+        row = QHBoxLayout(page)
+        row.setContentsMargins(0, 8, 0, 0)
+        row.setSpacing(16)
+        self.list = QListWidget()
+        self.list.setAccessibleName("Recipes")
+        self.list.currentRowChanged.connect(self._show_chosen)
+        row.addWidget(self.list, 2)
+        right = QVBoxLayout()
+        right.setSpacing(8)
+        self._title, self._summary = QLabel(), QLabel()
+        self._title.setFont(font(17, BOLD))
+        self._summary.setWordWrap(True)
+        right.addWidget(self._title)
+        right.addWidget(self._summary)
+        right.addSpacing(6)
+        right.addWidget(quiet_label("Stages of it to use", 12))
+        self.parts = {part: QCheckBox() for part in PARTS}
+        for part, box in self.parts.items():
+            box.setToolTip(
+                f"Whether {STAGE_TITLES[part]} is taken from the recipe; otherwise it stays as the version has it."
+            )
+            box.toggled.connect(lambda _: self._try_again())
+            right.addWidget(box)
+        right.addStretch()
+        self.hear = QPushButton("Hear it on this song")
+        self.hear.setCheckable(True)
+        self.hear.setToolTip(
+            "Play the version as the recipe would make it, at the same place and loudness; nothing is changed yet."
+        )
+        self.hear.setAutoDefault(False)
+        self.hear.toggled.connect(self._hear)
+        right.addWidget(self.hear)
+        self.buttons: dict[str, QPushButton] = {}
+        for names in (("apply", "new"), ("import", "export", "drop")):
+            line = QHBoxLayout()
+            for name in names:
+                line.addWidget(self._button(name))
+            right.addLayout(line)
+        row.addLayout(right, 3)
+        return page
+
+    def _button(self, name: str) -> QPushButton:
+        text, tip = {
+            "apply": (
+                "Use on this version",
+                "Put the ticked stages of the recipe into the version; undo takes it back.",
+            ),
+            "new": ("New version with it", "Add a version made by the recipe alone."),
+            "import": ("Import …", "Take a recipe from a file among your own."),
+            "export": ("Export …", "Write the recipe to a file, for others."),
+            "drop": ("Delete", "Delete the recipe, where it is your own."),
+            "keep": ("Keep recipe", "Keep it among your own recipes."),
+        }[name]
+        button = QPushButton(text)
+        button.setToolTip(tip)
+        button.setAutoDefault(name == "apply")
+        button.setDefault(name == "apply")
+        button.clicked.connect(lambda _=False: self.wanted.emit(name))
+        self.buttons[name] = button
+        return button
+
+    def _keep_page(self) -> QWidget:
+        page = QWidget()
+        column = QVBoxLayout(page)
+        column.setContentsMargins(0, 8, 0, 0)
+        column.setSpacing(8)
+        self.name, self.sentence = QLineEdit(), QLineEdit()
+        for title, line in (("Name", self.name), ("In a sentence", self.sentence)):
+            column.addWidget(quiet_label(title, 12))
+            line.setAccessibleName(title)
+            column.addWidget(line)
+        column.addWidget(quiet_label("Stages to keep", 12))
+        self.kept = {part: QCheckBox() for part in PARTS}
+        for box in self.kept.values():
+            box.setChecked(True)
+            column.addWidget(box)
+        note = quiet_label(
+            "An ending is kept without its bar: on any song it is placed at the last strong bar line. Moments stay on the bars they are on.",
+            12,
+        )
+        note.setWordWrap(True)
+        column.addWidget(note)
+        self.problem = QLabel()
+        self.problem.setProperty("warning", True)
+        self.problem.setWordWrap(True)
+        column.addWidget(self.problem)
+        column.addStretch()
+        column.addWidget(self._button("keep"), 0, Qt.AlignmentFlag.AlignRight)
+        return page
+
+    # -- shown ----------------------------------------------------------------------------------------------------
+
+    def offer(self, own: list[Recipe], shipped: Sequence[Recipe]) -> None:
+        """Show the recipes there are."""
+        chosen = self.chosen.name if self.chosen else ""
+        self.recipes, self._own = [*own, *shipped], len(own)
+        self.list.blockSignals(True)
+        self.list.clear()
+        for i, recipe in enumerate(self.recipes):
+            item = QListWidgetItem(f"{recipe.title}  ·  yours" if i < self._own else recipe.title)
+            item.setToolTip(recipe.summary)
+            self.list.addItem(item)
+        self.list.blockSignals(False)
+        names = [recipe.name for recipe in self.recipes]
+        self.list.setCurrentRow(names.index(chosen) if chosen in names else 0)
+        self._show_chosen()
+
+    def show_version(self, name: str, stages: Stages, layout: Layout | None) -> None:
+        """Say what the version that is worked on would be kept as."""
+        self._stages, self._layout = stages, layout
+        if not self.name.text():
+            self.name.setText(name)
+        for part, box in self.kept.items():
+            box.setText(f"{STAGE_TITLES[part]}:  {said(part, stages, layout)}")
+
+    @property
+    def chosen(self) -> Recipe | None:
+        """The recipe chosen in the list."""
+        row = self.list.currentRow()
+        return self.recipes[row] if 0 <= row < len(self.recipes) else None
+
+    @property
+    def chosen_is_own(self) -> bool:
+        """Whether it is the user's own."""
+        return 0 <= self.list.currentRow() < self._own
+
+    def ticked(self, boxes: dict[str, QCheckBox]) -> tuple[str, ...]:
+        """Stages that are ticked (and can be)."""
+        return tuple(part for part, box in boxes.items() if box.isChecked() and box.isEnabled())
+
+    def tried(self) -> Stages | None:
+        """The version as the chosen recipe would make it."""
+        from latespin.render.recipes import applied
+
+        return applied(self.chosen.on(self._layout), self._stages, self.ticked(self.parts)) if self.chosen else None
+
+    def _show_chosen(self) -> None:
+        recipe = self.chosen
+        if recipe is None:
+            return
+        self._title.setText(recipe.title)
+        self._summary.setText(recipe.summary)
+        for part, box in self.parts.items():
+            box.blockSignals(True)
+            box.setEnabled(part in recipe.parts)
+            box.setChecked(part in recipe.parts)
+            text = said(part, recipe.stages, self._layout) if part in recipe.parts else "not in this recipe"
+            box.setText(f"{STAGE_TITLES[part]}:  {text}")
+            box.blockSignals(False)
+        self.buttons["drop"].setEnabled(self.chosen_is_own)
+        self._try_again()
+
+    def _hear(self, on: bool) -> None:
+        self.hear.setText("Hear the version as it is" if on else "Hear it on this song")
+        self.heard.emit(self.tried() if on else None)
+
+    def _try_again(self) -> None:
+        if self.hear.isChecked():
+            self.heard.emit(self.tried())
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        self.hear.setChecked(False)
+        super().closeEvent(event)
+
+    def reject(self) -> None:
+        """Escape closes it too, and the version is heard as it is again."""
+        self.hear.setChecked(False)
+        super().reject()
+
+
+def said(part: str, stages: Stages, layout: Layout | None) -> str:
+    """What a stage does, in words."""
+    if part == "ending":
+        return say_ending(replace(stages.ending), layout)
+    says = {"time": say_time, "colour": say_colour, "moments": say_moments, "level": say_level}[part]
+    return str(says(getattr(stages, part)))  # type: ignore[operator]

@@ -1,0 +1,168 @@
+"""The bench of beats and bars: what was read of the track, and how to put it right."""
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton
+
+from latespin.desktop.panels.panel import Bench
+from latespin.desktop.session.document import Document
+from latespin.desktop.widgets.controls import Choices, quiet_label
+from latespin.desktop.widgets.inline_edit import Entry
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.values.key_names import say_runners_up
+from latespin.model.values.units import NO_VALUE, clock, number
+from latespin.model.version import Stages
+
+METRES = ("2", "3", "4", "6")
+
+
+class GridBench(Bench):
+    """``wanted`` carries what a button asks for; ``asked`` which value was typed, and the text."""
+
+    wanted = Signal(str)
+    asked = Signal(str, str)
+
+    def __init__(self) -> None:
+        super().__init__("before")
+        self.buttons: dict[str, QPushButton] = {}
+        self.entries: dict[str, Entry] = {}
+        self.column.setSpacing(8)
+        self._build_tempo()
+        self._build_place()
+        self._build_files()
+        self.says, self.key_says = quiet_label("", 12), quiet_label("", 12)
+        self.column.addWidget(self.says)
+        self.column.addWidget(self.key_says)
+        self.column.addStretch()
+
+    def _build_tempo(self) -> None:
+        row = self._row()
+        self._button(
+            row,
+            "tap",
+            "Tap along",
+            "Tap on the beats while the song plays (T): tempo and place are fitted to your taps.",
+        )
+        self._button(row, "halve", "Half", "Half as many beats: for a tempo read twice too fast.")
+        self._button(row, "double", "Double", "Twice as many beats: for a tempo read twice too slow.")
+        self._entry(
+            row, "source-bpm", "BPM", "Beats per minute of the track as it came. Type them to space beats evenly.", 88
+        )
+        row.addWidget(quiet_label("Beats to a bar", 12))
+        choices = {metre: (metre, f"Bars of {metre} beats.") for metre in METRES}
+        self.metre = Choices("Beats to a bar", choices, "before")
+        self.metre.chosen.connect(lambda key: self.asked.emit("beats", key))
+        row.addWidget(self.metre)
+        row.addStretch()
+
+    def _build_place(self) -> None:
+        row = self._row()
+        self._button(
+            row,
+            "bar_one",
+            "Bar 1 is here",
+            "Bar 1 begins at the playhead: at the beat next to it, or all beats move there (Ctrl+B).",
+        )
+        self._entry(
+            row,
+            "first-beat",
+            "Bar 1 at",
+            "Where bar 1 begins in the track. Type a time such as 0:01.25; all beats move along.",
+            92,
+        )
+        for name, text, tip in (
+            ("beat_back", "Beat earlier", "Bars begin one beat earlier (Alt+Left)."),
+            ("beat_on", "Beat later", "Bars begin one beat later (Alt+Right)."),
+            ("nudge_back", "−10 ms", "All beats 10 ms earlier (Alt+Shift+Left)."),
+            ("nudge_on", "+10 ms", "All beats 10 ms later (Alt+Shift+Right)."),
+        ):
+            self._button(row, name, text, tip)
+        row.addStretch()
+
+    def _build_files(self) -> None:
+        row = self._row()
+        self.click = self._box(
+            row, "click", "Click", "Hear a click on every beat, over Before and After (K). Exports never have it."
+        )
+        self.snap = self._box(row, "snap", "Snap", "Ranges snap to beats and bars (N); hold Shift for a free hand.")
+        self.lock = self._box(row, "lock", "Lock", "Keep beats and bars from being changed by accident.")
+        row.addSpacing(12)
+        self._button(
+            row, "as_read", "As read", "Forget what was put right and take beats and bars as the song was read."
+        )
+        self._button(row, "read_anew", "Read again", "Read the song once more.")
+        self._button(row, "import_grid", "Import …", "Take beats and bars from a MIDI file’s tempo map or a CSV file.")
+        self._button(row, "export_grid", "Export …", "Write beats and bars as a MIDI file’s tempo map or a CSV file.")
+        row.addStretch()
+
+    def _row(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setSpacing(8)
+        self.column.addLayout(row)
+        return row
+
+    def _button(self, row: QHBoxLayout, name: str, text: str, tip: str) -> None:
+        button = QPushButton(text)
+        button.setToolTip(tip)
+        button.clicked.connect(lambda: self.wanted.emit(name))
+        self.buttons[name] = button
+        row.addWidget(button)
+
+    def _entry(self, row: QHBoxLayout, key: str, title: str, tip: str, width: int) -> None:
+        entry = Entry(title, tip, token="before")
+        entry.setFixedWidth(width)
+        entry.typed.connect(lambda text: self.asked.emit(key, text))
+        self.entries[key] = entry
+        row.addSpacing(4)
+        row.addWidget(quiet_label(title, 12))
+        row.addWidget(entry)
+
+    def _box(self, row: QHBoxLayout, name: str, text: str, tip: str) -> QCheckBox:
+        box = QCheckBox(text)
+        box.setToolTip(tip)
+        box.clicked.connect(lambda: self.wanted.emit(name))
+        row.addWidget(box)
+        return box
+
+    def show_stages(self, stages: Stages, document: Document) -> None:
+        super().show_stages(stages, document)
+        grid = document.grid
+        for name in ("halve", "double", "bar_one", "beat_back", "beat_on", "nudge_back", "nudge_on", "export_grid"):
+            self.buttons[name].setEnabled(grid is not None)
+        self.buttons["as_read"].setEnabled(document.session.grid is not None and document.reading is not None)
+        self.lock.setEnabled(grid is not None)
+        self.lock.setChecked(grid is not None and grid.locked)
+        self.entries["source-bpm"].show_text(number(grid.bpm, 2) if grid else NO_VALUE)
+        self.entries["first-beat"].show_text(clock(grid.first_beat_seconds, 3) if grid else NO_VALUE)
+        self.metre.choose(str(grid.beats_per_bar) if grid else "")
+        self.metre.setEnabled(grid is not None)
+        self.says.setText(_beat_words(document, grid))
+        self.key_says.setText(_key_words(document))
+
+
+def _beat_words(document: Document, grid: Grid | None) -> str:
+    """What is known of the beats, and how well."""
+    if document.is_reading and document.reading is None and document.session.grid is None:
+        return "Reading the song …"
+    read = document.reading.beats if document.reading else None
+    if document.session.grid is not None:
+        kept = grid is not None and bool(grid.beats)
+        pins = f" {len(grid.pinned)} beats pinned." if grid is not None and grid.pinned else ""
+        return f"Put right by hand: {'the tempo moves with the song' if kept else 'evenly spaced'}.{pins} Drag the rings on the Before ribbon to move single beats."
+    if document.reading is None:
+        return "The song has not been read. Read it again, tap along, or type its BPM."
+    if read is None:
+        return "No steady beat found. Play the song and tap along, or type its BPM."
+    manner = "evenly spaced" if read.steady else "the tempo moves with the song"
+    return (
+        f"As read: {manner}; tempo {round(100 * read.bpm_confidence)} % sure, bars {round(100 * read.metre_confidence)} %. "
+        "Drag the rings on the Before ribbon to move single beats."
+    )
+
+
+def _key_words(document: Document) -> str:
+    reading = document.reading
+    if reading is None:
+        return ""
+    if not reading.keys:
+        return "No key found."
+    return f"Key: {say_runners_up(reading.keys)}.  Tuned {number(reading.tuning_cents, 0, signed=True)} cents from A = 440 Hz."

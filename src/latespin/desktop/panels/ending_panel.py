@@ -1,0 +1,228 @@
+"""The Ending bench: how the version finishes, where, and what follows its last beat."""
+
+from msgspec.structs import replace
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+
+from latespin.desktop.panels.panel import Bench
+from latespin.desktop.plots.ending_tail import End, TailPicture
+from latespin.desktop.session.document import Document
+from latespin.desktop.widgets.controls import Choices, quiet_label
+from latespin.desktop.widgets.inline_edit import Entry
+from latespin.desktop.widgets.struct_form import FieldForm
+from latespin.errors import LateSpinError
+from latespin.model.arranging.arrangement import ending_place
+from latespin.model.arranging.placement import ENDING
+from latespin.model.moments.endings import (
+    ENDING_TITLES,
+    ENDINGS,
+    AnyEnding,
+    AsTrack,
+    Ending,
+    RingOut,
+    TapeStopEnd,
+    ending_kind,
+)
+from latespin.model.timing.positions import Place, end_suggestions, parse_place, say_place, snapped_place
+from latespin.model.values.units import NO_VALUE, number
+from latespin.model.version import Stages
+
+FIELDS: dict[str, tuple[str, ...]] = {
+    "ring-out": ("feed", "decay_seconds", "wet_db", "size_percent", "tone_hz"),
+    "tape-stop": ("length", "two_stages", "tension", "second_percent"),
+    "echo": ("length", "value", "tension", "fade_db"),
+    "fade": ("length", "tension"),
+    "stop": (),
+    "none": (),
+}
+TIPS = {
+    "none": "The version ends as the track does.", "ring-out": "The song stops at a beat; a room fed by the moments before it carries on.",
+    "tape-stop": "The song slows to a standstill.", "echo": "The last slice is repeated ever more slowly, fading.",
+    "fade": "Everything fades to nothing.", "stop": "The song stops at a beat.",
+}  # fmt: skip
+BEGINS = {"fade": "Fades from", "tape-stop": "Slows from"}
+SUGGESTIONS = 4
+
+
+class EndingBench(Bench):
+    """Its own signals are answered by the window."""
+
+    audition_wanted = Signal()
+    refused = Signal(str)
+
+    def __init__(self) -> None:
+        super().__init__("ending")
+        self._document: Document | None = None
+        head = QHBoxLayout()
+        head.setSpacing(8)
+        self.choices = Choices("Ending", {kind: (ENDING_TITLES[kind], TIPS[kind]) for kind in ENDINGS}, "ending")
+        self.choices.chosen.connect(self._choose_kind)
+        head.addWidget(self.choices)
+        head.addStretch()
+        self.column.addLayout(head)
+        row = QHBoxLayout()
+        row.setSpacing(12)
+        left = QVBoxLayout()
+        left.setSpacing(8)
+        left.addLayout(self._where())
+        self.forms = QStackedWidget()
+        self._forms: dict[str, FieldForm] = {}
+        left.addWidget(self.forms, 1)
+        self.problem = QLabel()
+        self.problem.setProperty("warning", True)
+        self.problem.setWordWrap(True)
+        left.addWidget(self.problem)
+        row.addLayout(left, 1)
+        self.picture = TailPicture()
+        self.picture.setFixedWidth(410)
+        row.addWidget(self.picture)
+        self.column.addLayout(row, 1)
+
+    def _where(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setSpacing(6)
+        self._at_label = quiet_label("Ends at", 12)
+        self.at = Entry(
+            "Where it ends",
+            "A bar (61), a bar and beat (61.3), a time (3:05.2), or auto for the best strong bar line near the end.",
+            token="ending",
+        )
+        self.at.setFixedWidth(104)
+        self.at.typed.connect(self._take_place)
+        row.addWidget(self._at_label)
+        row.addWidget(self.at)
+        self._suggest_label = quiet_label("Strong bar lines", 12)
+        row.addSpacing(8)
+        row.addWidget(self._suggest_label)
+        self.suggestions: list[QPushButton] = []
+        for _ in range(SUGGESTIONS):
+            button = QPushButton()
+            button.setStyleSheet("QPushButton { padding: 3px 9px; }")
+            button.setToolTip("End here: one of the strongest bar lines in the last eighth of the song.")
+            button.clicked.connect(lambda _=False, b=button: self._end_at(b.property("place")))
+            self.suggestions.append(button)
+            row.addWidget(button)
+        row.addStretch()
+        self.audition = QPushButton("Audition")
+        self.audition.setToolTip("Hear it from two bars before the end (A).")
+        self.audition.setStyleSheet("QPushButton { padding: 4px 12px; }")
+        self.audition.clicked.connect(self.audition_wanted)
+        row.addWidget(self.audition)
+        return row
+
+    # -- hands ---------------------------------------------------------------------------------------------------
+
+    def _choose_kind(self, kind: str) -> None:
+        way = self._stages.ending.way
+        if ending_kind(way) == kind:
+            return
+        new = ENDINGS[kind]()
+        place = getattr(way, "at", None)
+        if place is not None and not isinstance(new, AsTrack):
+            new = replace(new, at=place)
+        self._put(f"Ending: {ENDING_TITLES[kind].lower()}", new)
+
+    def _put(self, label: str, way: AnyEnding, merge: str = "") -> None:
+        self.edited.emit(label, replace(self._stages, ending=Ending(on=True, way=way)), merge)
+
+    def _change(self, name: str, value: object) -> None:
+        try:
+            way = replace(self._stages.ending.way, **{name: value})
+        except (LateSpinError, ValueError) as error:
+            self.refused.emit(str(error))
+            return
+        self._put(f"Ending: {name.split('_')[0]}", way, f"ending {name}")
+
+    def _take_place(self, text: str) -> None:
+        if self._document is None or isinstance(self._stages.ending.way, AsTrack):
+            return
+        try:
+            place = None if text.strip().lower() == "auto" else parse_place(text, self._document.grid)
+        except (LateSpinError, ValueError) as error:
+            self.refused.emit(str(error))
+            return
+        self._end_at(place)
+
+    def _end_at(self, place: Place | None, merge: str = "") -> None:
+        if not isinstance(self._stages.ending.way, AsTrack):
+            self._put("Move ending", replace(self._stages.ending.way, at=place), merge)
+
+    def move_to(self, seconds: float, snapped: bool) -> None:
+        """End at a second of Before, as a hand on the ribbon left it."""
+        if self._document is not None:
+            place = snapped_place(seconds, self._document.grid) if snapped else Place(seconds=round(seconds, 4))
+            self._end_at(place, "ending place")
+
+    # -- showing -------------------------------------------------------------------------------------------------
+
+    def show_stages(self, stages: Stages, document: Document) -> None:
+        super().show_stages(stages, document)
+        self._document = document
+        way, layout = stages.ending.way, document.layout
+        kind = ending_kind(way)
+        self.choices.choose(kind)
+        ends = not isinstance(way, AsTrack)
+        for widget in (self._at_label, self.at, self._suggest_label, self.audition, *self.suggestions):
+            widget.setVisible(ends)
+        form = self._form(kind)
+        self.forms.setCurrentWidget(form)
+        problems = [problem.says for problem in document.problems() if problem.id == ENDING]
+        self.problem.setText(problems[0] if problems else "")
+        self.problem.setVisible(bool(problems))
+        if layout is None or not ends:
+            self.picture.show_end(None, None, measured=False)
+            return
+        if isinstance(form, FieldForm):
+            form.show_values(way, document.grid)
+            if isinstance(way, TapeStopEnd):
+                form.enable("second_percent", way.two_stages)
+        self._at_label.setText(BEGINS.get(kind, "Ends at"))
+        place = ending_place(stages, layout)
+        self.at.show_text(say_place(place, document.grid) if place else NO_VALUE)
+        self.at.setToolTip(
+            "Found by itself: the best strong bar line in the last eighth of the song. Type a bar or a time, or drag it on the ribbon."
+            if way.at is None
+            else "A bar (61), a bar and beat (61.3), a time (3:05.2), or auto."
+        )  # type: ignore[union-attr]
+        self._suggest(document)
+        self._show_picture(stages, document)
+
+    def _suggest(self, document: Document) -> None:
+        assert document.layout is not None
+        found = end_suggestions(document.layout, SUGGESTIONS)
+        self._suggest_label.setVisible(bool(found))
+        for i, button in enumerate(self.suggestions):
+            button.setVisible(i < len(found))
+            if i < len(found):
+                button.setText(say_place(found[i], document.grid).removeprefix("bar "))
+                button.setProperty("place", found[i])
+
+    def _show_picture(self, stages: Stages, document: Document) -> None:
+        from latespin.desktop.controllers.goal_seek import tail_seconds
+
+        made, layout = document.arrangement(), document.layout
+        assert made is not None
+        assert layout is not None
+        close, rate = made.close, layout.rate
+        if isinstance(close.way, AsTrack):
+            self.picture.show_end(None, None, measured=False)
+            return
+        until = made.map.after_frames / rate + tail_seconds(document)
+        decay = close.way.decay_seconds if isinstance(close.way, RingOut) else None
+        after = until - close.at / rate
+        says = f"silent {number(after, 1)} s later" if after > 0.05 else "no tail"
+        word = {"fade": "fade", "tape-stop": "stop"}.get(ending_kind(close.way), "end")
+        peaks = document.peaks()
+        self.picture.show_end(
+            End(close.at / rate, until, decay, says, word), peaks, measured=document.measured() is not None
+        )
+
+    def _form(self, kind: str) -> QWidget:
+        if kind not in self._forms:
+            form = FieldForm(ENDINGS[kind], "ending", FIELDS[kind], 3)
+            form.changed.connect(self._change)
+            form.settled.connect(self.settled)
+            form.refused.connect(self.refused)
+            self._forms[kind] = form
+            self.forms.addWidget(form)
+        return self._forms[kind]

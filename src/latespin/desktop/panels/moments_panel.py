@@ -1,0 +1,340 @@
+"""The Moments bench: the list of a version's moments or the song's markers, what the chosen one does, and its curve."""
+
+from PySide6.QtCore import QSize, Qt, Signal
+from PySide6.QtGui import QAction, QKeyEvent
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QMenu,
+    QPushButton,
+    QScrollArea,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from latespin.desktop.panels.marker_list import MarkerPage
+from latespin.desktop.panels.panel import Bench
+from latespin.desktop.plots.moment_curve import CurveEditor
+from latespin.desktop.session.document import Document
+from latespin.desktop.theme.theme import BOLD, font
+from latespin.desktop.widgets.controls import Choices, Switch, quiet_label
+from latespin.desktop.widgets.inline_edit import Entry
+from latespin.desktop.widgets.struct_form import FieldForm
+from latespin.model.moments.moments import KINDS, TITLES, AnyMoment, Cover, DropIn, Stutter, TapeStop, Throw, kind_of
+from latespin.model.timing.positions import Length, say_place, say_span
+from latespin.model.version import Stages
+
+FIELDS: dict[str, tuple[str, ...]] = {
+    "tape-stop": ("time", "two_stages", "tension", "depth_percent", "second_percent", "gap_percent"),
+    "spin-up": ("time", "tension"),
+    "dip": ("time", "tension", "depth_percent"),
+    "ramp": ("time", "speed", "tension"),
+    "pitch-glide": ("semitones", "tension", "back"),
+    "stutter": ("values", "time", "free", "slice_ms", "material", "turning"),
+    "reverse": ("time",),
+    "cover": ("way", "value", "muffle_hz"),
+    "colour-dip": ("colour", "amount_percent", "attack_percent", "release_percent", "tension"),
+    "throw": ("into", "value", "wet_db", "feedback_percent", "decay_seconds"),
+    "drop-in": ("gain_db", "fade_in_ms", "fade_out_ms", "muffled", "muffle_hz"),
+}  # fmt: skip
+SAYS = {
+    "tape-stop": "The song slows to a standstill and comes back.", "spin-up": "The song comes up to speed from a standstill.",
+    "dip": "The song sags and comes back to its speed.", "ramp": "The song goes to another speed, pitch and all.",
+    "pitch-glide": "The pitch glides while time goes on.", "stutter": "What was just heard is repeated.",
+    "reverse": "The stretch is played backwards.", "cover": "A word is made unheard.",
+    "colour-dip": "A colour comes and goes.", "throw": "A stretch is thrown into an echo or a hall.",
+    "drop-in": "Another sound is heard besides the song.",
+}  # fmt: skip
+
+
+class MomentsBench(Bench):
+    """Asks through signals; :class:`~latespin.desktop.controllers.moments.MomentWork` does."""
+
+    wanted = Signal(str)
+    add_wanted = Signal(str)
+    moment_chosen = Signal(str)
+    changed = Signal(str, object)  # a field of the chosen moment, and its value
+    place_typed = Signal(str, str)  # start, end or length, and what was typed
+    refused = Signal(str)
+
+    def __init__(self) -> None:
+        super().__init__("moments")
+        self.chosen = ""
+        self._filling = False
+        row = QHBoxLayout()
+        row.setSpacing(12)
+        row.addLayout(self._side())
+        row.addLayout(self._middle(), 1)
+        self.curve = CurveEditor("moments")
+        self.curve.bent.connect(lambda tension: self.changed.emit("tension", tension))
+        self.curve.staged.connect(lambda share: self.changed.emit("second_percent", share))
+        self.curve.hushed.connect(lambda share: self.changed.emit("gap_percent", share))
+        self.curve.settled.connect(self.settled)
+        self.curve.setFixedWidth(312)
+        row.addWidget(self.curve)
+        self.column.addLayout(row, 1)
+
+    def _side(self) -> QVBoxLayout:
+        column = QVBoxLayout()
+        column.setSpacing(6)
+        pages = {
+            "moments": ("Moments", "What happens at places of this version."),
+            "markers": ("Markers", "Labelled places and ranges of the song (X marks one while it plays)."),
+        }
+        self.pages = Choices("Page of the Moments bench", pages, "moments")
+        self.pages.chosen.connect(self.open_page)
+        self.pages.choose("moments")
+        column.addWidget(self.pages, 0, Qt.AlignmentFlag.AlignLeft)
+        self.lists = QStackedWidget()
+        self.lists.setFixedWidth(212)
+        self.list = QListWidget()
+        self.list.setAccessibleName("Moments of this version")
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.list.currentItemChanged.connect(self._take_choice)
+        self.markers = MarkerPage()
+        self.lists.addWidget(self.list)
+        self.lists.addWidget(self.markers)
+        column.addWidget(self.lists, 1)
+        buttons = QHBoxLayout()
+        buttons.setSpacing(6)
+        self.add = QPushButton("Add")
+        self.add.setToolTip("Place a moment on the marked range, or at the playhead.")
+        self.add.setMenu(self.kinds_menu(self))
+        self.add.setStyleSheet("QPushButton { padding: 4px 12px; }")
+        buttons.addWidget(self.add)
+        for name, text, tip in (
+            ("audition", "Audition", "Go round the chosen moment, from a bar before it to a bar after it (A)."),
+            ("delete", "Delete", "Take the chosen moment away (Delete on the ribbons)."),
+        ):
+            button = QPushButton(text)
+            button.setToolTip(tip)
+            button.setStyleSheet("QPushButton { padding: 4px 12px; }")
+            button.clicked.connect(lambda _=False, n=name: self.wanted.emit(n))
+            setattr(self, name, button)
+            buttons.addWidget(button)
+        buttons.addStretch()
+        column.addLayout(buttons)
+        return column
+
+    def kinds_menu(self, parent: QWidget) -> QMenu:
+        """A menu with every kind of moment."""
+        menu = QMenu("&Add", parent)
+        menu.setToolTipsVisible(True)
+        for kind in KINDS:
+            action = QAction(TITLES[kind], menu)
+            action.setToolTip(SAYS[kind])
+            action.triggered.connect(lambda _=False, k=kind: self.add_wanted.emit(k))
+            menu.addAction(action)
+        return menu
+
+    def _middle(self) -> QVBoxLayout:
+        column = QVBoxLayout()
+        column.setSpacing(6)
+        head = QHBoxLayout()
+        head.setSpacing(8)
+        self.switch = Switch("Moment on", "moments", "Switch this moment off and on.")
+        self.switch.clicked.connect(lambda on: self.changed.emit("on", on))
+        self.title = QLabel()
+        self.title.setFont(font(14, BOLD))
+        self.label = QLineEdit()
+        self.label.setPlaceholderText("Label")
+        self.label.setAccessibleName("Label of the moment")
+        self.label.setFixedWidth(170)
+        self.label.setStyleSheet("padding: 2px 8px;")
+        self.label.editingFinished.connect(self._take_label)
+        head.addWidget(self.switch)
+        head.addWidget(self.title)
+        head.addWidget(self.label)
+        head.addStretch()
+        column.addLayout(head)
+        head = QHBoxLayout()
+        head.setSpacing(4)
+        self.entries: dict[str, Entry] = {}
+        self._names: list[QLabel] = []
+        for name, title, tip, wide in (
+            ("start", "From", "Where it begins: a bar (17), a bar and beat (17.3) or a time (1:02.345).", 96),
+            ("end", "To", "Where it ends: a bar (19), a bar and beat (18.3) or a time (1:04.5).", 96),
+            ("length", "Length", "How long it takes: 2 bars, 3 beats, 1/8, 800 ms.", 84),
+        ):
+            entry = Entry(title, tip, token="moments")
+            entry.setFixedWidth(wide)
+            entry.typed.connect(lambda text, n=name: self.place_typed.emit(n, text))
+            self.entries[name] = entry
+            head.addSpacing(4 if self._names else 0)
+            name_label = quiet_label(title, 12)
+            self._names.append(name_label)
+            head.addWidget(name_label)
+            head.addWidget(entry)
+        head.addStretch()
+        column.addLayout(head)
+        self.forms = QStackedWidget()
+        self._empty = quiet_label(
+            "Add a tape stop, a stutter, a reversed word … It is placed on the range you marked on a ribbon, or at the playhead. "
+            "Its shape then lies on the After ribbon: choose it by its name, drag its ends and its curve.",
+            13,
+        )
+        self._empty.setWordWrap(True)
+        self._empty.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.forms.addWidget(self._empty)
+        self._forms: dict[str, FieldForm] = {}
+        column.addWidget(self.forms, 1)
+        self.file = QPushButton("Choose the sound …")
+        self.file.setToolTip("Which file is dropped in; any song file can be.")
+        self.file.clicked.connect(lambda: self.wanted.emit("choose_file"))
+        column.addWidget(self.file)
+        self.problem = QLabel()
+        self.problem.setProperty("warning", True)
+        self.problem.setWordWrap(True)
+        column.addWidget(self.problem)
+        return column
+
+    # -- hands ---------------------------------------------------------------------------------------------------
+
+    def open_page(self, name: str) -> None:
+        """Show the moments or the markers."""
+        self.pages.choose(name)
+        self.lists.setCurrentWidget(self.list if name == "moments" else self.markers)
+
+    def _take_choice(self, item: QListWidgetItem | None) -> None:
+        if item is not None and not self._filling:
+            self.moment_chosen.emit(item.data(Qt.ItemDataRole.UserRole))
+
+    def _take_label(self) -> None:
+        if self.label.isModified():
+            self.label.setModified(False)
+            self.changed.emit("label", self.label.text().strip())
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Delete and self.list.hasFocus():
+            self.wanted.emit("delete")
+        else:
+            super().keyPressEvent(event)
+
+    # -- showing -------------------------------------------------------------------------------------------------
+
+    def show_stages(self, stages: Stages, document: Document) -> None:
+        super().show_stages(stages, document)
+        grid = document.grid
+        problems = {problem.id: problem.says for problem in document.problems()}
+        placed = sorted(stages.moments.placed, key=lambda m: m.start.at(grid))
+        self._fill(placed, problems, document)
+        moment = stages.moments.find(self.chosen)
+        self.problem.setText(problems.get(self.chosen, "") if moment else "")
+        self.problem.setVisible(bool(self.problem.text()))
+        for part in (self.switch, self.title, self.label, *self._names, *self.entries.values()):
+            part.setVisible(moment is not None)
+        for button in (self.audition, self.delete):  # type: ignore[attr-defined]
+            button.setEnabled(moment is not None)
+        self.markers.show_markers(document.session.markers, grid)
+        self.file.setVisible(isinstance(moment, DropIn))
+        if moment is None:
+            self.forms.setCurrentWidget(self._empty)
+            self.curve.show_moment(None, Length(beats=1.0), 1.0, 1.0)
+            return
+        self._show_moment(moment, document)
+
+    def _fill(self, placed: list[AnyMoment], problems: dict[str, str], document: Document) -> None:
+        """The list, kept as it is where nothing in it changed."""
+        rows = [(m.id, f"{'⚠ ' if m.id in problems else ''}{_row(m, document)}", m.on) for m in placed]
+        have = [
+            (item.data(Qt.ItemDataRole.UserRole), item.text(), item.data(Qt.ItemDataRole.UserRole + 1))
+            for item in (self.list.item(i) for i in range(self.list.count()))
+        ]
+        self._filling = True
+        if rows != have:
+            self.list.clear()
+            for ident, text, on in rows:
+                item = QListWidgetItem(text)
+                item.setData(Qt.ItemDataRole.UserRole, ident)
+                item.setData(Qt.ItemDataRole.UserRole + 1, on)
+                item.setToolTip(problems.get(ident, ""))
+                item.setSizeHint(QSize(200, 24))
+                if not on:
+                    item.setForeground(self.palette().placeholderText())
+                self.list.addItem(item)
+        at = next((i for i, row in enumerate(rows) if row[0] == self.chosen), -1)
+        self.list.setCurrentRow(at)
+        self._filling = False
+
+    def _show_moment(self, moment: AnyMoment, document: Document) -> None:
+        kind, grid = kind_of(moment), document.grid
+        self.title.setText(TITLES[kind])
+        self.title.setToolTip(SAYS[kind])
+        self.switch.setChecked(moment.on)
+        if not self.label.hasFocus():
+            self.label.setText(moment.label)
+        length = length_of(moment, document)
+        self.entries["start"].show_text(say_place(moment.start, grid))
+        self.entries["end"].show_text(say_place(moment.end, grid))
+        self.entries["length"].show_text(say_span(length, grid))
+        form = self._form(kind)
+        self.forms.setCurrentWidget(form.parentWidget().parentWidget())
+        form.show_values(moment, grid)
+        self._enable(form, moment)
+        if isinstance(moment, DropIn):
+            self.file.setText(moment.path.rsplit("/", 1)[-1] or "Choose the sound …")
+        lasts, speed = heard_length(moment, document)
+        self.curve.show_moment(moment, length, lasts, speed)
+
+    def _form(self, kind: str) -> FieldForm:
+        """The form of a kind, made when it is first needed."""
+        if kind not in self._forms:
+            form = FieldForm(KINDS[kind], "moments", FIELDS[kind], 3)
+            form.changed.connect(self.changed)
+            form.settled.connect(self.settled)
+            form.refused.connect(self.refused)
+            area = QScrollArea()
+            area.setWidgetResizable(True)
+            area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+            area.setWidget(form)
+            self._forms[kind] = form
+            self.forms.addWidget(area)
+        return self._forms[kind]
+
+    def _enable(self, form: FieldForm, moment: AnyMoment) -> None:
+        """Fields that do nothing now cannot be set."""
+        if isinstance(moment, TapeStop):
+            form.enable("second_percent", moment.two_stages)
+        elif isinstance(moment, Stutter):
+            form.enable("slice_ms", moment.free)
+            form.enable("values", not moment.free)
+            form.enable("time", moment.material == "song")
+        elif isinstance(moment, Cover):
+            form.enable("value", moment.way == "repeat")
+            form.enable("muffle_hz", moment.way == "muffle")
+        elif isinstance(moment, Throw):
+            for name in ("value", "feedback_percent"):
+                form.enable(name, moment.into == "echo")
+            form.enable("decay_seconds", moment.into == "hall")
+        elif isinstance(moment, DropIn):
+            form.enable("muffle_hz", moment.muffled)
+
+
+def _row(moment: AnyMoment, document: Document) -> str:
+    place = say_place(moment.start, document.grid)
+    name = f"{place[:1].upper()}{place[1:]} · {TITLES[kind_of(moment)]}"
+    return f"{name} · {moment.label}" if moment.label else name
+
+
+def length_of(moment: AnyMoment, document: Document) -> Length:
+    """How long a moment is: in beats where both its ends are, else in seconds of the track."""
+    if moment.start.beat is not None and moment.end.beat is not None and moment.end.beat - moment.start.beat >= 0.01:
+        return Length(beats=moment.end.beat - moment.start.beat)
+    grid = document.grid
+    start, end = moment.start.at(grid), moment.end.at(grid)
+    return Length(seconds=min(3600.0, max(0.003, end - start)))
+
+
+def heard_length(moment: AnyMoment, document: Document) -> tuple[float, float]:
+    """Seconds that a moment lasts in After, and the version's own speed there."""
+    made, layout = document.arrangement(), document.layout
+    if made is None or layout is None:
+        return 1.0, 1.0
+    spot = next((spot for spot in made.spots if spot.id == moment.id), None)
+    if spot is None:
+        return 1.0, 1.0
+    return (spot.stop - spot.start) / layout.rate, abs(made.music.speed_at(float(spot.music)))

@@ -1,0 +1,127 @@
+"""The Time bench: four pages, and a quiet meter of how far they take the song from natural."""
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QStackedWidget, QWidget
+
+from latespin.desktop.panels.panel import Bench
+from latespin.desktop.panels.time_pages import CharacterPage, CurvePage, HalftimePage, SpeedPage
+from latespin.desktop.session.document import Document
+from latespin.desktop.theme.theme import colour, font
+from latespin.desktop.widgets.controls import Choices
+from latespin.model.arranging.placement import TIME
+from latespin.model.text.stretch_warnings import Strain, strain_of
+from latespin.model.version import Stages
+
+PAGES = {
+    "speed": ("Speed and pitch", "How fast, how high."),
+    "character": ("Character and formants", "What stretching keeps best, and the colour of voices."),
+    "curve": ("Tempo curve", "A speed that changes along the song, drawn on the Before ribbon."),
+    "halftime": ("Halftime", "Half speed, of the song or bar by bar."),
+}
+
+
+class TimeBench(Bench):
+    """Speed and pitch, character and formants, tempo curve, halftime."""
+
+    way_typed = Signal(str, str)
+    page_opened = Signal(str)
+
+    def __init__(self) -> None:
+        super().__init__("time")
+        head = QHBoxLayout()
+        head.setSpacing(16)
+        self.choices = Choices("Page of the Time bench", PAGES, "time")
+        self.choices.chosen.connect(self.open_page)
+        self.strain = StrainMeter()
+        head.addWidget(self.choices)
+        head.addWidget(self.strain, 1)
+        self.column.addLayout(head)
+        self.stack = QStackedWidget()
+        self.speed, self.character, self.curve, self.halftime = (
+            SpeedPage(),
+            CharacterPage(),
+            CurvePage(),
+            HalftimePage(),
+        )
+        self.pages = {"speed": self.speed, "character": self.character, "curve": self.curve, "halftime": self.halftime}
+        for page in self.pages.values():
+            self.stack.addWidget(page)
+            page.edited.connect(self.edited)
+            page.settled.connect(self.settled)
+            page.asked.connect(self.way_typed)
+        self.column.addWidget(self.stack, 1)
+        self.problem = QLabel()
+        self.problem.setProperty("warning", True)
+        self.problem.setWordWrap(True)
+        self.column.addWidget(self.problem)
+        self.bars |= {
+            bar.objectName(): bar for bar in (self.speed.speed, self.speed.semitones, self.character.formant_shift)
+        }
+        self.page = "speed"
+        self.choices.choose(self.page)
+
+    def open_page(self, name: str) -> None:
+        """Show a page."""
+        self.page = name
+        self.choices.choose(name)
+        self.stack.setCurrentWidget(self.pages[name])
+        self.page_opened.emit(name)
+
+    def show_stages(self, stages: Stages, document: Document) -> None:
+        super().show_stages(stages, document)
+        for page in self.pages.values():
+            page.show_stages(stages, document)
+        self.strain.show_strain(strain_of(stages.time))
+        problems = [problem.says for problem in document.problems() if problem.id == TIME]
+        self.problem.setText(" ".join(problems))
+        self.problem.setVisible(bool(problems))
+
+
+class StrainMeter(QWidget):
+    """A short line that fills with strain, and what will be heard of it."""
+
+    LINE = 72
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.strain = Strain(0.0, ())
+        self.setToolTip(
+            "How far stretch and shift are from natural, and what will be heard of it. It never stops you from anything."
+        )
+        self.setAccessibleName("Strain")
+
+    def sizeHint(self) -> QSize:
+        return QSize(240, 28)
+
+    def words(self) -> str:
+        """What is written beside the line."""
+        return "; ".join(self.strain.words).capitalize() or ("Untouched" if self.strain.amount == 0.0 else "Natural")
+
+    def show_strain(self, strain: Strain) -> None:
+        """Show how strained a version is."""
+        self.strain = strain
+        self.setAccessibleDescription(f"{round(100 * strain.amount)} %. {self.words()}")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setFont(font(12))
+        middle = self.height() / 2
+        words = painter.fontMetrics().elidedText(
+            self.words(), Qt.TextElideMode.ElideRight, self.width() - self.LINE - 12
+        )
+        wide = painter.fontMetrics().horizontalAdvance(words)
+        left = self.width() - wide - self.LINE - 12.0
+        for end, token in (
+            (self.LINE, "line"),
+            (self.LINE * self.strain.amount, "warning" if self.strain.words else "time"),
+        ):
+            if end > 0.0:
+                painter.setPen(QPen(colour(token), 4, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+                painter.drawLine(QPointF(left + 2, middle), QPointF(left + max(3.0, end) - 2, middle))
+        painter.setPen(colour("ink" if self.strain.words else "ink_soft"))
+        painter.drawText(
+            QRectF(self.width() - wide - 1.0, 0, wide + 1.0, self.height()), Qt.AlignmentFlag.AlignVCenter, words
+        )

@@ -1,0 +1,105 @@
+"""Response curves of filters with the song's spectrum behind, and what a colour makes of that spectrum."""
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPen, QPolygonF
+
+from latespin.analysis.profile import CENTRES, Profile
+from latespin.desktop.plots.effect_plot import ColourPicture, Shown
+from latespin.desktop.theme.theme import colour
+from latespin.desktop.widgets.plot_panel import HIGH_HZ, LOW_HZ, paint_frequencies, paint_gains, x_of_hz
+from latespin.dsp.arrays import Floats
+from latespin.dsp.effects.small_speaker import speaker_band
+from latespin.dsp.filters.cascade import response
+from latespin.model.effects.effects import Eq, Room, SmallSpeaker
+from latespin.render.effects.registry import maker_of
+from latespin.render.effects.space import RoomMaker
+from latespin.render.effects.tone import eq_sections
+from latespin.render.effects.wear import speaker_settings
+
+SPAN_DB, SPECTRUM_DB = 24.0, 48.0
+NAMED = ((100.0, "100"), (1_000.0, "1k"), (10_000.0, "10k"))
+LEFT, BOTTOM, TOP = 32, 18, 12
+
+
+class _Plane(ColourPicture):
+    """Frequency across, level up; the song's spectrum behind."""
+
+    def area(self, body: QRectF) -> QRectF:
+        """Where curves lie."""
+        return body.adjusted(LEFT, TOP, -8, -BOTTOM)
+
+    def paint_bars(self, painter: QPainter, area: QRectF, power: Floats, top: float, token: str, alpha: float) -> None:
+        """Third octaves as bars; ``top`` is the power at the area's top."""
+        levels = 10.0 * np.log10(power / top + 1e-12)
+        xs = x_of_hz(area, CENTRES)
+        width = area.width() / 31.0 - 1.5
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour(token, alpha))
+        for x, level in zip(xs.tolist(), levels.tolist(), strict=True):
+            height = area.height() * max(0.0, 1.0 + level / SPECTRUM_DB)
+            if height > 0.5 and area.left() <= x <= area.right():
+                painter.drawRect(QRectF(x - width / 2, area.bottom() - height, width, height))
+
+
+class ResponsePicture(_Plane):
+    """The curve of a filter's gain."""
+
+    NAME = "Response, with the song’s spectrum behind"
+    SAYS = "How much of each frequency is left, in decibels, at this place of the song; behind it, how much of each the song has."
+
+    def paint(self, painter: QPainter, body: QRectF, shown: Shown) -> None:
+        area = self.area(body)
+        profile = shown.setting.known_profile
+        if profile is not None:
+            power = profile.mid + profile.side
+            self.paint_bars(painter, area, power, float(power.max()), "before", 0.3)
+        paint_frequencies(painter, area, NAMED)
+        paint_gains(painter, area, (18, 0, -18), lambda gain: float(self._y(area, np.array([gain]))[0]))
+        hz = np.geomspace(LOW_HZ, HIGH_HZ, 160)
+        gains = 20.0 * np.log10(np.abs(response(self._sections(shown), hz, shown.setting.rate)) + 1e-6)
+        ys = self._y(area, np.clip(gains, -SPAN_DB - 6.0, SPAN_DB))
+        points = [QPointF(x, y) for x, y in zip(x_of_hz(area, hz).tolist(), ys.tolist(), strict=True)]
+        painter.setClipRect(area.adjusted(0, -2, 0, 2))
+        painter.setPen(QPen(colour("colour"), 2.5))
+        painter.drawPolyline(QPolygonF(points))
+
+    def _sections(self, shown: Shown):  # type: ignore[no-untyped-def]
+        effect, rate = shown.effect, shown.setting.rate
+        if isinstance(effect, SmallSpeaker):
+            return speaker_band(speaker_settings(effect), rate, self.amount)
+        assert isinstance(effect, Eq)
+        return eq_sections(effect, self.amount, rate)
+
+    def _y(self, area: QRectF, gains: Floats) -> Floats:
+        return area.center().y() - area.height() / 2.0 * gains / SPAN_DB
+
+
+class SpectrumPicture(_Plane):
+    """The song's spectrum without and with the colour: what it adds and takes."""
+
+    NAME = "The song’s spectrum without and with this colour"
+    SAYS = "Third octaves of the song without the colour (lilac) and with it (outline), as worked out from the colour’s own numbers."
+    MOVES = False
+
+    def paint(self, painter: QPainter, body: QRectF, shown: Shown) -> None:
+        area = self.area(body)
+        before = shown.setting.known_profile
+        paint_frequencies(painter, area, NAMED)
+        waits = isinstance(shown.effect, Room) and not RoomMaker().known(shown.effect, shown.setting)
+        if before is None or waits:
+            self.caption(painter, body, "Being worked out …")
+            return
+        after: Profile = maker_of(shown.effect).passed(shown.effect, shown.setting, before, self.amount)
+        top = float(max((before.mid + before.side).max(), (after.mid + after.side).max()))
+        self.paint_bars(painter, area, before.mid + before.side, top, "before", 0.35)
+        levels = np.clip(1.0 + 10.0 * np.log10((after.mid + after.side) / top + 1e-12) / SPECTRUM_DB, 0.0, 1.0)
+        points = [
+            QPointF(x, area.bottom() - area.height() * level)
+            for x, level in zip(x_of_hz(area, CENTRES).tolist(), levels.tolist(), strict=True)
+            if x <= area.right()
+        ]
+        painter.setPen(QPen(colour("colour"), 2.5))
+        painter.drawPolyline(QPolygonF(points))
+        sides = [10.0 * np.log10(max(1e-9, p.side.sum()) / max(1e-9, p.mid.sum())) for p in (before, after)]
+        self.caption(painter, body, f"sides {sides[0]:.0f} dB → {sides[1]:.0f} dB".replace("-", "−"))

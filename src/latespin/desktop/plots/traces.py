@@ -1,0 +1,184 @@
+"""Traces that move with the music: uneven speed, what dynamics take away, curves of rounding, repeats."""
+
+import numpy as np
+from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPen, QPolygonF
+
+from latespin.desktop.plots.effect_plot import ColourPicture, Shown
+from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
+from latespin.desktop.widgets.plot_panel import paint_levels
+from latespin.dsp.arrays import Floats
+from latespin.dsp.effects.tape import tape_waves
+from latespin.dsp.effects.vinyl import vinyl_waves
+from latespin.dsp.effects.waveshaper import shaped
+from latespin.dsp.effects.worn_playback import Wave, speed_at
+from latespin.model.effects.effects import Echo, Saturation, Tape, Vinyl, Wobble
+from latespin.model.values.note_values import beats_of
+from latespin.model.values.units import number
+from latespin.render.effects.tone import saturation_drive
+from latespin.render.effects.wear import tape_wear, vinyl_wear
+
+SPAN_SECONDS = 4.0
+USUAL_LEVEL = 0.15  # of a song that is not known yet
+POINTS = 220
+LEFT, BOTTOM, TOP = 34, 18, 26
+REDUCTIONS_DB = (0.0, -3.0, -6.0, -12.0)
+
+
+class _Trace(ColourPicture):
+    """Seconds across, the place of the music in the middle."""
+
+    def area(self, body: QRectF) -> QRectF:
+        """Where the trace lies."""
+        return body.adjusted(LEFT, TOP, -8, -BOTTOM)
+
+    def paint_now(self, painter: QPainter, area: QRectF, x: float) -> None:
+        """A line at the place of the music."""
+        painter.setPen(QPen(colour("after"), 1.5))
+        painter.drawLine(QPointF(x, area.top()), QPointF(x, area.bottom()))
+
+    def paint_words(self, painter: QPainter, area: QRectF, x: float, y: float, text: str) -> None:
+        """A level's name, to the left."""
+        painter.setFont(font(11))
+        painter.setPen(QPen(colour("line"), 1, Qt.PenStyle.DotLine))
+        painter.drawLine(QPointF(area.left(), y), QPointF(area.right(), y))
+        painter.setPen(colour("ink_soft"))
+        painter.drawText(
+            QRectF(x - LEFT, y - 8, LEFT - 5, 16), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, text
+        )
+
+
+class SpeedPicture(_Trace):
+    """How unevenly it turns, in cents, around now."""
+
+    NAME = "Wow and flutter"
+    SAYS = "How far the pitch strays, in cents, two seconds back and two on; the line is now."
+
+    def paint(self, painter: QPainter, body: QRectF, shown: Shown) -> None:
+        area = self.area(body)
+        now = self.frame / shown.setting.rate
+        seconds = now + np.linspace(-0.5, 0.5, POINTS) * SPAN_SECONDS
+        cents = 1200.0 * np.log2(np.maximum(0.5, 1.0 + self.amount * self._strayed(shown, seconds)))
+        most = max(2.0, float(np.ceil(self._most(shown))))
+        for level in (most, 0.0, -most):
+            self.paint_words(painter, area, area.left(), self._y(area, level, most), f"{number(level, 0, signed=True)}")
+        xs = np.linspace(area.left(), area.right(), POINTS)
+        ys = [self._y(area, c, most) for c in cents.tolist()]
+        painter.setPen(QPen(colour("colour"), 2.2))
+        painter.drawPolyline(QPolygonF([QPointF(x, y) for x, y in zip(xs.tolist(), ys, strict=True)]))
+        self.paint_now(painter, area, area.center().x())
+        self.caption(painter, body, f"{number(float(cents[POINTS // 2]), 1, signed=True)} cents now")
+
+    def _y(self, area: QRectF, cents: float, most: float) -> float:
+        return area.center().y() - area.height() / 2.0 * max(-1.05, min(1.05, cents / most))
+
+    def _waves(self, shown: Shown) -> tuple[Wave, ...]:
+        effect = shown.effect
+        if isinstance(effect, Wobble):
+            return (Wave(effect.rate_hz, 2.0 ** (effect.depth_cents / 1200.0) - 1.0),)
+        if isinstance(effect, Vinyl):
+            return vinyl_waves(vinyl_wear(effect))
+        assert isinstance(effect, Tape)
+        return tape_waves(tape_wear(effect))
+
+    def _strayed(self, shown: Shown, seconds: Floats) -> Floats:
+        return speed_at(self._waves(shown), seconds)
+
+    def _most(self, shown: Shown) -> float:
+        return float(1200.0 * np.log2(1.0 + max(1e-6, self.amount * sum(wave.share for wave in self._waves(shown)))))
+
+
+class ReductionPicture(_Trace):
+    """What a compressor took away over the last seconds, as its processor noted it."""
+
+    NAME = "Gain reduction"
+    SAYS = "What was taken away over the last seconds while it played, in decibels, as the compressor itself did it."
+
+    def paint(self, painter: QPainter, body: QRectF, shown: Shown) -> None:
+        area = self.area(body)
+        for level in REDUCTIONS_DB:
+            self.paint_words(painter, area, area.left(), self._y(area, level), number(level, 0))
+        rate = shown.setting.rate
+        first = self.frame - round(SPAN_SECONDS * rate)
+        heard = sorted((frame, db) for frame, db in self.notes if first <= frame <= self.frame)
+        if not heard:
+            self.caption(painter, body, "Play to see what it takes away.")
+            return
+        points = [
+            QPointF(area.left() + area.width() * (frame - first) / (self.frame - first), self._y(area, db))
+            for frame, db in heard
+        ]
+        outline = QPolygonF([QPointF(points[0].x(), area.top()), *points, QPointF(points[-1].x(), area.top())])
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour("colour", 0.3))
+        painter.drawPolygon(outline)
+        painter.setPen(QPen(colour("colour"), 2.0))
+        painter.drawPolyline(QPolygonF(points))
+        self.caption(
+            painter, body, f"{number(heard[-1][1], 1)} dB now, {number(min(db for _, db in heard), 1)} dB at most"
+        )
+
+    def _y(self, area: QRectF, db: float) -> float:
+        return area.top() + area.height() * min(1.0, db / REDUCTIONS_DB[-1])
+
+
+class CurvePicture(_Trace):
+    """What becomes of a wave's values."""
+
+    NAME = "Curve of the saturation"
+    SAYS = "Values that come in, across, and what becomes of them; the straight line is untouched. The shaded part is where this song mostly lies."
+    MOVES = False
+
+    def paint(self, painter: QPainter, body: QRectF, shown: Shown) -> None:
+        effect = shown.effect
+        assert isinstance(effect, Saturation)
+        area = body.adjusted(12, 26, -12, -12)
+        profile = shown.setting.known_profile
+        level = profile.level if profile else USUAL_LEVEL
+        drive = saturation_drive(effect, level) * self.amount
+        x = np.linspace(-1.0, 1.0, 121)
+        y = shaped(x[None], drive, effect.shape)[0]
+
+        def place(a: float, b: float) -> QPointF:
+            return QPointF(area.center().x() + a * area.width() / 2, area.center().y() - b * area.height() / 2)
+
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour("before", 0.2))
+        painter.drawRect(QRectF(place(-2 * level, 1.0), place(2 * level, -1.0)))
+        painter.setPen(QPen(colour("line"), 1.5, Qt.PenStyle.DotLine))
+        painter.drawLine(place(-1, -1), place(1, 1))
+        painter.setPen(QPen(colour("colour"), 2.5))
+        painter.drawPolyline(QPolygonF([place(a, b) for a, b in zip(x.tolist(), y.tolist(), strict=True)]))
+        self.caption(painter, body, f"drive {number(20 * np.log10(max(1e-3, drive)), 1, signed=True)} dB")
+
+
+class RepeatPicture(_Trace):
+    """The repeats of one beat."""
+
+    NAME = "Repeats"
+    SAYS = "The repeats of a single beat, how loud and when: left ones above the middle, right ones below where they come from side to side."
+
+    def paint(self, painter: QPainter, body: QRectF, shown: Shown) -> None:
+        effect = shown.effect
+        assert isinstance(effect, Echo)
+        area = self.area(body)
+        paint_levels(painter, area, lambda level: self._y(area, level))
+        beat = float(shown.setting.clock.beat_frames(np.array([float(self.frame)]))[0]) / shown.setting.rate
+        delay, feedback = beats_of(effect.value) * beat, effect.feedback_percent / 100.0
+        span = delay * 9.0
+        painter.setPen(QPen(colour("before"), 4.0))
+        painter.drawLine(QPointF(area.left() + 2, area.bottom()), QPointF(area.left() + 2, self._y(area, 0.0)))
+        lines = []
+        for n in range(1, 9):
+            level = 20.0 * np.log10(max(1e-4, self.amount * feedback ** (n - 1)))
+            x = area.left() + 2 + area.width() * n * delay / span
+            if level > -60.0:
+                lines.append((QLineF(x, area.bottom(), x, self._y(area, level)), effect.ping_pong and n % 2 == 0))
+        for line, other in lines:
+            painter.setPen(QPen(colour("moments" if other else "colour"), 4.0))
+            painter.drawLine(line)
+        painter.setFont(font(11, SEMI_BOLD))
+        self.caption(painter, body, f"every {number(1000 * delay, 0)} ms")
+
+    def _y(self, area: QRectF, level: float) -> float:
+        return area.top() + area.height() * min(1.0, level / -60.0)

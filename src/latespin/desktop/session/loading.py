@@ -1,0 +1,102 @@
+"""Opening songs and sessions, in a worker's thread: what is read, decoded and measured before anything is shown."""
+
+import hashlib
+import threading
+from dataclasses import dataclass
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from latespin.desktop.session.tasks import Task
+from latespin.media.audio.decode import SONG_SUFFIXES
+from latespin.media.files.regular import read_regular
+from latespin.model.documents.documents import MOST_SESSION_BYTES, Session, TrackReference, read_session
+from latespin.paths import is_file, resolved
+
+if TYPE_CHECKING:  # imported where they are used: the first window does not wait for them
+    from latespin.analysis.facts import Facts
+    from latespin.media.audio.peaks import Peaks
+    from latespin.media.track import Track
+    from latespin.render.chain.renderer import Readers
+
+OPEN_FILTER = (
+    f"Songs and sessions ({' '.join('*' + suffix for suffix in (*SONG_SUFFIXES, '.latespin'))});;All files (*)"
+)
+
+
+@dataclass(frozen=True)
+class LoadedTrack:
+    """An opened song with all that its pictures and facts need."""
+
+    track: "Track"
+    facts: "Facts"
+    peaks: "Peaks"
+    readers: "Readers"
+
+
+@dataclass(frozen=True)
+class FoundSession:
+    """A session read from its file, and the song it speaks of; song None where it is not there.  digest : of the file."""
+
+    session: Session
+    path: Path
+    song: Path | None
+    loaded: LoadedTrack | None = None
+    digest: str | None = None
+
+
+def song_path(reference: TrackReference, folder: Path) -> Path:
+    """Where a session's song should be."""
+    return resolved(folder / reference.path)
+
+
+def digest_of(data: bytes) -> str:
+    """What tells a file's content from any other."""
+    return hashlib.sha256(data).hexdigest()
+
+
+_LOADING = threading.Lock()
+_LOADED: list[bool] = []
+
+
+def load_kernels() -> None:
+    """Load what opening and playing a song need, in a worker's thread, before anybody waits for it."""
+    with _LOADING:
+        if _LOADED:
+            return
+        import numpy as np
+
+        import latespin.desktop.session.playback
+        import latespin.render.recipes  # noqa: F401 - loading them is the point
+        from latespin.analysis.facts import facts_of
+
+        facts_of(np.zeros((2, 1 << 15), np.float32), 44_100)
+        _LOADED.append(True)
+
+
+def load_track(path: Path, work: Task) -> LoadedTrack:
+    """Open, measure and reduce a song (in a worker's thread)."""
+    from latespin.jobs import Share, step
+    from latespin.media.track import open_track
+
+    track = open_track(path, Share(work, 0.0, 0.8))
+    load_kernels()
+    from latespin.analysis.facts import facts_of
+    from latespin.media.audio.peaks import find_peaks
+    from latespin.render.chain.renderer import Readers
+
+    step(work, 0.8)
+    peaks = find_peaks(track.sound, track.rate)
+    step(work, 0.9)
+    facts, readers = facts_of(track.sound, track.rate), Readers(track)
+    readers.before_lufs = facts.loudness.integrated_lufs
+    return LoadedTrack(track, facts, peaks, readers)
+
+
+def find_session(path: Path, work: Task) -> FoundSession:
+    """Read a session and open its song if that is where it should be (in a worker's thread)."""
+    data = read_regular(path, MOST_SESSION_BYTES)
+    session = read_session(data, path.name)
+    song = song_path(session.track, path.parent) if session.track else None
+    if song is None or not is_file(song):
+        return FoundSession(session, path, None, None, digest_of(data))
+    return FoundSession(session, path, song, load_track(song, work), digest_of(data))

@@ -1,0 +1,280 @@
+"""Playback for the window: what of the document is heard, from where, and how loud."""
+
+import math
+from dataclasses import replace
+from pathlib import Path
+
+from msgspec import structs
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from latespin.desktop.session.audio_output import Device, DeviceMaker, find_output
+from latespin.desktop.session.document import Document
+from latespin.desktop.session.tasks import Task
+from latespin.dsp.arrays import Audio
+from latespin.media.track import Track
+from latespin.model.version import Stages
+from latespin.render.chain.renderer import Readers
+from latespin.render.mastering.level import LevelPlan
+from latespin.render.playback.player import Meters, Player
+from latespin.render.playback.programme import Programme, Side
+
+FRAME_MS = 33
+FOLLOW_MS = 50
+SHORTEST_LOOP_FRAMES = 2048
+NO_NUMBERS = "The sound contains invalid samples (NaN or infinity), which are silenced. Switch effects off one by one to find the cause."
+
+
+class Playback(QObject):
+    """Follows the document: a change while playing is heard without stopping.
+
+    place_changed : side and seconds on it.  guarded : by how much the output guard has turned the sound down lately, dB.  Loops are kept in seconds of Before, so that they stay at their place.
+    """
+
+    place_changed = Signal(str, float)
+    playing_changed = Signal(bool)
+    meters_changed = Signal(object)
+    device_changed = Signal(str)
+    side_changed = Signal(str)
+    guarded = Signal(float)
+
+    def __init__(self, document: Document, maker: DeviceMaker | None = None, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._document, self._maker = document, maker
+        self.player: Player | None = None
+        self.device: Device | None = None
+        self.side: Side = "after"
+        self.matched = True
+        self.clicking = False
+        self.loop: tuple[float, float] | None = None
+        self._volume = 1.0
+        self._was_playing = False
+        self._silenced = 0
+        self._unswitched: Stages | None = None
+        self._auditioned: Programme | None = None
+        self._tried: Stages | None = None
+        self._compared: Programme | None = None
+        self._quietest = math.inf
+        self._timer = QTimer(self, interval=FRAME_MS)
+        self._timer.timeout.connect(self._look)
+        document.track_changed.connect(self.load)
+        self._soon = QTimer(self, singleShot=True, interval=FOLLOW_MS)
+        self._soon.timeout.connect(self.refresh)
+        document.session_changed.connect(self._follow)
+        document.measured_changed.connect(self.refresh)
+        document.work.hold = self._pressed
+
+    def _pressed(self) -> bool:
+        """Whether background work should leave what is played the processor (asked from its threads)."""
+        player = self.player
+        return player is not None and player.pressed
+
+    # -- asked for --------------------------------------------------------------------------------------------
+
+    def toggle(self) -> None:
+        """Play or pause."""
+        if self.player is None:
+            return
+        if self.player.playing:
+            self.player.pause()
+        else:
+            self.refresh()
+            self.player.play()
+        self._look()
+
+    def seek(self, side: str, seconds: float) -> None:
+        """Go to a place given on either side; the same musical place is heard on the side that plays."""
+        if self.player is None or self._document.loaded is None:
+            return
+        if self._soon.isActive():
+            self.refresh()  # the place is one of what the document says now
+        frame = seconds * self.player.rate
+        time_map = self._document.time_map()
+        if self._compared is not None:
+            before = time_map.clock_at(frame) if side == "after" and time_map is not None else frame
+            self.player.seek(round(self._compared.from_before(before)))
+            self.place_changed.emit("before", before / self.player.rate)
+            return
+        if side != self.side and time_map is not None:
+            frame = time_map.after_at(frame) if self.side == "after" else time_map.clock_at(frame)
+        self.player.seek(round(frame))
+        self.place_changed.emit(self.side, frame / self.player.rate)
+
+    def set_side(self, side: Side) -> None:
+        """Hear Before or After, at the same musical place."""
+        if side != self.side:
+            self.side = side
+            self.refresh()
+            self.side_changed.emit(side)
+
+    def set_matched(self, on: bool) -> None:
+        """Bring Before and After to the loudness of the quieter, so that louder never passes for better."""
+        self.matched = on
+        self.refresh()
+
+    def set_clicking(self, on: bool) -> None:
+        """Hear a click on every beat, over Before and After alike."""
+        self.clicking = on
+        self.refresh()
+
+    def set_loop(self, loop: tuple[float, float] | None) -> None:
+        """Go round a range (seconds of Before), or not."""
+        self.loop = loop
+        self.refresh()
+
+    def audition(self, sound: "Audio | None") -> None:
+        """Hear a sound of its own round and round instead of the song; None to go back to the song, paused."""
+        if self.player is None or (sound is None and self._auditioned is None):
+            return
+        if sound is None:
+            self._auditioned = None
+            self.player.pause()
+            self.refresh()
+            self.player.seek(0)
+            return
+        track = Track(Path("audition"), sound, self.player.rate, sound.shape[0], "")
+        self._auditioned = Programme(Readers(track), "before", Stages(), LevelPlan(), loop=(0, sound.shape[1]))
+        self.player.change(self._auditioned)
+        self.player.seek(0)
+        self.player.play()
+
+    def try_stages(self, stages: "Stages | None") -> None:
+        """Hear other stages in place of the version's, level-matched to it; None to hear the version again."""
+        if stages != self._tried:
+            self._tried = stages
+            self.refresh()
+
+    def compare(self, programme: Programme | None) -> None:
+        """Hear a programme in place of the version's; None to hear the version again."""
+        if programme != self._compared:
+            self._compared = programme
+            self.refresh()
+
+    def set_volume(self, ratio: float) -> None:
+        """Monitoring volume."""
+        self._volume = ratio
+        if self.player is not None:
+            self.player.set_volume(ratio)
+
+    def _follow(self) -> None:
+        """Refresh soon: while something is dragged not at every step, since each has the player begin anew."""
+        if not self._soon.isActive():
+            self._soon.start()
+
+    def refresh(self) -> None:
+        """Have the player play what the document now says."""
+        self._soon.stop()
+        if self.player is not None and (programme := self.programme()) is not None:
+            self.player.change(programme)
+
+    def programme(self) -> Programme | None:
+        """What is to be heard now."""
+        loaded = self._document.loaded
+        if self._auditioned is not None:
+            return self._auditioned
+        if self._compared is not None:
+            return self._looped(self._compared)
+        if loaded is None or self._document.version is None:
+            return None
+        trim = self._trim_db() if self.matched else 0.0
+        stages = self._tried or self._document.stages
+        programme = Programme(
+            loaded.readers,
+            self.side,
+            stages,
+            self._document.plan(stages),
+            round(trim, 2),
+            click=self._document.grid if self.clicking else None,
+        )
+        return self._looped(programme)
+
+    def _looped(self, programme: Programme) -> Programme:
+        """Going round the marked range, where there is one and it is of the same song."""
+        if self.loop is None or programme.shift:
+            return programme
+        rate = programme.readers.track.rate
+        start, end = (round(programme.from_before(seconds * rate)) for seconds in self.loop)
+        return replace(programme, loop=(start, end)) if end - start >= SHORTEST_LOOP_FRAMES else programme
+
+    def _trim_db(self) -> float:
+        """What brings the side that is heard to the quietest of all that may be compared with it.
+
+        The quietest is kept while stages are only switched, so that they compare with each other too.
+        """
+        before, after = self._document.heard_lufs()
+        unswitched = _all_on(self._document.stages)
+        if unswitched != self._unswitched:
+            self._unswitched, self._quietest = unswitched, math.inf
+        self._quietest = min(self._quietest, self._document.quietest_lufs())
+        return self._quietest - (before if self.side == "before" else after) if math.isfinite(self._quietest) else 0.0
+
+    def close(self) -> None:
+        """Stop everything."""
+        self._timer.stop()
+        self._soon.stop()
+        if self.device is not None:
+            self.device.close()
+        if self.player is not None:
+            self.player.close()
+        self.device = self.player = None
+
+    # -- followed ---------------------------------------------------------------------------------------------
+
+    def load(self) -> None:
+        """Begin anew with the document's track."""
+        self.close()
+        self.loop = None
+        loaded = self._document.loaded
+        if loaded is None:
+            return
+        self.player, self._silenced = Player(loaded.track.rate), 0
+        self.player.set_volume(self._volume)
+        self._connect_device()
+        self._timer.start()
+        self.refresh()
+        self.place_changed.emit(self.side, 0.0)
+
+    def _connect_device(self) -> None:
+        """Open a device for the player; which one there is, is found out in the background the first time."""
+        if self._maker is None:
+            task = Task(
+                "Looking for a sound device", "device", lambda _: find_output(), on_done=self._found, shown=False
+            )
+            self._document.work.submit(task)
+        elif self.player is not None:
+            self.device = self._maker(self.player)
+            self.device_changed.emit(self.device.description)
+
+    def _found(self, maker: DeviceMaker) -> None:
+        self._maker = maker
+        if self.device is None:
+            self._connect_device()
+
+    def _look(self) -> None:
+        player = self.player
+        if player is None:
+            return
+        if player.failure:
+            self._document.problem.emit(player.failure)
+            player.failure = ""
+        programme, frame = player.place()
+        if programme is not None and self._compared is not None:
+            if not programme.shift:  # another version's places are not those of the one on the ribbons
+                self.place_changed.emit("before", programme.to_before(frame) / player.rate)
+        elif programme is not None and self._auditioned is None:
+            self.place_changed.emit(programme.side, frame / player.rate)
+        if player.playing != self._was_playing:
+            self._was_playing = self._document.playing = player.playing
+            self.playing_changed.emit(player.playing)
+        if player.guard.silenced > self._silenced:
+            if not self._silenced:
+                self._document.problem.emit(NO_NUMBERS)
+            self._silenced = player.guard.silenced
+        self.guarded.emit(player.guard.take_reduction())
+        meters: Meters = player.meters
+        self.meters_changed.emit(meters)
+
+
+def _all_on(stages: Stages) -> Stages:
+    """The same values with every stage switched on."""
+    parts = ("time", "colour", "moments", "ending", "level")
+    return structs.replace(stages, **{part: structs.replace(getattr(stages, part), on=True) for part in parts})

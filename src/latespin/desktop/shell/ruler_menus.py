@@ -1,0 +1,73 @@
+"""What helps a hand on the ribbons: what it snaps to, and what the rulers count."""
+
+from collections.abc import Callable, Sequence
+from typing import Any
+
+from PySide6.QtGui import QAction, QActionGroup
+from PySide6.QtWidgets import QMenu, QWidget
+
+from latespin.desktop.canvas.waveform_view import Ribbons
+from latespin.desktop.panels.beats_panel import GridBench
+from latespin.desktop.session.settings import Settings
+
+VIDEO_RATES = (24.0, 25.0, 30000.0 / 1001.0, 30.0, 50.0, 60.0)
+SNAPS = (("beats", "&Beats"), ("bars", "B&ars"), ("strong", "&Strong beats"))
+
+
+class Helps:
+    """Holds both menus, and shows everywhere what is remembered in the settings."""
+
+    def __init__(
+        self, settings: Settings, ribbons: Ribbons, bench: GridBench, actions: dict[str, QAction], parent: QWidget
+    ) -> None:
+        self._settings, self._ribbons, self._bench, self._actions = settings, ribbons, bench, actions
+        rates = [(0.0, "&No video"), *((rate, f"{rate:.5g} frames a second") for rate in VIDEO_RATES)]
+        self.snaps = _menu("Snap &to", SNAPS, self.snap_to, parent)
+        self.rates = _menu("Rulers in &video frames", rates, self.count_frames, parent)
+
+    def snap_to(self, key: str) -> None:
+        """Snap to beats, bars or strong beats."""
+        self._settings.snap_to, self._settings.snapping = key, True
+        self.show()
+
+    def switch_snapping(self) -> None:
+        """Snap, or do not."""
+        self._settings.snapping = not self._settings.snapping
+        self.show()
+
+    def count_frames(self, rate: float) -> None:
+        """Have rulers count the frames of a video; 0 for none."""
+        self._settings.video_rate = rate
+        self.show()
+
+    def switch_bars(self) -> None:
+        """Have rulers count bars, or seconds."""
+        self._settings.video_rate = 0.0
+        self._settings.rulers_in_bars = not self._settings.rulers_in_bars
+        self.show()
+
+    def show(self) -> None:
+        """Show what holds."""
+        settings, ribbons = self._settings, self._ribbons
+        ribbons.snapping, ribbons.snap_to = settings.snapping, settings.snap_to
+        ribbons.frames_per_second = settings.video_rate or None
+        ribbons.show_rulers(in_bars=settings.rulers_in_bars and not settings.video_rate)
+        for menu, chosen in ((self.snaps, settings.snap_to), (self.rates, settings.video_rate)):
+            for action in menu.actions():
+                action.setChecked(action.data() == chosen)
+        self._bench.snap.setChecked(settings.snapping)
+        self._actions["snap"].setChecked(settings.snapping)
+        self._actions["bar_rulers"].setChecked(settings.rulers_in_bars)
+
+
+def _menu(title: str, choices: Sequence[tuple[Any, str]], call: Callable[[Any], None], parent: QWidget) -> QMenu:
+    """A menu of which one entry holds."""
+    menu = QMenu(title, parent)
+    group = QActionGroup(menu)
+    for key, text in choices:
+        action = QAction(text, group)
+        action.setCheckable(True)
+        action.setData(key)
+        action.triggered.connect(lambda _=False, k=key: call(k))
+        menu.addAction(action)
+    return menu

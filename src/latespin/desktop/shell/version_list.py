@@ -1,0 +1,315 @@
+"""The shelf: the versions of the track as cards, one of them being worked on."""
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtGui import (
+    QAction,
+    QContextMenuEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPixmap,
+)
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from latespin.desktop.canvas.time_axis import TimeScale
+from latespin.desktop.canvas.waveform_image import expected_peaks, ribbon_image
+from latespin.desktop.session.document import Document
+from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
+from latespin.desktop.widgets.controls import icon, quiet_label
+from latespin.model.text.describe import say_version
+from latespin.model.version import Version
+
+if TYPE_CHECKING:
+    from latespin.media.audio.peaks import Peaks
+
+CARD = QSize(200, 108)
+CHECK_PX = 20
+RIBBONS_MS = 150  # after the last change, until the small ribbons are drawn anew
+EXPORTED, CHANGED = "exported", "changed since export"
+
+
+class VersionCard(QWidget):
+    """One version: its name, its sentence, a small ribbon, and whether its file is up to date."""
+
+    chosen = Signal(str)
+    renamed = Signal(str, str)
+    menu_wanted = Signal(str, QPoint)
+    moved = Signal(int)
+
+    def __init__(self, version: Version, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.version = version
+        self.current = False
+        self.exported = ""
+        self._picture: QPixmap | None = None
+        self._words: tuple[object, ...] = ()
+        self.setFixedHeight(CARD.height())
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self._line = QLineEdit(self)
+        self._line.hide()
+        self._line.setFont(font(14, SEMI_BOLD))
+        self._line.setAccessibleName("Name of the version")
+        self._line.editingFinished.connect(self._finish_rename)
+
+    def show_version(self, version: Version, *, current: bool, exported: str) -> None:
+        """Show a version's words."""
+        words = version.name, say_version(version.stages), current, exported
+        if words == self._words:
+            self.version = version
+            return
+        self._words = words
+        self.version, self.current, self.exported = version, current, exported
+        self.setAccessibleName(f"Version {version.name}")
+        self.setAccessibleDescription(say_version(version.stages))
+        state = f"\nIts file: {exported}." if exported else ""
+        self.setToolTip(
+            f"{version.name}: {say_version(version.stages)}{state}\nClick to work on it, F2 to rename, right-click for more."
+        )
+        self.update()
+
+    def show_ribbon(self, peaks: "Peaks | None", longest: float, strength: float) -> None:
+        """Show its shape, all cards on one time scale."""
+        self._picture = None
+        if peaks is not None:
+            ratio = self.devicePixelRatioF()
+            width, height = max(1, int((self.width() - 24) * ratio)), int(28 * ratio)
+            image = ribbon_image(peaks, TimeScale.fitted(width, longest), width, height, colour("after"), strength)
+            self._picture = QPixmap.fromImage(image)
+            self._picture.setDevicePixelRatio(ratio)
+        self.update()
+
+    def rename(self) -> None:
+        """Let the name be typed."""
+        self._line.setText(self.version.name)
+        self._line.setGeometry(6, 6, self.width() - 12, 28)
+        self._line.show()
+        self._line.setFocus()
+        self._line.selectAll()
+
+    def _finish_rename(self) -> None:
+        if not self._line.isHidden():
+            self._line.hide()
+            self.renamed.emit(self.version.id, self._line.text())
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton:
+            self.chosen.emit(self.version.id)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        self.rename()
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        self.chosen.emit(self.version.id)
+        self.menu_wanted.emit(self.version.id, event.globalPos())
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.chosen.emit(self.version.id)
+        elif event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self.moved.emit(-1 if event.key() == Qt.Key.Key_Up else 1)
+        elif event.key() == Qt.Key.Key_Escape and not self._line.isHidden():
+            self._line.setText("")
+            self._line.hide()
+        else:
+            super().keyPressEvent(event)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        body = QRectF(self.rect()).adjusted(1, 1, -1, -1)
+        focus = self.hasFocus()
+        painter.setPen(
+            QPen(
+                colour("focus") if focus else colour("after") if self.current else colour("line"),
+                2 if focus else 1,
+            )
+        )
+        painter.setBrush(colour("raised") if self.current else colour("panel"))
+        painter.drawRoundedRect(body, 10, 10)
+        inner = body.adjusted(11, 9, -11, -8)
+        painter.setFont(font(14, SEMI_BOLD))
+        painter.setPen(colour("ink"))
+        room = inner.width() - (CHECK_PX if self.exported else 0)
+        name = painter.fontMetrics().elidedText(self.version.name, Qt.TextElideMode.ElideRight, int(room))
+        painter.drawText(inner, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, name)
+        painter.setFont(font(11))
+        painter.setPen(colour("ink_soft"))
+        place = inner.adjusted(0, 20, 0, -28)
+        self._paint_summary(painter, place, say_version(self.version.stages))
+        if self._picture is not None:
+            painter.drawPixmap(int(inner.left()), int(inner.bottom() - 28), self._picture)
+        if self.exported:
+            self._paint_mark(painter, inner.right() - 12, inner.top() + 9)
+
+    def _paint_summary(self, painter: QPainter, place: QRectF, text: str) -> None:
+        """At most two lines of it; what does not fit is in the tool tip."""
+        metrics = painter.fontMetrics()
+        words, first = text.split(" "), ""
+        while words and metrics.horizontalAdvance(f"{first} {words[0]}".strip()) <= place.width():
+            first = f"{first} {words.pop(0)}".strip()
+        second = metrics.elidedText(" ".join(words), Qt.TextElideMode.ElideRight, int(place.width()))
+        flags = Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft
+        painter.drawText(place, flags, first)
+        painter.drawText(place.adjusted(0, metrics.lineSpacing(), 0, metrics.lineSpacing()), flags, second)
+
+    def _paint_mark(self, painter: QPainter, x: float, y: float) -> None:
+        """A tick where its file is up to date, a dot where it is not any more."""
+        if self.exported == EXPORTED:
+            painter.setPen(QPen(colour("ink_soft"), 2, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+            painter.drawPolyline([QPointF(x, y), QPointF(x + 4, y + 4), QPointF(x + 11, y - 5)])
+        else:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(colour("warning"))
+            painter.drawEllipse(QPointF(x + 6, y), 4, 4)
+
+
+class Shelf(QWidget):
+    """All cards, and the buttons to make more."""
+
+    new_wanted = Signal(str)
+    export_wanted = Signal()
+
+    def __init__(self, document: Document, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._document = document
+        self.cards: dict[str, VersionCard] = {}
+        self.exported: dict[str, object] = {}
+        self.setFixedWidth(228)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(12, 4, 4, 8)
+        column.setSpacing(8)
+        column.addWidget(quiet_label("Versions"))
+        self._list = QWidget()
+        self._rows = QVBoxLayout(self._list)
+        self._rows.setContentsMargins(0, 0, 6, 0)
+        self._rows.setSpacing(8)
+        self._rows.addStretch()
+        self._seen = ""
+        self._area = area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setWidget(self._list)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        column.addWidget(area, 1)
+        self.new_button = QPushButton("New version")
+        self.new_button.setToolTip("Add a version that starts from a recipe, or from the track as it is.")
+        self.duplicate_button = QPushButton("Duplicate")
+        self.duplicate_button.setToolTip("Add a copy of the chosen version (Ctrl+D).")
+        self.duplicate_button.clicked.connect(document.duplicate_version)
+        self.menu = QMenu(self)
+        self.new_button.setMenu(self.menu)
+        buttons = QHBoxLayout()
+        buttons.setSpacing(8)
+        buttons.addWidget(self.new_button, 3)
+        buttons.addWidget(self.duplicate_button, 2)
+        column.addLayout(buttons)
+        for button in (self.new_button, self.duplicate_button):
+            button.setStyleSheet("padding: 6px 6px;")
+        self._later = QTimer(self, singleShot=True, interval=RIBBONS_MS)
+        self._later.timeout.connect(self.refresh_ribbons)
+        document.track_changed.connect(self.exported.clear)  # of the session before; ids may come again
+        document.session_changed.connect(self.refresh)
+        document.measured_changed.connect(self.refresh_ribbons)
+        self.restyle()
+        self.refresh()
+
+    def restyle(self) -> None:
+        """Take the current theme's colours."""
+        self.new_button.setIcon(icon("add"))
+
+    def offer_recipes(self, recipes: list[tuple[str, str, str]]) -> None:
+        """Fill the menu of the new-version button with (name, title, summary)."""
+        self.menu.clear()
+        for name, title, summary in [*recipes, ("", "The track as it is", "Nothing changed yet.")]:
+            action = QAction(title, self.menu)
+            action.setToolTip(summary)
+            action.triggered.connect(lambda _=False, n=name: self.new_wanted.emit(n))
+            self.menu.addAction(action)
+        self.menu.setToolTipsVisible(True)
+
+    def mark_exported(self, version: Version) -> None:
+        """Remember that a version's file is up to date."""
+        self.exported[version.id] = version.stages
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the session's versions, making and dropping cards only where needed."""
+        session = self._document.session
+        self.setEnabled(self._document.loaded is not None)
+        for ident in [i for i in self.cards if not session.version(i)]:
+            card = self.cards.pop(ident)
+            self._rows.removeWidget(card)
+            card.hide()
+            card.deleteLater()
+        for place, version in enumerate(session.versions):
+            card = self.cards.get(version.id) or self._make_card(version)
+            if self._rows.indexOf(card) != place:
+                self._rows.insertWidget(place, card)
+            saved = self.exported.get(version.id)
+            state = "" if saved is None else EXPORTED if saved == version.stages else CHANGED
+            card.show_version(version, current=version.id == session.chosen, exported=state)
+        if session.chosen != self._seen and session.chosen in self.cards:
+            self._seen = session.chosen
+            QTimer.singleShot(0, self._show_chosen)
+        self._later.start()
+
+    def _show_chosen(self) -> None:
+        """Scroll to the chosen card, once its place is known."""
+        if self._seen in self.cards:
+            self._area.ensureWidgetVisible(self.cards[self._seen], 0, 8)
+
+    def refresh_ribbons(self) -> None:
+        """Draw the small ribbons anew."""
+        loaded = self._document.loaded
+        if loaded is None:
+            return
+        shown: dict[str, tuple[Peaks, float]] = {}
+        for version in self._document.session.versions:
+            measured, time_map = (
+                self._document.measured(version.stages),
+                self._document.time_map(version.stages),
+            )
+            assert time_map is not None
+            if measured:
+                shown[version.id] = (measured.peaks, 1.0)
+            else:
+                gain = 10.0 ** (self._document.plan(version.stages).gain_db / 20.0)
+                shown[version.id] = (expected_peaks(loaded.peaks, time_map, gain), 0.5)
+        longest = max((peaks.frames for peaks, _ in shown.values()), default=1) / loaded.track.rate
+        for ident, (peaks, strength) in shown.items():
+            self.cards[ident].show_ribbon(peaks, longest, strength)
+
+    def _make_card(self, version: Version) -> VersionCard:
+        card = VersionCard(version)
+        card.chosen.connect(self._document.choose)
+        card.renamed.connect(self._document.rename_version)
+        card.menu_wanted.connect(self._open_menu)
+        card.moved.connect(self._focus_next)
+        self.cards[version.id] = card
+        return card
+
+    def _focus_next(self, by: int) -> None:
+        versions = self._document.session.versions
+        at = next((i for i, v in enumerate(versions) if v.id == self._document.session.chosen), 0) + by
+        if 0 <= at < len(versions):
+            self._document.choose(versions[at].id)
+            self.cards[versions[at].id].setFocus()
+
+    def _open_menu(self, ident: str, at: QPoint) -> None:
+        menu = QMenu(self)
+        entries = (
+            ("Duplicate", self._document.duplicate_version),
+            ("Rename", self.cards[ident].rename),
+            ("Move up", lambda: self._document.move_version(ident, -1)),
+            ("Move down", lambda: self._document.move_version(ident, 1)),
+            ("Export …", self.export_wanted.emit),
+            ("Delete", lambda: self._document.delete_version(ident)),
+        )
+        for title, function in entries:
+            menu.addAction(title, function)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(at)

@@ -1,0 +1,70 @@
+"""What an empty window shows: where to begin."""
+
+from pathlib import Path
+
+from PySide6.QtCore import QRectF, Qt, Signal
+from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
+from latespin.desktop.widgets.controls import quiet_label
+
+RECENT_SHOWN = 4
+
+
+class Welcome(QWidget):
+    """A place to drop a song, two buttons, and the songs opened last."""
+
+    open_wanted = Signal()
+    demo_wanted = Signal()
+    recent_wanted = Signal(str)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        column = QVBoxLayout(self)
+        column.setSpacing(12)
+        column.addStretch(3)
+        self._title = QLabel("Drop a song here")
+        self._title.setFont(font(24, SEMI_BOLD))
+        words = quiet_label("Sound and video files are welcome. The song itself is never changed.", 14)
+        for label in (self._title, words):
+            label.setAlignment(Qt.AlignmentFlag.AlignCenter)
+            column.addWidget(label)
+        self.choose = QPushButton("Choose a song …")
+        self.choose.setToolTip("Open a song or a saved session (Ctrl+O).")
+        self.choose.clicked.connect(self.open_wanted)
+        self.demo = QPushButton("Open the demo")
+        self.demo.setToolTip("A made-up song with four versions, to look around in.")
+        self.demo.clicked.connect(self.demo_wanted)
+        row = QHBoxLayout()
+        row.setSpacing(12)
+        row.addStretch()
+        row.addWidget(self.choose)
+        row.addWidget(self.demo)
+        row.addStretch()
+        column.addSpacing(8)
+        column.addLayout(row)
+        column.addSpacing(16)
+        self._recent = QVBoxLayout()
+        self._recent.setSpacing(2)
+        column.addLayout(self._recent)
+        column.addStretch(4)
+
+    def show_state(self, recent: list[str], opening: str) -> None:
+        """Show the songs opened last, or which one is being opened."""
+        self._title.setText(opening or "Drop a song here")
+        while self._recent.count():
+            self._recent.takeAt(0).widget().deleteLater()
+        for name in [] if opening else recent[:RECENT_SHOWN]:
+            button = QPushButton(Path(name).name)
+            button.setToolTip(name)
+            button.setFlat(True)
+            button.setStyleSheet("QPushButton { background: transparent; border-color: transparent; }")
+            button.clicked.connect(lambda _=False, n=name: self.recent_wanted.emit(n))
+            self._recent.addWidget(button, 0, Qt.AlignmentFlag.AlignCenter)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(colour("line"), 2, Qt.PenStyle.DashLine))
+        painter.drawRoundedRect(QRectF(self.rect()).adjusted(16, 8, -16, -8), 16, 16)
