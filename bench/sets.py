@@ -58,7 +58,7 @@ def children_of(pid: int) -> list[int]:
 
 def run(songs: Path, out: Path, jobs: int) -> tuple[float, float]:
     """Seconds taken, and the most memory of all processes together, MB."""
-    command = [sys.executable, "-m", "latespin.cli", "set", str(songs), "--out", str(out), "--jobs", str(jobs)]
+    command = [sys.executable, "-m", "latespin", "set", str(songs), "--out", str(out), "--jobs", str(jobs)]
     for recipe in RECIPES:
         command += ["--recipe", recipe]
     began, most = time.monotonic(), [0.0]
@@ -85,7 +85,7 @@ def main() -> None:
             songs.mkdir()
             make_songs(songs)
         subprocess.run(
-            [sys.executable, "-m", "latespin.cli", "set", str(songs), "--out", f"{place}/dry", "--recipe", "sped-up", "--dry-run"],
+            [sys.executable, "-m", "latespin", "set", str(songs), "--out", f"{place}/dry", "--recipe", "sped-up", "--dry-run"],
             stdout=subprocess.DEVNULL, check=True,
         )  # fmt: skip
         taken = {}

@@ -7,7 +7,7 @@ from collections.abc import Callable
 
 import pytest
 
-from latespin.cli import main
+from latespin.cli.main import main
 
 #: Before a command, so that it hears SIGINT though whoever runs the tests ignores it, as shells have background jobs do.
 INTERRUPTIBLE = ("env", "--default-signal=INT")
@@ -16,7 +16,11 @@ INTERRUPTIBLE = ("env", "--default-signal=INT")
 def latespin(*words: object, **more: object) -> subprocess.CompletedProcess[str]:
     """Run the command."""
     return subprocess.run(
-        [sys.executable, "-m", "latespin.cli", *map(str, words)], capture_output=True, text=True, check=False, **more
+        [sys.executable, "-m", "latespin", *map(str, words)],
+        capture_output=True,
+        text=True,
+        check=False,
+        **more,
     )  # type: ignore[call-overload]
 
 

@@ -310,9 +310,7 @@ def test_messages_repeat_no_more_than_a_line_of_what_was_given(tmp_path: Path) -
         ["render", "a.wav", "b.wav", "--source-bpm", long],
         ["recipes", long],
     ):
-        done = subprocess.run(
-            [sys.executable, "-m", "latespin.cli", *words], capture_output=True, text=True, check=False
-        )
+        done = subprocess.run([sys.executable, "-m", "latespin", *words], capture_output=True, text=True, check=False)
         assert done.returncode == 2
         assert done.stderr.count("\n") == 1
         assert len(done.stderr) < 700
@@ -328,7 +326,11 @@ def test_output_that_cannot_be_printed_is_said_in_a_sentence(tmp_path: Path, wor
     given = [str(tmp_path / "song.wav") if word == "SONG" else word for word in words]
     with Path("/dev/full").open("w") as full:
         done = subprocess.run(
-            [sys.executable, "-m", "latespin.cli", *given], stdout=full, stderr=subprocess.PIPE, text=True, check=False
+            [sys.executable, "-m", "latespin", *given],
+            stdout=full,
+            stderr=subprocess.PIPE,
+            text=True,
+            check=False,
         )
     assert done.returncode == 2
     assert done.stderr.count("\n") == 1
@@ -339,7 +341,7 @@ def test_files_larger_than_may_be_are_said_to_be(tmp_path: Path) -> None:
     soundfile.write(tmp_path / "song.wav", noise(5.0).T, RATE)
     limited = 'ulimit -f 200; exec "$@"'
     done = subprocess.run(
-        ["bash", "-c", limited, "-", sys.executable, "-m", "latespin.cli", "render", str(tmp_path / "song.wav"), str(tmp_path / "o.wav")],
+        ["bash", "-c", limited, "-", sys.executable, "-m", "latespin", "render", str(tmp_path / "song.wav"), str(tmp_path / "o.wav")],
         capture_output=True, text=True, check=False, env={**os.environ, "XDG_CACHE_HOME": str(tmp_path / "cache")},
     )  # fmt: skip
     assert done.returncode == 2

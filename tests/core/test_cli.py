@@ -183,7 +183,7 @@ def test_an_interrupted_render_leaves_nothing(tmp_path: Path, stop: signal.Signa
     out = tmp_path / "out"
     out.mkdir()
     process = subprocess.Popen(
-        [*INTERRUPTIBLE, sys.executable, "-m", "latespin.cli", "render", str(song), str(out / "long.mp3"), "--speed", "0.5", "--hold-pitch"],
+        [*INTERRUPTIBLE, sys.executable, "-m", "latespin", "render", str(song), str(out / "long.mp3"), "--speed", "0.5", "--hold-pitch"],
         stderr=subprocess.PIPE, text=True, env={**os.environ, "PYTHONUNBUFFERED": "1"},
     )  # fmt: skip
     deadline = time.monotonic() + 60

@@ -318,7 +318,7 @@ def test_an_interrupted_set_says_what_is_written(tmp_path: Path, stop: signal.Si
     soundfile.write(songs / "1 short.wav", noise(0.5).T, RATE)
     soundfile.write(songs / "2 long.wav", np.tile(noise(10), 30).T, RATE)
     process = subprocess.Popen(
-        [*INTERRUPTIBLE, sys.executable, "-m", "latespin.cli", "set", str(songs), "--recipe", "sped-up", "--out", str(out), "--jobs", "1"],
+        [*INTERRUPTIBLE, sys.executable, "-m", "latespin", "set", str(songs), "--recipe", "sped-up", "--out", str(out), "--jobs", "1"],
         stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True, start_new_session=True,
     )  # fmt: skip
     deadline = time.monotonic() + 120

@@ -187,7 +187,7 @@ def test_a_plan_tells_lengths_and_what_stands_in_the_way(folder: Path, tmp_path:
 def latespin_set(*arguments: object) -> subprocess.Popen[str]:
     """The command line in a process of its own."""
     return subprocess.Popen(
-        [sys.executable, "-m", "latespin.cli", "set", *map(str, arguments)], stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True
+        [sys.executable, "-m", "latespin", "set", *map(str, arguments)], stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True
     )  # fmt: skip
 
 

@@ -15,7 +15,7 @@ import click
 import numpy as np
 import soundfile
 
-from latespin.cli import commands
+from latespin.cli.main import commands
 
 RATE = 44_100
 NUMBERS = ("0", "-0", "-1", "nan", "inf", "-inf", "1e308", "1e-308", "0x10", "1,5", "9" * 400, "")
@@ -110,7 +110,7 @@ def run(words: list[str]) -> tuple[int, str]:
     """Exit code and what was said on the error stream."""
     try:
         done = subprocess.run(
-            [sys.executable, "-m", "latespin.cli", *words],
+            [sys.executable, "-m", "latespin", *words],
             capture_output=True,
             check=False,
             timeout=LONGEST_SECONDS,

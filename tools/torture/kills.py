@@ -72,7 +72,11 @@ def kill_render(folder: Path, rng: random.Random) -> str:
     if wrong := _state(folder, song, before, stopped_by):
         return wrong
     again = subprocess.run(
-        [sys.executable, "-m", "latespin.cli", *command], capture_output=True, text=True, check=False, env=_own(folder)
+        [sys.executable, "-m", "latespin", *command],
+        capture_output=True,
+        text=True,
+        check=False,
+        env=_own(folder),
     )
     if again.returncode:
         return f"it cannot be done again: {again.stderr[-300:]}"
@@ -106,7 +110,11 @@ def kill_set(folder: Path, rng: random.Random) -> str:
     if (out / "set-report.json").exists() and not (out / JOURNAL).exists():
         return ""  # it had come to its end before
     again = subprocess.run(
-        [sys.executable, "-m", "latespin.cli", *command], capture_output=True, text=True, check=False, env=_own(folder)
+        [sys.executable, "-m", "latespin", *command],
+        capture_output=True,
+        text=True,
+        check=False,
+        env=_own(folder),
     )
     if again.returncode:
         return f"it does not go on: {again.stderr[-300:]}"
@@ -126,7 +134,7 @@ def _killed_while_running(
 ) -> signal.Signals | None:
     """Run a command and stop it after a random while; the signal, or None where it had ended before."""
     process = subprocess.Popen(
-        ["env", "--default-signal=INT", sys.executable, "-m", "latespin.cli", *command], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
+        ["env", "--default-signal=INT", sys.executable, "-m", "latespin", *command], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
         start_new_session=True, env=_own(folder),
     )  # fmt: skip
     chosen = rng.choice(SIGNALS)

@@ -55,7 +55,7 @@ def made_up_song(path: Path, seconds: float) -> Path:
 
 def command(*words: object) -> list[str]:
     """A call of the command line."""
-    return [sys.executable, "-m", "latespin.cli", *map(str, words)]
+    return [sys.executable, "-m", "latespin", *map(str, words)]
 
 
 def on_a_disk(place: Path, kind: str, suffix: str) -> str:

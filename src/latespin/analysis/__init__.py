@@ -1,1 +1,1 @@
-"""The reading of a track: what can be found out about it."""
+"""What the program finds out about a song: beats, bars, key, sections, loudness and tone."""

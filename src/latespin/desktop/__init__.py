@@ -1,1 +1,1 @@
-"""The window: the only place that knows Qt."""
+"""The window: the only package that imports Qt."""

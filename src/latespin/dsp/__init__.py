@@ -1,1 +1,1 @@
-"""Numerical kernels: arrays in, arrays out. Nothing here knows of versions, files or windows."""
+"""Numerical kernels: arrays in, arrays out. Nothing here knows about versions, files or windows."""

@@ -1,1 +1,1 @@
-"""Files: opening and decoding songs, encoding versions, tags, and peaks for drawing."""
+"""Files: songs in and out, tags, and what the program stores for itself."""

@@ -1,1 +1,1 @@
-"""Frozen values: versions, recipes, sessions and the time map. Pure; knows no files and no sound."""
+"""Frozen values: versions, recipes, sessions and the time map. Pure: no files and no audio."""

@@ -1,1 +1,1 @@
-"""A version and a track become a stream of sound; finished files are made of it."""
+"""A version and a track become sound: streams, players and finished files."""

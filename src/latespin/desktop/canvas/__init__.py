@@ -1,1 +1,1 @@
-"""Canvas."""
+"""The waveform view and everything a person drags on it."""

@@ -1,1 +1,1 @@
-"""Dialogs."""
+"""Dialogs: export, batch, compare, recipes, pads, about."""

@@ -44,5 +44,5 @@ class AboutBox(QDialog):
             f"<tr><td>{title} {metadata.version(package)}</td><td style='padding-left:16px'>{licence}</td></tr>"
             for title, package, licence in LIBRARIES
         )
-        ofl = (resources.files("latespin.desktop") / "fonts" / "OFL.txt").read_text(encoding="utf-8")
+        ofl = (resources.files("latespin.desktop.theme") / "fonts" / "OFL.txt").read_text(encoding="utf-8")
         return f"<p><b>Made with</b></p><table>{rows}</table><p><b>Font</b>: Manrope</p><pre style='white-space:pre-wrap'>{ofl}</pre>"

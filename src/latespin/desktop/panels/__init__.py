@@ -1,1 +1,1 @@
-"""Panels."""
+"""One editor panel for each stage."""

@@ -1,1 +1,1 @@
-"""Plots."""
+"""Pictures of numbers: responses, traces, levels."""

@@ -1,1 +1,1 @@
-"""Session."""
+"""The open document and its services: tasks, playback, settings, audio output."""

@@ -1,1 +1,1 @@
-"""Theme."""
+"""Colours, fonts, icons and the style sheet."""

@@ -86,7 +86,7 @@ SEMI_BOLD = QFont.Weight.DemiBold
 
 def load_fonts() -> None:
     """Make the shipped fonts known to Qt."""
-    for file in (resources.files("latespin.desktop") / "fonts").iterdir():
+    for file in (resources.files("latespin.desktop.theme") / "fonts").iterdir():
         if file.name.endswith(".ttf"):
             QFontDatabase.addApplicationFontFromData(file.read_bytes())
 

@@ -1,1 +1,1 @@
-"""Widgets."""
+"""Controls that know no document."""

@@ -1,1 +1,1 @@
-"""Control."""
+"""Values that move: automation, smoothing, and delays whose length may change."""

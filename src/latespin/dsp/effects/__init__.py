@@ -1,1 +1,1 @@
-"""Effects."""
+"""Whole effects as stateful processors: vinyl, tape, echo, binaural panning and the rest."""

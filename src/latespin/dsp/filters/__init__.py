@@ -1,1 +1,1 @@
-"""Filters."""
+"""Linear filters and convolution."""

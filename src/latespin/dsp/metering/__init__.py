@@ -1,1 +1,1 @@
-"""Metering."""
+"""Loudness and true peak."""

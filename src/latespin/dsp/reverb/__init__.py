@@ -1,1 +1,1 @@
-"""Reverb."""
+"""Algorithmic halls and measured impulse responses."""

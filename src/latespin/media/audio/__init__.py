@@ -1,1 +1,1 @@
-"""Audio."""
+"""Decoding and encoding sound, and what is particular to each container."""

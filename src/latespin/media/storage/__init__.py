@@ -1,1 +1,1 @@
-"""Storage."""
+"""What the program keeps for itself: unsaved work, analysis results, and session bundles."""

@@ -1,1 +1,1 @@
-"""Arranging."""
+"""How moments, endings and curves are laid on a particular song."""

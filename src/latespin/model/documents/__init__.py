@@ -1,1 +1,1 @@
-"""Documents."""
+"""Sessions and recipes as files hold them, and the undo history."""

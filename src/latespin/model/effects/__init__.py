@@ -1,1 +1,1 @@
-"""Effects."""
+"""The settings of every effect, the parameters they use, and their automation."""

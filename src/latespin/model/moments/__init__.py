@@ -1,1 +1,1 @@
-"""Moments."""
+"""The kinds of moments and endings, their curves, and markers."""

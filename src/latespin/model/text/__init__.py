@@ -1,1 +1,1 @@
-"""Text."""
+"""Versions described in words, and warnings about extreme stretching."""

@@ -1,1 +1,1 @@
-"""Chain."""
+"""A version as one stream of sound."""

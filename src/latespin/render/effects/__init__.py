@@ -1,1 +1,1 @@
-"""Effects."""
+"""Effect settings become processors: one adapter per effect, found through a registry."""

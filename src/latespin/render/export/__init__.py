@@ -1,1 +1,1 @@
-"""Export."""
+"""Finished files: codecs, their headroom, and tags."""

@@ -1,1 +1,1 @@
-"""Mastering."""
+"""Loudness and tone of the finished render."""

@@ -1,1 +1,1 @@
-"""Playback."""
+"""Live rendering without a device."""

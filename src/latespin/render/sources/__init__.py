@@ -1,1 +1,1 @@
-"""Sources."""
+"""The song's music before its effects: stretched, cached and edited."""

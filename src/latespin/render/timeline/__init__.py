@@ -1,1 +1,1 @@
-"""Timeline."""
+"""Moments and endings as sound laid over the stream."""

@@ -8,8 +8,8 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
-from latespin.cli_output import echo_json
-from latespin.cli_progress import progress
+from latespin.cli.output import echo_json
+from latespin.cli.progress import progress
 from latespin.errors import Cancelled, InterruptedWork, LateSpinError
 from latespin.interruption import interrupted
 from latespin.model.values.file_names import DEFAULT_PATTERN, FIELDS, check_pattern

@@ -4,8 +4,8 @@ from pathlib import Path
 
 import click
 
-from latespin.cli_options import LengthOption, PlaceOption
-from latespin.cli_progress import progress
+from latespin.cli.options import LengthOption, PlaceOption
+from latespin.cli.progress import progress
 from latespin.jobs import Share
 from latespin.model.pad import PAD_HALL, PITCH, SMEAR, Pad
 from latespin.model.values.units import clock

@@ -11,11 +11,11 @@ import click
 import numpy as np
 
 from latespin import __version__
-from latespin.cli_options import EndingOption, LengthOption, LoudnessOption, SpeedCurveOption, SpeedOption
-from latespin.cli_output import accept_any_names, echo_json
-from latespin.cli_pad import pad
-from latespin.cli_progress import progress
-from latespin.cli_set import make_set
+from latespin.cli.batch import make_set
+from latespin.cli.options import EndingOption, LengthOption, LoudnessOption, SpeedCurveOption, SpeedOption
+from latespin.cli.output import accept_any_names, echo_json
+from latespin.cli.pad import pad
+from latespin.cli.progress import progress
 from latespin.errors import MOST_REPEATED, Cancelled, InterruptedWork, LateSpinError, shortened
 from latespin.interruption import listen
 from latespin.jobs import Share, Work
@@ -529,7 +529,3 @@ def _in_a_line(values: list[Any]) -> str:
 
 def _finite(value: Any) -> Any:
     return None if isinstance(value, float) and not math.isfinite(value) else value
-
-
-if __name__ == "__main__":
-    main()
