@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from latespin.analysis.facts import facts_of
 from latespin.demo import demo_folder
-from latespin.dsp.control.automation import Amount
+from latespin.dsp.control.automation import Automation
 from latespin.jobs import Quietly
 from latespin.media.storage.analysis_cache import read_track
 from latespin.media.track import open_track
@@ -19,8 +19,8 @@ from latespin.model.effects.effects import EFFECT_TITLES, EFFECTS, AnyEffect
 from latespin.model.timing.beat_grid import grid_of
 from latespin.model.timing.positions import layout_of
 from latespin.model.version import Colour, Stages
-from latespin.render.chain.renderer import Readers
-from latespin.render.effects.registry import maker_of
+from latespin.render.chain.renderer import TrackRenderer
+from latespin.render.effects.registry import factory_of
 from latespin.render.export.export import export
 from latespin.render.recipes import shipped_recipes
 
@@ -34,7 +34,7 @@ def main() -> None:
     readers = []
     for track in [open_track(demo_folder() / f"{name}.ogg") for name in SONGS]:
         reading = read_track(track, Quietly())
-        readers.append(Readers(track, layout=layout_of(track.frames, track.rate, grid_of(reading), reading)))
+        readers.append(TrackRenderer(track, layout=layout_of(track.frames, track.rate, grid_of(reading), reading)))
     print(
         "colour          speed  default: loudness LU   sides dB   bands dB (60-250, -2k, -6k, -16k)   full: loudness LU"
     )
@@ -54,10 +54,10 @@ def main() -> None:
             print(exported(readers[0], recipe, Path(folder) / f"{recipe.name}.flac"))
 
 
-def exported(readers: Readers, recipe: Recipe, target: Path) -> str:
+def exported(readers: TrackRenderer, recipe: Recipe, target: Path) -> str:
     """A recipe written to FLAC as from the window: times real time, and what it did apart from Level."""
     before = readers.track.sound
-    fresh = Readers(readers.track, layout=readers.layout)
+    fresh = TrackRenderer(readers.track, layout=readers.layout)
     began = time.perf_counter()
     result = export(fresh, recipe.stages, target, Quietly())
     took = time.perf_counter() - began
@@ -68,7 +68,7 @@ def exported(readers: Readers, recipe: Recipe, target: Path) -> str:
     return f"{recipe.name:17} {sound.shape[1] / RATE / took:6.0f}  {sound.shape[1] / RATE:7.1f}   {loudness:+6.1f}             {sides:+5.1f}    {bands}"
 
 
-def effect_of(readers: Readers, effect: AnyEffect) -> tuple[float, float, list[float]]:
+def effect_of(readers: TrackRenderer, effect: AnyEffect) -> tuple[float, float, list[float]]:
     """What a colour does to a song: loudness, sides against middle, four bands, each in dB."""
     before = readers.track.sound
     after = readers.chain(Stages(colour=Colour(effects=(effect,)))).read(10**9)
@@ -77,11 +77,11 @@ def effect_of(readers: Readers, effect: AnyEffect) -> tuple[float, float, list[f
     return loud[1] - loud[0], sides_db(after) - sides_db(before), bands
 
 
-def speed(readers: Readers, effect: AnyEffect) -> float:
+def speed(readers: TrackRenderer, effect: AnyEffect) -> float:
     """Times real time, the processor alone."""
-    setting = readers.setting(Stages())
-    processor = maker_of(effect).build(effect, setting)
-    amount, sound = Amount(effect.amount_percent / 100.0), readers.track.sound[:, : 40 * RATE]
+    context = readers.context(Stages())
+    processor = factory_of(effect).build(effect, context)
+    amount, sound = Automation(effect.amount_percent / 100.0), readers.track.sound[:, : 40 * RATE]
     processor.process(np.ascontiguousarray(sound[:, :RATE]), 0, amount)
     began = time.perf_counter()
     for at in range(RATE, sound.shape[1], 1 << 15):

@@ -23,7 +23,7 @@ from latespin.desktop.shell.main_window import Window
 from latespin.media.track import open_track
 from latespin.model.moments.moments import AnyMoment, ColourDip, Moments, Reverse, Stutter, TapeStop
 from latespin.model.timing.beat_grid import Grid
-from latespin.model.timing.positions import Place
+from latespin.model.timing.positions import Position
 from latespin.render.playback.null_device import SilentDevice
 
 SECONDS = 240
@@ -46,8 +46,8 @@ def main() -> None:
     document.set_grid("grid", Grid(bpm=92.0, first_beat_seconds=0.25))
     document.edit_stages("moments", replace(document.stages, moments=Moments(placed=_placed())))
     window.open_bench("moments")
-    window.moment_work.choose("stop")
-    window.ribbons.show_range(30.0, 60.0)
+    window.moment_controller.choose("stop")
+    window.waveform_view.show_range(30.0, 60.0)
     _until(app, lambda: document.measured())
     for playing in (False, True):
         if playing:
@@ -56,17 +56,17 @@ def main() -> None:
             _wait(app, 2.0)
             window.playback.player.change_latencies.clear()
         edits, paints = _drag(app, window)
-        said = f"edit {np.percentile(edits, 95):.1f} ms, repaint {np.percentile(paints, 95):.1f} ms (median {np.median(paints):.1f})"
+        message = f"edit {np.percentile(edits, 95):.1f} ms, repaint {np.percentile(paints, 95):.1f} ms (median {np.median(paints):.1f})"
         heard = [1000 * seconds for seconds in window.playback.player.change_latencies] if playing else []
         more = f", heard after {np.percentile(heard, 95):.0f} ms ({len(heard)} changes)" if heard else ""
-        print(f"{'playing' if playing else 'paused '}: 95th percentile: {said}{more}")
+        print(f"{'playing' if playing else 'paused '}: 95th percentile: {message}{more}")
     document.forget_changes()
     window.close()
 
 
 def _placed() -> tuple[AnyMoment, ...]:
     def at(kind: type, start: float, beats: float, ident: str, **values: object) -> AnyMoment:
-        return kind(id=ident, start=Place(beat=start), end=Place(beat=start + beats), **values)
+        return kind(id=ident, start=Position(beat=start), end=Position(beat=start + beats), **values)
 
     others = [at(Stutter, 16.0 * n, 2.0, f"s{n}", values=("1/8", "1/16")) for n in range(1, 20) if n != 4]
     return (
@@ -75,7 +75,7 @@ def _placed() -> tuple[AnyMoment, ...]:
 
 
 def _drag(app, window) -> tuple[list[float], list[float]]:  # type: ignore[no-untyped-def]
-    layer = window.ribbons.moments
+    layer = window.waveform_view.moments
     shape = next(shape for shape in layer.shapes if shape.id == "stop")
     grip = layer.grip(shape, 1).center()
     layer.take(grip)
@@ -84,7 +84,7 @@ def _drag(app, window) -> tuple[list[float], list[float]]:  # type: ignore[no-un
         began = time.perf_counter()
         layer.drag(QPointF(grip.x() + 8.0 + 0.5 * step, grip.y()), free=True)
         edited = time.perf_counter()
-        window.ribbons.repaint()
+        window.waveform_view.repaint()
         painted = time.perf_counter()
         edits.append(1000 * (edited - began))
         paints.append(1000 * (painted - edited))

@@ -12,7 +12,7 @@ from latespin.analysis.facts import facts_of
 from latespin.jobs import Quietly
 from latespin.media.track import open_track
 from latespin.model.version import Stages, Time
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.export.export import export
 from latespin.render.recipes import find_recipe
 from songs import four_minutes
@@ -41,7 +41,7 @@ def main() -> None:
     loud = replace(slowed, level=replace(slowed.level, target_lufs=-9.0))
 
     def whole(stages: Stages, suffix: str) -> None:
-        export(Readers(open_track(song)), stages, folder / f"out{suffix}", Quietly(), overwrite=True)
+        export(TrackRenderer(open_track(song)), stages, folder / f"out{suffix}", Quietly(), overwrite=True)
 
     def copy() -> None:
         sound, rate = soundfile.read(song, dtype="float32")

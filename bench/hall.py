@@ -33,9 +33,9 @@ def main() -> None:
         tail = slice(RATE // 5, RATE // 5 + RATE)
         ears = np.corrcoef(left[tail], right[tail])[0, 1]
         worst = max(abs(np.corrcoef(octave(left, f)[tail], octave(right, f)[tail])[0, 1]) for f in OCTAVES)
-        said = " ".join(f"{value:+5.1f}" for value in off)
+        message = " ".join(f"{value:+5.1f}" for value in off)
         print(
-            f"{size:4.1f} {decay:5.1f} {lows:4.1f} {highs:5.1f}  {100 * (t30(left) / decay - 1):+10.1f}   {said}   {5 * first + 10:12d}"
+            f"{size:4.1f} {decay:5.1f} {lows:4.1f} {highs:5.1f}  {100 * (t30(left) / decay - 1):+10.1f}   {message}   {5 * first + 10:12d}"
             f"  {np.mean(curve[first:60]):12.2f} (least {np.min(curve[first:60]):.2f})  {kurtosis:12.2f}  {flatness:8.2f}  {ears:+8.3f}  {worst:.2f}"
         )
     noise = (0.1 * np.random.default_rng(0).standard_normal((2, 30 * RATE))).astype(np.float32)

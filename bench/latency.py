@@ -9,11 +9,11 @@ from latespin.demo import demo_folder
 from latespin.media.track import open_track
 from latespin.model.effects.effects import Echo, Eq, Hall, Orbit, Underwater, Vinyl
 from latespin.model.version import Colour, Stages
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.mastering.level import LevelPlan
 from latespin.render.playback.null_device import SilentDevice
 from latespin.render.playback.player import Player
-from latespin.render.playback.programme import Programme
+from latespin.render.playback.programme import PlaybackRequest
 from latespin.render.recipes import find_recipe
 
 CHANGES = 50
@@ -23,7 +23,7 @@ SIX = (
 
 
 def main() -> None:
-    readers = Readers(open_track(demo_folder() / "lantern-light.ogg"))
+    readers = TrackRenderer(open_track(demo_folder() / "lantern-light.ogg"))
     base = find_recipe("slowed-reverb").stages
     held = replace(base, time=replace(base.time, pitch="held"))
     six = replace(base, colour=Colour(effects=SIX))
@@ -50,14 +50,14 @@ def main() -> None:
         player = Player(44_100)
         device = SilentDevice(player)
         plan = LevelPlan(-4.0, 0.89)
-        player.change(Programme(readers, "after", start, plan))
+        player.change(PlaybackRequest(readers, "after", start, plan))
         player.seek(30 * 44_100)
         player.play()
         time.sleep(2.0)
         player.change_latencies.clear()
         gaps = player.underruns
         for n in range(CHANGES):
-            player.change(Programme(readers, "after", change(start, n), plan))
+            player.change(PlaybackRequest(readers, "after", change(start, n), plan))
             time.sleep(0.35)
         latencies = 1000 * np.array(player.change_latencies)
         print(f"{name:44} {np.median(latencies):10.0f} {latencies.max():9.0f} {player.underruns - gaps:5}")

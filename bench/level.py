@@ -13,12 +13,12 @@ from latespin.analysis.facts import facts_of
 from latespin.analysis.tone import CENTRES, decibels_of, spectrum_of
 from latespin.demo import demo_folder
 from latespin.dsp.arrays import Audio, amplitude
-from latespin.dsp.filters.cascade import Sections, bell
+from latespin.dsp.filters.cascade import FilterCascade, bell
 from latespin.jobs import Quietly
 from latespin.media.track import Track, open_track
 from latespin.model.tone_match import Match, powers_of, tone_of
 from latespin.model.version import Level, Stages
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.export.export import export
 from latespin.render.mastering.level import LevelPlan, levelled
 from latespin.render.mastering.measure import solve
@@ -54,14 +54,14 @@ def match(track: Track) -> None:
     """How far a song filtered by known bells is from its own tone after a match, thirds of an octave from 45 Hz to 15 kHz."""
     reference = tone_of(spectrum_of(track.sound, track.rate), track.title)
     bells = [bell(hz, gain, 1.0, track.rate) for hz, gain in BELLS]
-    filtered = Track(track.path, Sections(bells).process(track.sound) * np.float32(0.4), track.rate, 2, "")
+    filtered = Track(track.path, FilterCascade(bells).process(track.sound) * np.float32(0.4), track.rate, 2, "")
     full = Match(
         reference=reference, amount_percent=100.0, smoothing_octaves=1 / 12, boost_db=12.0, cut_db=12.0, sides="match"
     )
     inside = (CENTRES > 45.0) & (CENTRES < 15_000.0)
     for phase in ("linear", "minimum"):
         stages = Stages(level=Level(target_lufs=None, ceiling_dbtp=0.0, match=replace(full, phase=phase)))
-        found = spectrum_of(solve(Readers(filtered), stages, Quietly()).sound, track.rate)
+        found = spectrum_of(solve(TrackRenderer(filtered), stages, Quietly()).sound, track.rate)
         worst = []
         for have, wanted in zip((found.mid, found.side), powers_of(reference), strict=True):
             apart = (
@@ -77,7 +77,7 @@ def lossy(track: Track) -> None:
     stages = Stages(level=Level(target_lufs=-9.0, allowance_db=6.0))
     with tempfile.TemporaryDirectory() as folder:
         for suffix in (".flac", ".ogg", ".opus", ".mp3"):
-            result = export(Readers(track), stages, Path(folder) / f"a{suffix}", Quietly())
+            result = export(TrackRenderer(track), stages, Path(folder) / f"a{suffix}", Quietly())
             decoded = open_track(result.target)
             facts = facts_of(decoded.sound, decoded.rate)
             print(

@@ -11,7 +11,7 @@ from scipy.signal import get_window
 
 from latespin.demo import demo_folder, demo_session
 from latespin.dsp.arrays import Audio
-from latespin.dsp.timing.speed_by_time import Bend, knots, slowing
+from latespin.dsp.timing.speed_by_time import SpeedByTime, knots, slowing
 from latespin.media.track import Track, open_track
 from latespin.model.documents.documents import read_session
 from latespin.model.moments.endings import Ending, RingOut
@@ -29,9 +29,9 @@ from latespin.model.moments.moments import (
     TapeStop,
 )
 from latespin.model.timing.beat_grid import Grid
-from latespin.model.timing.positions import Place
+from latespin.model.timing.positions import Position
 from latespin.model.version import Stages, Time
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 
 RATE = 44_100
 GRID = Grid(bpm=120.0)
@@ -59,7 +59,7 @@ def tone(hz: float, seconds: float) -> Audio:
 
 def at(kind: type[AnyMoment], start: float, end: float, **values: object) -> AnyMoment:
     """A moment between two beats."""
-    return kind(id="m", start=Place(beat=start), end=Place(beat=end), **values)  # type: ignore[arg-type]
+    return kind(id="m", start=Position(beat=start), end=Position(beat=end), **values)  # type: ignore[arg-type]
 
 
 def steps() -> None:
@@ -72,7 +72,7 @@ def steps() -> None:
         worst = 0.0
         for stage in (Time(), Time(speed=0.85), Time(speed=0.85, pitch="held")):
             stages = Stages(time=stage, moments=Moments(placed=(moment,)))
-            out = Readers(track_of(sound), GRID).chain(stages).read(10**9)[:, 4096:-4096]
+            out = TrackRenderer(track_of(sound), GRID).chain(stages).read(10**9)[:, 4096:-4096]
             fastest = stage.pitch_ratios[1] * max(1.0, getattr(moment, "speed", 1.0))
             worst = max(worst, float(np.max(np.abs(np.diff(out)))) / (np.sin(np.pi * 1000.0 * fastest / RATE)))
         name = type(moment).__name__ + (f" {moment.way}" if isinstance(moment, Cover) else "")
@@ -84,13 +84,15 @@ def curves() -> None:
     sound = tone(1000.0, 12.0)
     for tension, two in ((0.0, False), (0.25, True), (1.0, False), (-0.6, False)):
         stages = Stages(moments=Moments(placed=(at(TapeStop, 8, 12, tension=tension, two_stages=two),)))
-        out = Readers(track_of(sound), GRID).chain(stages).read(10**9)[0].astype(float)
+        out = TrackRenderer(track_of(sound), GRID).chain(stages).read(10**9)[0].astype(float)
         start, frames = 8 * BEAT, 4 * BEAT
         length = frames - round(0.005 * RATE) - round(0.0025 * RATE)
         x = np.arange(frames) / length
         share = 0.33 if two else 0.0
         low = np.flatnonzero(1000.0 * slowing(x, tension, 1.0, share)[: frames - round(0.02 * RATE)] > 60.0)
-        read = Bend.through(slowing(knots(), tension, 1.0, share), length, whole=True).before_at(np.arange(frames))
+        read = SpeedByTime.through(slowing(knots(), tension, 1.0, share), length, whole=True).before_at(
+            np.arange(frames)
+        )
         wanted = 0.5 * np.sin(2 * np.pi * 1000.0 * (start + read) / RATE)
         away = np.max(np.abs(out[start : start + frames][low] - wanted[low]))
         window = get_window("blackmanharris", frames + RATE - 600)
@@ -106,8 +108,8 @@ def ring_outs() -> None:
     """Asked and measured decay of noise that rings out."""
     sound = (0.2 * np.random.default_rng(1).standard_normal((2, 20 * RATE))).astype(np.float32)
     for decay in (1.0, 2.5, 4.5, 8.0, 12.0):
-        stages = Stages(ending=Ending(way=RingOut(at=Place(beat=32.0), decay_seconds=decay)))
-        out = Readers(track_of(sound), GRID).chain(stages).read(10**9).astype(float)
+        stages = Stages(ending=Ending(way=RingOut(at=Position(beat=32.0), decay_seconds=decay)))
+        out = TrackRenderer(track_of(sound), GRID).chain(stages).read(10**9).astype(float)
         tail = out[:, 32 * BEAT :]
         energy = np.cumsum(np.sum(tail[:, ::-1] ** 2, axis=0))[::-1]
         level = 10 * np.log10(energy / energy[0] + 1e-30)
@@ -138,7 +140,7 @@ def whole_song() -> None:
     ):
         took = []
         for _ in range(5):
-            chain = Readers(lantern, session.grid).chain(stages)
+            chain = TrackRenderer(lantern, session.grid).chain(stages)
             began = time.perf_counter()
             chain.read(10**9)
             took.append(time.perf_counter() - began)

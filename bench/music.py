@@ -20,7 +20,7 @@ from latespin.dsp.arrays import Audio
 from latespin.dsp.stretching.varispeed import read_at
 from latespin.media.track import Track
 from latespin.model.version import Time
-from latespin.render.sources.music_reader import Reader
+from latespin.render.sources.music_reader import MusicReader
 
 RATE = demo_instruments.RATE
 SONGS = (make_demo.lantern_light, make_demo.eight_wheels, make_demo.blue_floor)
@@ -86,7 +86,7 @@ def distance(out: Audio, truth: Audio, seconds: tuple[float, float]) -> float:
 
 def changed(sound: Audio, time: Time, seconds: float) -> Audio:
     """The first ``seconds`` of a version."""
-    reader = Reader(Track(Path("bench"), sound, RATE, 2, ""), time)
+    reader = MusicReader(Track(Path("bench"), sound, RATE, 2, ""), time)
     return reader.read(0, round(seconds * RATE))
 
 

@@ -1,6 +1,6 @@
 """How right the reading is, and how quick: on the demo songs, on composed pieces, and on folders of pieces with known beats.
 
-Run with ``PYTHONPATH=bench``; each FOLDER named may hold NAME.wav beside NAME.json with ``beats``, ``downbeats``, perhaps ``key``.
+Run with ``PYTHONPATH=panel``; each FOLDER named may hold NAME.wav beside NAME.json with ``beats``, ``downbeats``, perhaps ``key``.
 Scores are mir_eval's: F within ±70 ms, AMLt (any metrical level, continuity not needed), weighted key score.
 """
 
@@ -75,7 +75,7 @@ def piece_of(job: object) -> tuple[Known, Audio, int]:
             sound.T,
             rate,
         )
-    piece = reading_songs.Piece(job)  # type: ignore[arg-type]
+    piece = reading_songs.Segment(job)  # type: ignore[arg-type]
     plan = piece.plan
     sections = tuple((start, end) for _, start, end in piece.sections)
     steady = not (plan.drift or plan.slowing)

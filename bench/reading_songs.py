@@ -60,7 +60,7 @@ class Plan:
 
 
 @dataclass
-class Piece:
+class Segment:
     """A plan come to sound. beats, downbeats : seconds.  sections : (label, start, end)."""
 
     plan: Plan

@@ -15,7 +15,7 @@ from scipy.signal import butter, hilbert, sosfiltfilt
 import stretch_signals as signals
 from latespin.media.track import Track
 from latespin.model.version import Time
-from latespin.render.sources.music_reader import Reader
+from latespin.render.sources.music_reader import MusicReader
 from stretch_signals import RATE, Wave
 
 RATIOS = (0.67, 0.8, 1.25, 1.5, 2.0)
@@ -36,7 +36,7 @@ def shifted(sound: NDArray[np.float32], semitones: float) -> NDArray[np.float64]
 
 def changed(sound: NDArray[np.float32], time: Time) -> NDArray[np.float64]:
     """A version of the sound."""
-    reader = Reader(Track(Path("bench"), np.ascontiguousarray(sound), RATE, len(sound), ""), time)
+    reader = MusicReader(Track(Path("bench"), np.ascontiguousarray(sound), RATE, len(sound), ""), time)
     return reader.read(0, reader.map.after_frames).astype(np.float64)
 
 

@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from latespin.dsp.stretching.varispeed import read_along, read_at
-from latespin.dsp.timing.speed_by_position import Course
+from latespin.dsp.timing.speed_by_position import SpeedByPosition
 
 RATE = 44_100
 
@@ -28,7 +28,7 @@ def added_db(speed: float, hz: float) -> float:
 
 def moving_error_db(low: float, high: float, hz: float) -> float:
     """The difference to the tone computed at the places read, while the speed goes from low to high, dB of the tone."""
-    course = Course.through([0.0, 8.0 * RATE], [low, high])
+    course = SpeedByPosition.through([0.0, 8.0 * RATE], [low, high])
     times = np.arange(10_000, 10_000 + 80_000)
     places, speeds = course.before_at(times), course.speed_at(times)
     out = read_along(tone(hz, 8.0), places, speeds)[0]
@@ -39,7 +39,7 @@ def quick(speeds: tuple[float, float]) -> float:
     """Seconds made in a CPU second, after a first time for the tables."""
     song = np.random.default_rng(1).standard_normal((2, 40 * RATE)).astype(np.float32)
     times = np.arange(10 * RATE)
-    course = Course.through([0.0, 20.0 * RATE], list(speeds))
+    course = SpeedByPosition.through([0.0, 20.0 * RATE], list(speeds))
     spent = 0.0
     for _ in range(2):
         began = time.process_time()

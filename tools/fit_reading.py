@@ -71,7 +71,7 @@ def piece_of(job: object) -> tuple[Audio, int, Floats, Floats]:
         sound, rate = soundfile.read(job, dtype="float32", always_2d=True)
         truth = json.loads(job.with_suffix(".json").read_text())
         return sound.T, rate, np.array(truth["beats"]), np.array(truth["downbeats"])
-    piece = reading_songs.Piece(reading_songs.drawn_plan(int(job)))  # type: ignore[call-overload]
+    piece = reading_songs.Segment(reading_songs.drawn_plan(int(job)))  # type: ignore[call-overload]
     return piece.sound, reading_songs.RATE, piece.beats, piece.downbeats
 
 

@@ -41,7 +41,7 @@ from latespin.model.moments.moments import (
     Throw,
 )
 from latespin.model.timing.beat_grid import Grid
-from latespin.model.timing.positions import Place
+from latespin.model.timing.positions import Position
 from latespin.model.version import Colour, Level, Stages, Time, Version
 from latespin.render.mastering.level import levelled, solve_level
 
@@ -332,7 +332,7 @@ def demo_session(song: Song) -> Session:
             id="quiet", name="Quiet hour",
             stages=Stages(time=Time(speed=0.92, pitch="held", semitones=-1.0), colour=Colour(effects=(vast,)), level=Level(target_lufs=-18.0)),
         ),
-        Version(id="closing", name="Closing time", stages=Stages(time=Time(speed=0.92), moments=closing_time(), ending=Ending(way=RingOut(at=Place(beat=132.0))))),
+        Version(id="closing", name="Closing time", stages=Stages(time=Time(speed=0.92), moments=closing_time(), ending=Ending(way=RingOut(at=Position(beat=132.0))))),
         Version(id="overhead", name="Wheels overhead", stages=Stages(colour=overhead(), level=Level(target_lufs=-15.0))),
     )  # fmt: skip
     reference = TrackReference(path=song.file, sha256=file_hash(DEMO / song.file))
@@ -345,12 +345,12 @@ def overhead() -> Colour:
     opens = Lane(
         field="amount_percent",
         points=(
-            LanePoint(at=Place(beat=0.0), value=85.0),
-            LanePoint(at=Place(beat=12.0), value=75.0),
-            LanePoint(at=Place(beat=16.0), value=0.0),
+            LanePoint(at=Position(beat=0.0), value=85.0),
+            LanePoint(at=Position(beat=12.0), value=75.0),
+            LanePoint(at=Position(beat=16.0), value=0.0),
         ),
     )
-    dives = dipped(Place(beat=72.0), Place(beat=88.0), 60.0, Place(beat=75.0), Place(beat=86.0))
+    dives = dipped(Position(beat=72.0), Position(beat=88.0), 60.0, Position(beat=75.0), Position(beat=86.0))
     return Colour(
         effects=(
             SmallSpeaker(id="radio", lanes=(opens,)),
@@ -367,7 +367,7 @@ def closing_time() -> Moments:
     """Every kind of moment once, each where the song gives it a place."""
 
     def at(kind: type, start: float, end: float, ident: str, **values: object) -> AnyMoment:
-        return kind(id=ident, start=Place(beat=start), end=Place(beat=end), **values)  # type: ignore[no-any-return]
+        return kind(id=ident, start=Position(beat=start), end=Position(beat=end), **values)  # type: ignore[no-any-return]
 
     return Moments(
         placed=(

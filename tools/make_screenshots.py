@@ -23,7 +23,7 @@ from latespin.desktop.app import make_app
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.shell.main_window import Window
 from latespin.model.moments.markers import Marker
-from latespin.model.timing.positions import Place
+from latespin.model.timing.positions import Position
 from latespin.model.timing.tempo_curve import CurvePoint
 from latespin.render.playback.null_device import SilentDevice
 
@@ -94,20 +94,20 @@ def colours(studio: Studio) -> None:
     """The hall's decay, the orbit as it goes round, a dive drawn over the song, and the pad maker."""
     window = studio.window
     window.open_bench("colour")
-    window.ribbons.set_loop((20.0, 35.0))
+    window.waveform_view.set_loop((20.0, 35.0))
     studio.pause(0.3)
     studio.take("colour")
-    window.ribbons.set_loop(None)
+    window.waveform_view.set_loop(None)
     window.document.choose("overhead")
     studio.wait(lambda: window.document.measured())
     for name, ident, seconds in (("orbit", "orbit", 37.0), ("underwater", "water", 50.5)):
-        window.colour_work.choose(ident)
+        window.effect_controller.choose(ident)
         window.playback.seek("before", seconds)
         studio.pause(1.6)
         studio.take(name)
     window.mark((20.0, 24.0))
-    window.colour_work.do("pad")
-    dialog = window.colour_work.dialog
+    window.effect_controller.do("pad")
+    dialog = window.effect_controller.dialog
     studio.wait(lambda: dialog.sound is not None)
     studio.pause(0.3)
     studio.take("pad", dialog)
@@ -131,27 +131,27 @@ def moments(studio: Studio) -> None:
     document.choose("closing")
     studio.wait(lambda: document.measured())
     window.open_bench("moments")
-    window.moment_work.choose("stop")
+    window.moment_controller.choose("stop")
     window.playback.seek("before", 60.5)
     studio.pause(0.5)
     studio.take("moments")
-    window.ribbons.show_range(58.0, 74.0)
+    window.waveform_view.show_range(58.0, 74.0)
     studio.pause(0.3)
     studio.take("moment-curve")
     markers = (
-        Marker(id="drums", label="drums enter", start=Place(beat=8.0)),
-        Marker(id="word", label="a word", start=Place(beat=17.5), end=Place(beat=18.5)),
-        Marker(id="again", label="the word again", start=Place(beat=25.5), end=Place(beat=26.5)),
+        Marker(id="drums", label="drums enter", start=Position(beat=8.0)),
+        Marker(id="word", label="a word", start=Position(beat=17.5), end=Position(beat=18.5)),
+        Marker(id="again", label="the word again", start=Position(beat=25.5), end=Position(beat=26.5)),
     )
     document.edit_session("Markers", replace(document.session, markers=markers))
-    window.moment_work.choose("word")
-    window.benches.moments.open_page("markers")
-    window.ribbons.show_range(3.0, 22.0)
+    window.moment_controller.choose("word")
+    window.panels.moments.open_page("markers")
+    window.waveform_view.show_range(3.0, 22.0)
     studio.pause(0.3)
     studio.take("markers")
     document.undo()
-    window.benches.moments.open_page("moments")
-    window.ribbons.zoom_to_fit()
+    window.panels.moments.open_page("moments")
+    window.waveform_view.zoom_to_fit()
     window.open_bench("ending")
     studio.pause(0.5)
     studio.take("ending")
@@ -174,33 +174,33 @@ def pages_of_time(studio: Studio) -> None:
     ):
         time_stage = replace(document.stages.time, **changes)
         document.edit_stages("Time", replace(document.stages, time=time_stage))
-        window.benches.time.open_page(page)
+        window.panels.time.open_page(page)
         studio.wait(lambda: document.measured())
         studio.pause(0.5)
         studio.take(page)
     document.delete_version(document.session.chosen)
     document.choose("couples")
-    window.benches.time.open_page("speed")
+    window.panels.time.open_page("speed")
 
 
 def finishing(studio: Studio) -> None:
     """Level with what each stage adds, a match, a comparison, and a set on its way."""
-    window, level = studio.window, studio.window.benches.level
+    window, level = studio.window, studio.window.panels.level
     window.document.choose("couples")
     window.work.forget_ended()
     window.open_bench("level")
-    window.ribbons.set_loop(None)
+    window.waveform_view.set_loop(None)
     studio.wait(lambda: level.added.text())
     studio.pause(0.5)
     studio.take("level")
     level.turn_to("match")
-    window.level_work.add_song(demo_folder() / "slow-door-blue-floor.ogg")
+    window.level_controller.add_song(demo_folder() / "slow-door-blue-floor.ogg")
     studio.wait(lambda: window.document.session.references and window.document.tone_before)
     studio.wait(lambda: window.document.measured() and level.added.text())
     studio.pause(0.5)
     studio.take("match")
     window.do_compare()
-    compare = window.compare_work.dialog
+    compare = window.compare_controller.dialog
     assert compare is not None
     studio.wait(lambda: all("LUFS" in label.text() for label in compare.levels))
     compare.hear(1)
@@ -213,7 +213,7 @@ def finishing(studio: Studio) -> None:
 
 def make_set(studio: Studio) -> None:
     """Three songs in three versions, some of them written."""
-    window, work = studio.window, studio.window.set_work
+    window, work = studio.window, studio.window.batch_controller
     folder = Path(tempfile.mkdtemp(prefix="late-session-"))
     window.settings.set_folder = str(folder)
     window.do_set()

@@ -28,7 +28,7 @@ from latespin.media.track import open_track
 from latespin.model.documents.documents import Session, TrackReference, read_session, to_json
 from latespin.model.effects.effects import EFFECTS
 from latespin.model.version import Colour, Level, Stages
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.mastering.measure import measure
 from latespin.render.recipes import find_recipe, read_file, shipped_recipes
 from tests.conftest import noise, sine, track_of
@@ -88,7 +88,7 @@ def test_more_than_eight_channels_of_ffmpegs_are_read_right(tmp_path: Path) -> N
     "sound", [noise(1 / RATE), np.full((2, RATE), 1e-40, np.float32)], ids=["one frame", "denormal"]
 )
 def test_every_recipe_and_colour_takes_a_song_of_next_to_nothing(sound: np.ndarray) -> None:
-    readers = Readers(track_of(sound))
+    readers = TrackRenderer(track_of(sound))
     for recipe in shipped_recipes():
         made = readers.chain(recipe.on(readers.layout).stages).read(RATE // 2)
         assert np.isfinite(made).all(), recipe.name

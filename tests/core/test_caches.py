@@ -13,12 +13,12 @@ from hypothesis import strategies as st
 from latespin.caches import MEGABYTE, Cache, bytes_of, kept, log_sizes, sizes
 from latespin.model.effects.automation import Lane, LanePoint
 from latespin.model.effects.effects import EFFECTS
-from latespin.model.moments.endings import ENDINGS, AsTrack, Ending
+from latespin.model.moments.endings import ENDINGS, Ending, NoEnding
 from latespin.model.moments.moments import KINDS, Moments
 from latespin.model.timing.beat_grid import Grid
-from latespin.model.timing.positions import Place
+from latespin.model.timing.positions import Position
 from latespin.model.version import Colour, Stages, Time
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 from tests.conftest import noise, track_of
 
 
@@ -83,16 +83,16 @@ def test_functions_keep_results_and_tell_the_log(caplog: pytest.LogCaptureFixtur
 
 def versions() -> list[tuple[str, Stages]]:
     """A version with each kind of colour, still and moving, of moment and of ending, and one that is stretched."""
-    points = tuple(LanePoint(at=Place(seconds=at), value=40.0 + at) for at in (0.1, 1.0))
+    points = tuple(LanePoint(at=Position(seconds=at), value=40.0 + at) for at in (0.1, 1.0))
     moving = Lane(field="amount_percent", points=points)
-    start, end = Place(beat=1.0), Place(beat=3.0)
+    start, end = Position(beat=1.0), Position(beat=3.0)
     made = [("stretched", Stages(time=Time(speed=0.8, pitch="held", halftime="bar")))]
     for name, kind in EFFECTS.items():
         made.append((name, Stages(colour=Colour(effects=(kind(id="a"), kind(id="b", lanes=(moving,)))))))
     for name, moment in KINDS.items():
         made.append((name, Stages(moments=Moments(placed=(moment(id="m", start=start, end=end),)))))
     for name, ending in ENDINGS.items():
-        if ending is not AsTrack:
+        if ending is not NoEnding:
             made.append((name, Stages(ending=Ending(way=ending(at=end)))))
     return made
 
@@ -103,7 +103,7 @@ def test_what_is_dropped_is_gone_at_once() -> None:
     gc.disable()
     try:
         for name, stages in versions():
-            readers = Readers(track_of(noise(1.6)), Grid(bpm=120.0))
+            readers = TrackRenderer(track_of(noise(1.6)), Grid(bpm=120.0))
             chain = readers.chain(stages)
             chain.read(40_000)
             chain.seek(20_000)

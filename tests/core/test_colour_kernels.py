@@ -6,21 +6,37 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.signal import fftconvolve
 
-from latespin.dsp.control.automation import Amount
-from latespin.dsp.control.modulated_delay import Sway
+from latespin.dsp.control.automation import Automation
+from latespin.dsp.control.modulated_delay import ModulatedDelay
 from latespin.dsp.control.smoothing import knots, straight
 from latespin.dsp.effects.ambience import BEDS, bed
 from latespin.dsp.effects.echo import Echo, EchoSettings
-from latespin.dsp.effects.random_sources import Grains, ShapedNoise, Strewn, bubble_damping, bubble_radius, spectrum_at
+from latespin.dsp.effects.random_sources import (
+    EventStatistics,
+    RandomEvents,
+    ShapedNoise,
+    bubble_damping,
+    bubble_radius,
+    spectrum_at,
+)
 from latespin.dsp.effects.small_speaker import KINDS, SpeakerSettings, speaker_band
 from latespin.dsp.effects.underwater import Underwater, UnderwaterSettings
 from latespin.dsp.effects.vinyl import VinylWear, vinyl
 from latespin.dsp.effects.waveshaper import SHAPES, Shaper
 from latespin.dsp.effects.width import Width
-from latespin.dsp.effects.worn_playback import Replay
-from latespin.dsp.filters.cascade import SLOPES, Sections, bell, high_pass, high_shelf, low_pass, low_shelf, response
+from latespin.dsp.effects.worn_playback import WornPlayback
+from latespin.dsp.filters.cascade import (
+    SLOPES,
+    FilterCascade,
+    bell,
+    high_pass,
+    high_shelf,
+    low_pass,
+    low_shelf,
+    response,
+)
 from latespin.dsp.filters.convolution import BLOCK, Convolver
-from latespin.dsp.filters.fir import weighed
+from latespin.dsp.filters.fir import correlate
 from latespin.dsp.reverb.impulse_responses import ROOMS, made_room, prepared
 from latespin.dsp.stretching.pad_stretch import seamless, smeared
 from tests.conftest import level_db, noise, sine
@@ -32,7 +48,7 @@ def magnitude_db(sections: list, hz: np.ndarray) -> np.ndarray:
     """Of what a filter really does to one sample."""
     click = np.zeros((2, 4 * RATE), np.float32)
     click[:, 0] = 1.0
-    spectrum = np.abs(np.fft.rfft(Sections(sections).process(click)[0]))
+    spectrum = np.abs(np.fft.rfft(FilterCascade(sections).process(click)[0]))
     return 20 * np.log10(spectrum[np.round(hz * 4).astype(int)] + 1e-9)
 
 
@@ -72,7 +88,7 @@ def test_saturation_does_not_fold_back(shape: str) -> None:
 def test_swaying_reads_between_frames(hz: float) -> None:
     """A tone read at places that move is that tone there, within −80 dB, each channel its own."""
     offsets = 25.0 * np.sin(2 * np.pi * 2.0 * np.arange(RATE) / RATE)
-    sway = Sway(26.0)
+    sway = ModulatedDelay(26.0)
     both = np.float32([[1.0], [-0.5]]) * sine(hz, 1.0, level=1.0)
     out = sway.process(both, offsets)[:, 200:]
     wanted = np.sin(2 * np.pi * hz * (np.arange(RATE) - sway.latency + offsets) / RATE)[200:]
@@ -86,7 +102,7 @@ def test_weighing_neighbours_is_correlation(frames: int, taps: int) -> None:
     heard, weights = rng.standard_normal((2, 2 * (frames + taps - 1))), rng.standard_normal(taps)
     every_other = heard.astype(np.float32)[:, ::2]
     wanted = [np.correlate(row, weights, "valid") for row in heard[:, ::2]]
-    assert np.allclose(weighed(every_other, weights.astype(np.float32)), wanted, atol=1e-4)
+    assert np.allclose(correlate(every_other, weights.astype(np.float32)), wanted, atol=1e-4)
 
 
 @given(at=st.integers(-5_000, 5_000), frames=st.integers(1, 500), step=st.integers(2, 64))
@@ -123,7 +139,7 @@ def test_noise_has_its_spectrum_and_can_be_read_anywhere() -> None:
 
 def test_events_are_poisson_and_bubbles_are_minnaerts() -> None:
     """As many as asked, their counts as spread as their mean; a bubble of 3 mm sings at 1087 Hz."""
-    strewn = Strewn(RATE, 1, Grains(200.0, (4_000.0, 4_000.0), (0.02, 0.02), 0.0, width=0.0))
+    strewn = RandomEvents(RATE, 1, EventStatistics(200.0, (4_000.0, 4_000.0), (0.02, 0.02), 0.0, width=0.0))
     out = np.abs(strewn.read(0, 60 * RATE)[0])
     starts = np.flatnonzero((out[1:] > 0.02) & (out[:-1] <= 0.02))
     counts = np.histogram(starts, 600, (0, 60 * RATE))[0]
@@ -163,7 +179,7 @@ def test_repeats_come_in_time_each_by_its_feedback_from_side_to_side() -> None:
     click[:, 100] = 0.5
     plain, both = (
         Echo(RATE, EchoSettings(lambda f: np.full(len(f), 11_025.0), 12_000, 0.5, 5.0, 20_000.0, ping)).process(
-            click, 0, Amount(1.0)
+            click, 0, Automation(1.0)
         )
         for ping in (False, True)
     )
@@ -177,10 +193,10 @@ def test_repeats_come_in_time_each_by_its_feedback_from_side_to_side() -> None:
 
 def test_mono_safe_width_leaves_the_sum_alone() -> None:
     sound = noise(1.0)
-    out = Width(RATE, 1.4, 700, safe=True).process(sound, 0, Amount(1.0))
+    out = Width(RATE, 1.4, 700, safe=True).process(sound, 0, Automation(1.0))
     assert np.allclose(out.sum(axis=0), sound.sum(axis=0), atol=1e-6)
     mono = np.repeat(sound[:1], 2, axis=0)
-    wide = Width(RATE, 1.0, 700, safe=True).process(mono, 0, Amount(1.0))
+    wide = Width(RATE, 1.0, 700, safe=True).process(mono, 0, Automation(1.0))
     assert np.corrcoef(wide)[0, 1] < 0.75
 
 
@@ -188,7 +204,7 @@ def test_water_takes_highs_with_depth_and_narrows() -> None:
     sound = noise(6.0)
     levels, sides = [], []
     for depth in (0.2, 0.5, 0.8, 1.0):
-        out = Underwater(RATE, UnderwaterSettings(bed_db=None)).process(sound, 0, Amount(depth))[:, RATE:]
+        out = Underwater(RATE, UnderwaterSettings(bed_db=None)).process(sound, 0, Automation(depth))[:, RATE:]
         hz = np.fft.rfftfreq(out.shape[1], 1 / RATE)
         spectrum = np.abs(np.fft.rfft(out[0])) ** 2
         levels.append(10 * np.log10(spectrum[(hz > 4000) & (hz < 8000)].mean()))
@@ -200,7 +216,7 @@ def test_water_takes_highs_with_depth_and_narrows() -> None:
 def test_a_plunge_is_heard_once_where_the_surface_is_crossed() -> None:
     silence = np.zeros((2, 4 * RATE), np.float32)
     water = Underwater(RATE, UnderwaterSettings(bed_db=None, splash_db=0.0))
-    depth = Amount(lambda frames: np.clip((frames - 2 * RATE) / RATE, 0.0, 0.5))
+    depth = Automation(lambda frames: np.clip((frames - 2 * RATE) / RATE, 0.0, 0.5))
     out = np.concatenate(
         [water.process(silence[:, at : at + 5_000], at, depth) for at in range(0, 4 * RATE, 5_000)], axis=1
     )
@@ -213,7 +229,7 @@ def test_a_record_sways_once_a_turn_by_its_share() -> None:
     for rpm, turn in (("33", 100 / 180), ("45", 0.75), ("78", 1.3)):
         wear = VinylWear(0.6, rpm, crackle=0.0, pops=0.0, rumble=0.0, flutter=0.0, drive=0.0)
         seconds = 8.0 / turn
-        out = Replay(RATE, vinyl(RATE, wear, 0.1)).process(sine(1000.0, seconds), 0, Amount(1.0))[0, 2000:]
+        out = WornPlayback(RATE, vinyl(RATE, wear, 0.1)).process(sine(1000.0, seconds), 0, Automation(1.0))[0, 2000:]
         turned = np.unwrap(
             np.angle(
                 np.convolve(out * np.exp(-2j * np.pi * 1000.0 * np.arange(len(out)) / RATE), np.hanning(441), "same")

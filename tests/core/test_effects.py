@@ -33,10 +33,10 @@ from latespin.model.effects.effects import (
     Wobble,
 )
 from latespin.model.timing.beat_grid import Grid
-from latespin.model.timing.positions import Place
+from latespin.model.timing.positions import Position
 from latespin.model.values.parameters import parameters_of
 from latespin.model.version import Colour, Stages
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.effects.context import summed
 from latespin.render.effects.problems import colour_problems
 from latespin.render.effects.space import turns_of
@@ -54,7 +54,7 @@ def stages(*effects: Effect) -> Stages:
 
 def rendered(sound: Audio, *effects: Effect, rate: int = RATE, frames: int = 10**9) -> Audio:
     """All of a sound through colours, or its first frames."""
-    return Readers(track_of(sound, rate), GRID).chain(stages(*effects)).read(frames)
+    return TrackRenderer(track_of(sound, rate), GRID).chain(stages(*effects)).read(frames)
 
 
 def music(seconds: float = 6.0, seed: int = 3) -> Audio:
@@ -71,7 +71,7 @@ def music(seconds: float = 6.0, seed: int = 3) -> Audio:
 
 def at(seconds: float, value: float) -> LanePoint:
     """A point of a lane."""
-    return LanePoint(at=Place(seconds=seconds), value=value)
+    return LanePoint(at=Position(seconds=seconds), value=value)
 
 
 def lane(field: str, *points: tuple[float, float]) -> Lane:
@@ -104,7 +104,7 @@ def test_blocks_may_be_cut_anywhere_and_the_song_entered_anywhere(kind: type[Eff
     for lanes, seconds in (((), 2.4), ((lane("amount_percent", (0.3, 20.0), (2.2, 90.0)),), 2.4), (moved, 1.2)):
         sound, enters = music(seconds), round(0.62 * seconds * RATE)
         effect = stages(kind(lanes=lanes), Echo(id="after", amount_percent=10.0))
-        readers = Readers(track_of(sound), GRID)
+        readers = TrackRenderer(track_of(sound), GRID)
         whole, pieces = readers.chain(effect), readers.chain(effect)
         expected = whole.read(10**9)
         assert expected.dtype == np.float32
@@ -127,7 +127,7 @@ def test_switching_it_keeps_the_loudness(kind: type[Effect], lantern: Track) -> 
     """On a whole song, as it comes, and at its full amount: less than 1 LU."""
     sound = lantern.sound[:, 20 * RATE : 32 * RATE]
     before = facts_of(sound, RATE).loudness.integrated_lufs
-    readers = Readers(track_of(sound), GRID)
+    readers = TrackRenderer(track_of(sound), GRID)
     for effect in (kind(), kind(amount_percent=100.0)):
         after = facts_of(readers.chain(stages(effect)).read(10**9)[:, : sound.shape[1]], RATE).loudness.integrated_lufs
         assert abs(after - before) < 1.0
@@ -173,17 +173,17 @@ def test_a_jump_never_clicks(kind: type[Effect], field: str, tmp_path: Path) -> 
 
 def test_a_turn_and_a_swing_whose_rate_changes_go_by_the_sum_of_it() -> None:
     """Periods from four seconds to one, evenly in octaves, against the integral; before and after them it goes on as there."""
-    setting = Readers(track_of(np.zeros((2, 6 * RATE), np.float32)), GRID).setting(stages())
-    swings = summed(Wobble(lanes=(Lane(field="rate_hz", points=(at(1.0, 2.0), at(5.0, 2.0))),)), "rate_hz", setting)
+    context = TrackRenderer(track_of(np.zeros((2, 6 * RATE), np.float32)), GRID).context(stages())
+    swings = summed(Wobble(lanes=(Lane(field="rate_hz", points=(at(1.0, 2.0), at(5.0, 2.0))),)), "rate_hz", context)
     assert swings(np.array([3.0 * RATE])) == pytest.approx(6.0, abs=1e-9)
     rising = Orbit(by="seconds", lanes=(Lane(field="period_seconds", points=(at(1.0, 4.0), at(5.0, 1.0))),))
     places = RATE * np.linspace(1.0, 5.0, 40_001)
-    turns = turns_of(rising, setting)(places)
+    turns = turns_of(rising, context)(places)
     period = 4.0 ** (1.0 - np.linspace(0.0, 1.0, 40_001))
     expected = np.concatenate(([0.0], np.cumsum(0.5 * (1.0 / period[1:] + 1.0 / period[:-1]) * 1e-4)))
     assert np.abs(turns - turns[0] - expected).max() < 1e-4
     assert turns[0] == pytest.approx(0.25, abs=1e-4)
-    after = turns_of(rising, setting)(np.array([5.0, 8.0]) * RATE)
+    after = turns_of(rising, context)(np.array([5.0, 8.0]) * RATE)
     assert after[1] - after[0] == pytest.approx(3.0, abs=1e-6)
 
 
@@ -273,8 +273,8 @@ def test_points_out_of_order_or_past_the_end_are_named_and_the_rest_is_heard() -
     sound = music(3.0)
     points = ((0.5, 0.0), (1.0, 80.0), (0.2, 10.0), (9.0, 50.0), (2.0, 0.0))
     effect = stages(Underwater(id="u", lanes=(lane("amount_percent", *points),)))
-    readers = Readers(track_of(sound))
-    said = [problem.says for problem in colour_problems(effect, readers.setting(effect))]
+    readers = TrackRenderer(track_of(sound))
+    said = [problem.says for problem in colour_problems(effect, readers.context(effect))]
     assert len(said) == 1
     assert "0:00.2" in said[0]
     assert "0:09.0" in said[0]
@@ -288,7 +288,7 @@ def test_points_out_of_order_or_past_the_end_are_named_and_the_rest_is_heard() -
 def test_without_bars_echoes_go_by_120_and_that_is_said() -> None:
     click = np.zeros((2, 2 * RATE), np.float32)
     click[:, 100] = 1.0
-    readers = Readers(track_of(click))
+    readers = TrackRenderer(track_of(click))
     effect = stages(
         Echo(
             id="e",
@@ -302,7 +302,7 @@ def test_without_bars_echoes_go_by_120_and_that_is_said() -> None:
     )
     out = readers.chain(effect).read(10**9)
     assert int(np.argmax(np.abs(out[0, 2000:]))) + 2000 == pytest.approx(100 + RATE / 2, abs=3)
-    assert "120 BPM" in colour_problems(effect, readers.setting(effect))[0].says
+    assert "120 BPM" in colour_problems(effect, readers.context(effect))[0].says
 
 
 def test_a_compressor_takes_away_what_its_curve_says() -> None:
@@ -312,7 +312,7 @@ def test_a_compressor_takes_away_what_its_curve_says() -> None:
     for way in ("stereo", "mid-side", "bands"):
         effect = Compressor(amount_percent=100.0, way=way, threshold_db=-9.0, ratio=4.0, keep_level=False)
         out = rendered(sound, effect)
-        level = Readers(track_of(sound)).profile.level
+        level = TrackRenderer(track_of(sound)).profile.level
         offset = -4.0 if way == "bands" else 0.0
         over = 20 * np.log10(0.5 / np.sqrt(2)) - (20 * np.log10(level) - 9.0 + offset)
         taken = level_db(loud[:, RATE : 2 * RATE]) - level_db(out[:, RATE : 2 * RATE])
@@ -344,7 +344,7 @@ def test_a_layer_comes_round_without_a_seam_at_its_gain(tmp_path: Path) -> None:
         keep_level=False,
     )
     added = rendered(sound, effect) - sound
-    level = Readers(track_of(sound)).profile.level
+    level = TrackRenderer(track_of(sound)).profile.level
     assert level_db(added[:, RATE:]) == pytest.approx(20 * np.log10(level) - 10.0, abs=0.8)
     assert np.abs(np.diff(added, n=2, axis=1)).max() < 2.5 * np.abs(np.diff(added[:, 10_000:40_000], n=2, axis=1)).max()
 
@@ -365,6 +365,6 @@ def test_files_that_are_missing_silent_or_too_long_are_named(tmp_path) -> None: 
         (Orbit(id="e", ears="file", path=str(text)), "could not be read as a SOFA file"),
     )
     for effect, words in cases:
-        readers, one = Readers(track_of(sound), GRID), stages(effect)
+        readers, one = TrackRenderer(track_of(sound), GRID), stages(effect)
         assert np.all(np.isfinite(readers.chain(one).read(10**9)))
-        assert words in colour_problems(one, readers.setting(one))[0].says
+        assert words in colour_problems(one, readers.context(one))[0].says

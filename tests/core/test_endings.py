@@ -10,9 +10,9 @@ from latespin.model.arranging.placement import ENDING
 from latespin.model.effects.effects import Hall
 from latespin.model.moments.endings import AnyEnding, CleanStop, EchoEnd, Ending, Fade, RingOut, TapeStopEnd
 from latespin.model.timing.beat_grid import Grid
-from latespin.model.timing.positions import Layout, Length, Place, end_suggestions
+from latespin.model.timing.positions import Layout, Length, Position, end_suggestions
 from latespin.model.version import Colour, Stages, Time
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 from tests.conftest import noise, sine, track_of
 
 RATE = 44_100
@@ -22,7 +22,7 @@ BEAT = RATE // 2
 
 def rendered(sound: Audio, way: AnyEnding, grid: Grid | None = GRID, **stages: object) -> Audio:
     """The whole version before Level."""
-    return Readers(track_of(sound), grid).chain(Stages(ending=Ending(way=way), **stages)).read(10**9)  # type: ignore[arg-type]
+    return TrackRenderer(track_of(sound), grid).chain(Stages(ending=Ending(way=way), **stages)).read(10**9)  # type: ignore[arg-type]
 
 
 def loudest(sound: Audio, seconds: float) -> float:
@@ -37,7 +37,7 @@ def loudest(sound: Audio, seconds: float) -> float:
 def test_a_ring_out_decays_as_asked(decay: float, speed: float) -> None:
     """T30 within 10 %, the tail whole, and never louder than the song."""
     sound = noise(20.0)
-    out = rendered(sound, RingOut(at=Place(beat=32.0), decay_seconds=decay), time=Time(speed=speed))
+    out = rendered(sound, RingOut(at=Position(beat=32.0), decay_seconds=decay), time=Time(speed=speed))
     end = round(32 * BEAT / speed)
     tail = out[:, end:].astype(float)
     energy = np.cumsum(np.sum(tail[:, ::-1] ** 2, axis=0))[::-1]
@@ -53,7 +53,7 @@ def test_a_ring_out_decays_as_asked(decay: float, speed: float) -> None:
 def test_a_ring_out_of_a_whole_song_leaves_it_no_louder(lantern: Track) -> None:
     """Of a complete song, at the place found by itself."""
     layout = Layout(lantern.frames, RATE, Grid(bpm=92.0, first_beat_seconds=0.25))
-    readers = Readers(lantern, layout=layout)
+    readers = TrackRenderer(lantern, layout=layout)
     stages = Stages(time=Time(speed=0.85), ending=Ending(way=RingOut()))
     close, out = readers.arrangement(stages).close, readers.chain(stages).read(10**9)
     assert close.at / layout.frames * 0.85 > 7 / 8 - 0.01
@@ -66,14 +66,14 @@ def test_a_ring_out_of_a_whole_song_leaves_it_no_louder(lantern: Track) -> None:
 def test_a_tape_stop_ending_stops_once_and_is_silent_at_last() -> None:
     """So many beats, nothing after them; the song before it untouched."""
     sound = noise(20.0)
-    out = rendered(sound, TapeStopEnd(at=Place(beat=30.0), length=Length(beats=4.0)))
+    out = rendered(sound, TapeStopEnd(at=Position(beat=30.0), length=Length(beats=4.0)))
     assert out.shape[1] == 34 * BEAT
     assert np.array_equal(out[:, : 30 * BEAT], sound[:, : 30 * BEAT])
     assert not np.any(out[:, -round(0.005 * RATE) :])
     levels = [np.sqrt(np.mean(out[0, 30 * BEAT + i * BEAT :][:BEAT] ** 2)) for i in range(4)]
     assert levels[0] > 0.5 * levels[3] > 0.0
     with_room = rendered(
-        sound, TapeStopEnd(at=Place(beat=30.0)), colour=Colour(effects=(Hall(on=True, decay_seconds=1.0),))
+        sound, TapeStopEnd(at=Position(beat=30.0)), colour=Colour(effects=(Hall(on=True, decay_seconds=1.0),))
     )
     assert with_room.shape[1] > 34 * BEAT + RATE // 2, "a room rings on"
 
@@ -84,7 +84,7 @@ def test_an_echo_winds_down_to_a_standstill() -> None:
     tone = sine(880.0, 0.1)[:, :4000] * np.hanning(4000).astype(np.float32)
     sound[:, 31 * BEAT + 2000 : 31 * BEAT + 6000] = tone
     out = rendered(
-        sound, EchoEnd(at=Place(beat=32.0), length=Length(beats=8.0), value="1/4", tension=0.0, fade_db=-40.0)
+        sound, EchoEnd(at=Position(beat=32.0), length=Length(beats=8.0), value="1/4", tension=0.0, fade_db=-40.0)
     )
     assert out.shape[1] == 40 * BEAT
     tail = out[0, 32 * BEAT :].astype(float)
@@ -107,21 +107,21 @@ def test_an_echo_winds_down_to_a_standstill() -> None:
 def test_a_fade_reaches_nothing_at_its_end(tension: float) -> None:
     """Even over a room; the level halfway is the curve's."""
     sound = sine(500.0, 20.0)
-    out = rendered(sound, Fade(at=Place(seconds=10.0), length=Length(seconds=4.0), tension=tension))
+    out = rendered(sound, Fade(at=Position(seconds=10.0), length=Length(seconds=4.0), tension=tension))
     assert out.shape[1] == 14 * RATE
     half = np.max(np.abs(out[0, 12 * RATE - 400 : 12 * RATE + 400]))
     power = 8.0 ** abs(tension)
     assert half / 0.5 == pytest.approx(1 - 0.5**power if tension >= 0 else 0.5**power, abs=0.02)
     assert np.max(np.abs(out[:, -10:])) < 1e-3
     room = rendered(
-        sound, Fade(at=Place(seconds=10.0), length=Length(seconds=4.0)), colour=Colour(effects=(Hall(on=True),))
+        sound, Fade(at=Position(seconds=10.0), length=Length(seconds=4.0)), colour=Colour(effects=(Hall(on=True),))
     )
     assert room.shape[1] == 14 * RATE
 
 
 def test_a_clean_stop_does_not_click() -> None:
     """It is there and then it is not, within a hundredth of a second."""
-    out = rendered(sine(1000.0, 20.0), CleanStop(at=Place(beat=20.0)))
+    out = rendered(sine(1000.0, 20.0), CleanStop(at=Position(beat=20.0)))
     assert out.shape[1] == 20 * BEAT
     assert np.max(np.abs(np.diff(out))) < 1.5 * 2 * 0.5 * np.sin(np.pi * 1000 / RATE)
     assert np.max(np.abs(out[:, -3:])) < 0.01
@@ -133,7 +133,7 @@ def test_places_to_end_at() -> None:
     strong = np.where(np.arange(240) % 4 == 0, 0.6, 0.2)
     strong[228] = 1.0
     layout = Layout(120 * RATE, RATE, GRID, tuple(zip(times.tolist(), strong.tolist(), strict=True)))
-    assert end_suggestions(layout)[0] == Place(beat=228.0)
+    assert end_suggestions(layout)[0] == Position(beat=228.0)
     stages = Stages(ending=Ending(way=CleanStop()))
     assert arrange(stages, layout).close.at == 228 * BEAT
     blind = arrange(stages, Layout(120 * RATE, RATE))
@@ -144,9 +144,9 @@ def test_places_to_end_at() -> None:
 @pytest.mark.parametrize(
     ("way", "words"),
     [
-        (CleanStop(at=Place(beat=-2.0)), "before the first beat"),
-        (CleanStop(at=Place(seconds=500.0)), "beyond the song’s end"),
-        (Fade(at=Place(seconds=19.0)), "shortened"),
+        (CleanStop(at=Position(beat=-2.0)), "before the first beat"),
+        (CleanStop(at=Position(seconds=500.0)), "beyond the song’s end"),
+        (Fade(at=Position(seconds=19.0)), "shortened"),
     ],
 )
 def test_an_impossible_ending_is_named(way: AnyEnding, words: str) -> None:

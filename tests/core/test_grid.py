@@ -13,9 +13,9 @@ from latespin.media.exchange.grid_files import read_grid, write_grid
 from latespin.model.timing.beat_grid import Grid, last_series, tapped
 from latespin.model.timing.time_map import compile_time_map
 from latespin.model.version import Stages, Time
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.mastering.level import LevelPlan
-from latespin.render.playback.programme import Programme
+from latespin.render.playback.programme import PlaybackRequest
 from tests.conftest import track_of
 
 RATE = 44_100
@@ -167,8 +167,8 @@ def test_a_click_sounds_on_every_beat_of_both_sides(side: str) -> None:
     track = track_of(np.zeros((2, 20 * RATE), np.float32))
     grid = Grid(bpm=100.0, first_beat_seconds=0.5, beats_per_bar=3)
     stages = Stages(time=Time(speed=0.8))
-    plain = Programme(Readers(track), side, stages, LevelPlan())
-    clicking = Programme(Readers(track), side, stages, LevelPlan(), click=grid)
+    plain = PlaybackRequest(TrackRenderer(track), side, stages, LevelPlan())
+    clicking = PlaybackRequest(TrackRenderer(track), side, stages, LevelPlan(), click=grid)
     assert plain != clicking
     stream = clicking.open()
     stream.seek(3 * RATE)

@@ -14,10 +14,10 @@ from latespin.jobs import Quietly
 from latespin.media.track import Track
 from latespin.model.effects.effects import Hall
 from latespin.model.version import Colour, Level, Stages, Time
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.mastering.level import LevelPlan, levelled, solve_level
 from latespin.render.mastering.measure import measure
-from latespin.render.playback.programme import Programme
+from latespin.render.playback.programme import PlaybackRequest
 from tests.conftest import level_db, noise, sine, track_of
 
 RATE = 44_100
@@ -105,7 +105,7 @@ def test_silence_is_left_alone_and_said_to_be() -> None:
 @given(cuts=st.lists(st.integers(1, 60_000), min_size=1, max_size=5), held=st.booleans())
 def test_a_chain_does_not_care_how_blocks_are_cut(cuts: list[int], held: bool) -> None:
     stages = Stages(time=Time(speed=0.9, pitch="held" if held else "linked"), colour=HALL)
-    readers = Readers(_SONG)
+    readers = TrackRenderer(_SONG)
     whole, pieces = readers.chain(stages), readers.chain(stages)
     wanted = whole.read(10**9)
     got = [pieces.read(cuts[i % len(cuts)]) for i in range(40)] + [pieces.read(10**9)]
@@ -121,7 +121,7 @@ _SONG = track_of(noise(1.0))
 def test_seeking_gives_what_the_whole_render_has_there(lantern: Track, place: float, pitch: str) -> None:
     track = track_of(lantern.sound[:, : RATE * 12])
     stages = Stages(time=Time(speed=0.85, pitch=pitch), colour=HALL)  # type: ignore[arg-type]
-    readers = Readers(track)
+    readers = TrackRenderer(track)
     whole = readers.chain(stages).read(10**9)
     chain = readers.chain(stages)
     start = int(place * (chain.frames - 1))
@@ -133,12 +133,12 @@ def test_seeking_gives_what_the_whole_render_has_there(lantern: Track, place: fl
 def test_preview_and_export_are_the_same_sound(lantern: Track) -> None:
     track = track_of(lantern.sound[:, : RATE * 8])
     stages = Stages(time=Time(speed=0.9), colour=HALL, level=Level(target_lufs=-9.0))
-    readers = Readers(track)
+    readers = TrackRenderer(track)
     plan = measure(readers, stages, Quietly()).plan
     assert plan.ceiling is not None
     sound = readers.chain(stages).read(10**9)
     exported = np.concatenate(list(levelled(sound, plan, RATE)), axis=1)
-    stream = Programme(readers, "after", stages, plan).open()
+    stream = PlaybackRequest(readers, "after", stages, plan).open()
     heard = np.concatenate([stream.read(5000) for _ in range(exported.shape[1] // 5000 + 1)], axis=1)
     assert heard.shape == exported.shape
     assert np.abs(heard - exported).max() < 1e-6
@@ -147,8 +147,8 @@ def test_preview_and_export_are_the_same_sound(lantern: Track) -> None:
 def test_what_is_measured_is_what_is_rendered(lantern: Track) -> None:
     track = track_of(lantern.sound[:, : RATE * 10])
     stages = Stages(time=Time(speed=1.2), colour=HALL, level=Level(target_lufs=-16.0))
-    measured = measure(Readers(track), stages, Quietly())
-    sound = Readers(track).chain(stages).read(10**9)
+    measured = measure(TrackRenderer(track), stages, Quietly())
+    sound = TrackRenderer(track).chain(stages).read(10**9)
     finished = facts_of(np.concatenate(list(levelled(sound, measured.plan, RATE)), axis=1), RATE)
     assert measured.facts.loudness.integrated_lufs == pytest.approx(finished.loudness.integrated_lufs, abs=0.01)
     assert measured.facts.true_peak_dbtp == pytest.approx(finished.true_peak_dbtp, abs=0.01)

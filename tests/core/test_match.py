@@ -9,18 +9,18 @@ from msgspec.structs import replace
 from latespin.analysis.facts import facts_of
 from latespin.analysis.tone import CENTRES, Spectrum, decibels_of, spectrum_of
 from latespin.dsp.arrays import Audio, Floats
-from latespin.dsp.filters.cascade import Sections, bell, high_pass, low_pass
+from latespin.dsp.filters.cascade import FilterCascade, bell, high_pass, low_pass
 from latespin.errors import Unusable
 from latespin.jobs import Quietly
 from latespin.media.track import Track
 from latespin.model.documents.documents import Session, read_session, to_json
 from latespin.model.tone_match import Match, Tone, powers_of, tone_of, tone_warnings
 from latespin.model.version import Level, Stages, Version
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.export.export import export
 from latespin.render.mastering.measure import measure, solve
 from latespin.render.mastering.tone_match import match_gains
-from latespin.render.playback.programme import Programme
+from latespin.render.playback.programme import PlaybackRequest
 from tests.conftest import level_db, noise, sine, track_of
 
 RATE = 44_100
@@ -36,7 +36,7 @@ def tone(sound: Audio) -> Tone:
 def finished(sound: Audio, match: Match, level: Level | None = None) -> Audio:
     """A sound through a version that does nothing but match."""
     stages = Stages(level=replace(level or Level(target_lufs=None, ceiling_dbtp=0.0), match=match))
-    return np.concatenate(list(solve(Readers(track_of(sound)), stages, Quietly()).blocks()), axis=1)
+    return np.concatenate(list(solve(TrackRenderer(track_of(sound)), stages, Quietly()).blocks()), axis=1)
 
 
 def apart(sound: Audio, reference: Tone, low: float, high: float) -> tuple[Floats, Floats]:
@@ -53,7 +53,7 @@ def apart(sound: Audio, reference: Tone, low: float, high: float) -> tuple[Float
 @pytest.mark.parametrize("phase", ["linear", "minimum"])
 def test_a_song_filtered_by_a_known_curve_gets_its_tone_back(lantern: Track, phase: str) -> None:
     wanted = tone(lantern.sound)
-    dull = Sections([bell(hz, gain, 1.0, RATE) for hz, gain in BELLS]).process(lantern.sound) * np.float32(0.4)
+    dull = FilterCascade([bell(hz, gain, 1.0, RATE) for hz, gain in BELLS]).process(lantern.sound) * np.float32(0.4)
     out = finished(dull, replace(FULL, reference=wanted, phase=phase))  # type: ignore[arg-type]
     assert out.shape == dull.shape
     for difference in apart(out, wanted, 45.0, 15_000.0):
@@ -68,7 +68,7 @@ def test_a_song_filtered_by_a_known_curve_gets_its_tone_back(lantern: Track, pha
 def test_nothing_is_raised_where_the_song_has_nothing() -> None:
     """A song cut at 9 kHz towards a full one: above it stays as it is, below it rises."""
     full = noise(12.0)
-    cut = Sections(
+    cut = FilterCascade(
         [*low_pass(9_000.0, RATE, 48), *low_pass(9_000.0, RATE, 48), bell(4_000.0, -6.0, 1.0, RATE)]
     ).process(full)
     mid, side = match_gains(spectrum_of(cut, RATE), replace(FULL, reference=tone(full), high_hz=20_000.0), RATE)
@@ -79,9 +79,9 @@ def test_nothing_is_raised_where_the_song_has_nothing() -> None:
 
 def test_boost_cut_and_frequencies_keep_to_their_limits() -> None:
     flat = noise(12.0)
-    far = Sections([bell(200.0, 15.0, 1.0, RATE), bell(2_000.0, -15.0, 1.0, RATE), *high_pass(60.0, RATE, 24)]).process(
-        flat
-    )
+    far = FilterCascade(
+        [bell(200.0, 15.0, 1.0, RATE), bell(2_000.0, -15.0, 1.0, RATE), *high_pass(60.0, RATE, 24)]
+    ).process(flat)
     match = replace(FULL, reference=tone(far), boost_db=4.0, cut_db=5.0, low_hz=150.0, high_hz=6_000.0)
     mid, _ = match_gains(spectrum_of(flat, RATE), match, RATE)
     outside = (CENTRES < 100.0) | (CENTRES > 9_000.0)
@@ -108,9 +108,9 @@ def test_an_old_reference_does_not_silence_the_sides_unless_asked_to() -> None:
 
 
 def test_band_limits_short_and_silent_references_are_said() -> None:
-    old = Sections([*high_pass(250.0, RATE, 48), *low_pass(5_000.0, RATE, 48), *low_pass(5_000.0, RATE, 48)]).process(
-        noise(8.0)
-    )
+    old = FilterCascade(
+        [*high_pass(250.0, RATE, 48), *low_pass(5_000.0, RATE, 48), *low_pass(5_000.0, RATE, 48)]
+    ).process(noise(8.0))
     said = " ".join(tone_warnings(tone(old)))
     assert "nothing above" in said
     assert "nothing below" in said
@@ -125,7 +125,7 @@ def test_a_tone_is_measured_where_the_song_is_full(lantern: Track) -> None:
     full, thin = noise(20.0), sine(200.0, 30.0, level=0.3)
     found = spectrum_of(np.concatenate((thin, full), axis=1), RATE)
     assert found.passages[0][0] > 28.0
-    filtered = Sections([bell(60.0, 12.0, 0.7, RATE)]).process(lantern.sound)
+    filtered = FilterCascade([bell(60.0, 12.0, 0.7, RATE)]).process(lantern.sound)
     places = [
         np.concatenate([np.arange(round(a * 10), round(b * 10)) for a, b in spectrum_of(s, RATE).passages])
         for s in (filtered, lantern.sound)
@@ -136,15 +136,15 @@ def test_a_tone_is_measured_where_the_song_is_full(lantern: Track) -> None:
 def test_preview_is_the_file_with_a_match_and_a_limiter(lantern: Track) -> None:
     """Both begun at the start and entered in the middle."""
     sound = lantern.sound[:, 30 * RATE : 42 * RATE]
-    bright = tone(Sections([bell(5_000.0, 6.0, 0.7, RATE)]).process(sound))
+    bright = tone(FilterCascade([bell(5_000.0, 6.0, 0.7, RATE)]).process(sound))
     stages = Stages(level=Level(target_lufs=-9.0, allowance_db=6.0, match=replace(FULL, reference=bright)))
-    readers = Readers(track_of(sound))
+    readers = TrackRenderer(track_of(sound))
     measured, solved = measure(readers, stages, Quietly()), solve(readers, stages, Quietly())
     whole = np.concatenate(list(solved.blocks()), axis=1)
     assert measured.plan == solved.plan
     assert measured.plan.ceiling is not None
     assert facts_of(whole, RATE).loudness.integrated_lufs == pytest.approx(-9.0, abs=0.1)
-    stream = Programme(readers, "after", stages, measured.plan).open()
+    stream = PlaybackRequest(readers, "after", stages, measured.plan).open()
     stream.seek(0)
     assert level_db(stream.read(whole.shape[1]) - whole) < -75.0
     stream.seek(5 * RATE)
@@ -185,13 +185,13 @@ def test_loudnesses_that_cannot_be_asked_for_can_be_kept(level: float, tmp_path:
     track = track_of(sound)
     before = facts_of(sound, RATE).loudness.integrated_lufs
     assert not -40.0 < before < -5.0
-    reference = tone(Sections(low_pass(3_000.0, RATE)).process(noise(6.0)))
+    reference = tone(FilterCascade(low_pass(3_000.0, RATE)).process(noise(6.0)))
     matched = Stages(
         level=Level(target_lufs=None, ceiling_dbtp=0.0, allowance_db=12.0, match=Match(reference=reference))
     )
-    kept = measure(Readers(track), matched, Quietly()).facts.loudness.integrated_lufs
+    kept = measure(TrackRenderer(track), matched, Quietly()).facts.loudness.integrated_lufs
     assert kept == pytest.approx(before, abs=0.1)
     as_before = Stages(level=Level(as_before=True, ceiling_dbtp=0.0, allowance_db=12.0))
-    result = export(Readers(track), as_before, tmp_path / "kept.ogg", Quietly())
+    result = export(TrackRenderer(track), as_before, tmp_path / "kept.ogg", Quietly())
     assert result.facts.loudness.integrated_lufs == pytest.approx(before, abs=0.1) or result.plan.note
     assert result.facts.true_peak_dbtp < 0.05

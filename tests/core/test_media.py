@@ -21,7 +21,7 @@ from latespin.jobs import Quietly
 from latespin.media.audio import encode as encoding
 from latespin.media.audio.downmix import fold_to_stereo
 from latespin.media.audio.encode import FORMATS, encode
-from latespin.media.audio.peaks import BIN_FRAMES, PeakGatherer, find_peaks
+from latespin.media.audio.peaks import BIN_FRAMES, PeakMeter, find_peaks
 from latespin.media.files.atomic import written_whole
 from latespin.media.storage.bundle import collect
 from latespin.media.tags import Tags, read_tags
@@ -30,7 +30,7 @@ from latespin.model.documents.documents import Session, TrackReference, read_ses
 from latespin.model.effects.effects import Layer, Room
 from latespin.model.tone_match import Tone
 from latespin.model.version import Colour, Level, Stages, Time, Version
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.mastering.measure import measure, render_whole
 from tests.conftest import cents, frequency, level_db, noise, sine
 
@@ -330,7 +330,7 @@ def test_tags_of_mp4_and_broken_tags(tmp_path: Path) -> None:
 
 def test_peaks_are_those_of_the_sound_however_it_is_cut(lantern: Track) -> None:
     sound = lantern.sound[:, :100_000]
-    whole, gatherer = find_peaks(sound, RATE), PeakGatherer(RATE)
+    whole, gatherer = find_peaks(sound, RATE), PeakMeter(RATE)
     for start in range(0, 100_000, 777):
         gatherer.push(sound[:, start : start + 777])
     pieces = gatherer.result()
@@ -358,8 +358,13 @@ def test_long_sounds_lie_in_a_file_and_are_the_same(tmp_path: Path, monkeypatch:
 
     def all_of_it() -> tuple[Track, Track, np.ndarray, object]:
         track = open_track(tmp_path / "long.wav")
-        rendered, _ = render_whole(Readers(track), stages, Quietly())
-        return track, open_track(tmp_path / "many.wav"), rendered, measure(Readers(track), stages, Quietly()).facts
+        rendered, _ = render_whole(TrackRenderer(track), stages, Quietly())
+        return (
+            track,
+            open_track(tmp_path / "many.wav"),
+            rendered,
+            measure(TrackRenderer(track), stages, Quietly()).facts,
+        )
 
     short = all_of_it()
     monkeypatch.setattr(memory, "IN_MEMORY_BYTES", 200_000)

@@ -26,7 +26,7 @@ from latespin.model.moments.endings import ENDINGS
 from latespin.model.moments.moments import KINDS
 from latespin.model.text.describe import say_version, title_suffix
 from latespin.model.timing.beat_grid import Grid
-from latespin.model.timing.positions import Place
+from latespin.model.timing.positions import Position
 from latespin.model.timing.tempo_curve import CurvePoint
 from latespin.model.tone_match import Match
 from latespin.model.values.parameters import DECAY, SPEED, Parameter, parameters_of
@@ -92,7 +92,7 @@ def test_every_declared_parameter_guards_its_field() -> None:
     kinds = (Time, Level, Match, *EFFECTS.values(), *KINDS.values(), *ENDINGS.values())
     assert sum(len(parameters_of(kind)) for kind in kinds) == 156
     for kind in kinds:
-        needed = {"start": Place(beat=1.0), "end": Place(beat=2.0)} if kind in KINDS.values() else {}
+        needed = {"start": Position(beat=1.0), "end": Position(beat=2.0)} if kind in KINDS.values() else {}
         for name, p in parameters_of(kind).items():
             assert p.low <= p.default <= p.high
             assert p.sentence.endswith(".")

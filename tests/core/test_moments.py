@@ -10,7 +10,7 @@ from scipy.signal import get_window, hilbert
 
 from latespin.demo import demo_folder, demo_session
 from latespin.dsp.arrays import Audio
-from latespin.dsp.timing.speed_by_time import Bend, falling, knots, slowing
+from latespin.dsp.timing.speed_by_time import SpeedByTime, ease_down, knots, slowing
 from latespin.model.arranging.arrangement import arrange
 from latespin.model.documents.documents import read_session
 from latespin.model.effects.effects import Hall
@@ -30,10 +30,10 @@ from latespin.model.moments.moments import (
     Throw,
 )
 from latespin.model.timing.beat_grid import Grid
-from latespin.model.timing.positions import Layout, Place
+from latespin.model.timing.positions import Layout, Position
 from latespin.model.values.note_values import NOTE_VALUES, beats_of
 from latespin.model.version import Colour, Stages, Time
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 from tests.conftest import noise, sine, track_of
 
 RATE = 44_100
@@ -44,7 +44,7 @@ KINDS: tuple[type[AnyMoment], ...] = (TapeStop, SpinUp, Dip, Ramp, PitchGlide, S
 
 def at(kind: type[AnyMoment], start: float, end: float, ident: str = "m", **values: object) -> AnyMoment:
     """A moment between two beats."""
-    return kind(id=ident, start=Place(beat=start), end=Place(beat=end), **values)  # type: ignore[arg-type]
+    return kind(id=ident, start=Position(beat=start), end=Position(beat=end), **values)  # type: ignore[arg-type]
 
 
 def with_moments(*moments: AnyMoment, **stages: object) -> Stages:
@@ -54,7 +54,7 @@ def with_moments(*moments: AnyMoment, **stages: object) -> Stages:
 
 def rendered(sound: Audio, stages: Stages) -> Audio:
     """The whole version before Level."""
-    return Readers(track_of(sound), GRID).chain(stages).read(10**9)
+    return TrackRenderer(track_of(sound), GRID).chain(stages).read(10**9)
 
 
 def layout(frames: int) -> Layout:
@@ -95,8 +95,10 @@ def test_no_moment_clicks(moment: AnyMoment, time: Time) -> None:
 )
 def test_no_moment_clicks_where_it_must_be_heard_at_once(moment: AnyMoment) -> None:
     """As above, of what is stretched while it is being played."""
-    chain = Readers(track_of(sine(1000.0, 12.0)), GRID).chain(with_moments(moment, time=Time(speed=0.85, pitch="held")))
-    chain.seek(round(7.2 * BEAT / 0.85), 1.0, hasty=True)
+    chain = TrackRenderer(track_of(sine(1000.0, 12.0)), GRID).chain(
+        with_moments(moment, time=Time(speed=0.85, pitch="held"))
+    )
+    chain.seek(round(7.2 * BEAT / 0.85), 1.0, draft=True)
     out = np.concatenate([chain.read(2048) for _ in range(100)], axis=1)
     assert np.max(np.abs(np.diff(out))) < 1.5 * np.sin(np.pi * 1000.0 / RATE)
 
@@ -119,7 +121,7 @@ def test_a_tape_stop_follows_its_curve(tension: float, two: bool) -> None:
     inner = slow & (np.arange(len(middle)) > 2000) & (np.arange(len(middle)) < fading - span)
     assert np.max(np.abs(heard[inner] / middle[inner] - 1.0)) < 0.01
     # Further down the tone has too few periods for that: its phase is compared with the one the curve gives.
-    reads = Bend.through(
+    reads = SpeedByTime.through(
         slowing(knots(), tension, 1.0, 0.33 if two else 0.0),
         frames - round(0.005 * RATE) - round(0.0025 * RATE),
         whole=True,
@@ -175,7 +177,7 @@ def test_stutter_repeats_are_exact_against_the_grid() -> None:
     grid = Grid(bpm=97.3, first_beat_seconds=0.123)
     sound = noise(12.0)
     stages = with_moments(at(Stutter, 4, 8, values=("1/16t",)))
-    out = Readers(track_of(sound), grid).chain(stages).read(10**9)
+    out = TrackRenderer(track_of(sound), grid).chain(stages).read(10**9)
     beats = beats_of("1/16t")
     start = round(float(grid.seconds_of(4.0)) * RATE)
     place = round(float(grid.seconds_of(4.0 - beats)) * RATE)
@@ -408,7 +410,7 @@ def test_a_bend_can_be_had_both_ways(tension: float, depth: float, share: float,
     assert speeds[0] == 1.0
     assert np.all(np.diff(speeds) <= 1e-12)
     assert speeds.min() >= -1e-12
-    bend = Bend.through(np.maximum(speeds, 0.0), 50_000.0, place, whole=True)
+    bend = SpeedByTime.through(np.maximum(speeds, 0.0), 50_000.0, place, whole=True)
     times = np.linspace(0.0, 49_000.0, 40)
     places = bend.before_at(times)
     assert float(bend.before_at(50_000.0)) - place == pytest.approx(
@@ -422,9 +424,9 @@ def test_a_bend_can_be_had_both_ways(tension: float, depth: float, share: float,
 def test_the_curves_are_one_family() -> None:
     """Straight in the middle; mirrored ends; a second stage is steeper."""
     x = np.linspace(0.0, 1.0, 101)
-    assert np.allclose(falling(x, 0.0), 1.0 - x)
-    assert np.all(falling(x[1:-1], 1.0) > falling(x[1:-1], 0.3))
-    assert np.allclose(falling(x, -0.5), 1.0 - falling(1.0 - x, 0.5))
+    assert np.allclose(ease_down(x, 0.0), 1.0 - x)
+    assert np.all(ease_down(x[1:-1], 1.0) > ease_down(x[1:-1], 0.3))
+    assert np.allclose(ease_down(x, -0.5), 1.0 - ease_down(1.0 - x, 0.5))
     two = slowing(x, 0.0, 1.0, 1.0 / 3.0)
     assert np.diff(two)[40] > np.diff(two)[80]
     assert two[-1] == pytest.approx(0.0, abs=1e-12)
@@ -445,12 +447,12 @@ def test_every_kind_is_heard_in_the_demo(lantern) -> None:  # type: ignore[no-un
     assert version is not None
     stages = version.stages
     assert {type(moment) for moment in stages.moments.placed} == {*KINDS, ColourDip, Throw, DropIn}
-    readers = Readers(lantern, session.grid)
+    readers = TrackRenderer(lantern, session.grid)
     made = readers.arrangement(stages)
     assert made.problems == ()
     out, plain = (
         readers.chain(stages).read(10**9),
-        Readers(lantern, session.grid).chain(Stages(time=stages.time)).read(10**9),
+        TrackRenderer(lantern, session.grid).chain(Stages(time=stages.time)).read(10**9),
     )
     changed = np.zeros(made.map.after_frames, bool)
     for spot in sorted(made.spots, key=lambda spot: spot.start):

@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 
 from latespin.dsp.arrays import Audio
-from latespin.dsp.control.automation import Amount
+from latespin.dsp.control.automation import Automation
 from latespin.dsp.effects.binaural import Orbit, OrbitSettings, sphere_table
 from latespin.dsp.effects.hrtf import ear_delay, sphere_pairs
 from latespin.errors import Unreadable
@@ -27,10 +27,10 @@ def pink(seconds: float) -> Audio:
 
 def gone_round(sound: Audio, tables=None) -> Audio:  # type: ignore[no-untyped-def]
     """Once round in PERIOD to the right, its delay taken out."""
-    settings = OrbitSettings(lambda frames: frames / RATE / PERIOD, Amount(0.0), 120.0, 1.0, 0.35)
+    settings = OrbitSettings(lambda frames: frames / RATE / PERIOD, Automation(0.0), 120.0, 1.0, 0.35)
     orbit = Orbit(RATE, settings, tables or (lambda strength, rise: sphere_table(RATE, rise, strength)))
     padded = np.concatenate((sound, np.zeros((2, orbit.latency), np.float32)), axis=1)
-    return orbit.process(padded, -orbit.latency, Amount(1.0))[:, orbit.latency :]
+    return orbit.process(padded, -orbit.latency, Automation(1.0))[:, orbit.latency :]
 
 
 def bands(sound: Audio, low: float, high: float) -> np.ndarray:

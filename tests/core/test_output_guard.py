@@ -8,10 +8,10 @@ from hypothesis import strategies as st
 from latespin.dsp.dynamics.output_guard import LEAP, LEAP_SECONDS, QUIETEST, THRESHOLD, OutputGuard
 from latespin.model.effects.effects import Eq
 from latespin.model.version import Colour, Level, Stages
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.mastering.level import LevelPlan
 from latespin.render.playback.player import Player
-from latespin.render.playback.programme import Programme
+from latespin.render.playback.programme import PlaybackRequest
 from tests.conftest import noise, sine, track_of
 
 RATE = 44_100
@@ -77,7 +77,7 @@ def played(player: Player, seconds: float) -> np.ndarray:
 
 def test_what_a_player_gives_is_safe_through_edits_of_40_db() -> None:
     sound = sine(300, 8.0, level=0.1)
-    readers = Readers(track_of(sound))
+    readers = TrackRenderer(track_of(sound))
     still = Stages(level=Level(on=False))
     boosted = Stages(
         colour=Colour(
@@ -87,10 +87,10 @@ def test_what_a_player_gives_is_safe_through_edits_of_40_db() -> None:
     )
     player = Player(RATE)
     try:
-        player.change(Programme(readers, "after", still, LevelPlan()))
+        player.change(PlaybackRequest(readers, "after", still, LevelPlan()))
         player.play()
         assert np.abs(played(player, 1.0)).max() == pytest.approx(0.1, abs=0.001)
-        player.change(Programme(readers, "after", boosted, LevelPlan()))
+        player.change(PlaybackRequest(readers, "after", boosted, LevelPlan()))
         heard = played(player, 3.0)
         assert np.abs(heard).max() <= 1.0
         level = np.abs(heard).max(axis=0)
@@ -108,7 +108,7 @@ def test_what_is_no_number_is_silence_and_counted() -> None:
     sound[0, 5000], sound[1, 6000] = np.nan, np.inf
     player = Player(RATE)
     try:
-        player.change(Programme(Readers(track_of(sound)), "before", Stages(), LevelPlan()))
+        player.change(PlaybackRequest(TrackRenderer(track_of(sound)), "before", Stages(), LevelPlan()))
         player.play()
         heard = played(player, 1.0)
         assert np.isfinite(heard).all()

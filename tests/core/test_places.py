@@ -21,7 +21,7 @@ from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import (
     Layout,
     Length,
-    Place,
+    Position,
     moved_to,
     parse_place,
     parse_span,
@@ -38,13 +38,13 @@ GRID = Grid(bpm=100.0, first_beat_seconds=0.4, beats_per_bar=4)
 @pytest.mark.parametrize(
     ("text", "place", "said"),
     [
-        ("17", Place(beat=64.0), "bar 17"), ("bar 17", Place(beat=64.0), "bar 17"), ("17.3", Place(beat=66.0), "bar 17.3"),
-        ("17.3.1/2", Place(beat=66.5), "bar 17.3½"), ("17.3½", Place(beat=66.5), "bar 17.3½"), ("17.3.08", Place(beat=66.08), "bar 17.3.08"),
-        ("-1", Place(beat=-4.0), "bar −1"),
-        ("1:02.345", Place(seconds=62.345), "1:02.345"), ("12.5 s", Place(seconds=12.5), "0:12.500"),
+        ("17", Position(beat=64.0), "bar 17"), ("bar 17", Position(beat=64.0), "bar 17"), ("17.3", Position(beat=66.0), "bar 17.3"),
+        ("17.3.1/2", Position(beat=66.5), "bar 17.3½"), ("17.3½", Position(beat=66.5), "bar 17.3½"), ("17.3.08", Position(beat=66.08), "bar 17.3.08"),
+        ("-1", Position(beat=-4.0), "bar −1"),
+        ("1:02.345", Position(seconds=62.345), "1:02.345"), ("12.5 s", Position(seconds=12.5), "0:12.500"),
     ],
 )  # fmt: skip
-def test_places_are_read_and_said(text: str, place: Place, said: str) -> None:
+def test_places_are_read_and_said(text: str, place: Position, said: str) -> None:
     assert parse_place(text, GRID) == place
     assert say_place(place, GRID) == said
 
@@ -74,7 +74,7 @@ def test_lengths_are_read_and_said(text: str, length: Length, said: str) -> None
 @given(beat=st.integers(-8, 400), part=st.sampled_from([0.0, 0.25, 0.5, 1 / 3]), by=st.integers(-3, 3))
 def test_what_lies_on_a_beat_stays_on_it(beat: int, part: float, by: int) -> None:
     """Whatever is put right about the grid, it is at the same beat of the song."""
-    place = Place(beat=beat + part)
+    place = Position(beat=beat + part)
     moved = Grid(bpm=100.0, first_beat_seconds=0.4 + 4 * GRID.beat_seconds).counted_from(by)
     old = Grid(bpm=100.0, first_beat_seconds=0.4 + 4 * GRID.beat_seconds)
     seconds = place.seconds_in(old)
@@ -82,20 +82,20 @@ def test_what_lies_on_a_beat_stays_on_it(beat: int, part: float, by: int) -> Non
     assert moved_to(place, old, old.doubled()).beat == 2 * (beat + part)
     assert moved_to(place, old, old.shifted(0.03)).beat == pytest.approx(beat + part)
     assert moved_to(place, old, replace(old, bpm=101.0)).beat == pytest.approx(beat + part)
-    assert moved_to(Place(seconds=3.0), old, moved) == Place(seconds=3.0)
+    assert moved_to(Position(seconds=3.0), old, moved) == Position(seconds=3.0)
 
 
 def test_a_session_moves_with_its_grid_and_keeps_everything_in_its_file() -> None:
-    stop = TapeStop(id="a", start=Place(beat=16.0), end=Place(beat=20.0))
-    stages = Stages(moments=Moments(placed=(stop,)), ending=Ending(way=CleanStop(at=Place(beat=64.0))))
-    marker = Marker(id="m", label="here", start=Place(beat=8.0), end=Place(seconds=9.0))
+    stop = TapeStop(id="a", start=Position(beat=16.0), end=Position(beat=20.0))
+    stages = Stages(moments=Moments(placed=(stop,)), ending=Ending(way=CleanStop(at=Position(beat=64.0))))
+    marker = Marker(id="m", label="here", start=Position(beat=8.0), end=Position(seconds=9.0))
     session = Session(versions=(Version(id="v", name="V", stages=stages),), chosen="v", markers=(marker,))
     later = session.on_grid(GRID, GRID.doubled())
-    assert later.versions[0].stages.moments.placed[0].start == Place(beat=32.0)
-    assert later.versions[0].stages.ending.way.at == Place(beat=128.0)  # type: ignore[union-attr]
-    assert later.markers[0].start == Place(beat=16.0)
+    assert later.versions[0].stages.moments.placed[0].start == Position(beat=32.0)
+    assert later.versions[0].stages.ending.way.at == Position(beat=128.0)  # type: ignore[union-attr]
+    assert later.markers[0].start == Position(beat=16.0)
     assert read_session(to_json(session), "s") == session
-    sound = DropIn(id="d", start=Place(beat=1.0), end=Place(beat=2.0), path="/far/bell.wav")
+    sound = DropIn(id="d", start=Position(beat=1.0), end=Position(beat=2.0), path="/far/bell.wav")
     with_sound = replace(
         session, versions=(Version(id="v", name="V", stages=Stages(moments=Moments(placed=(sound,)))),)
     )
@@ -107,7 +107,7 @@ def test_a_session_moves_with_its_grid_and_keeps_everything_in_its_file() -> Non
 
 def test_wrong_moments_in_a_file_are_named_by_their_path() -> None:
     good = to_json(Session(versions=(Version(id="v", name="V", stages=Stages(moments=Moments(placed=(
-        TapeStop(id="a", start=Place(beat=16.0), end=Place(beat=20.0)),)))),), chosen="v")).decode()  # fmt: skip
+        TapeStop(id="a", start=Position(beat=16.0), end=Position(beat=20.0)),)))),), chosen="v")).decode()  # fmt: skip
     for wrong, words in (
         (good.replace('"depth_percent": 100.0', '"depth_percent": 180'), "depth_percent is 180"),
         (good.replace('"kind": "tape-stop"', '"kind": "tape-go"'), "tape-go"),
@@ -171,23 +171,23 @@ def test_a_recipe_finds_its_places_on_another_song_from_both_its_ends() -> None:
 
     first, other = song(180.0, 100.0, 280.0), song(203.0, 128.0, 408.0)
     fade = Lane(
-        field="amount_percent", points=(LanePoint(at=Place(beat=8.0), value=0.0), LanePoint(at=Place(beat=272.0), value=50.0))
+        field="amount_percent", points=(LanePoint(at=Position(beat=8.0), value=0.0), LanePoint(at=Position(beat=272.0), value=50.0))
     )  # fmt: skip
     placed = (
-        TapeStop(id="early", start=Place(beat=16.0), end=Place(beat=20.0)),
-        TapeStop(id="late", start=Place(beat=264.0), end=Place(beat=266.0)),
-        TapeStop(id="free", start=Place(seconds=170.0), end=Place(seconds=171.0)),
+        TapeStop(id="early", start=Position(beat=16.0), end=Position(beat=20.0)),
+        TapeStop(id="late", start=Position(beat=264.0), end=Position(beat=266.0)),
+        TapeStop(id="free", start=Position(seconds=170.0), end=Position(seconds=171.0)),
     )
     stages = Stages(
-        moments=Moments(placed=placed), ending=Ending(way=CleanStop(at=Place(beat=200.0))),
+        moments=Moments(placed=placed), ending=Ending(way=CleanStop(at=Position(beat=200.0))),
         colour=Colour(effects=(Hall(id="hall", lanes=(fade,)),)),
     )  # fmt: skip
     recipe = recipe_of(stages, "Last call", layout=first)
     kept = read_recipe(to_json(recipe), "last-call.json")
     there = kept.on(other).stages
     early, late, free = there.moments.placed
-    assert (early.start, early.end) == (Place(beat=16.0), Place(beat=20.0))
-    assert (late.start, late.end) == (Place(beat=408.0 - 16.0), Place(beat=408.0 - 14.0))
+    assert (early.start, early.end) == (Position(beat=16.0), Position(beat=20.0))
+    assert (late.start, late.end) == (Position(beat=408.0 - 16.0), Position(beat=408.0 - 14.0))
     assert free.start.seconds == pytest.approx(193.0)
     assert [point.at.beat for point in there.colour.effects[0].lanes[0].points] == [8.0, 400.0]
     assert there.ending.way.at is None

@@ -10,11 +10,11 @@ from latespin.media.track import Track
 from latespin.model.effects.effects import Hall
 from latespin.model.version import Colour, Stages, Time
 from latespin.render.chain.chain import Chain
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.mastering.level import LevelPlan
 from latespin.render.playback.null_device import SilentDevice
 from latespin.render.playback.player import Player
-from latespin.render.playback.programme import Programme
+from latespin.render.playback.programme import PlaybackRequest
 from tests.conftest import frequency, level_db, sine, track_of
 
 RATE = 44_100
@@ -37,10 +37,10 @@ def until(condition: Callable[[], bool], seconds: float = 20.0) -> None:
         time.sleep(0.005)
 
 
-def programme(track: Track = TONE, side: str = "after", speed: float = 1.0, **more: object) -> Programme:
+def programme(track: Track = TONE, side: str = "after", speed: float = 1.0, **more: object) -> PlaybackRequest:
     """A plain programme at some speed."""
     stages = Stages(time=Time(speed=speed), colour=more.pop("colour", Colour()))  # type: ignore[arg-type]
-    return Programme(Readers(track), side, stages, LevelPlan(), **more)  # type: ignore[arg-type]
+    return PlaybackRequest(TrackRenderer(track), side, stages, LevelPlan(), **more)  # type: ignore[arg-type]
 
 
 def listen(device: SilentDevice, seconds: float) -> np.ndarray:
@@ -131,14 +131,14 @@ def test_pausing_is_silent_and_keeps_the_place(player: Player) -> None:
     assert player.pull(100, only_ready=True).shape == (2, 0)
 
 
-def test_a_hasty_change_becomes_the_thorough_one(player: Player, lantern: Track) -> None:
+def test_a_draft_change_becomes_the_exact_one(player: Player, lantern: Track) -> None:
     colour = Colour(effects=(Hall(on=True, decay_seconds=4.0, amount_percent=60.0),))
     wanted = programme(lantern, speed=0.9, colour=colour)
     device = SilentDevice(player, pace=1.0)
     player.change(wanted)
     player.seek(20 * RATE)
     player.play()
-    until(lambda: player.thorough)
+    until(lambda: player.exact)
     listen(device, 1.0)
     device.close()
     _, frame = player.place()
@@ -161,7 +161,7 @@ def test_meters_follow_what_is_heard(player: Player) -> None:
 
 def test_far_into_a_stretch_a_loop_never_waits_and_becomes_exact(player: Player, lantern: Track) -> None:
     stages = Stages(time=Time(speed=0.9, pitch="held"))
-    wanted = Programme(Readers(lantern), "after", stages, LevelPlan(), loop=(60 * RATE, 62 * RATE))
+    wanted = PlaybackRequest(TrackRenderer(lantern), "after", stages, LevelPlan(), loop=(60 * RATE, 62 * RATE))
     device = SilentDevice(player, pace=1.0)
     player.change(wanted)
     player.seek(60 * RATE)
@@ -171,7 +171,7 @@ def test_far_into_a_stretch_a_loop_never_waits_and_becomes_exact(player: Player,
     assert not reader.has(60 * RATE, 2 * RATE), "heard before what comes first has been stretched"
     until(lambda: device.played().shape[1] > 1.5 * RATE)
     assert np.abs(device.played()).max() > 0.05
-    until(lambda: reader.has(60 * RATE, 2 * RATE) and player.thorough)
+    until(lambda: reader.has(60 * RATE, 2 * RATE) and player.exact)
     device.forget()
     until(lambda: device.played().shape[1] > 2 * RATE and 60.5 * RATE < player.place()[1] < 61.5 * RATE)
     device.close()
@@ -184,12 +184,12 @@ def test_far_into_a_stretch_a_loop_never_waits_and_becomes_exact(player: Player,
 def test_what_cannot_be_rendered_stops_and_says_so_and_something_else_can_be_played(
     player: Player, caplog: pytest.LogCaptureFixture
 ) -> None:
-    class Broken(Readers):
+    class Broken(TrackRenderer):
         def chain(self, stages: Stages) -> Chain:
             raise RuntimeError("the bell is cracked")
 
     device = SilentDevice(player, pace=4.0)
-    player.change(Programme(Broken(TONE), "after", Stages(), LevelPlan()))
+    player.change(PlaybackRequest(Broken(TONE), "after", Stages(), LevelPlan()))
     player.play()
     until(lambda: bool(player.failure))
     assert player.failure == "Playback stopped: the bell is cracked"

@@ -26,16 +26,16 @@ from latespin.model.arranging.arrangement import arrange
 from latespin.model.documents.documents import Session, TrackReference, files_of, plain_json, read_session, to_json
 from latespin.model.effects.automation import Lane, LanePoint
 from latespin.model.effects.effects import Eq, Layer, Room
-from latespin.model.moments.endings import ENDINGS, AsTrack, Ending, TapeStopEnd
+from latespin.model.moments.endings import ENDINGS, Ending, NoEnding, TapeStopEnd
 from latespin.model.moments.moments import DropIn, Moments
 from latespin.model.timing.beat_grid import Grid
-from latespin.model.timing.positions import Layout, Place
+from latespin.model.timing.positions import Layout, Position
 from latespin.model.timing.tempo_curve import CurvePoint
 from latespin.model.values.units import clock, parse_length, parse_value
 from latespin.model.version import HALFTIME_BARS, Colour, Stages, Time, Version
 from latespin.paths import path_from_text
 from latespin.render.batch.report import Line, write_report
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.effects.problems import version_problems
 from latespin.render.pads import write_pad
 from latespin.render.recipes import find_recipe
@@ -96,9 +96,9 @@ def test_a_sound_that_is_missing_or_no_sound_is_not_in_the_title(tmp_path: Path)
     (tmp_path / "broken.wav").write_bytes(b"no sound at all")
     for path in (tmp_path / "gone.wav", tmp_path / "broken.wav"):
         stages = Stages(colour=Colour(effects=(Room(id="r", room="file", path=str(path)),)))
-        readers = Readers(track)
+        readers = TrackRenderer(track)
         readers.chain(stages).read(track.frames)
-        assert version_problems(stages, readers.arrangement(stages), readers.setting(stages))[0].left_out
+        assert version_problems(stages, readers.arrangement(stages), readers.context(stages))[0].left_out
         tags = version_tags(readers, stages, None, facts_of(track.sound, RATE), tmp_path / "x.flac")
         assert "reverb" not in tags.first("title")
 
@@ -109,7 +109,7 @@ def test_an_opening_without_bars_goes_by_120_beats_a_minute_and_opens(
     """Thirty-four beats are seventeen seconds: from there on it is the song, frame for frame."""
     stages = find_recipe("vintage-opening").stages
     song = open_track(beatless)
-    made = Readers(song).chain(stages).read(song.frames)
+    made = TrackRenderer(song).chain(stages).read(song.frames)
     open_from = round(17.1 * RATE)
     assert (made[:, open_from:] == song.sound[:, open_from : made.shape[1]]).all()
     assert level_db(made[:, RATE : 2 * RATE] - song.sound[:, RATE : 2 * RATE]) > level_db(song.sound) - 6.0
@@ -122,11 +122,11 @@ def test_an_opening_without_bars_goes_by_120_beats_a_minute_and_opens(
 # -- grids that begin before the song ------------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize("kind", [name for name, ending in ENDINGS.items() if ending is not AsTrack])
+@pytest.mark.parametrize("kind", [name for name, ending in ENDINGS.items() if ending is not NoEnding])
 def test_a_first_beat_just_before_the_song_is_no_reason_to_refuse(kind: str) -> None:
     grid = Grid(bpm=120.0, first_beat_seconds=-0.00191)
     layout = Layout(30 * RATE, RATE, grid)
-    made = arrange(Stages(ending=Ending(way=ENDINGS[kind](at=Place(beat=40.0)))), layout)
+    made = arrange(Stages(ending=Ending(way=ENDINGS[kind](at=Position(beat=40.0)))), layout)
     assert not made.problems
     frames = round((20.0 - 0.00191) * RATE)
     assert made.close.at == pytest.approx(frames, abs=1)
@@ -210,11 +210,11 @@ def test_filters_that_open_give_back_the_song() -> None:
 
     def moved(field: str, closed: float, opened: float) -> Lane:
         points = ((0.0, closed), (1.0, closed), (3.0, opened))
-        return Lane(field=field, points=tuple(LanePoint(at=Place(seconds=at), value=v) for at, v in points))
+        return Lane(field=field, points=tuple(LanePoint(at=Position(seconds=at), value=v) for at, v in points))
 
     for moving in (cuts[:1], cuts[1:], cuts):
         eq = Eq(id="e", lanes=tuple(moved(*cut) for cut in moving))
-        made = Readers(track_of(sound)).chain(Stages(colour=Colour(effects=(eq,)))).read(sound.shape[1])
+        made = TrackRenderer(track_of(sound)).chain(Stages(colour=Colour(effects=(eq,)))).read(sound.shape[1])
         late = slice(4 * RATE, None)
         assert level_db(made[:, late] - sound[:, late]) < level_db(sound) - 90.0
     early = made[:, RATE // 2 : RATE]
@@ -255,7 +255,7 @@ def test_a_render_touches_no_file_of_its_version(tmp_path: Path, here: Run) -> N
     """Layers, dropped-in sounds, responses and references are as safe as the song."""
     for name in ("song", "layer", "drop", "room"):
         soundfile.write(tmp_path / f"{name}.wav", sine(300, 1.0).T, RATE)
-    start, end = Place(seconds=0.1), Place(seconds=0.5)
+    start, end = Position(seconds=0.1), Position(seconds=0.5)
     stages = Stages(
         colour=Colour(
             effects=(Layer(id="l", sound="file", path="layer.wav"), Room(id="r", room="file", path="room.wav"))
@@ -418,5 +418,5 @@ def test_points_of_a_tempo_curve_closer_than_a_frame_are_a_step(gap: float) -> N
 
 def test_an_ending_before_the_first_beat_is_said() -> None:
     grid = Grid(bpm=120.0, first_beat_seconds=-0.4)
-    made = arrange(Stages(ending=Ending(way=TapeStopEnd(at=Place(beat=0.0)))), Layout(30 * RATE, RATE, grid))
+    made = arrange(Stages(ending=Ending(way=TapeStopEnd(at=Position(beat=0.0)))), Layout(30 * RATE, RATE, grid))
     assert "before the first beat" in made.problems[0].says

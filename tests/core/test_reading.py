@@ -76,18 +76,18 @@ PLANS = (
 
 
 @pytest.fixture(scope="module")
-def pieces() -> list[tuple[reading_songs.Piece, Reading]]:
-    return [(piece, read(piece.sound)) for piece in map(reading_songs.Piece, PLANS)]
+def pieces() -> list[tuple[reading_songs.Segment, Reading]]:
+    return [(piece, read(piece.sound)) for piece in map(reading_songs.Segment, PLANS)]
 
 
-def test_composed_pieces_are_read_right_in_the_mean(pieces: list[tuple[reading_songs.Piece, Reading]]) -> None:
+def test_composed_pieces_are_read_right_in_the_mean(pieces: list[tuple[reading_songs.Segment, Reading]]) -> None:
     beats = [agreement(piece.beats, reading.beats.times) if reading.beats else 0.0 for piece, reading in pieces]
     bars = [agreement(piece.downbeats, reading.beats.downbeats) if reading.beats else 0.0 for piece, reading in pieces]
     assert np.mean(beats) > 0.93, beats
     assert np.mean(bars) > 0.80, bars
 
 
-def test_a_moving_tempo_is_followed_and_said_to_move(pieces: list[tuple[reading_songs.Piece, Reading]]) -> None:
+def test_a_moving_tempo_is_followed_and_said_to_move(pieces: list[tuple[reading_songs.Segment, Reading]]) -> None:
     piece, reading = pieces[4]
     assert reading.beats is not None
     assert not reading.beats.steady

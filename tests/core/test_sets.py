@@ -32,12 +32,12 @@ from latespin.model.version import Colour, Level, Stages, Time
 from latespin.render.batch import run as setrun
 from latespin.render.batch.journal import NAME, Journal
 from latespin.render.batch.plan import IS_THERE, Choice, plan_set, refuse_conflicts
-from latespin.render.batch.run import Making, SetRun, going_on, look_at, make, songs_in
+from latespin.render.batch.run import BatchJobInput, SetRun, going_on, look_at, make, songs_in
 from latespin.render.batch.worker_pool import Job, run_jobs
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.export.codec_headroom import Decoded, quieter, spared_there
 from latespin.render.export.export import export
-from latespin.render.mastering.level import LevelPlan, Spare
+from latespin.render.mastering.level import CodecHeadroom, LevelPlan
 from tests.conftest import noise, track_of
 
 RATE = 22_050
@@ -245,11 +245,11 @@ def test_a_set_goes_on_where_it_was_killed(folder: Path, tmp_path: Path) -> None
     finished = {path: path.stat().st_mtime_ns for path in out.glob("*.flac") if not path.name.startswith(".")}
     for path in finished:
         assert soundfile.info(path).frames > 0
-    noted = len((out / NAME).read_bytes().splitlines())
-    assert noted >= 1
+    gain_history = len((out / NAME).read_bytes().splitlines())
+    assert gain_history >= 1
     said, _ = latespin_set(*arguments).communicate(timeout=240)
     states = [row["state"] for row in json.loads(said)["files"]]
-    assert states.count("kept") >= noted
+    assert states.count("kept") >= gain_history
     assert set(states) == {"kept", "done"}
     kept = [Path(row["file"]) for row in json.loads(said)["files"] if row["state"] == "kept"]
     assert all(path.stat().st_mtime_ns == finished[path] for path in kept)
@@ -263,7 +263,7 @@ def test_a_file_is_noted_before_it_has_its_name(folder: Path, tmp_path: Path, mo
     there = []
     real = setrun.note
     monkeypatch.setattr(setrun, "note", lambda *args: (there.append(Path(order.target).exists()), real(*args)))
-    outcome = make(Making(order, song, str(tmp_path), False, ""), Quietly())
+    outcome = make(BatchJobInput(order, song, str(tmp_path), False, ""), Quietly())
     assert there == [False]
     assert Journal(tmp_path).outcome(order) == outcome
     assert going_on([replace(order, conflict=IS_THERE)], tmp_path)[0].conflict == ""
@@ -298,7 +298,7 @@ def test_a_lossy_file_holds_its_level_once_decoded(suffix: str, tmp_path: Path) 
     stages = Stages(
         colour=Colour(effects=(Eq(id="e", high_cut_hz=12_000.0),)), level=Level(target_lufs=-14.0, allowance_db=9.0)
     )
-    result = export(Readers(track_of(sound)), stages, tmp_path / f"a{suffix}", Quietly())
+    result = export(TrackRenderer(track_of(sound)), stages, tmp_path / f"a{suffix}", Quietly())
     decoded = open_track(result.target)
     facts = facts_of(decoded.sound, decoded.rate)
     assert facts.true_peak_dbtp <= -1.0 + 0.05
@@ -311,7 +311,7 @@ def test_peaks_of_a_format_lower_the_ceiling_where_they_are_and_then_the_whole()
     over[40] = amplitude(1.0)
     sound = noise(1.0)
     decoded = Decoded(dataclasses.replace(facts_of(sound, RATE), true_peak_dbtp=0.0), over)
-    spare = spared_there(spared_there(Spare(0.8), decoded, 0), decoded, 1)
+    spare = spared_there(spared_there(CodecHeadroom(0.8), decoded, 0), decoded, 1)
     lowered = 20.0 * np.log10(spare.lowered)
     assert np.flatnonzero(lowered < -1.0).tolist() == [38, 39, 40, 41, 42]
     assert lowered[40] == pytest.approx(-(1.3 + 0.1) - (2.0 + 0.1))
@@ -325,7 +325,7 @@ def test_peaks_of_a_format_lower_the_ceiling_where_they_are_and_then_the_whole()
 @pytest.mark.parametrize("suffix", [".flac", ".mp3", ".opus", ".wav"])
 def test_tags_say_what_is_known_and_nothing_else(suffix: str, folder: Path, tmp_path: Path) -> None:
     track = open_track(folder / "1.flac")
-    readers = Readers(track, Grid(bpm=100.0))
+    readers = TrackRenderer(track, Grid(bpm=100.0))
     stages = replace(SLOW.stages, level=Level(target_lufs=-20.0))
     result = export(readers, stages, tmp_path / f"v{suffix}", Quietly(), credit="By leave of the Wheelmen")
     file = mutagen.File(result.target)

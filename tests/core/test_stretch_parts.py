@@ -9,9 +9,9 @@ from msgspec.structs import replace
 from latespin.analysis.passages import find_passages
 from latespin.dsp.fast_math import angle_of, direction_of
 from latespin.dsp.stretching.spectral_envelope import formant_gain, true_envelope
-from latespin.dsp.stretching.transient_holds import Pace
-from latespin.dsp.stretching.transients import AttackMap, Attacks
-from latespin.dsp.timing.speed_by_position import Course
+from latespin.dsp.stretching.transient_holds import TransientAlignment
+from latespin.dsp.stretching.transients import TransientMap, Transients
+from latespin.dsp.timing.speed_by_position import SpeedByPosition
 from latespin.errors import Unusable
 from latespin.model.text.stretch_warnings import strain_of
 from latespin.model.timing.tempo_curve import CurvePoint, check_curve, factor_at, straightened
@@ -21,16 +21,16 @@ from tests.conftest import noise
 RATE = 44_100
 
 
-class KnownAttacks(AttackMap):
+class KnownAttacks(TransientMap):
     """Attacks that are given."""
 
     def __init__(self, frames: list[int]) -> None:
         self._frames = np.array(sorted(frames), dtype=np.int64)
 
-    def between(self, start: float, stop: float) -> Attacks:
+    def between(self, start: float, stop: float) -> Transients:
         """Those in between, as if there were no blocks."""
         inside = self._frames[(self._frames >= start) & (self._frames <= stop)]
-        return Attacks(inside, np.ones(len(inside)))
+        return Transients(inside, np.ones(len(inside)))
 
 
 @given(
@@ -38,8 +38,8 @@ class KnownAttacks(AttackMap):
     speeds=st.tuples(st.floats(0.25, 4.0), st.floats(0.25, 4.0)),
 )
 def test_a_pace_holds_attacks_never_goes_back_and_loses_no_time(places: list[int], speeds: tuple[float, float]) -> None:
-    course = Course.through([0.0, 200_000.0], list(speeds))
-    pace = Pace(course, KnownAttacks(places), 2000, 13_000)
+    course = SpeedByPosition.through([0.0, 200_000.0], list(speeds))
+    pace = TransientAlignment(course, KnownAttacks(places), 2000, 13_000)
     end = int(course.after_at(200_000.0))
     holds = pace.holds(0, end)
     assert len(holds) == len({round(float(at)) for at in course.after_at(places)}), "those heard at one frame are one"
@@ -47,17 +47,19 @@ def test_a_pace_holds_attacks_never_goes_back_and_loses_no_time(places: list[int
     read = pace.places(times, holds)
     assert (np.diff(read) >= 0).all()
     for hold in holds:
-        assert pace.places(np.array([hold.spot]), holds)[0] == hold.place
-        inside = np.arange(hold.spot - hold.kept[0], hold.spot + hold.kept[1] + 1)
-        assert np.array_equal(pace.places(inside, holds), hold.place + inside - hold.spot)
-    far = np.array([t for t in times if all(t < h.spot - h.room[0] or t > h.spot + h.room[1] for h in holds)])
+        assert pace.places(np.array([hold.output_frame]), holds)[0] == hold.place
+        inside = np.arange(hold.output_frame - hold.kept[0], hold.output_frame + hold.kept[1] + 1)
+        assert np.array_equal(pace.places(inside, holds), hold.place + inside - hold.output_frame)
+    far = np.array(
+        [t for t in times if all(t < h.output_frame - h.room[0] or t > h.output_frame + h.room[1] for h in holds)]
+    )
     assert np.abs(pace.places(far, holds) - course.before_at(far)).max(initial=0.0) <= 0.5
 
 
 @given(first=st.integers(0, 60_000), length=st.integers(1000, 60_000))
 def test_a_pace_does_not_depend_on_how_much_of_it_is_asked_for(first: int, length: int) -> None:
     places = [10_000, 13_000, 40_000, 41_500, 90_000, 120_000]
-    pace = Pace(Course.steady(0.7), KnownAttacks(places), 2000, 13_000)
+    pace = TransientAlignment(SpeedByPosition.steady(0.7), KnownAttacks(places), 2000, 13_000)
     whole = pace.places(np.arange(0, 180_000, 100), pace.holds(0, 180_000))
     times = np.arange(first - first % 100, first + length, 100)
     part = pace.places(times, pace.holds(int(times[0]), int(times[-1])))
@@ -155,6 +157,6 @@ def test_passages_lie_where_drums_and_voice_are() -> None:
     for hit in np.arange(5.0, 12.0, 0.25):
         at = round(hit * RATE)
         sound[:, at : at + 3000] += noise(3000 / RATE, level=0.4) * np.exp(-np.arange(3000) / 500).astype(np.float32)
-    found = find_passages(sound, RATE, AttackMap(sound, RATE))
+    found = find_passages(sound, RATE, TransientMap(sound, RATE))
     assert 4.5 < found.drums[0] / RATE < 6.5
     assert 17.5 < found.voice[0] / RATE < 20.5

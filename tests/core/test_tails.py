@@ -3,18 +3,18 @@
 import pytest
 
 from latespin.model.effects.effects import Hall
-from latespin.model.moments.endings import AnyEnding, AsTrack, CleanStop, EchoEnd, Ending, Fade, RingOut, TapeStopEnd
+from latespin.model.moments.endings import AnyEnding, CleanStop, EchoEnd, Ending, Fade, NoEnding, RingOut, TapeStopEnd
 from latespin.model.moments.moments import AnyMoment, ColourDip, Moments, Throw
 from latespin.model.timing.beat_grid import Grid
-from latespin.model.timing.positions import Place
+from latespin.model.timing.positions import Position
 from latespin.model.version import Colour, Stages
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.timeline.tail_lengths import tail_after
 from tests.conftest import noise, track_of
 
 
 @pytest.mark.parametrize(
-    "way", [AsTrack(), RingOut(), EchoEnd(), Fade(), CleanStop(), TapeStopEnd()], ids=lambda w: type(w).__name__
+    "way", [NoEnding(), RingOut(), EchoEnd(), Fade(), CleanStop(), TapeStopEnd()], ids=lambda w: type(w).__name__
 )
 @pytest.mark.parametrize("hall", [False, True])
 @pytest.mark.parametrize("late", [(), ("echo",), ("hall",), ("dip",)])
@@ -22,11 +22,11 @@ def test_the_tail_foretold_is_the_tail_rendered(way: AnyEnding, hall: bool, late
     """The chain is exactly as long as said."""
     moments: list[AnyMoment] = []
     for what in late:
-        place = {"id": what, "start": Place(beat=18.0), "end": Place(beat=20.0)}
+        place = {"id": what, "start": Position(beat=18.0), "end": Position(beat=20.0)}
         moments.append(ColourDip(colour="hall", **place) if what == "dip" else Throw(into=what, **place))  # type: ignore[arg-type]
     stages = Stages(
         colour=Colour(effects=(Hall(on=hall),)), moments=Moments(placed=tuple(moments)), ending=Ending(way=way)
     )
-    readers = Readers(track_of(noise(12.0)), Grid(bpm=120.0))
+    readers = TrackRenderer(track_of(noise(12.0)), Grid(bpm=120.0))
     chain, made = readers.chain(stages), readers.arrangement(stages)
-    assert chain.frames == made.map.after_frames + tail_after(stages, made, readers.setting(stages))
+    assert chain.frames == made.map.after_frames + tail_after(stages, made, readers.context(stages))

@@ -10,15 +10,15 @@ from scipy.signal import butter, hilbert, sosfilt
 
 from latespin.dsp.stretching.phase_vocoder import Stretcher
 from latespin.dsp.stretching.spectral_envelope import true_envelope
-from latespin.dsp.stretching.transients import AttackMap, find_attacks
+from latespin.dsp.stretching.transients import TransientMap, find_attacks
 from latespin.dsp.stretching.varispeed import read_at
-from latespin.dsp.timing.speed_by_position import Course
+from latespin.dsp.timing.speed_by_position import SpeedByPosition
 from latespin.errors import OutOfRange
 from latespin.media.track import Track
 from latespin.model.timing.time_map import compile_time_map
 from latespin.model.version import Stages, Time
-from latespin.render.chain.renderer import Readers
-from latespin.render.sources.music_reader import Reader
+from latespin.render.chain.renderer import TrackRenderer
+from latespin.render.sources.music_reader import MusicReader
 from tests.conftest import cents, frequency, level_db, noise, sine, track_of
 
 SPEEDS = (0.25, 0.5, 0.8, 0.97, 1.25, 2.0, 4.0)
@@ -26,7 +26,7 @@ SPEEDS = (0.25, 0.5, 0.8, 0.97, 1.25, 2.0, 4.0)
 
 def read(track: Track, time: Time) -> np.ndarray:
     """All of After's music."""
-    reader = Reader(track, time)
+    reader = MusicReader(track, time)
     return reader.read(0, reader.map.after_frames)
 
 
@@ -113,7 +113,7 @@ _WHOLE = {name: read(_SONG, time) for name, time in _TIMES.items()}
 
 @given(start=st.integers(-50_000, 250_000), frames=st.integers(0, 30_000), name=st.sampled_from(sorted(_TIMES)))
 def test_a_reader_gives_the_same_wherever_it_starts(start: int, frames: int, name: str) -> None:
-    part = Reader(_SONG, _TIMES[name]).read(start, frames)
+    part = MusicReader(_SONG, _TIMES[name]).read(start, frames)
     wanted = np.zeros((2, frames), np.float32)
     first, last = max(0, start), min(start + frames, _WHOLE[name].shape[1])
     if first < last:
@@ -133,7 +133,7 @@ def test_the_time_map_goes_there_and_back(speed: float, frames: int, place: floa
 @pytest.mark.parametrize("frames", [1, 2, 100, 5000])
 @pytest.mark.parametrize("time", [Time(speed=0.5), Time(speed=1.7, pitch="held"), Time(speed=1.0, semitones=-5.0)])
 def test_very_short_sounds_keep_their_promised_length(frames: int, time: Time) -> None:
-    chain = Readers(track_of(np.full((1, frames), 0.5, np.float32), 8000)).chain(Stages(time=time))
+    chain = TrackRenderer(track_of(np.full((1, frames), 0.5, np.float32), 8000)).chain(Stages(time=time))
     block = chain.read(10**6)
     assert block.shape == (1, max(1, round(frames / time.speed)))
     assert np.isfinite(block).all()
@@ -143,7 +143,7 @@ def test_inputs_are_checked_and_left_alone() -> None:
     song = noise(0.5)
     kept = song.copy()
     read_at(song, 0.0, 0.7, 1000)
-    stretcher = Stretcher(song, 44_100, Course.steady(0.7), 0, 10_000)
+    stretcher = Stretcher(song, 44_100, SpeedByPosition.steady(0.7), 0, 10_000)
     stretcher.prepare(0)
     assert np.array_equal(song, kept)
     with pytest.raises(OutOfRange, match="speed is 100"):
@@ -162,7 +162,7 @@ def test_attacks_are_found_where_they_are_and_not_in_steady_sound() -> None:
     found = find_attacks(hits[:, :170_000], rate).frames
     near = [int(np.abs(found - place).min()) for place in places]
     assert max(near) < 0.002 * rate
-    mapped = AttackMap(hits, rate).between(0, 170_000).frames
+    mapped = TransientMap(hits, rate).between(0, 170_000).frames
     assert max(int(np.abs(mapped - place).min()) for place in places) < 0.002 * rate
 
 
@@ -182,9 +182,9 @@ def test_a_drum_that_has_only_lows_is_found_under_a_chord() -> None:
 
 
 @pytest.mark.parametrize("speed", [0.6, 1.4])
-def test_a_rushed_stretch_keeps_pitch_level_and_place(speed: float) -> None:
+def test_a_forward_stretch_keeps_pitch_level_and_place(speed: float) -> None:
     sound = sine(523, 6.0)
-    rush = Stretcher(sound, 44_100, Course.steady(speed), 0, 300_000).rush(44_100)
+    rush = Stretcher(sound, 44_100, SpeedByPosition.steady(speed), 0, 300_000).rush(44_100)
     out = np.concatenate([rush.read(n) for n in (1, 5000, 33_333, 60_000)], axis=1)
     assert out.shape[1] == 98_334
     assert abs(cents(frequency(out, 44_100, 523), 523)) < 0.2
@@ -283,7 +283,7 @@ def test_a_gliding_tone_keeps_its_level_and_its_pitch_at_every_place() -> None:
 
 
 def test_far_from_what_has_been_made_a_stretch_says_so_and_gets_there() -> None:
-    reader = Reader(track_of(noise(30.0)), Time(speed=0.9, pitch="held"))
+    reader = MusicReader(track_of(noise(30.0)), Time(speed=0.9, pitch="held"))
     place = 25 * 44_100
     assert not reader.has(place, 1000)
     for _ in range(400):
@@ -292,5 +292,5 @@ def test_far_from_what_has_been_made_a_stretch_says_so_and_gets_there() -> None:
             break
         clock.sleep(0.02)
     assert reader.has(place, 1000)
-    whole = Reader(track_of(noise(30.0)), Time(speed=0.9, pitch="held")).read(0, reader.map.after_frames)
+    whole = MusicReader(track_of(noise(30.0)), Time(speed=0.9, pitch="held")).read(0, reader.map.after_frames)
     assert np.array_equal(reader.read(place, 1000), whole[:, place : place + 1000])

@@ -10,7 +10,7 @@ from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.tempo_curve import CurvePoint, added, factor_at, removed, scaled_between, with_end
 from latespin.model.timing.time_map import compile_time_map, fitted_speed
 from latespin.model.version import Time
-from latespin.render.sources.music_reader import Reader
+from latespin.render.sources.music_reader import MusicReader
 from tests.conftest import cents, frequency, level_db, sine, track_of
 
 RATE = 44_100
@@ -67,7 +67,7 @@ def test_fitting_a_range_changes_that_range_alone(
 @pytest.mark.parametrize("curve", [RAMP, SMOOTH])
 def test_along_a_curve_pitch_follows_or_stays_as_asked(curve: tuple[CurvePoint, ...], pitch: str) -> None:
     hz = 700.0
-    reader = Reader(track_of(sine(hz, 12.0)), Time(curve=curve, pitch=pitch, semitones=2.0))  # type: ignore[arg-type]
+    reader = MusicReader(track_of(sine(hz, 12.0)), Time(curve=curve, pitch=pitch, semitones=2.0))  # type: ignore[arg-type]
     out = reader.read(0, reader.map.after_frames)
     for place in (0.2, 0.5, 0.8):
         middle = round(reader.map.after_at(place * 12.0 * RATE))
@@ -86,7 +86,7 @@ def test_halftime_by_the_bar_plays_each_first_half_over_the_whole_bar(
     bar_place = ((t - 0.25) / 2.0) % 1.0
     wave = np.where((t < 0.25) | (bar_place < 0.5), np.sin(2 * np.pi * 500 * t), np.sin(2 * np.pi * 3000 * t))
     track = track_of((0.4 * wave).astype(np.float32)[None])
-    reader = Reader(track, Time(halftime="bar", octave_down=octave_down, pitch=pitch), GRID)  # type: ignore[arg-type]
+    reader = MusicReader(track, Time(halftime="bar", octave_down=octave_down, pitch=pitch), GRID)  # type: ignore[arg-type]
     out = reader.read(0, reader.map.after_frames)
     assert out.shape[1] == track.frames
     assert np.array_equal(out[:, : int(0.23 * RATE)], track.sound[:, : int(0.23 * RATE)])
@@ -101,7 +101,7 @@ def test_a_downbeat_stays_whole_and_in_its_place_in_halftime() -> None:
     sound = np.full((1, 9 * RATE), 0.0, np.float32)
     for beat in np.arange(0.25, 9.0, 2.0):
         sound[0, round(beat * RATE)] = 1.0
-    reader = Reader(track_of(sound), Time(halftime="bar", pitch="held"), GRID)
+    reader = MusicReader(track_of(sound), Time(halftime="bar", pitch="held"), GRID)
     out = np.abs(reader.read(0, reader.map.after_frames)[0])
     for beat in np.arange(2.25, 8.0, 2.0):
         at = round(beat * RATE)
@@ -117,7 +117,7 @@ def test_halftime_of_the_whole_song_can_keep_its_pitch() -> None:
         (Time(halftime="song", octave_down=True), 220.0),
         (Time(halftime="song", octave_down=True, speed=1.1), 242.0),
     ):
-        reader = Reader(track_of(sine(440.0, 4.0)), time)
+        reader = MusicReader(track_of(sine(440.0, 4.0)), time)
         out = reader.read(0, reader.map.after_frames)
         assert out.shape[1] == round(8 * RATE / time.speed)
         assert abs(cents(frequency(out, RATE, wanted), wanted)) < 0.1
@@ -125,7 +125,7 @@ def test_halftime_of_the_whole_song_can_keep_its_pitch() -> None:
 
 def test_without_a_grid_halftime_in_bars_changes_nothing() -> None:
     track = track_of(sine(440.0, 2.0))
-    assert np.array_equal(Reader(track, Time(halftime="2bar")).read(0, track.frames), track.sound)
+    assert np.array_equal(MusicReader(track, Time(halftime="2bar")).read(0, track.frames), track.sound)
 
 
 @pytest.mark.parametrize("pitch", ["linked", "held"])
@@ -139,7 +139,7 @@ def test_the_farthest_settings_together_still_render(pitch: str, semitones: floa
             speed=slowest, pitch=pitch, semitones=semitones, curve=curve, halftime=halftime, octave_down=speed < 1,
             character=character, formants="kept",
         )  # type: ignore[arg-type]  # fmt: skip
-        reader = Reader(track_of(sine(440.0, 1.0)[:1]), time, GRID)
+        reader = MusicReader(track_of(sine(440.0, 1.0)[:1]), time, GRID)
         out = reader.read(reader.map.after_frames // 2, 5000)
         assert out.shape == (1, 5000)
         assert np.isfinite(out).all()

@@ -18,7 +18,7 @@ from latespin.media.tags import Tags, write_tags
 from latespin.media.track import Track
 from latespin.model.moments.endings import Ending, RingOut
 from latespin.model.moments.moments import Moments, TapeStop
-from latespin.model.timing.positions import Place
+from latespin.model.timing.positions import Position
 from latespin.model.version import Level, Stages, Time
 from latespin.render.playback.null_device import SilentDevice
 from latespin.render.playback.player import Player
@@ -108,8 +108,8 @@ def short(window: Window, qtbot: QtBot, lantern: Track, tmp_path: Path) -> Windo
     window.open_file(song)
     wait(qtbot, lambda: window.document.loaded)
     window.document.add_version("Relay race", Stages(time=Time(speed=1.22), level=Level(target_lufs=-12.0)))
-    moments = Moments(placed=(TapeStop(id="t", start=Place(seconds=6.0), end=Place(seconds=7.0)),))
-    ending = Ending(way=RingOut(at=Place(seconds=14.0)))
+    moments = Moments(placed=(TapeStop(id="t", start=Position(seconds=6.0), end=Position(seconds=7.0)),))
+    ending = Ending(way=RingOut(at=Position(seconds=14.0)))
     window.document.add_version("Closing time", Stages(time=Time(speed=0.92), moments=moments, ending=ending))
     window.document.choose(window.document.session.versions[0].id)
     wait(qtbot, lambda: window.document.measured())

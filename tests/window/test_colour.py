@@ -19,10 +19,10 @@ from tests.window.conftest import Devices, wait
 
 
 @pytest.fixture
-def bench(read: Window) -> Window:
+def panel(read: Window) -> Window:
     """The demo's first version on the open Colour bench, its hall taken away."""
     read.open_bench("colour")
-    read.benches.colour.wanted.emit("delete_effect")
+    read.panels.colour.wanted.emit("delete_effect")
     assert not read.document.stages.colour.effects
     return read
 
@@ -34,7 +34,7 @@ def kinds(window: Window) -> list[str]:
 
 def add(window: Window, kind: str) -> None:
     """A colour, through the menu."""
-    title = next(a for a in window.benches.colour.add.menu().actions() if a.toolTip() and a.text() == TITLES[kind])
+    title = next(a for a in window.panels.colour.add.menu().actions() if a.toolTip() and a.text() == TITLES[kind])
     title.trigger()
 
 
@@ -48,54 +48,54 @@ TITLES = {
 }
 
 
-def test_colours_are_added_moved_switched_doubled_and_taken_away(bench: Window, qtbot: QtBot) -> None:
+def test_colours_are_added_moved_switched_doubled_and_taken_away(panel: Window, qtbot: QtBot) -> None:
     for kind in ("vinyl", "orbit", "hall"):
-        add(bench, kind)
-    assert kinds(bench) == ["vinyl", "orbit", "hall"]
-    rows = bench.benches.colour.list
+        add(panel, kind)
+    assert kinds(panel) == ["vinyl", "orbit", "hall"]
+    rows = panel.panels.colour.list
     assert [rows.item(i).text() for i in range(3)] == ["Vinyl", "8D orbit", "Hall"]
     qtbot.keyClick(rows, Qt.Key.Key_Up, Qt.KeyboardModifier.AltModifier)
-    assert kinds(bench) == ["vinyl", "hall", "orbit"]
+    assert kinds(panel) == ["vinyl", "hall", "orbit"]
     lamp = rows.visualItemRect(rows.item(0))
     qtbot.mouseClick(rows.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(lamp.left() + 10, lamp.center().y()))
-    assert not bench.document.stages.colour.effects[0].on
-    assert "Vinyl" not in bench.stage_row.cards["colour"].sentence
+    assert not panel.document.stages.colour.effects[0].on
+    assert "Vinyl" not in panel.stage_row.cards["colour"].sentence
     qtbot.mouseClick(
         rows.viewport(),
         Qt.MouseButton.LeftButton,
         pos=QPoint(lamp.left() + 80, rows.visualItemRect(rows.item(1)).center().y()),
     )
-    assert bench.benches.colour.title.text() == "Hall"
-    qtbot.mouseClick(bench.benches.colour.twice, Qt.MouseButton.LeftButton)
-    assert kinds(bench) == ["vinyl", "hall", "hall", "orbit"]
+    assert panel.panels.colour.title.text() == "Hall"
+    qtbot.mouseClick(panel.panels.colour.twice, Qt.MouseButton.LeftButton)
+    assert kinds(panel) == ["vinyl", "hall", "hall", "orbit"]
     qtbot.keyClick(rows, Qt.Key.Key_Delete)
-    assert kinds(bench) == ["vinyl", "hall", "orbit"]
-    bench.do_undo()
-    bench.do_undo()
-    bench.do_undo()
-    assert bench.document.stages.colour.effects[0].on
+    assert kinds(panel) == ["vinyl", "hall", "orbit"]
+    panel.do_undo()
+    panel.do_undo()
+    panel.do_undo()
+    assert panel.document.stages.colour.effects[0].on
 
 
-def test_a_row_is_dragged_to_another_place(bench: Window) -> None:
+def test_a_row_is_dragged_to_another_place(panel: Window) -> None:
     for kind in ("vinyl", "orbit", "hall"):
-        add(bench, kind)
-    rows = bench.benches.colour.list
+        add(panel, kind)
+    rows = panel.panels.colour.list
     top = rows.visualItemRect(rows.item(0))
     event = QDropEvent(
         QPointF(top.left() + 60, top.top() + 4), Qt.DropAction.MoveAction, QMimeData(), Qt.MouseButton.LeftButton,
         Qt.KeyboardModifier.NoModifier,
     )  # fmt: skip
     rows.dropEvent(event)
-    assert kinds(bench) == ["hall", "vinyl", "orbit"]
+    assert kinds(panel) == ["hall", "vinyl", "orbit"]
     assert rows.item(0).text() == "Hall"
     assert rows.currentRow() == 0
 
 
 @pytest.mark.parametrize("kind", EFFECTS)
-def test_every_colour_has_its_form_and_its_picture(bench: Window, qtbot: QtBot, kind: str) -> None:
+def test_every_colour_has_its_form_and_its_picture(panel: Window, qtbot: QtBot, kind: str) -> None:
     """All its controls are there, the finer ones behind More, and the picture draws something of its own."""
-    bench.colour_work.add(kind)
-    form = bench.benches.colour.form(kind)
+    panel.effect_controller.add(kind)
+    form = panel.panels.colour.form(kind)
     shown = {name for part in form.forms for name in part.controls}
     hidden = {"id", "on", "keep_level", "lanes", "path"}
     assert shown | hidden >= set(EFFECTS[kind].__struct_fields__)
@@ -103,20 +103,20 @@ def test_every_colour_has_its_form_and_its_picture(bench: Window, qtbot: QtBot, 
         assert not form.forms[1].isVisible()
         qtbot.mouseClick(form.more, Qt.MouseButton.LeftButton)
         assert form.forms[1].isVisible()
-    picture = bench.benches.colour.pictures.currentWidget()
+    picture = panel.panels.colour.pictures.currentWidget()
     assert type(picture) is type(picture_of(kind))
     image = picture.grab().toImage()
     seen = {image.pixel(x, y) for x in range(0, image.width(), 3) for y in range(0, image.height(), 3)}
     assert len(seen) > (4 if kind in PICTURES else 2)
 
 
-def test_the_orbit_is_heard_and_its_picture_goes_round(bench: Window, qtbot: QtBot, devices: Devices) -> None:
-    add(bench, "orbit")
-    bench.colour_work.change("amount_percent", 100.0)
-    bench.colour_work.change("by", "seconds")
-    bench.colour_work.change("period_seconds", 3.0)
-    bench.do_play()
-    qtbot.waitUntil(lambda: bench.playback.player.playing, timeout=20_000)
+def test_the_orbit_is_heard_and_its_picture_goes_round(panel: Window, qtbot: QtBot, devices: Devices) -> None:
+    add(panel, "orbit")
+    panel.effect_controller.change("amount_percent", 100.0)
+    panel.effect_controller.change("by", "seconds")
+    panel.effect_controller.change("period_seconds", 3.0)
+    panel.do_play()
+    qtbot.waitUntil(lambda: panel.playback.player.playing, timeout=20_000)
     heard = devices.listen(qtbot, 7.0)
     half = round(0.75 * 44_100)
     sides = [
@@ -125,68 +125,68 @@ def test_the_orbit_is_heard_and_its_picture_goes_round(bench: Window, qtbot: QtB
     swing = [10 * np.log10(right / left) for left, right in sides if left > 0 and right > 0]
     assert max(swing) > 1.0
     assert min(swing) < -1.0
-    picture = bench.benches.colour.pictures.currentWidget()
+    picture = panel.panels.colour.pictures.currentWidget()
     before = picture.frame
     wait(qtbot, lambda: picture.frame != before)
 
 
-def test_the_compressors_picture_shows_what_it_did(bench: Window, qtbot: QtBot) -> None:
-    add(bench, "compressor")
-    bench.colour_work.change("threshold_db", -12.0)
-    bench.do_play()
-    picture = bench.benches.colour.pictures.currentWidget()
+def test_the_compressors_picture_shows_what_it_did(panel: Window, qtbot: QtBot) -> None:
+    add(panel, "compressor")
+    panel.effect_controller.change("threshold_db", -12.0)
+    panel.do_play()
+    picture = panel.panels.colour.pictures.currentWidget()
     wait(qtbot, lambda: any(db < -0.5 for _, db in picture.notes))
 
 
-def test_a_colour_opens_over_the_marked_range_and_its_points_are_moved_by_hand(bench: Window, qtbot: QtBot) -> None:
-    add(bench, "underwater")
-    bench.mark((20.0, 30.0))
-    bench.lane_work.open_over()
-    effect = bench.document.stages.colour.effects[0]
+def test_a_colour_opens_over_the_marked_range_and_its_points_are_moved_by_hand(panel: Window, qtbot: QtBot) -> None:
+    add(panel, "underwater")
+    panel.mark((20.0, 30.0))
+    panel.automation_controller.open_over()
+    effect = panel.document.stages.colour.effects[0]
     assert [point.value for point in effect.lanes[0].points] == [45.0, 0.0]
-    assert not bench.benches.colour.form("underwater").forms[0].controls["amount_percent"].isEnabled()
-    ribbons, layer = bench.ribbons, bench.ribbons.lanes
+    assert not panel.panels.colour.form("underwater").forms[0].controls["amount_percent"].isEnabled()
+    waveform_view, layer = panel.waveform_view, panel.waveform_view.lanes
     assert layer.shape is not None
 
     def at(spot: QPointF) -> QPoint:
         return QPoint(round(spot.x() + MARGIN), round(spot.y()))
 
     spot = layer.spot(0)
-    qtbot.mousePress(ribbons, Qt.MouseButton.LeftButton, pos=at(spot))
-    qtbot.mouseMove(ribbons, at(spot + QPointF(0, -30)))
-    qtbot.mouseRelease(ribbons, Qt.MouseButton.LeftButton, pos=at(spot + QPointF(0, -30)))
-    points = bench.document.stages.colour.effects[0].lanes[0].points
+    qtbot.mousePress(waveform_view, Qt.MouseButton.LeftButton, pos=at(spot))
+    qtbot.mouseMove(waveform_view, at(spot + QPointF(0, -30)))
+    qtbot.mouseRelease(waveform_view, Qt.MouseButton.LeftButton, pos=at(spot + QPointF(0, -30)))
+    points = panel.document.stages.colour.effects[0].lanes[0].points
     assert points[0].value > 55.0
     way = layer.way_spot(0)
     assert way is not None
-    qtbot.mousePress(ribbons, Qt.MouseButton.LeftButton, pos=at(way))
-    qtbot.mouseMove(ribbons, at(way + QPointF(0, -12)))
-    qtbot.mouseRelease(ribbons, Qt.MouseButton.LeftButton, pos=at(way + QPointF(0, -12)))
-    assert bench.document.stages.colour.effects[0].lanes[0].points[0].tension > 0.2
-    far = QPointF(ribbons.scale.x(60.0), layer.spot(1).y() - 25)
-    qtbot.mouseDClick(ribbons, Qt.MouseButton.LeftButton, pos=at(far))
-    assert len(bench.document.stages.colour.effects[0].lanes[0].points) == 3
+    qtbot.mousePress(waveform_view, Qt.MouseButton.LeftButton, pos=at(way))
+    qtbot.mouseMove(waveform_view, at(way + QPointF(0, -12)))
+    qtbot.mouseRelease(waveform_view, Qt.MouseButton.LeftButton, pos=at(way + QPointF(0, -12)))
+    assert panel.document.stages.colour.effects[0].lanes[0].points[0].tension > 0.2
+    far = QPointF(waveform_view.scale.x(60.0), layer.spot(1).y() - 25)
+    qtbot.mouseDClick(waveform_view, Qt.MouseButton.LeftButton, pos=at(far))
+    assert len(panel.document.stages.colour.effects[0].lanes[0].points) == 3
     layer.point = 2
-    qtbot.keyClick(ribbons, Qt.Key.Key_Delete)
-    assert len(bench.document.stages.colour.effects[0].lanes[0].points) == 2
+    qtbot.keyClick(waveform_view, Qt.Key.Key_Delete)
+    assert len(panel.document.stages.colour.effects[0].lanes[0].points) == 2
     for _ in range(4):
-        bench.do_undo()
-    assert [point.value for point in bench.document.stages.colour.effects[0].lanes[0].points] == [45.0, 0.0]
-    bench.lane_work.fill(bench.benches.colour.lanes_menu)
-    words = [action.text() for action in bench.benches.colour.lanes_menu.actions()]
+        panel.do_undo()
+    assert [point.value for point in panel.document.stages.colour.effects[0].lanes[0].points] == [45.0, 0.0]
+    panel.automation_controller.fill(panel.panels.colour.lanes_menu)
+    words = [action.text() for action in panel.panels.colour.lanes_menu.actions()]
     assert any(text.startswith("Dip over the marked range") for text in words)
-    next(a for a in bench.benches.colour.lanes_menu.actions() if a.text().startswith("All stay")).trigger()
-    assert not bench.document.stages.colour.effects[0].lanes
+    next(a for a in panel.panels.colour.lanes_menu.actions() if a.text().startswith("All stay")).trigger()
+    assert not panel.document.stages.colour.effects[0].lanes
 
 
 def test_a_pad_is_made_heard_saved_with_its_loop_and_laid_beneath(
-    bench: Window, qtbot: QtBot, devices: Devices, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    panel: Window, qtbot: QtBot, devices: Devices, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    bench.colour_work.do("pad")
-    assert "Mark a range" in bench.notice.label.text()
-    bench.mark((20.0, 20.4))
-    bench.colour_work.do("pad")
-    dialog = bench.colour_work.dialog
+    panel.effect_controller.do("pad")
+    assert "Mark a range" in panel.notice.label.text()
+    panel.mark((20.0, 20.4))
+    panel.effect_controller.do("pad")
+    dialog = panel.effect_controller.dialog
     wait(qtbot, lambda: dialog.sound is not None)
     first = dialog.sound.shape[1]
     qtbot.mouseClick(dialog.hear, Qt.MouseButton.LeftButton)
@@ -197,7 +197,7 @@ def test_a_pad_is_made_heard_saved_with_its_loop_and_laid_beneath(
     target = tmp_path / "cloud.wav"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(target), ""))
     qtbot.mouseClick(dialog.lay, Qt.MouseButton.LeftButton)
-    layer = bench.document.stages.colour.effects[-1]
+    layer = panel.document.stages.colour.effects[-1]
     assert isinstance(layer, Layer)
     assert Path(layer.path) == target
     data = target.read_bytes()
@@ -205,13 +205,13 @@ def test_a_pad_is_made_heard_saved_with_its_loop_and_laid_beneath(
     assert (begin, end) == (0, soundfile.info(target).frames - 1)
     dialog.close()
     assert dialog.sound is None, "minutes of sound are let go of"
-    assert bench.colour_work.dialog is None
-    wait(qtbot, lambda: not bench.playback.player.playing)
+    assert panel.effect_controller.dialog is None
+    wait(qtbot, lambda: not panel.playback.player.playing)
 
 
-def test_a_missing_file_is_named_on_the_bench(bench: Window, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_missing_file_is_named_on_the_bench(panel: Window, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: ("/nowhere/room.wav", ""))
-    bench.colour_work.add("room")
-    bench.colour_work.change("room", "file")
-    assert "/nowhere/room.wav is not there" in bench.benches.colour.problem.text()
-    assert bench.benches.colour.file.text() == "room.wav"
+    panel.effect_controller.add("room")
+    panel.effect_controller.change("room", "file")
+    assert "/nowhere/room.wav is not there" in panel.panels.colour.problem.text()
+    assert panel.panels.colour.file.text() == "room.wav"

@@ -25,7 +25,7 @@ RATE = 44_100
 
 def tick(window: Window, *names: str) -> None:
     """Tick just these in the dialog of a set."""
-    dialog = window.set_work.dialog
+    dialog = window.batch_controller.dialog
     assert dialog is not None
     for i in range(dialog.choices.count()):
         item = dialog.choices.item(i)
@@ -41,11 +41,11 @@ def test_four_sounds_on_keys_are_equally_loud_and_at_the_same_place(
     """Before, two versions and a reference at another rate; each is what it should be, and none is louder than the quietest."""
     document = short.document
     wait(qtbot, lambda: all(document.measured(v.stages) for v in document.session.versions))
-    short.level_work.add_song(demo_folder() / "slow-door-blue-floor.ogg")
+    short.level_controller.add_song(demo_folder() / "slow-door-blue-floor.ogg")
     wait(qtbot, lambda: document.session.references)
     wait(qtbot, lambda: document.measured() is not None)
     short.do_compare()
-    compare = short.compare_work
+    compare = short.compare_controller
     dialog = compare.dialog
     assert dialog is not None
     assert [key.split(":")[0] for key in dialog.in_slots()] == ["before", "version", "reference", "version"]
@@ -79,7 +79,7 @@ def test_four_sounds_on_keys_are_equally_loud_and_at_the_same_place(
 
 def test_blind_names_are_hidden_and_preferences_noted(short: Window, qtbot: QtBot) -> None:
     short.do_compare()
-    dialog = short.compare_work.dialog
+    dialog = short.compare_controller.dialog
     assert dialog is not None
     dialog.random = np.random.default_rng(3)
     qtbot.mouseClick(dialog.blind_button, LEFT)
@@ -90,9 +90,9 @@ def test_blind_names_are_hidden_and_preferences_noted(short: Window, qtbot: QtBo
         heard.append(dialog.current)
         qtbot.mouseClick(dialog.best_button, LEFT)
     assert len(set(heard)) > 1, "the keys are shuffled each time"
-    noted = short.document.session.preferences
-    assert len(noted) == 6
-    assert all(preference.blind for preference in noted)
+    gain_history = short.document.session.preferences
+    assert len(gain_history) == 6
+    assert all(preference.blind for preference in gain_history)
     assert "Leave blind mode" in dialog.tally.text()
     qtbot.mouseClick(dialog.blind_button, LEFT)
     assert "Liked best, in 6 choices (6 of them blind)" in dialog.tally.text()
@@ -106,7 +106,7 @@ def test_blind_names_are_hidden_and_preferences_noted(short: Window, qtbot: QtBo
 def test_a_version_is_kept_heard_used_by_stage_and_passed_on(
     short: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    document, recipes = short.document, short.recipe_work
+    document, recipes = short.document, short.recipe_controller
     choose(short, "Closing time")
     recipes.open(1)
     dialog = recipes.dialog
@@ -119,7 +119,7 @@ def test_a_version_is_kept_heard_used_by_stage_and_passed_on(
     own = own_recipes()[0]
     assert own.parts == ("time", "colour", "moments", "ending")
     assert own.stages.ending.way.at is None  # type: ignore[union-attr]
-    assert "My closing time!" in [action.text() for action in short.shelf.menu.actions()]
+    assert "My closing time!" in [action.text() for action in short.version_list.menu.actions()]
     choose(short, "Relay race")
     before = document.stages
     dialog.turn_to(0)
@@ -167,7 +167,7 @@ def test_a_folder_of_songs_becomes_files_with_conflicts_said_before(
         file.save()
     (songs / "broken.ogg").write_bytes(b"nothing")
     short.do_set()
-    work = short.set_work
+    work = short.batch_controller
     dialog = work.dialog
     assert dialog is not None
     dialog.folder.setText(str(out))
@@ -215,7 +215,7 @@ def test_a_set_that_was_broken_off_goes_on_in_the_window(short: Window, qtbot: Q
     """Stopped after its first file and planned anew, what is written stands in nobody's way and is not made again."""
     out = tmp_path / "out"
     short.do_set()
-    work, dialog = short.set_work, short.set_work.dialog
+    work, dialog = short.batch_controller, short.batch_controller.dialog
     assert dialog is not None
     dialog.folder.setText(str(out))
     wait(qtbot, lambda: work._surveys and all(known is not None for known in work._surveys.values()))

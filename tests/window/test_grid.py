@@ -20,7 +20,7 @@ RIGHT_GRID = Grid(bpm=92.0, first_beat_seconds=0.25)
 
 def press(qtbot: QtBot, window: Window, name: str) -> None:
     """Press a button of the bench."""
-    button: QPushButton = window.benches.grid.buttons[name]
+    button: QPushButton = window.panels.grid.buttons[name]
     assert button.isVisible()
     assert button.isEnabled()
     qtbot.mouseClick(button, LEFT)
@@ -31,7 +31,7 @@ def test_a_song_without_a_typed_grid_is_read_and_becomes_bar_aware(read: Window,
     document.set_grid("Forget", None)
     assert document.grid is not None
     assert document.grid.bpm == pytest.approx(92.0, rel=1e-4)
-    assert read.ribbons.bars is not None
+    assert read.waveform_view.bars is not None
     assert read.header.before["tempo"].text() == "92.0"
     assert read.header.before["key"].text().split()[1] in ("major", "minor")
     assert document.reading is not None
@@ -51,7 +51,7 @@ def test_a_wrong_grid_is_put_right_in_a_few_presses(read: Window, qtbot: QtBot) 
     started = time.monotonic()
     qtbot.keyClick(read, Qt.Key.Key_G)
     press(qtbot, read, "double")
-    qtbot.mouseClick(read.benches.grid.metre.button("4"), LEFT)
+    qtbot.mouseClick(read.panels.grid.metre.button("4"), LEFT)
     press(qtbot, read, "beat_back")
     press(qtbot, read, "nudge_back")
     press(qtbot, read, "nudge_back")
@@ -66,7 +66,7 @@ def test_a_wrong_grid_is_put_right_in_a_few_presses(read: Window, qtbot: QtBot) 
     assert document.grid.bpm == 46.0
     press(qtbot, read, "as_read")
     assert document.grid.bpm == pytest.approx(92.0, rel=1e-4)
-    assert "As read" in read.benches.grid.says.text()
+    assert "As read" in read.panels.grid.says.text()
 
 
 def test_bar_one_is_where_the_playhead_is(read: Window, qtbot: QtBot) -> None:
@@ -81,13 +81,13 @@ def test_bar_one_is_where_the_playhead_is(read: Window, qtbot: QtBot) -> None:
     assert grid is not None
     bars = grid.bars_between(0.0, 60.0)
     assert np.abs(bars - (0.25 + 16 * 60 / 92)).min() < 1e-3
-    assert read.ribbons.bars.grid == grid
+    assert read.waveform_view.bars.grid == grid
 
 
 def test_tapping_along_while_it_plays_sets_tempo_and_place(
     read: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    document, work = read.document, read.grid_work
+    document, work = read.document, read.beats_controller
     document.set_grid("Wrong", Grid(bpm=70.0, first_beat_seconds=0.1))
     places = iter((0.25 + 60 / 92 * np.arange(8, 17) + 0.008 * np.sin(np.arange(9))).tolist())
     monkeypatch.setattr(work, "_place", lambda: (next(places), True))
@@ -115,25 +115,25 @@ def test_tapping_while_it_is_still_sets_the_tempo_only(
 
 
 def test_a_single_beat_is_dragged_and_pinned_and_the_lock_holds(read: Window, qtbot: QtBot) -> None:
-    document, ribbons = read.document, read.ribbons
+    document, waveform_view = read.document, read.waveform_view
     read.do_beats()
-    ribbons.show_range(10.0, 16.0)
+    waveform_view.show_range(10.0, 16.0)
     seconds = float(document.grid.seconds_of(20))
-    band = ribbons.bands().before
-    start = QPoint(round(ribbons.scale.x(seconds)) + 12, round(band.bottom()) - 18)
-    assert ribbons.beats.beat_at(start.toPointF() - QPointF(12, 0)) == 20
-    drag(qtbot, ribbons, start, 30)
+    band = waveform_view.bands().before
+    start = QPoint(round(waveform_view.scale.x(seconds)) + 12, round(band.bottom()) - 18)
+    assert waveform_view.beats.beat_at(start.toPointF() - QPointF(12, 0)) == 20
+    drag(qtbot, waveform_view, start, 30)
     grid = document.grid
     assert grid.pinned == (20,)
     moved = float(grid.seconds_of(20)) - seconds
-    assert moved == pytest.approx(30 / ribbons.scale.px_per_second, abs=0.01)
+    assert moved == pytest.approx(30 / waveform_view.scale.px_per_second, abs=0.01)
     assert float(grid.seconds_of(0)) == pytest.approx(0.25, abs=1e-6)
     assert document.undo_label == "Move a beat"
     document.undo()
     assert document.grid == RIGHT_GRID
-    qtbot.mouseClick(read.benches.grid.lock, LEFT, pos=QPoint(8, 8))
+    qtbot.mouseClick(read.panels.grid.lock, LEFT, pos=QPoint(8, 8))
     assert document.grid.locked
-    assert ribbons.beats.beat_at(start.toPointF() - QPointF(12, 0)) is None
+    assert waveform_view.beats.beat_at(start.toPointF() - QPointF(12, 0)) is None
     press(qtbot, read, "double")
     assert document.grid.bpm == 92.0
     assert "locked" in read.notice.label.text()
@@ -148,31 +148,31 @@ def drag(qtbot: QtBot, widget: object, start: QPoint, by: int) -> None:
 
 
 def test_ranges_snap_to_bars_unless_shift_or_the_switch_says_otherwise(read: Window, qtbot: QtBot) -> None:
-    ribbons, grid = read.ribbons, read.document.grid
-    ribbons.show_range(20.0, 40.0)
-    middle = ribbons.bands().before.center().toPoint().y() - 10
+    waveform_view, grid = read.waveform_view, read.document.grid
+    waveform_view.show_range(20.0, 40.0)
+    middle = waveform_view.bands().before.center().toPoint().y() - 10
     beats = grid.seconds_of(grid.numbers_between(0.0, 60.0))
-    x = round(ribbons.scale.x(float(beats[40]))) + 12 + 4
-    drag(qtbot, ribbons, QPoint(x, middle), round(5 * 60 / 92 * ribbons.scale.px_per_second) - 3)
-    assert ribbons.loop == pytest.approx((beats[40], beats[45]), abs=1e-4)
+    x = round(waveform_view.scale.x(float(beats[40]))) + 12 + 4
+    drag(qtbot, waveform_view, QPoint(x, middle), round(5 * 60 / 92 * waveform_view.scale.px_per_second) - 3)
+    assert waveform_view.loop == pytest.approx((beats[40], beats[45]), abs=1e-4)
     qtbot.keyClick(read, Qt.Key.Key_N)
-    assert not ribbons.snapping
-    drag(qtbot, ribbons, QPoint(x, middle + 4), 200)
-    assert abs(ribbons.loop[0] - beats[40]) > 0.02
+    assert not waveform_view.snapping
+    drag(qtbot, waveform_view, QPoint(x, middle + 4), 200)
+    assert abs(waveform_view.loop[0] - beats[40]) > 0.02
     qtbot.keyClick(read, Qt.Key.Key_N)
-    assert ribbons.snapping
-    ribbons.side, ribbons.playhead = "before", 21.0
+    assert waveform_view.snapping
+    waveform_view.side, waveform_view.playhead = "before", 21.0
     qtbot.keyClick(read, Qt.Key.Key_Z)
-    assert ribbons.scale.seconds < 20.0
-    marks = ribbons._bar_marks(ribbons.bars)
+    assert waveform_view.scale.seconds < 20.0
+    marks = waveform_view._bar_marks(waveform_view.bars)
     assert all("." in text for _, _, text in marks), "beats have room here"
     read.do_zoom_fit()
-    assert all("." not in text for _, _, text in ribbons._bar_marks(ribbons.bars))
+    assert all("." not in text for _, _, text in waveform_view._bar_marks(waveform_view.bars))
 
 
 def test_the_click_is_heard_over_both_sides_and_never_exported(read: Window, qtbot: QtBot, devices: Devices) -> None:
     qtbot.keyClick(read, Qt.Key.Key_K)
-    assert read.benches.grid.click.isChecked()
+    assert read.panels.grid.click.isChecked()
     for side in ("before", "after"):
         read._set_side(side)
         programme = read.playback.programme()
@@ -185,7 +185,7 @@ def test_the_click_is_heard_over_both_sides_and_never_exported(read: Window, qtb
 
 
 def test_grids_go_to_files_and_come_back(read: Window, tmp_path: Path) -> None:
-    work, document = read.grid_work, read.document
+    work, document = read.beats_controller, read.document
     for suffix in (".mid", ".csv"):
         work.export_to(tmp_path / f"lantern{suffix}")
         document.set_grid("Other", Grid(bpm=70.0))
@@ -214,8 +214,8 @@ def test_where_no_beat_is_found_tapping_is_offered(window: Window, qtbot: QtBot,
     wait(qtbot, lambda: window.document.reading)
     assert window.document.grid is None
     window.do_beats()
-    assert "No steady beat found" in window.benches.grid.says.text()
-    assert "No key found" in window.benches.grid.key_says.text()
-    assert window.ribbons.bars is None
+    assert "No steady beat found" in window.panels.grid.says.text()
+    assert "No key found" in window.panels.grid.key_says.text()
+    assert window.waveform_view.bars is None
     press(qtbot, window, "tap")
     assert "Keep tapping" in window.notice.label.text()

@@ -12,7 +12,7 @@ from pytestqt.qtbot import QtBot
 from latespin.demo import demo_folder
 from latespin.desktop.controllers.level import parse_passages
 from latespin.desktop.shell.main_window import Window
-from latespin.dsp.filters.cascade import Sections, high_pass, low_pass
+from latespin.dsp.filters.cascade import FilterCascade, high_pass, low_pass
 from latespin.media.tags import Tags, write_tags
 from latespin.model.text.describe import bpm_text, shift_semitones
 from tests.conftest import noise
@@ -37,28 +37,28 @@ def measured(window: Window, qtbot: QtBot) -> float:
 
 
 def test_named_targets_are_reached_and_said(level: Window, qtbot: QtBot) -> None:
-    bench = level.benches.level
+    panel = level.panels.level
     before = level.document.loaded.facts.loudness.integrated_lufs  # type: ignore[union-attr]
-    for key, lufs, said in (
+    for key, lufs, message in (
         ("broadcast", -23.0, "−23.0 LUFS"),
         ("quiet", -16.0, "−16.0 LUFS"),
         ("before", before, "As loud as before"),
     ):
-        qtbot.mouseClick(bench.targets.button(key), LEFT)
+        qtbot.mouseClick(panel.targets.button(key), LEFT)
         assert measured(level, qtbot) == pytest.approx(lufs, abs=0.1)
-        assert bench.bars["target_lufs"].value == pytest.approx(lufs, abs=0.05)
-        assert said in level.stage_row.cards["level"].sentence.replace("\u00a0", " ")
-    qtbot.mouseClick(bench.targets.button("none"), LEFT)
+        assert panel.bars["target_lufs"].value == pytest.approx(lufs, abs=0.05)
+        assert message in level.stage_row.cards["level"].sentence.replace("\u00a0", " ")
+    qtbot.mouseClick(panel.targets.button("none"), LEFT)
     assert level.document.stages.level.target_lufs is None
-    bench.bars["target_lufs"].changed.emit(-18.0)
+    panel.bars["target_lufs"].changed.emit(-18.0)
     assert level.document.stages.level.target_lufs == -18.0
-    assert not any(bench.targets.button(key).isChecked() for key in ("stream", "quiet", "broadcast", "before", "none"))
+    assert not any(panel.targets.button(key).isChecked() for key in ("stream", "quiet", "broadcast", "before", "none"))
 
 
 def test_what_each_stage_adds_comes_to_the_whole(level: Window, qtbot: QtBot) -> None:
-    bench = level.benches.level
-    qtbot.waitUntil(lambda: "Level" in bench.added.text(), timeout=60_000)
-    added = level.level_work._added[next(iter(level.level_work._added))]
+    panel = level.panels.level
+    qtbot.waitUntil(lambda: "Level" in panel.added.text(), timeout=60_000)
+    added = level.level_controller._added[next(iter(level.level_controller._added))]
     document = level.document
     found, loaded = document.measured(), document.loaded
     assert found is not None
@@ -69,7 +69,7 @@ def test_what_each_stage_adds_comes_to_the_whole(level: Window, qtbot: QtBot) ->
     )
     assert added["moments"] == 0.0
     assert added["colour"] != 0.0
-    picture = bench.picture.grab().toImage()
+    picture = panel.picture.grab().toImage()
     colours = {
         picture.pixelColor(x, y).name() for x in range(0, picture.width(), 2) for y in range(0, picture.height(), 2)
     }
@@ -77,35 +77,35 @@ def test_what_each_stage_adds_comes_to_the_whole(level: Window, qtbot: QtBot) ->
 
 
 def test_a_reference_is_measured_matched_heard_of_and_undone(level: Window, qtbot: QtBot, tmp_path: Path) -> None:
-    bench, document = level.benches.level, level.document
-    qtbot.mouseClick(bench.pages.button("match"), LEFT)
+    panel, document = level.panels.level, level.document
+    qtbot.mouseClick(panel.pages.button("match"), LEFT)
     plain = document.measured()
-    level.level_work.add_song(demo_folder() / "slow-door-blue-floor.ogg")
+    level.level_controller.add_song(demo_folder() / "slow-door-blue-floor.ogg")
     qtbot.waitUntil(lambda: document.stages.level.matched is not None, timeout=30_000)
     assert document.session.references[0].title == "Slow Door, Blue Floor"
-    assert bench.references.currentText() == "Slow Door, Blue Floor"
+    assert panel.references.currentText() == "Slow Door, Blue Floor"
     assert measured(level, qtbot) == pytest.approx(-14.0, abs=0.1)
     found = document.measured()
     assert found is not None
     assert plain is not None
     assert found.plan.match is not None
     assert "Match 60 %" in level.stage_row.cards["level"].sentence
-    qtbot.mouseClick(bench.sides.button("leave"), LEFT)
+    qtbot.mouseClick(panel.sides.button("leave"), LEFT)
     assert document.stages.level.match.sides == "leave"  # type: ignore[union-attr]
-    qtbot.mouseClick(bench.switch, LEFT)
+    qtbot.mouseClick(panel.switch, LEFT)
     assert document.stages.level.matched is None
-    bench.passages.typed.emit("0:40-0:50")
+    panel.passages.typed.emit("0:40-0:50")
     qtbot.waitUntil(lambda: document.session.references[0].passages == ((40.0, 50.0),), timeout=30_000)
-    old = Sections(
+    old = FilterCascade(
         [*high_pass(300.0, 44_100, 48), *low_pass(5_000.0, 44_100, 48), *low_pass(5_000.0, 44_100, 48)]
     ).process(np.tile(noise(8.0)[:1], (2, 1)))
     soundfile.write(tmp_path / "old.flac", old.T, 44_100)
     write_tags(tmp_path / "old.flac", Tags({"title": ("Old record",)}))
-    level.level_work.add_song(tmp_path / "old.flac")
+    level.level_controller.add_song(tmp_path / "old.flac")
     qtbot.waitUntil(lambda: len(document.session.references) == 2, timeout=30_000)
-    assert "practically mono" in bench.warning.text()
-    assert "nothing above" in bench.warning.text()
-    remove = bench.findChild(QPushButton, "remove_reference")
+    assert "practically mono" in panel.warning.text()
+    assert "nothing above" in panel.warning.text()
+    remove = panel.findChild(QPushButton, "remove_reference")
     assert remove is not None
     qtbot.mouseClick(remove, LEFT)
     assert len(document.session.references) == 1
@@ -118,7 +118,7 @@ def test_a_reference_is_measured_matched_heard_of_and_undone(level: Window, qtbo
 
 def test_short_references_and_wrong_passages_are_said(level: Window, qtbot: QtBot, tmp_path: Path) -> None:
     soundfile.write(tmp_path / "short.wav", noise(1.0).T, 44_100)
-    level.level_work.add_song(tmp_path / "short.wav")
+    level.level_controller.add_song(tmp_path / "short.wav")
     qtbot.waitUntil(lambda: "too little" in level.notice.label.text(), timeout=30_000)
     assert level.document.session.references == ()
     assert parse_passages("0:32–0:51, 1:04-1:20.5") == ((32.0, 51.0), (64.0, 80.5))
@@ -139,7 +139,7 @@ def test_what_was_asked_for_is_given_and_its_cost_said_with_a_choice(level: Wind
     qtbot.mouseClick(notice.choice, LEFT)
     assert shift_semitones(document.stages.time)[0] == pytest.approx(before, abs=0.01)
     assert bpm_text(document.stages.time, document.grid) == "80.0"
-    level.benches.level.bars["allowance_db"].changed.emit(2.0)
+    level.panels.level.bars["allowance_db"].changed.emit(2.0)
     level.header.asked.emit("loudness", "-7")
     qtbot.waitUntil(lambda: "more than 2.0 dB" in notice.label.text(), timeout=60_000)
     assert notice.choice.text().startswith("Allow ")

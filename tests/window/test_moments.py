@@ -11,10 +11,10 @@ from pytestqt.qtbot import QtBot
 
 from latespin.desktop.shell.main_window import Window
 from latespin.desktop.theme.theme import colour
-from latespin.model.moments.endings import AsTrack, CleanStop, EchoEnd, RingOut
+from latespin.model.moments.endings import CleanStop, EchoEnd, NoEnding, RingOut
 from latespin.model.moments.moments import KINDS, TITLES, ColourDip, Cover, Moments, Reverse, Stutter, TapeStop
 from latespin.model.timing.beat_grid import Grid
-from latespin.model.timing.positions import Length, Place
+from latespin.model.timing.positions import Length, Position
 from latespin.model.version import Time
 from tests.window.conftest import Devices, wait
 from tests.window.test_timebench import type_entry
@@ -30,14 +30,14 @@ def placed(read: Window, qtbot: QtBot) -> Window:
     """A dry version at its own speed with a tape stop over bar 5 and a reverse over bar 8, the tape stop chosen."""
     document = read.document
     moments = (
-        TapeStop(id="stop", start=Place(beat=16.0), end=Place(beat=20.0)),
-        Reverse(id="back", start=Place(beat=28.0), end=Place(beat=30.0)),
+        TapeStop(id="stop", start=Position(beat=16.0), end=Position(beat=20.0)),
+        Reverse(id="back", start=Position(beat=28.0), end=Position(beat=30.0)),
     )
     stages = replace(document.stages, time=Time(), colour=replace(document.stages.colour, on=False))
     document.edit_stages("Start", replace(stages, moments=Moments(placed=moments)))
     read.open_bench("moments")
-    read.moment_work.choose("stop")
-    read.ribbons.show_range(8.0, 24.0)
+    read.moment_controller.choose("stop")
+    read.waveform_view.show_range(8.0, 24.0)
     read.setFocus()
     return read
 
@@ -51,7 +51,7 @@ def stop_of(window: Window) -> TapeStop:
 
 def shape_of(window: Window, ident: str):  # type: ignore[no-untyped-def]
     """A moment as it is drawn."""
-    return next(shape for shape in window.ribbons.moments.shapes if shape.id == ident)
+    return next(shape for shape in window.waveform_view.moments.shapes if shape.id == ident)
 
 
 def drag(
@@ -63,12 +63,12 @@ def drag(
 ) -> None:
     """Drag something of the ribbons in four steps; places as layers have them."""
     at = (start + MARGIN).toPoint()
-    qtbot.mousePress(window.ribbons, LEFT, modifier, at)
+    qtbot.mousePress(window.waveform_view, LEFT, modifier, at)
     for step in range(1, 5):
-        qtbot.mouseMove(window.ribbons, at + QPoint(by.x() * step // 4, by.y() * step // 4))
+        qtbot.mouseMove(window.waveform_view, at + QPoint(by.x() * step // 4, by.y() * step // 4))
         if modifier:
-            window.ribbons._held.drag(QPointF(at + by) - MARGIN, free=True)  # type: ignore[union-attr]
-    qtbot.mouseRelease(window.ribbons, LEFT, modifier, at + by)
+            window.waveform_view._held.drag(QPointF(at + by) - MARGIN, free=True)  # type: ignore[union-attr]
+    qtbot.mouseRelease(window.waveform_view, LEFT, modifier, at + by)
 
 
 def test_every_kind_can_be_added_seen_and_taken_back(read: Window, qtbot: QtBot) -> None:
@@ -79,35 +79,35 @@ def test_every_kind_can_be_added_seen_and_taken_back(read: Window, qtbot: QtBot)
     for kind in KINDS:
         if kind == "drop-in":
             continue
-        read.moment_work.add(kind)
-        moment = read.moment_work.chosen
+        read.moment_controller.add(kind)
+        moment = read.moment_controller.chosen
         assert moment is not None
         seconds = [place.seconds_in(read.document.grid) for place in (moment.start, moment.end)]
         assert seconds == pytest.approx([20.0, 22.0], abs=1e-6)
-        assert read.benches.moments.title.text()
-        assert not read.benches.moments.problem.isVisible()
+        assert read.panels.moments.title.text()
+        assert not read.panels.moments.problem.isVisible()
         assert read.stage_row.cards["moments"].sentence == TITLES[kind]
-        band = read.ribbons.bands().after
-        read.ribbons.set_loop(None)
-        x = read.ribbons.scale.x(shape_of(read, moment.id).ends[0]) + 16
-        pixel = read.ribbons.grab().toImage().pixelColor(round(x), round(band.bottom() - 5))
+        band = read.waveform_view.bands().after
+        read.waveform_view.set_loop(None)
+        x = read.waveform_view.scale.x(shape_of(read, moment.id).ends[0]) + 16
+        pixel = read.waveform_view.grab().toImage().pixelColor(round(x), round(band.bottom() - 5))
         assert pixel == colour("moments")
         read.do_undo()
         assert read.document.stages == before
 
 
 def test_an_end_is_dragged_to_a_beat_and_with_shift_off_it(placed: Window, qtbot: QtBot) -> None:
-    layer, scale = placed.ribbons.moments, placed.ribbons.scale
+    layer, scale = placed.waveform_view.moments, placed.waveform_view.scale
     before = placed.document.stages
     beat = 60 / 92 * scale.px_per_second
     drag(qtbot, placed, layer.grip(shape_of(placed, "stop"), 1).center(), QPoint(round(2 * beat) + 3, 0))
-    assert stop_of(placed).end == Place(beat=22.0)
-    assert stop_of(placed).start == Place(beat=16.0)
+    assert stop_of(placed).end == Position(beat=22.0)
+    assert stop_of(placed).start == Position(beat=16.0)
     placed.do_undo()
     assert placed.document.stages == before, "a whole drag is one step, and taken back exactly"
     placed.do_redo()
     drag(qtbot, placed, layer.grip(shape_of(placed, "stop"), 0).center(), QPoint(-round(beat) - 2, 0))
-    assert stop_of(placed).start == Place(beat=15.0)
+    assert stop_of(placed).start == Position(beat=15.0)
     drag(qtbot, placed, layer.grip(shape_of(placed, "stop"), 0).center(), QPoint(17, 0), SHIFT)
     start = stop_of(placed).start
     assert start.beat is None
@@ -115,29 +115,31 @@ def test_an_end_is_dragged_to_a_beat_and_with_shift_off_it(placed: Window, qtbot
 
 
 def test_a_moment_is_moved_by_its_name_only(placed: Window, qtbot: QtBot) -> None:
-    layer, scale = placed.ribbons.moments, placed.ribbons.scale
+    layer, scale = placed.waveform_view.moments, placed.waveform_view.scale
     beat = 60 / 92 * scale.px_per_second
-    body = QPointF(layer.grip(shape_of(placed, "stop"), 0).right() + 60, placed.ribbons.bands().after.center().y() - 20)
+    body = QPointF(
+        layer.grip(shape_of(placed, "stop"), 0).right() + 60, placed.waveform_view.bands().after.center().y() - 20
+    )
     before = placed.document.stages
     drag(qtbot, placed, body, QPoint(40, 0))
     assert placed.document.stages == before, "a grab at the shape itself moves nothing"
     tab = layer._tab(shape_of(placed, "back")).center()
-    qtbot.mouseClick(placed.ribbons, LEFT, pos=(tab + MARGIN).toPoint())
-    assert placed.benches.moments.chosen == "back"
+    qtbot.mouseClick(placed.waveform_view, LEFT, pos=(tab + MARGIN).toPoint())
+    assert placed.panels.moments.chosen == "back"
     assert placed.document.stages == before, "a click chooses"
     drag(qtbot, placed, tab, QPoint(round(4 * beat) + 2, 0))
     moved = placed.document.stages.moments.find("back")
     assert moved is not None
-    assert (moved.start, moved.end) == (Place(beat=32.0), Place(beat=34.0))
+    assert (moved.start, moved.end) == (Position(beat=32.0), Position(beat=34.0))
 
 
 def test_the_curve_is_bent_on_the_ribbon_in_the_editor_and_by_keys(placed: Window, qtbot: QtBot) -> None:
-    layer = placed.ribbons.moments
+    layer = placed.waveform_view.moments
     ring = layer.handle(shape_of(placed, "stop"))
     assert ring is not None
     drag(qtbot, placed, ring, QPoint(0, -12))
     assert stop_of(placed).tension > 0.3
-    editor = placed.benches.moments.curve
+    editor = placed.panels.moments.curve
     bent, place = stop_of(placed).tension, editor.handle()
     assert place is not None
     at = place.toPoint()
@@ -158,7 +160,7 @@ def test_the_curve_is_bent_on_the_ribbon_in_the_editor_and_by_keys(placed: Windo
 
 
 def test_the_silence_is_dragged_on_quarters_of_a_beat(placed: Window, qtbot: QtBot) -> None:
-    editor = placed.benches.moments.curve
+    editor = placed.panels.moments.curve
     square = editor.square()
     assert square is not None
     a_beat = (editor.square().x() - editor._area().left()) / 4.0  # type: ignore[union-attr]
@@ -172,55 +174,55 @@ def test_the_silence_is_dragged_on_quarters_of_a_beat(placed: Window, qtbot: QtB
 
 def test_moments_are_copied_stepped_through_and_asked_for_by_a_menu(placed: Window, qtbot: QtBot) -> None:
     qtbot.keyClick(placed, Qt.Key.Key_BracketRight)
-    assert placed.benches.moments.chosen == "back"
+    assert placed.panels.moments.chosen == "back"
     qtbot.keyClick(placed, Qt.Key.Key_BracketLeft)
-    assert placed.benches.moments.chosen == "stop"
+    assert placed.panels.moments.chosen == "stop"
     qtbot.keyClick(placed, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
     seconds = 0.25 + 40 * 60 / 92
-    menu = placed.moment_work.menu("before", seconds + 0.1, "")
+    menu = placed.moment_controller.menu("before", seconds + 0.1, "")
     texts = [action.text() for action in menu.actions()]
     assert texts == ["Add here", "Paste here", "Mark here"]
     menu.actions()[1].trigger()
-    pasted = placed.moment_work.chosen
+    pasted = placed.moment_controller.chosen
     assert pasted is not None
     assert pasted.id != "stop"
-    assert (pasted.start, pasted.end) == (Place(beat=40.0), Place(beat=44.0))
-    x = placed.ribbons.moments._tab(shape_of(placed, "back")).center()
-    assert placed.ribbons.moments.named_at(x) == "back"
-    menu = placed.moment_work.menu("after", 1.0, "back")
+    assert (pasted.start, pasted.end) == (Position(beat=40.0), Position(beat=44.0))
+    x = placed.waveform_view.moments._tab(shape_of(placed, "back")).center()
+    assert placed.waveform_view.moments.named_at(x) == "back"
+    menu = placed.moment_controller.menu("after", 1.0, "back")
     next(action for action in menu.actions() if action.text() == "Switch it off").trigger()
     assert not placed.document.stages.moments.find("back").on  # type: ignore[union-attr]
 
 
 def test_keys_nudge_and_delete_and_numbers_are_typed(placed: Window, qtbot: QtBot) -> None:
-    placed.ribbons.setFocus()
-    qtbot.keyClick(placed.ribbons, Qt.Key.Key_Right)
-    assert stop_of(placed).start == Place(beat=17.0)
-    qtbot.keyClick(placed.ribbons, Qt.Key.Key_Left, SHIFT)
+    placed.waveform_view.setFocus()
+    qtbot.keyClick(placed.waveform_view, Qt.Key.Key_Right)
+    assert stop_of(placed).start == Position(beat=17.0)
+    qtbot.keyClick(placed.waveform_view, Qt.Key.Key_Left, SHIFT)
     assert stop_of(placed).start.seconds == pytest.approx(0.25 + 17 * 60 / 92 - 0.01, abs=1e-4)
-    bench = placed.benches.moments
-    type_entry(qtbot, bench.entries["start"], "6.2")
-    type_entry(qtbot, bench.entries["end"], "bar 8")
-    assert (stop_of(placed).start, stop_of(placed).end) == (Place(beat=21.0), Place(beat=28.0))
-    type_entry(qtbot, bench.entries["length"], "1/2")
-    assert stop_of(placed).end == Place(beat=23.0)
-    type_entry(qtbot, bench.entries["end"], "bar 900.7")
+    panel = placed.panels.moments
+    type_entry(qtbot, panel.entries["start"], "6.2")
+    type_entry(qtbot, panel.entries["end"], "bar 8")
+    assert (stop_of(placed).start, stop_of(placed).end) == (Position(beat=21.0), Position(beat=28.0))
+    type_entry(qtbot, panel.entries["length"], "1/2")
+    assert stop_of(placed).end == Position(beat=23.0)
+    type_entry(qtbot, panel.entries["end"], "bar 900.7")
     assert "counted from" in placed.notice.label.text()
-    placed.ribbons.setFocus()
-    qtbot.keyClick(placed.ribbons, Qt.Key.Key_Delete)
+    placed.waveform_view.setFocus()
+    qtbot.keyClick(placed.waveform_view, Qt.Key.Key_Delete)
     assert placed.document.stages.moments.find("stop") is None
 
 
 def test_an_overlap_is_shown_and_said(placed: Window, qtbot: QtBot) -> None:
-    late = Stutter(id="late", start=Place(beat=18.0), end=Place(beat=21.0))
+    late = Stutter(id="late", start=Position(beat=18.0), end=Position(beat=21.0))
     stages = placed.document.stages
     placed.document.edit_stages("Overlap", replace(stages, moments=stages.moments.with_changed(late)))
-    placed.moment_work.choose("late")
+    placed.moment_controller.choose("late")
     assert shape_of(placed, "late").problem
     assert not shape_of(placed, "stop").problem
-    assert "cannot overlap" in placed.benches.moments.problem.text()
-    assert placed.benches.moments.problem.isVisible()
-    type_entry(qtbot, placed.benches.moments.entries["start"], "6.1")
+    assert "cannot overlap" in placed.panels.moments.problem.text()
+    assert placed.panels.moments.problem.isVisible()
+    type_entry(qtbot, placed.panels.moments.entries["start"], "6.1")
     assert not shape_of(placed, "late").problem
 
 
@@ -229,7 +231,7 @@ def test_what_is_heard_follows_a_moment(placed: Window, qtbot: QtBot, devices: D
         "Level", replace(placed.document.stages, level=replace(placed.document.stages.level, on=False))
     )
     qtbot.keyClick(placed, Qt.Key.Key_A)
-    assert placed.ribbons.loop == pytest.approx((0.25 + 12 * 60 / 92, 0.25 + 24 * 60 / 92), abs=1e-6)
+    assert placed.waveform_view.loop == pytest.approx((0.25 + 12 * 60 / 92, 0.25 + 24 * 60 / 92), abs=1e-6)
     wait(qtbot, lambda: placed.playback.player.playing)  # type: ignore[union-attr]
     heard = devices.listen(qtbot, 8.5)
     level = np.sqrt(np.mean(heard[:, : heard.shape[1] // 441 * 441].reshape(2, -1, 441) ** 2, axis=(0, 2)))
@@ -244,13 +246,13 @@ def test_what_is_heard_follows_a_moment(placed: Window, qtbot: QtBot, devices: D
 def test_moments_stay_on_their_beats_when_the_grid_is_put_right(placed: Window) -> None:
     document = placed.document
     document.set_grid("Twice as many", (document.grid or GRID).doubled())
-    assert stop_of(placed).start == Place(beat=32.0)
+    assert stop_of(placed).start == Position(beat=32.0)
     document.undo()
-    assert stop_of(placed).start == Place(beat=16.0)
+    assert stop_of(placed).start == Position(beat=16.0)
     document.set_grid("A beat later", (document.grid or GRID).counted_from(1))
-    assert stop_of(placed).start == Place(beat=15.0)
+    assert stop_of(placed).start == Position(beat=15.0)
     document.set_grid("Nudged", (document.grid or GRID).shifted(0.02))
-    assert stop_of(placed).start == Place(beat=15.0)
+    assert stop_of(placed).start == Position(beat=15.0)
 
 
 def test_markers_are_set_while_playing_named_dragged_covered_and_carried(
@@ -267,11 +269,11 @@ def test_markers_are_set_while_playing_named_dragged_covered_and_carried(
     marker = document.session.markers[0]
     assert marker.end is not None
     assert 14.0 <= (marker.start.seconds or 0.0) < (marker.end.seconds or 0.0) < 16.0
-    page = placed.benches.moments.markers
+    page = placed.panels.moments.markers
     page.list.item(0).setText("oh no")
     assert document.session.markers[0].label == "oh no"
-    placed.ribbons.snapping = False
-    flag = placed.ribbons.markers.rect(placed.ribbons.markers.flags[0], "start").center()
+    placed.waveform_view.snapping = False
+    flag = placed.waveform_view.markers.rect(placed.waveform_view.markers.flags[0], "start").center()
     drag(qtbot, placed, flag, QPoint(-20, 0))
     assert (document.session.markers[0].start.seconds or 0.0) < (marker.start.seconds or 0.0)
     for name in ("words.csv", "words.wav"):
@@ -292,60 +294,60 @@ def test_markers_are_set_while_playing_named_dragged_covered_and_carried(
     assert covers[0].start == document.session.markers[0].start
     document.undo()
     assert not any(isinstance(m, Cover) for m in document.stages.moments.placed)
-    placed.benches.moments.open_page("markers")
+    placed.panels.moments.open_page("markers")
     page.list.selectAll()
-    placed.moment_work.add("reverse")
+    placed.moment_controller.add("reverse")
     made = document.stages.moments.placed[-1]
     assert isinstance(made, Reverse)
     assert (made.label, made.end) == ("oh no", document.session.markers[0].end)
 
 
 def test_an_ending_is_chosen_placed_dragged_and_heard(placed: Window, qtbot: QtBot, devices: Devices) -> None:
-    document, bench = placed.document, placed.benches.ending
+    document, panel = placed.document, placed.panels.ending
     qtbot.keyClick(placed, Qt.Key.Key_4)
-    qtbot.mouseClick(bench.choices.button("ring-out"), LEFT)
+    qtbot.mouseClick(panel.choices.button("ring-out"), LEFT)
     assert isinstance(document.stages.ending.way, RingOut)
     assert placed.stage_row.cards["ending"].sentence.startswith("Ring-out, 4.5")
-    found = bench.at.text()
+    found = panel.at.text()
     assert found.startswith("bar ")
-    assert bench.suggestions[0].text() == found.removeprefix("bar ")
-    qtbot.mouseClick(bench.suggestions[1], LEFT)
-    assert bench.at.text() == f"bar {bench.suggestions[1].text()}"
-    type_entry(qtbot, bench.at, "9")
-    assert document.stages.ending.way.at == Place(beat=32.0)
-    grip = placed.ribbons.end.grip()
+    assert panel.suggestions[0].text() == found.removeprefix("bar ")
+    qtbot.mouseClick(panel.suggestions[1], LEFT)
+    assert panel.at.text() == f"bar {panel.suggestions[1].text()}"
+    type_entry(qtbot, panel.at, "9")
+    assert document.stages.ending.way.at == Position(beat=32.0)
+    grip = placed.waveform_view.end.grip()
     assert grip is not None
-    beat = 60 / 92 * placed.ribbons.scale.px_per_second
+    beat = 60 / 92 * placed.waveform_view.scale.px_per_second
     before = document.stages
     drag(qtbot, placed, grip.center(), QPoint(-round(4 * beat) + 3, 0))
-    assert document.stages.ending.way.at == Place(beat=28.0)
+    assert document.stages.ending.way.at == Position(beat=28.0)
     placed.do_undo()
     assert document.stages == before
-    qtbot.mouseClick(bench.choices.button("echo"), LEFT)
+    qtbot.mouseClick(panel.choices.button("echo"), LEFT)
     assert isinstance(document.stages.ending.way, EchoEnd)
-    assert document.stages.ending.way.at == Place(beat=32.0), "the place is kept"
-    entry = bench._forms["echo"].controls["length"]
+    assert document.stages.ending.way.at == Position(beat=32.0), "the place is kept"
+    entry = panel._forms["echo"].controls["length"]
     type_entry(qtbot, entry, "1 bar")  # type: ignore[arg-type]
     assert document.stages.ending.way.length == Length(beats=4.0)
-    qtbot.mouseClick(bench.choices.button("stop"), LEFT)
+    qtbot.mouseClick(panel.choices.button("stop"), LEFT)
     assert isinstance(document.stages.ending.way, CleanStop)
-    qtbot.mouseClick(bench.audition, LEFT)
+    qtbot.mouseClick(panel.audition, LEFT)
     place = placed._before_place()[0]
     assert place == pytest.approx(0.25 + 24 * 60 / 92, abs=0.3)
     wait(qtbot, lambda: not placed.playback.player.playing)  # type: ignore[union-attr]
     assert placed._before_place()[0] == pytest.approx(0.25 + 32 * 60 / 92, abs=0.01)
     qtbot.keyClick(placed, Qt.Key.Key_4, SHIFT)
     assert not document.stages.ending.on
-    qtbot.mouseClick(bench.choices.button("none"), LEFT)
-    assert isinstance(document.stages.ending.way, AsTrack)
+    qtbot.mouseClick(panel.choices.button("none"), LEFT)
+    assert isinstance(document.stages.ending.way, NoEnding)
 
 
 def test_a_colour_dip_has_its_form_and_rulers_count_video_frames(placed: Window, qtbot: QtBot) -> None:
-    dip = ColourDip(id="dip", start=Place(beat=20.0), end=Place(beat=28.0))
+    dip = ColourDip(id="dip", start=Position(beat=20.0), end=Position(beat=28.0))
     stages = placed.document.stages
     placed.document.edit_stages("Dip", replace(stages, moments=stages.moments.with_changed(dip)))
-    placed.moment_work.choose("dip")
-    form = placed.benches.moments._forms["colour-dip"]
+    placed.moment_controller.choose("dip")
+    form = placed.panels.moments._forms["colour-dip"]
     box = form.controls["colour"]
     box.setCurrentIndex(1)  # type: ignore[attr-defined]
     box.activated.emit(1)  # type: ignore[attr-defined]
@@ -353,9 +355,9 @@ def test_a_colour_dip_has_its_form_and_rulers_count_video_frames(placed: Window,
     form.controls["amount_percent"].setFocus()
     qtbot.keyClick(form.controls["amount_percent"], Qt.Key.Key_Up)
     assert placed.document.stages.moments.find("dip").amount_percent == 71.0  # type: ignore[union-attr]
-    placed.helps.count_frames(25.0)
-    assert placed.ribbons.frames_per_second == 25.0
-    numbers = placed.ribbons.scale.video_frames(84, 25.0)
+    placed.ruler_menus.count_frames(25.0)
+    assert placed.waveform_view.frames_per_second == 25.0
+    numbers = placed.waveform_view.scale.video_frames(84, 25.0)
     assert all(n % 25 == 0 for n in numbers)
     placed.do_bar_rulers()
-    assert placed.ribbons.frames_per_second is None
+    assert placed.waveform_view.frames_per_second is None

@@ -62,10 +62,10 @@ def test_from_a_dropped_tone_to_a_measured_file(window: Window, qtbot: QtBot, de
     drop(window, song)
     wait(qtbot, lambda: window.document.measured())
     qtbot.keyClick(window, Qt.Key.Key_2)
-    qtbot.mouseClick(window.benches.colour.switch, Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(window.panels.colour.switch, Qt.MouseButton.LeftButton)
     assert not window.document.stages.colour.effects[0].on
     qtbot.keyClick(window, Qt.Key.Key_1)
-    type_into(qtbot, window.benches.pages["time"].bars["speed"], "80 %")
+    type_into(qtbot, window.panels.pages["time"].bars["speed"], "80 %")
     assert window.document.stages.time.speed == pytest.approx(0.8)
     assert window.header.after["pitch"].text() == "−3.86\u00a0st"
     wait(qtbot, lambda: window.header.after["total"].text() == "0:25.0")
@@ -93,7 +93,7 @@ def test_from_a_dropped_tone_to_a_measured_file(window: Window, qtbot: QtBot, de
     qtbot.mouseClick(dialog.accept_button, Qt.MouseButton.LeftButton)
     target = tmp_path / "slow tone.flac"
     wait(qtbot, target.exists)
-    wait(qtbot, lambda: next(iter(window.shelf.cards.values())).exported == "exported")
+    wait(qtbot, lambda: next(iter(window.version_list.cards.values())).exported == "exported")
     made = open_track(target)
     assert made.frames == 25 * RATE
     assert frequency(made.sound, RATE, 800) == pytest.approx(800, abs=0.01)
@@ -103,21 +103,21 @@ def test_from_a_dropped_tone_to_a_measured_file(window: Window, qtbot: QtBot, de
     window.document.forget_changes()
     window.open_file(target)
     wait(qtbot, lambda: window.document.loaded is not loaded)
-    assert not next(iter(window.shelf.cards.values())).exported, "another song's version has no file yet"
+    assert not next(iter(window.version_list.cards.values())).exported, "another song's version has no file yet"
 
 
 def test_the_demo_shows_its_facts_and_its_picture(demo: Window, qtbot: QtBot) -> None:
     assert demo.header.before["loudness"].text() in ("−10.0 LUFS", "−10.1 LUFS")
     assert demo.header.after["loudness"].text() == "−14.0 LUFS"
     assert demo.header.before["total"].text() == "1:38.2"
-    assert [card.version.name for card in demo.shelf.cards.values()] == [
+    assert [card.version.name for card in demo.version_list.cards.values()] == [
         "Last couples’ skate",
         "Relay race",
         "Quiet hour",
         "Closing time",
         "Wheels overhead",
     ]
-    picture = demo.ribbons.grab().toImage()
+    picture = demo.waveform_view.grab().toImage()
     colours = {
         picture.pixelColor(x, y).name() for x in range(40, picture.width(), 7) for y in range(30, picture.height(), 5)
     }
@@ -131,7 +131,7 @@ def test_a_change_while_playing_is_heard_without_stopping(demo: Window, qtbot: Q
     devices.listen(qtbot, 0.3)
     player = demo.playback.player  # type: ignore[union-attr]
     player.change_latencies.clear()
-    bar = demo.benches.pages["time"].bars["speed"]
+    bar = demo.panels.pages["time"].bars["speed"]
     for _ in range(5):
         qtbot.keyClick(bar, Qt.Key.Key_Right)
         wait(qtbot, lambda: player.place()[0].stages == demo.document.stages)
@@ -175,7 +175,7 @@ def test_stages_switch_off_and_on_and_stay_level_matched(demo: Window, qtbot: Qt
 
 def test_a_drag_is_one_step_of_undo(read: Window, qtbot: QtBot) -> None:
     read.open_bench("colour")
-    bar = read.benches.colour.form("hall").forms[0].controls["amount_percent"]
+    bar = read.panels.colour.form("hall").forms[0].controls["amount_percent"]
     was = bar.value
     qtbot.mousePress(bar, Qt.MouseButton.LeftButton, pos=QPoint(60, 20))
     for x in range(64, 140, 8):
@@ -210,50 +210,50 @@ def test_facts_of_after_can_be_asked_for(demo: Window, qtbot: QtBot) -> None:
 
 
 def test_versions_are_added_copied_renamed_moved_and_deleted(read: Window, qtbot: QtBot) -> None:
-    next(action for action in read.shelf.menu.actions() if action.text() == "Sped up").trigger()
+    next(action for action in read.version_list.menu.actions() if action.text() == "Sped up").trigger()
     assert read.document.version.name == "Sped up"  # type: ignore[union-attr]
     read.do_duplicate()
     assert read.document.version.name == "Sped up 2"  # type: ignore[union-attr]
     read.do_rename()
-    card = read.shelf.cards[read.document.session.chosen]
-    card._line.setText("Freeze game")
-    qtbot.keyClick(card._line, Qt.Key.Key_Return)
+    card = read.version_list.cards[read.document.session.chosen]
+    card._stream.setText("Freeze game")
+    qtbot.keyClick(card._stream, Qt.Key.Key_Return)
     assert read.document.version.name == "Freeze game"  # type: ignore[union-attr]
     read.do_move_up()
     names = [v.name for v in read.document.session.versions]
     assert names.index("Freeze game") == names.index("Sped up") - 1
-    qtbot.mouseClick(read.shelf.cards["relay"], Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(read.version_list.cards["relay"], Qt.MouseButton.LeftButton)
     assert read.document.session.chosen == "relay"
-    assert read.benches.pages["time"].bars["speed"].value == pytest.approx(1.22)
+    assert read.panels.pages["time"].bars["speed"].value == pytest.approx(1.22)
     read.do_delete()
-    assert "relay" not in read.shelf.cards
+    assert "relay" not in read.version_list.cards
     read.do_undo()
-    assert "relay" in read.shelf.cards
+    assert "relay" in read.version_list.cards
 
 
 def test_pointing_at_the_ribbons_seeks_loops_and_zooms(read: Window, qtbot: QtBot) -> None:
-    ribbons, player = read.ribbons, read.playback.player  # type: ignore[union-attr]
+    waveform_view, player = read.waveform_view, read.playback.player  # type: ignore[union-attr]
     read.do_snap()  # off: here the places themselves are looked at
-    bands = ribbons.bands()
-    x = round(ribbons.scale.x(40.0)) + 12
-    qtbot.mouseClick(ribbons, Qt.MouseButton.LeftButton, pos=QPoint(x, int(bands.before.center().y())))
+    bands = waveform_view.bands()
+    x = round(waveform_view.scale.x(40.0)) + 12
+    qtbot.mouseClick(waveform_view, Qt.MouseButton.LeftButton, pos=QPoint(x, int(bands.before.center().y())))
     wait(qtbot, lambda: abs(player.place()[1] / RATE * 0.85 - 40.0) < 0.3)
     y = int(bands.after.center().y())
-    qtbot.mousePress(ribbons, Qt.MouseButton.LeftButton, pos=QPoint(200, y))
+    qtbot.mousePress(waveform_view, Qt.MouseButton.LeftButton, pos=QPoint(200, y))
     for end in (230, 300, 400):
-        qtbot.mouseMove(ribbons, QPoint(end, y))
-    qtbot.mouseRelease(ribbons, Qt.MouseButton.LeftButton, pos=QPoint(400, y))
+        qtbot.mouseMove(waveform_view, QPoint(end, y))
+    qtbot.mouseRelease(waveform_view, Qt.MouseButton.LeftButton, pos=QPoint(400, y))
     assert read.transport.loop.isChecked()
     programme = read.playback.programme()  # type: ignore[union-attr]
-    assert programme.loop[0] / RATE == pytest.approx(ribbons.scale.at(188), abs=0.2)
-    assert programme.loop[1] / RATE == pytest.approx(ribbons.scale.at(388), abs=0.2)
+    assert programme.loop[0] / RATE == pytest.approx(waveform_view.scale.at(188), abs=0.2)
+    assert programme.loop[1] / RATE == pytest.approx(waveform_view.scale.at(388), abs=0.2)
     read.do_unmark()
     assert read.playback.programme().loop is None  # type: ignore[union-attr]
-    held = ribbons.scale.at(300)
-    ribbons.zoom(4.0, 300)
-    assert ribbons.scale.at(300) == pytest.approx(held)
+    held = waveform_view.scale.at(300)
+    waveform_view.zoom(4.0, 300)
+    assert waveform_view.scale.at(300) == pytest.approx(held)
     read.do_zoom_fit()
-    assert ribbons.scale.fits
+    assert waveform_view.scale.fits
 
 
 def test_a_session_is_saved_and_opens_again(
@@ -379,14 +379,14 @@ def test_keys_open_benches_and_plain_letters_stay_text_in_a_field(demo: Window, 
         (Qt.Key.Key_1, "time"),
     ):
         qtbot.keyClick(demo, key)
-        assert demo.benches.currentWidget() is demo.benches.pages[name]
+        assert demo.panels.currentWidget() is demo.panels.pages[name]
     demo.do_rename()
-    line = demo.shelf.cards[demo.document.session.chosen]._line
+    line = demo.version_list.cards[demo.document.session.chosen]._stream
     side = demo.playback.side  # type: ignore[union-attr]
     qtbot.keyClicks(line, "Blue job 5")
     assert line.text() == "Blue job 5"
     assert demo.playback.side == side  # type: ignore[union-attr]
-    assert demo.benches.currentWidget() is demo.benches.pages["time"]
+    assert demo.panels.currentWidget() is demo.panels.pages["time"]
     assert np.isfinite(demo.document.heard_lufs()).all()
 
 
@@ -408,21 +408,21 @@ def test_killed_at_any_moment_the_work_is_offered_again(
     left = left_behind()
     assert len(left) == 1
     opened: list[str] = []
-    window.journal_work.journal = Journal()
-    window.journal_work.offer(lambda: opened.append("other"))
-    box = window.journal_work.box
+    window.autosave_controller.journal = Journal()
+    window.autosave_controller.offer(lambda: opened.append("other"))
+    box = window.autosave_controller.box
     assert box is not None
     qtbot.mouseClick(next(b for b in box.buttons() if b.text() == "Open it"), Qt.MouseButton.LeftButton)
     wait(qtbot, lambda: window.document.loaded is not None)
     assert window.document.stages == left[0].session.versions[0].stages
     assert window.document.modified
     wait(qtbot, lambda: not left[0].file.exists())
-    wait(qtbot, lambda: window.journal_work.journal.file.exists())
+    wait(qtbot, lambda: window.autosave_controller.journal.file.exists())
     assert left_behind() == [], "what is being worked on is not offered to another window"
     assert window.document.save(tmp_path / "kept.latespin")
-    wait(qtbot, lambda: not window.journal_work.journal.file.exists())
+    wait(qtbot, lambda: not window.autosave_controller.journal.file.exists())
     assert not opened
-    window.journal_work.offer(lambda: opened.append("other"))
+    window.autosave_controller.offer(lambda: opened.append("other"))
     assert opened == ["other"]
 
 
@@ -445,10 +445,10 @@ def test_left_work_whose_song_was_moved_is_opened_where_it_is_now(
     left = left_behind()[0]
     answers = [("", ""), (str(song), "")]
     monkeypatch.setattr("latespin.desktop.controllers.autosave.QFileDialog.getOpenFileName", lambda *_: answers.pop(0))
-    window.journal_work.open(left)
+    window.autosave_controller.open(left)
     assert window.document.loaded is None
     assert left_behind() == [left]
-    window.journal_work.open(left)
+    window.autosave_controller.open(left)
     wait(qtbot, lambda: window.document.loaded is not None)
     assert window.document.session.versions == (version,)
     assert window.document.path is None, "saving asks for a place"
@@ -457,21 +457,21 @@ def test_left_work_whose_song_was_moved_is_opened_where_it_is_now(
 
 def test_while_it_plays_only_what_moves_is_painted(read: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
     """And the picture is the one that painting all of it gives."""
-    ribbons, painted = read.ribbons, []
-    real = ribbons._paint_still
-    monkeypatch.setattr(ribbons, "_paint_still", lambda *args: (painted.append(1), real(*args)))
+    waveform_view, painted = read.waveform_view, []
+    real = waveform_view._paint_still
+    monkeypatch.setattr(waveform_view, "_paint_still", lambda *args: (painted.append(1), real(*args)))
     read.playback.seek("before", 10.0)  # type: ignore[union-attr]
-    ribbons.grab()
+    waveform_view.grab()
     painted.clear()
     for seconds in (12.0, 30.0, 31.0):
-        ribbons.set_playhead("before", seconds)
-        moved = ribbons.grab().toImage()
+        waveform_view.set_playhead("before", seconds)
+        moved = waveform_view.grab().toImage()
     assert not painted
-    ribbons.update()
-    assert ribbons.grab().toImage() == moved
+    waveform_view.update()
+    assert waveform_view.grab().toImage() == moved
     assert len(painted) == 1
-    ribbons.show_rulers(in_bars=False)
-    assert ribbons.grab().toImage() != moved
+    waveform_view.show_rulers(in_bars=False)
+    assert waveform_view.grab().toImage() != moved
 
 
 def test_work_leaves_the_processor_to_what_is_heard(demo: Window, qtbot: QtBot) -> None:

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
 
 from latespin.desktop.shell.main_window import Window
-from latespin.desktop.widgets.inline_edit import Entry
+from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.tempo_curve import factor_at
 from tests.conftest import sine, track_of
@@ -17,7 +17,7 @@ from tests.window.conftest import Devices, wait
 LEFT = Qt.MouseButton.LeftButton
 
 
-def type_entry(qtbot: QtBot, entry: Entry, text: str) -> None:
+def type_entry(qtbot: QtBot, entry: InlineEdit, text: str) -> None:
     """Press a value and type another."""
     qtbot.mouseClick(entry.findChild(QPushButton), LEFT)
     line = entry.findChild(QLineEdit)
@@ -35,12 +35,12 @@ def forget_beats(window: Window, qtbot: QtBot) -> None:
 
 def open_page(qtbot: QtBot, window: Window, name: str) -> None:
     """Press a page's button."""
-    qtbot.mouseClick(window.benches.time.choices.button(name), LEFT)
-    assert window.benches.time.stack.currentWidget() is window.benches.time.pages[name]
+    qtbot.mouseClick(window.panels.time.choices.button(name), LEFT)
+    assert window.panels.time.stack.currentWidget() is window.panels.time.pages[name]
 
 
 def test_linked_speed_offers_to_hold_the_pitch(read: Window, qtbot: QtBot) -> None:
-    page = read.benches.time.speed
+    page = read.panels.time.speed
     type_entry(qtbot, page.entries["percent"], "125 %")
     assert read.document.stages.time.speed == 1.25
     assert page.hold.text() == "Hold pitch (equivalent to −3.86\u00a0st)"
@@ -48,17 +48,17 @@ def test_linked_speed_offers_to_hold_the_pitch(read: Window, qtbot: QtBot) -> No
     time = read.document.stages.time
     assert (time.pitch, time.semitones, time.speed) == ("held", 0.0, 1.25)
     assert not page.hold.isVisible()
-    assert read.benches.time.strain.words() == "Natural"
+    assert read.panels.time.strain.words() == "Natural"
     type_entry(qtbot, page.entries["ratio"], "2")
     assert read.document.stages.time.semitones == pytest.approx(12.0)
-    assert read.benches.time.strain.words() == "Voices will sound smaller"
+    assert read.panels.time.strain.words() == "Voices will sound smaller"
 
 
 def test_tempo_is_set_in_bpm_once_the_tracks_is_known(read: Window, qtbot: QtBot) -> None:
     before, known = read.document.stages, read.document.session.grid
     assert known == Grid(bpm=92.0, first_beat_seconds=0.25)
     forget_beats(read, qtbot)
-    type_entry(qtbot, read.benches.time.speed.entries["tempo"], "80")
+    type_entry(qtbot, read.panels.time.speed.entries["tempo"], "80")
     assert read.document.stages == before
     assert "track’s own BPM" in read.notice.label.text()
     type_entry(qtbot, read.header.before["tempo"], "92")  # type: ignore[arg-type]
@@ -73,23 +73,23 @@ def test_tempo_is_set_in_bpm_once_the_tracks_is_known(read: Window, qtbot: QtBot
 
 def test_a_curve_is_drawn_dragged_and_deleted_on_the_ribbon(read: Window, qtbot: QtBot) -> None:
     open_page(qtbot, read, "curve")
-    ribbons = read.ribbons
-    line = ribbons.curve.line()
+    waveform_view = read.waveform_view
+    line = waveform_view.curve.line()
     assert line is not None
     middle = line.band.center().toPoint()
     above = QPoint(middle.x(), middle.y() - 20)
-    qtbot.mouseDClick(ribbons, LEFT, pos=above)
+    qtbot.mouseDClick(waveform_view, LEFT, pos=above)
     curve = read.document.stages.time.curve
     assert len(curve) == 3
     assert curve[1].speed > 1.0
-    assert ribbons.curve.point == 1
-    line = ribbons.curve.line()
+    assert waveform_view.curve.point == 1
+    line = waveform_view.curve.line()
     assert line is not None
     grip = line.at(curve[1]).toPoint() + QPoint(12, 0)
-    qtbot.mousePress(ribbons, LEFT, pos=grip)
+    qtbot.mousePress(waveform_view, LEFT, pos=grip)
     for step in range(1, 6):
-        qtbot.mouseMove(ribbons, grip + QPoint(8 * step, 6 * step))
-    qtbot.mouseRelease(ribbons, LEFT, pos=grip + QPoint(40, 30))
+        qtbot.mouseMove(waveform_view, grip + QPoint(8 * step, 6 * step))
+    qtbot.mouseRelease(waveform_view, LEFT, pos=grip + QPoint(40, 30))
     dragged = read.document.stages.time.curve[1]
     assert dragged.place > curve[1].place
     assert dragged.speed < curve[1].speed
@@ -97,26 +97,26 @@ def test_a_curve_is_drawn_dragged_and_deleted_on_the_ribbon(read: Window, qtbot:
     assert read.document.stages.time.curve == curve, "a drag is one step of undo"
     read.document.redo()
     edge = line.band.top() + 1
-    held = ribbons.curve.line()
+    held = waveform_view.curve.line()
     assert held is not None
-    qtbot.mousePress(ribbons, LEFT, pos=held.at(dragged).toPoint() + QPoint(12, 0))
+    qtbot.mousePress(waveform_view, LEFT, pos=held.at(dragged).toPoint() + QPoint(12, 0))
     reached = []
     for x in range(5):
-        qtbot.mouseMove(ribbons, QPoint(middle.x() + x, int(edge)))
+        qtbot.mouseMove(waveform_view, QPoint(middle.x() + x, int(edge)))
         reached.append(read.document.stages.time.curve[1].speed)
     assert max(reached) == min(reached), "a hand that stays at one height leaves the speed alone"
-    qtbot.mouseRelease(ribbons, LEFT, pos=QPoint(middle.x(), int(edge)))
+    qtbot.mouseRelease(waveform_view, LEFT, pos=QPoint(middle.x(), int(edge)))
     read.document.undo()
-    ribbons.setFocus()
-    qtbot.keyClick(ribbons, Qt.Key.Key_Up)
+    waveform_view.setFocus()
+    qtbot.keyClick(waveform_view, Qt.Key.Key_Up)
     assert read.document.stages.time.curve[1].speed == pytest.approx(dragged.speed * 1.01)
-    qtbot.keyClick(ribbons, Qt.Key.Key_Delete)
+    qtbot.keyClick(waveform_view, Qt.Key.Key_Delete)
     assert read.document.stages.time.curve == ()
 
 
 def test_a_curve_in_numbers_and_a_range_fitted_to_a_length(demo: Window, qtbot: QtBot) -> None:
     open_page(qtbot, demo, "curve")
-    page, document = demo.benches.time.curve, demo.document
+    page, document = demo.panels.time.curve, demo.document
     type_entry(qtbot, page.entries["start"], "0.9")
     type_entry(qtbot, page.entries["end"], "1.15")
     time = document.stages.time
@@ -143,10 +143,10 @@ def test_a_curve_in_numbers_and_a_range_fitted_to_a_length(demo: Window, qtbot: 
 
 def test_halftime_needs_bars_and_is_heard_anew_when_they_move(short: Window, qtbot: QtBot, devices: Devices) -> None:
     open_page(qtbot, short, "halftime")
-    page, document = short.benches.time.halftime, short.document
+    page, document = short.panels.time.halftime, short.document
     forget_beats(short, qtbot)
     qtbot.mouseClick(page.halftime.button("bar"), LEFT)
-    assert "type its BPM" in short.benches.time.problem.text()
+    assert "type its BPM" in short.panels.time.problem.text()
     type_entry(qtbot, page.entries["source-bpm"], "92")
     assert document.time_map() is not None
     assert len(document.time_map().spans) > 5  # type: ignore[union-attr]
@@ -167,11 +167,11 @@ def test_halftime_needs_bars_and_is_heard_anew_when_they_move(short: Window, qtb
 
 def test_smearing_reaches_further_and_going_back_is_safe(read: Window, qtbot: QtBot) -> None:
     open_page(qtbot, read, "character")
-    document, page = read.document, read.benches.time.character
+    document, page = read.document, read.panels.time.character
     document.edit_stages("held", replace(document.stages, time=replace(document.stages.time, pitch="held")))
     qtbot.mouseClick(page.character.button("smear"), LEFT)
-    assert read.benches.time.strain.words() == "Words and drums will melt"
-    type_entry(qtbot, read.benches.time.speed.entries["percent"], "5 %")
+    assert read.panels.time.strain.words() == "Words and drums will melt"
+    type_entry(qtbot, read.panels.time.speed.entries["percent"], "5 %")
     assert document.stages.time.speed == 0.05
     qtbot.mouseClick(page.character.button("drums"), LEFT)
     assert document.stages.time.speed == 0.25
@@ -182,10 +182,10 @@ def test_smearing_reaches_further_and_going_back_is_safe(read: Window, qtbot: Qt
 def test_auditions_loop_a_passage_and_play_it(read: Window, qtbot: QtBot) -> None:
     open_page(qtbot, read, "character")
     for kind in ("drums", "voice"):
-        qtbot.mouseClick(read.benches.time.character.auditions[kind], LEFT)
-        wait(qtbot, lambda: read.ribbons.loop is not None)
-        assert read.ribbons.loop is not None
-        start, end = read.ribbons.loop
+        qtbot.mouseClick(read.panels.time.character.auditions[kind], LEFT)
+        wait(qtbot, lambda: read.waveform_view.loop is not None)
+        assert read.waveform_view.loop is not None
+        start, end = read.waveform_view.loop
         assert end - start == pytest.approx(6.0, abs=0.1)
         assert read.playback is not None
         assert read.playback.player is not None
@@ -211,9 +211,9 @@ def test_the_curve_line_keeps_to_its_limits() -> None:
 
 def test_a_short_track_has_passages_too() -> None:
     from latespin.analysis.passages import find_passages
-    from latespin.dsp.stretching.transients import AttackMap
+    from latespin.dsp.stretching.transients import TransientMap
 
     track = track_of(sine(440, 1.0))
-    found = find_passages(track.sound, track.rate, AttackMap(track.sound, track.rate))
+    found = find_passages(track.sound, track.rate, TransientMap(track.sound, track.rate))
     assert found.drums[1] <= track.frames
     assert found.voice[0] == 0

@@ -36,18 +36,18 @@ def open_song(window: Window, qtbot: QtBot, path: Path, seconds: float = 4.0) ->
 
 def answer_next_box(words: str) -> list[str]:
     """Press the button of that name in the next message box; returns what the box says, once it has."""
-    said: list[str] = []
+    message: list[str] = []
 
     def press() -> None:
         box = QApplication.activeModalWidget()
         if not isinstance(box, QMessageBox):
             QTimer.singleShot(20, press)
             return
-        said.append(box.text())
+        message.append(box.text())
         next(button for button in box.buttons() if words in button.text().replace("&", "")).click()
 
     QTimer.singleShot(0, press)
-    return said
+    return message
 
 
 def test_what_a_stage_cannot_do_is_said_on_its_card_and_in_the_file(
@@ -58,8 +58,8 @@ def test_what_a_stage_cannot_do_is_said_on_its_card_and_in_the_file(
     card = window.stage_row.cards["time"]
     assert "no bars" in card.problems[0]
     assert "no bars" in card.toolTip()
-    assert window.benches.time.problem.isVisible()
-    assert "no bars" in window.benches.time.problem.text()
+    assert window.panels.time.problem.isVisible()
+    assert "no bars" in window.panels.time.problem.text()
     assert "no bars" in card.accessibleDescription()
     from tests.window.test_session import export_dialog
 
@@ -75,7 +75,7 @@ def test_what_a_stage_cannot_do_is_said_on_its_card_and_in_the_file(
     assert read_tags(tmp_path / "halved.flac")[0].first("title") == "Ice machine"
     window.document.edit_stages("Whole", Stages(time=Time(halftime="song")))
     assert not card.problems
-    assert not window.benches.time.problem.isVisible()
+    assert not window.panels.time.problem.isVisible()
 
 
 def test_a_key_of_the_other_mode_gives_its_relative_and_offers_its_tonic(read: Window, qtbot: QtBot) -> None:
@@ -102,7 +102,7 @@ def test_a_key_of_the_other_mode_gives_its_relative_and_offers_its_tonic(read: W
 
 def test_a_change_in_per_cent_is_one_wherever_a_speed_is_typed(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
     open_song(window, qtbot, tmp_path / "song.wav", 1.0)
-    page = window.benches.time.speed
+    page = window.panels.time.speed
     for text, speed in (("+30 %", 1.3), ("-22", 0.78), ("85", 0.85), ("90 %", 0.9)):
         type_entry(qtbot, page.entries["percent"], text)
         assert window.document.stages.time.speed == pytest.approx(speed), text
@@ -122,9 +122,9 @@ def test_what_another_window_saved_is_not_lost_unasked(
     theirs = place.read_bytes().replace(b"Mine", b"Theirs")
     place.write_bytes(theirs)
     window.document.rename_version(window.document.session.chosen, "Mine again")
-    said = answer_next_box(answer)
+    message = answer_next_box(answer)
     assert window.save() == (answer == "Replace it")
-    assert "another window" in said[0]
+    assert "another window" in message[0]
     names = [version.name for version in read_session(place.read_bytes(), "s").versions]
     assert names == (["Mine again"] if answer == "Replace it" else ["Theirs"])
 
@@ -188,15 +188,15 @@ def test_what_was_left_is_offered_one_after_the_other(
         assert journal._lock is not None
         os.close(journal._lock)
     done: list[str] = []
-    window.journal_work.offer(lambda: done.append("otherwise"))
-    said = []
+    window.autosave_controller.offer(lambda: done.append("otherwise"))
+    message = []
     for words in ("Ask again", "Throw it away"):
-        box = window.journal_work.box
+        box = window.autosave_controller.box
         assert box is not None
-        said.append(box.text())
+        message.append(box.text())
         qtbot.mouseClick(next(b for b in box.buttons() if words in b.text()), LEFT)
-    assert "song 1" in said[0]
-    assert "song 0" in said[1]
+    assert "song 1" in message[0]
+    assert "song 0" in message[1]
     assert done == ["otherwise"]
     assert [left.session.track.path for left in left_behind()] == ["/gone/song 1.wav"]  # type: ignore[union-attr]
 
@@ -225,7 +225,7 @@ def test_a_song_whose_name_is_no_text_is_worked_on_saved_and_remembered(
     save_settings(window.settings)
     assert load_settings().recent[0] == str(place)
     window.document.rename_version(window.document.session.chosen, "Again")
-    wait(qtbot, lambda: window.journal_work.journal.file.exists())
+    wait(qtbot, lambda: window.autosave_controller.journal.file.exists())
     window.document.forget_changes()
     loaded = window.document.loaded
     window.open_file(place)

@@ -62,7 +62,10 @@ def files(count: int, seconds: float, seed: int | None) -> None:
         samples.mkdir()
         result = torture_files(make_cases(samples, count, seed), Path(place), KEPT, seconds=seconds)
     found = {what: n for what, n in result.counts.items() if what != "wrong"}
-    _told(found | {f"{name}, seed {at}: {said.strip().splitlines()[-1]}": 1 for at, name, said in result.wrong}, began)
+    _told(
+        found | {f"{name}, seed {at}: {message.strip().splitlines()[-1]}": 1 for at, name, message in result.wrong},
+        began,
+    )
 
 
 @torture.command()

@@ -99,9 +99,9 @@ def torture_commands(count: int, seconds: float, seed: int, folder: Path) -> Cou
     for words in itertools.islice(cases(song, folder, seed), count):
         if time.monotonic() > until:
             break
-        code, said = run(words)
+        code, message = run(words)
         found[f"exit {code}"] += 1
-        if wrong := _wrong(words, code, said) or ("the song was changed" if song.read_bytes() != before else ""):
+        if wrong := _wrong(words, code, message) or ("the song was changed" if song.read_bytes() != before else ""):
             found[f"{wrong}: {' '.join(words)[:300]}"] += 1
     return found
 
@@ -123,13 +123,13 @@ def run(words: list[str]) -> tuple[int, str]:
     return done.returncode, done.stderr.decode(errors="replace")
 
 
-def _wrong(words: list[str], code: int, said: str) -> str:
-    if "Traceback" in said or "Error:" in said or "Warning" in said:
-        return f"a fault of ours: {said.strip().splitlines()[-1][:300]}"
+def _wrong(words: list[str], code: int, message: str) -> str:
+    if "Traceback" in message or "Error:" in message or "Warning" in message:
+        return f"a fault of ours: {message.strip().splitlines()[-1][:300]}"
     if code not in (0, 2):
         return f"exit code {code}"
-    if code == 2 and (said.count("\n") != 1 or len(said) > 1_200):
-        return f"no single sentence ({len(said)} characters, {said.count(chr(10))} lines)"
+    if code == 2 and (message.count("\n") != 1 or len(message) > 1_200):
+        return f"no single sentence ({len(message)} characters, {message.count(chr(10))} lines)"
     out = Path(words[2]) if words[0] in ("render", "pad") else None
     if out is not None and code == 2 and out.exists():
         return "refused, and yet it wrote"

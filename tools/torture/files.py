@@ -63,8 +63,8 @@ def torture_files(cases: list[Case], folder: Path, kept: Path, processes: int = 
                 if reader.case is None and waiting and time.monotonic() < until:
                     reader.give(waiting.pop())
             for reader in crew:
-                if reader.case is not None and (said := reader.said()):
-                    _note(result, reader, said, kept)
+                if reader.case is not None and (message := reader.message()):
+                    _note(result, reader, message, kept)
                     reader.case = None
         for found in result.wrong[:MOST_MINIMAL]:
             _reduce(kept / f"{found[0]} {found[1]}", found[2], crew[0])
@@ -74,15 +74,15 @@ def torture_files(cases: list[Case], folder: Path, kept: Path, processes: int = 
     return result
 
 
-def _reduce(file: Path, said: str, reader: "_Reader") -> None:
+def _reduce(file: Path, message: str, reader: "_Reader") -> None:
     """Leave beside a kept file the least of it that is wrong in the same way."""
-    what = said.strip().splitlines()[-1][:40]
+    what = message.strip().splitlines()[-1][:40]
 
     def is_wrong(data: bytes) -> bool:
         trial = file.with_name(file.name.partition(" ")[2])
         trial.write_bytes(data)
         reader.give(Case(trial, -1))
-        while not (again := reader.said()):
+        while not (again := reader.message()):
             pass
         reader.case = None
         trial.unlink()
@@ -91,17 +91,17 @@ def _reduce(file: Path, said: str, reader: "_Reader") -> None:
     file.with_name(f"minimal {file.name}").write_bytes(minimal(file.read_bytes(), is_wrong, TRIES))
 
 
-def _note(result: Result, reader: "_Reader", said: str, kept: Path) -> None:
+def _note(result: Result, reader: "_Reader", message: str, kept: Path) -> None:
     case = reader.case
     assert case is not None
-    if said in ("opened", "refused"):
-        result.counts[said] += 1
+    if message in ("opened", "refused"):
+        result.counts[message] += 1
         return
     result.counts["wrong"] += 1
-    result.wrong.append((case.seed, case.sample.name, said))
+    result.wrong.append((case.seed, case.sample.name, message))
     kept.mkdir(parents=True, exist_ok=True)
     case.write(kept).rename(kept / f"{case.seed} {case.sample.name}")
-    (kept / f"{case.seed} {case.sample.name}.txt").write_text(said, encoding="utf-8")
+    (kept / f"{case.seed} {case.sample.name}.txt").write_text(message, encoding="utf-8")
 
 
 class _Reader:
@@ -126,7 +126,7 @@ class _Reader:
         self.case, self._since = case, time.monotonic()
         self._pipe.send(case.write(self._folder))
 
-    def said(self) -> str:
+    def message(self) -> str:
         """What became of it; empty while nothing is known."""
         try:
             if self._pipe.poll(0.01):

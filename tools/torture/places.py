@@ -103,10 +103,10 @@ def two_renders(place: Path) -> str:
     """Two processes, one name: one writes it, the other says that it is there; nothing of either is left half done."""
     song, out = made_up_song(place / "song.flac", 10.0), place / "out.flac"
     running = [subprocess.Popen(command("render", song, out), stderr=subprocess.PIPE, text=True) for _ in range(2)]
-    said = [process.communicate()[1] for process in running]
+    message = [process.communicate()[1] for process in running]
     codes = sorted(process.returncode for process in running)
-    if codes != [0, 2] or not any("left as it is" in text or "left as it was" in text for text in said):
-        return f"exit codes {codes}: {said}"
+    if codes != [0, 2] or not any("left as it is" in text or "left as it was" in text for text in message):
+        return f"exit codes {codes}: {message}"
     left = [path.name for path in place.iterdir() if path.name.startswith(".")]
     return f"left behind: {left}" if left or open_track(out).warnings else ""
 
@@ -118,9 +118,9 @@ def two_sets(place: Path) -> str:
         subprocess.Popen(command("set", song, "--recipe", recipe, "--out", out, "--jobs", 1), stderr=subprocess.PIPE, stdout=subprocess.DEVNULL, text=True)
         for recipe in ("sped-up", "clean-edit")
     ]  # fmt: skip
-    said = [process.communicate()[1] for process in running]
+    message = [process.communicate()[1] for process in running]
     if any(process.returncode for process in running):
-        return f"a set failed: {said}"
+        return f"a set failed: {message}"
     names = sorted(path.name for path in out.iterdir() if not path.name.startswith("."))
     return (
         ""

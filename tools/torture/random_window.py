@@ -209,7 +209,7 @@ class RandomUser(QObject):
 
     def point(self) -> None:
         """A drag or a double click on something that is painted: ribbons, curves, pictures."""
-        widget = self.rng.choice([self.window.ribbons, self.window.ribbons, self.any(QWidget)])
+        widget = self.rng.choice([self.window.waveform_view, self.window.waveform_view, self.any(QWidget)])
         if widget is not None and not isinstance(widget, QAbstractButton):
             if self.rng.random() < 0.25:
                 QTest.mouseDClick(widget, LEFT, pos=self.place(widget))
@@ -228,7 +228,7 @@ class RandomUser(QObject):
 
     def wheel(self) -> None:
         """The wheel over something."""
-        widget = self.rng.choice([self.window.ribbons, self.any(ValueBar), self.any(QAbstractSlider)])
+        widget = self.rng.choice([self.window.waveform_view, self.any(ValueBar), self.any(QAbstractSlider)])
         if widget is None:
             return
         at, turn = QPointF(self.place(widget)), QPoint(0, self.rng.choice((-120, 120, 15)))

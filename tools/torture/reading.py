@@ -14,9 +14,9 @@ from latespin.media.track import Track, open_track
 from latespin.model.documents.documents import read_session, to_json
 from latespin.model.effects.effects import Layer, Room
 from latespin.model.moments.moments import DropIn, Moments
-from latespin.model.timing.positions import Place
+from latespin.model.timing.positions import Position
 from latespin.model.version import Colour, Stages
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.recipes import read_file
 
 LONGEST_MESSAGE = 600
@@ -34,9 +34,9 @@ def read(path: Path) -> str:
         for reading in _readings(path):
             reading(path)
     except LateSpinError as error:
-        said = str(error)
-        if not said or len(said) > LONGEST_MESSAGE or "\n" in said:
-            raise Broken(f"the message is no sentence: {said[:2000]!r}") from error
+        message = str(error)
+        if not message or len(message) > LONGEST_MESSAGE or "\n" in message:
+            raise Broken(f"the message is no sentence: {message[:2000]!r}") from error
         return "refused"
     return "opened"
 
@@ -73,7 +73,7 @@ def _session(path: Path) -> None:
 def _recipe(path: Path) -> None:
     recipe, _ = read_file(path)
     noise = 0.1 * np.random.default_rng(1).standard_normal((2, RATE // 4)).astype(np.float32)
-    readers = Readers(Track(Path("made-up"), noise, RATE, 2, "0" * 64))
+    readers = TrackRenderer(Track(Path("made-up"), noise, RATE, 2, "0" * 64))
     stages = recipe.on(readers.layout).stages
     _finite(readers.chain(stages).read(RATE // 4), "what the recipe makes")
 
@@ -97,8 +97,8 @@ def _ears(path: Path) -> None:
 def _response(path: Path) -> None:
     """As a room, a layer and a dropped-in sound."""
     noise = 0.1 * np.random.default_rng(1).standard_normal((2, RATE // 4)).astype(np.float32)
-    readers = Readers(Track(Path("made-up"), noise, RATE, 2, "0" * 64))
-    drop = DropIn(id="d", path=str(path), start=Place(seconds=0.05), end=Place(seconds=0.1))
+    readers = TrackRenderer(Track(Path("made-up"), noise, RATE, 2, "0" * 64))
+    drop = DropIn(id="d", path=str(path), start=Position(seconds=0.05), end=Position(seconds=0.1))
     stages = Stages(
         colour=Colour(effects=(Room(id="r", room="file", path=str(path)), Layer(id="l", sound="file", path=str(path)))),
         moments=Moments(placed=(drop,)),

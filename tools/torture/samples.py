@@ -17,7 +17,7 @@ from latespin.model.moments.endings import Ending, RingOut
 from latespin.model.moments.markers import Marker
 from latespin.model.moments.moments import KINDS, Moments
 from latespin.model.timing.beat_grid import Grid
-from latespin.model.timing.positions import Place
+from latespin.model.timing.positions import Position
 from latespin.model.version import Colour, Stages, Time, Version
 
 RATE = 44_100
@@ -82,7 +82,7 @@ def _with_av(path: Path, codec: str) -> Path:
 
 def documents(folder: Path) -> list[Path]:
     """A session and a recipe with one of everything in them."""
-    start, end = Place(beat=4.0), Place(beat=8.0)
+    start, end = Position(beat=4.0), Position(beat=8.0)
     moments = tuple(kind(id=name, start=start, end=end) for name, kind in KINDS.items())
     effects = tuple(kind(id=name) for name, kind in EFFECTS.items())
     stages = Stages(

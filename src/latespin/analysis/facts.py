@@ -42,7 +42,7 @@ class Facts:
         return replace(self, loudness=self.loudness.with_gain(gain_db), true_peak_dbtp=self.true_peak_dbtp + gain_db)
 
 
-class FactsGatherer:
+class FactsMeter:
     """Finds the facts of sound that goes by in blocks of any size."""
 
     def __init__(self, rate: int, channels: int) -> None:
@@ -68,7 +68,7 @@ class FactsGatherer:
 
 def facts_of(sound: Audio, rate: int) -> Facts:
     """The facts of a whole sound ``[channels, frames]``."""
-    gatherer = FactsGatherer(rate, sound.shape[0])
+    gatherer = FactsMeter(rate, sound.shape[0])
     for start in range(0, sound.shape[1], BLOCK_FRAMES):
         gatherer.push(sound[:, start : start + BLOCK_FRAMES])
         let_go(sound)

@@ -6,7 +6,7 @@ import numpy as np
 from scipy.signal import butter, sosfilt
 
 from latespin.dsp.arrays import Audio, Floats
-from latespin.dsp.stretching.transients import AttackMap
+from latespin.dsp.stretching.transients import TransientMap
 
 PASSAGE_SECONDS = 6.0
 FRAME_SECONDS = 0.05
@@ -22,7 +22,7 @@ class Passages:
     voice: tuple[int, int]
 
 
-def find_passages(sound: Audio, rate: int, attacks: AttackMap) -> Passages:
+def find_passages(sound: Audio, rate: int, attacks: TransientMap) -> Passages:
     """The passages of a song ``[channels, frames]``; all of it where it is shorter than one."""
     frame = max(1, round(FRAME_SECONDS * rate))
     return Passages(
@@ -31,7 +31,7 @@ def find_passages(sound: Audio, rate: int, attacks: AttackMap) -> Passages:
     )
 
 
-def _struck(sound: Audio, rate: int, attacks: AttackMap, frame: int) -> Floats:
+def _struck(sound: Audio, rate: int, attacks: TransientMap, frame: int) -> Floats:
     """Energy just after attacks times their strength, for every frame."""
     found = attacks.between(0, max(0, sound.shape[1] - 1))
     out = np.zeros(sound.shape[1] // frame + 1)

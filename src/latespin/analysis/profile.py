@@ -13,7 +13,7 @@ from numba import njit
 from latespin.dsp.arrays import Audio, Floats
 from latespin.dsp.dynamics.compressor import Curve, reduction_db
 from latespin.dsp.filters.band_sums import band_sums
-from latespin.dsp.filters.cascade import Sections, high_pass
+from latespin.dsp.filters.cascade import FilterCascade, high_pass
 from latespin.dsp.metering.k_weighting import WeightedEnergy, power_response
 
 CENTRES = 1000.0 * 2.0 ** (np.arange(-17, 14) / 3.0)  # IEC 61260, 20 Hz to 20 kHz
@@ -115,7 +115,7 @@ def profile_of(sound: Audio, rate: int) -> Profile:
         mids.append(_bands(0.5 * (left + right), rate))
         sides.append(_bands(0.5 * (left - right), rate))
         levels.append(_levels(left, right, rate))
-        high = Sections(high_pass(HIGHS_HZ, rate, 12), part.shape[0]).process(part)
+        high = FilterCascade(high_pass(HIGHS_HZ, rate, 12), part.shape[0]).process(part)
         highs.append(_levels(high[0], high[-1], rate))
     mid, side = np.array(mids), np.array(sides)
     weighted = (mid + side) @ _weights()

@@ -17,12 +17,12 @@ from latespin.model.values.units import clock
 from latespin.paths import resolved
 
 if TYPE_CHECKING:
-    from latespin.model.arranging.relocation import MadeOn
+    from latespin.model.arranging.relocation import SourceSongInfo
     from latespin.model.documents.documents import Session
-    from latespin.render.batch.plan import Choice, Order
+    from latespin.render.batch.plan import BatchItem, Choice
     from latespin.render.batch.report import Line
     from latespin.render.batch.run import SetRun
-    from latespin.render.batch.song_summary import Survey
+    from latespin.render.batch.song_summary import SongSummary
     from latespin.render.batch.worker_pool import Job
 
 FORMAT_NAMES = ("wav", "flac", "ogg", "opus", "mp3")
@@ -144,7 +144,7 @@ def _choices(recipes: tuple[str, ...], sessions: tuple[Path, ...]) -> "list[Choi
     return found
 
 
-def _made_on(path: Path, session: "Session") -> "MadeOn | None":
+def _made_on(path: Path, session: "Session") -> "SourceSongInfo | None":
     """What is known of a session's song, where anything is placed on it and it is there."""
     from latespin.jobs import Quietly
     from latespin.model.arranging.relocation import is_placed, made_on
@@ -158,7 +158,7 @@ def _made_on(path: Path, session: "Session") -> "MadeOn | None":
         return None
 
 
-def _looked_at(paths: list[Path], processes: int, as_json: bool) -> "tuple[list[Survey], list[Line]]":
+def _looked_at(paths: list[Path], processes: int, as_json: bool) -> "tuple[list[SongSummary], list[Line]]":
     """All songs looked at, and a line for each that could not be."""
     from latespin.render.batch.report import Line
     from latespin.render.batch.run import survey_jobs
@@ -185,7 +185,7 @@ def _shown(label: str, as_json: bool, fraction: Callable[[], float]) -> "Iterato
         yield lambda _: work.report(fraction())
 
 
-def _say_plan(orders: "list[Order]", as_json: bool) -> None:
+def _say_plan(orders: "list[BatchItem]", as_json: bool) -> None:
     if as_json:
         rows = [
             {"file": o.target, "song": o.song, "version": o.choice, "length_s": o.seconds, "bpm": o.bpm, "key": o.key,

@@ -21,7 +21,7 @@ from latespin.interruption import listen
 from latespin.jobs import Share, Work
 from latespin.model.arranging.relocation import laid
 from latespin.model.documents.documents import Recipe
-from latespin.model.moments.endings import ENDINGS, AsTrack, Ending
+from latespin.model.moments.endings import ENDINGS, Ending, NoEnding
 from latespin.model.timing.beat_grid import Grid, grid_of
 from latespin.model.timing.positions import Layout, layout_of, parse_place
 from latespin.model.timing.tempo_curve import Curve
@@ -232,7 +232,7 @@ def render(
 ) -> None:
     """Write a version of SONG, or one of a session's, to OUT; its ending says the format: .wav .flac .ogg .opus .mp3."""
     from latespin.media.track import open_track
-    from latespin.render.chain.renderer import Readers
+    from latespin.render.chain.renderer import TrackRenderer
     from latespin.render.export.export import check_export_target, export
     from latespin.render.loading import open_version
     from latespin.render.recipes import load_recipe
@@ -261,7 +261,7 @@ def render(
             stages = _fitted(stages, track, length)
         layout = _laid_out(track, stages, ending, grid, Share(work, 0.1, 0.3))
         stages = _ended(laid(stages, found.made_on if found else None, layout), ending, layout.grid)
-        readers = Readers(track, layout=layout)
+        readers = TrackRenderer(track, layout=layout)
         result = export(readers, stages, out, Share(work, 0.3, 1.0), depth=depth, overwrite=overwrite)
     notes = [*track.warnings, *faults, *result.notes]
     _say_warnings(tuple(notes))
@@ -373,7 +373,7 @@ def _laid_out(
 
     by_beats = stages.moments.heard or any(goes_by_beats(effect) for effect in stages.colour.heard)
     by_beats = by_beats or stages.time.heard.halftime in HALFTIME_BARS
-    if ending is None and not by_beats and isinstance(stages.ending.heard, AsTrack):
+    if ending is None and not by_beats and isinstance(stages.ending.heard, NoEnding):
         return Layout(track.frames, track.rate, grid)
     reading = read_track(track, work)
     return layout_of(track.frames, track.rate, grid or grid_of(reading), reading)

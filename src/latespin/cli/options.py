@@ -5,7 +5,7 @@ from typing import Any
 import click
 
 from latespin.errors import LateSpinError
-from latespin.model.moments.endings import ENDINGS, AsTrack
+from latespin.model.moments.endings import ENDINGS, NoEnding
 from latespin.model.timing.tempo_curve import Curve, CurvePoint, check_curve
 from latespin.model.values.parameters import SMEAR_SPEED, SONG_SECONDS, SPEED, TARGET
 from latespin.model.values.units import parse_length, parse_value
@@ -116,7 +116,7 @@ class EndingOption(click.ParamType[Any]):
     def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> tuple[str, str]:
         """The kind and the place as it was written, ``auto`` where there is none."""
         kind, _, where = str(value).partition("@")
-        known = [name for name in ENDINGS if ENDINGS[name] is not AsTrack]
+        known = [name for name in ENDINGS if ENDINGS[name] is not NoEnding]
         if kind not in known:
             raise click.BadParameter(f"“{kind}” is not an ending; use one of {', '.join(known)}.", ctx, param)
         return kind, where.strip() or "auto"

@@ -2,7 +2,7 @@
 
 from typing import Annotated
 
-from latespin.model.values.parameters import Checked, Parameter
+from latespin.model.values.parameters import Parameter, ValidatedStruct
 
 SMEAR = Parameter(
     "Smear",
@@ -25,7 +25,7 @@ PAD_FADE = Parameter(
 )
 
 
-class Pad(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True, tag_field="kind", tag="pad"):
+class Pad(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True, tag_field="kind", tag="pad"):
     """What is made of a slice, in this order: pitch, reverse, smear, width, echo, hall, evenness, loop."""
 
     smear: Annotated[float, SMEAR] = SMEAR.default

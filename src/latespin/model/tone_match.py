@@ -7,7 +7,7 @@ import numpy as np
 
 from latespin.analysis.tone import CENTRES, TONE_BANDS, Spectrum, decibels_of, presence
 from latespin.dsp.arrays import Floats
-from latespin.model.values.parameters import Checked, Parameter
+from latespin.model.values.parameters import Parameter, ValidatedStruct
 
 MONO_DB = -24.0  # of the sides against the middle, below which a song is practically mono
 LOWEST_TOP_HZ, HIGHEST_BOTTOM_HZ = 12_000.0, 70.0
@@ -54,7 +54,7 @@ class Tone(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True
             raise ValueError("a tone’s bands lie between −400 and 400 dB")
 
 
-class Match(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
+class Match(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """A filter from the version's tone towards a reference's. reference : its tone; None where none has been chosen.
 
     sides : *match* (their own curve), *leave* (the width stays as it is), *limit* (their own curve, but hardly narrower).

@@ -10,7 +10,7 @@ from latespin.model.moments.moments import Moments
 from latespin.model.timing.tempo_curve import Curve, check_curve, extremes
 from latespin.model.tone_match import Match
 from latespin.model.values import parameters as p
-from latespin.model.values.parameters import Checked
+from latespin.model.values.parameters import ValidatedStruct
 
 PitchMode = Literal["linked", "held"]
 CharacterName = Literal["full-mix", "drums", "voice", "smear"]
@@ -19,7 +19,7 @@ Halftime = Literal["off", "song", "bar", "2bar", "4bar"]
 HALFTIME_BARS: dict[str, int] = {"bar": 1, "2bar": 2, "4bar": 4}
 
 
-class Time(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
+class Time(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """Speed and pitch. *linked*: pitch follows speed, as on a turntable; *held*: it does not.
 
     The speed at a place is ``speed`` times what ``curve`` has there. formants : *moved* with the pitch or *kept*, shifted by
@@ -77,7 +77,7 @@ def speed_limits(time: Time) -> p.Parameter:
     return p.SMEAR_SPEED if time.character == "smear" and time.pitch == "held" else p.SPEED
 
 
-class Colour(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
+class Colour(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """What the version sounds like apart from its time: colours, each fed by the one before."""
 
     on: bool = True
@@ -124,7 +124,7 @@ class Colour(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
         return msgspec.structs.replace(self, effects=tuple(others))
 
 
-class Level(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
+class Level(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """How loud the finished version is, and, by a match, what its tone is like. No target keeps the loudness and only holds the ceiling.
 
     as_before : the target is the loudness of the track as it came, whatever ``target_lufs`` is.

@@ -12,17 +12,17 @@ from latespin.media.track import Track
 from latespin.model.effects.automation import Lane, LanePoint
 from latespin.model.effects.effects import EFFECTS, Compressor, Hall
 from latespin.model.moments.moments import ColourDip, Moments, TapeStop
-from latespin.model.timing.positions import Place
+from latespin.model.timing.positions import Position
 from latespin.model.timing.tempo_curve import CurvePoint
 from latespin.model.version import Colour, Level, Stages, Time
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.mastering.measure import measure
 
 _MOVING = Lane(
-    field="amount_percent", points=tuple(LanePoint(at=Place(seconds=at), value=50.0 + at) for at in (0.1, 0.4))
+    field="amount_percent", points=tuple(LanePoint(at=Position(seconds=at), value=50.0 + at) for at in (0.1, 0.4))
 )
 _MOVING_DECAY = Lane(
-    field="decay_seconds", points=tuple(LanePoint(at=Place(seconds=at), value=0.2 + at) for at in (0.1, 0.4))
+    field="decay_seconds", points=tuple(LanePoint(at=Position(seconds=at), value=0.2 + at) for at in (0.1, 0.4))
 )
 _EFFECTS: tuple[Any, ...] = (
     Hall(id="hall", decay_seconds=0.2, duck_db=6.0),
@@ -47,8 +47,8 @@ _SMEARED = Time(speed=0.5, pitch="held", character="smear", formants="kept", for
 _PLACED = Stages(
     moments=Moments(
         placed=(
-            TapeStop(id="stop", start=Place(seconds=0.1), end=Place(seconds=0.4)),
-            ColourDip(id="dip", start=Place(seconds=0.5), end=Place(seconds=0.8), colour="phone"),
+            TapeStop(id="stop", start=Position(seconds=0.1), end=Position(seconds=0.4)),
+            ColourDip(id="dip", start=Position(seconds=0.5), end=Position(seconds=0.8), colour="phone"),
         )
     )
 )
@@ -62,7 +62,7 @@ def compile_kernels() -> None:
     OutputGuard(rate).process(noise)
     for sound in (noise, noise[:1].copy()):
         track = Track(Path("warm-up"), sound, rate, sound.shape[0], "")
-        measure(Readers(track), _STAGES, Quietly())
-        measure(Readers(track), Stages(time=_CURVED), Quietly())
-        measure(Readers(track), Stages(time=_SMEARED), Quietly())
-        measure(Readers(track), _PLACED, Quietly())
+        measure(TrackRenderer(track), _STAGES, Quietly())
+        measure(TrackRenderer(track), Stages(time=_CURVED), Quietly())
+        measure(TrackRenderer(track), Stages(time=_SMEARED), Quietly())
+        measure(TrackRenderer(track), _PLACED, Quietly())

@@ -18,7 +18,7 @@ from latespin.model.effects.effects import AnyEffect, Compressor, Echo, Hall, Wi
 from latespin.model.pad import Pad
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.version import Colour, Stages
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 
 SHORTEST_SECONDS, LONGEST_SECONDS, LONGEST_PAD_SECONDS = 0.1, 60.0, 600.0
 PEAK = 10.0 ** (-1.0 / 20.0)
@@ -71,7 +71,7 @@ def _coloured(cloud: Audio, rate: int, pad: Pad, work: Work, grid: Grid | None) 
     """The cloud twice through its colours; the second time round they are filled, so that the loop rings into itself."""
     both = cloud if cloud.shape[0] == 2 else np.repeat(cloud, 2, axis=0)
     track = Track(Path("pad"), np.concatenate((both, both), axis=1), rate, 2, "")
-    chain = Readers(track, grid).chain(Stages(colour=Colour(effects=pad_colours(pad))))
+    chain = TrackRenderer(track, grid).chain(Stages(colour=Colour(effects=pad_colours(pad))))
     length, parts = both.shape[1], []
     while chain.position < 2 * length:
         step(work, 0.4 + 0.55 * chain.position / (2 * length))

@@ -10,10 +10,10 @@ from PySide6.QtGui import QPainter, QPen, QPolygonF
 
 from latespin.desktop.canvas.layer import GRIP_PX, Layer
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
-from latespin.dsp.timing.speed_by_time import falling, tension_of
+from latespin.dsp.timing.speed_by_time import ease_down, tension_of
 
 if TYPE_CHECKING:
-    from latespin.desktop.canvas.waveform_view import Ribbons
+    from latespin.desktop.canvas.waveform_view import WaveformView
 
 TOP, BOTTOM = 0.16, 0.06  # of the ribbon's height, left free above and below
 WAY_POINTS = 24
@@ -29,11 +29,11 @@ class LaneShape:
     words: tuple[str, ...]
 
 
-class LaneLayer(Layer):
+class AutomationLayer(Layer):
     """``point`` is the one chosen last."""
 
-    def __init__(self, ribbons: "Ribbons") -> None:
-        super().__init__(ribbons)
+    def __init__(self, waveform_view: "WaveformView") -> None:
+        super().__init__(waveform_view)
         self.shape: LaneShape | None = None
         self.point = 0
         self._held: tuple[str, int] | None = None
@@ -43,12 +43,12 @@ class LaneLayer(Layer):
         if shape != self.shape:
             self.shape = shape
             self.point = min(self.point, len(shape.points) - 1) if shape else 0
-            self.ribbons.update()
+            self.waveform_view.update()
 
     # -- places --------------------------------------------------------------------------------------------------
 
     def _body(self) -> QRectF:
-        band = self.ribbons.bands().after
+        band = self.waveform_view.bands().after
         return band.adjusted(0, band.height() * TOP, 0, -band.height() * BOTTOM)
 
     def spot(self, which: int) -> QPointF:
@@ -56,7 +56,7 @@ class LaneLayer(Layer):
         assert self.shape is not None
         seconds, height, _ = self.shape.points[which]
         body = self._body()
-        return QPointF(self.ribbons.scale.x(seconds), body.bottom() - height * body.height())
+        return QPointF(self.waveform_view.scale.x(seconds), body.bottom() - height * body.height())
 
     def way_spot(self, which: int) -> QPointF | None:
         """Where the way from a point to the next is taken hold of, in its middle; None where it is level or short."""
@@ -66,7 +66,7 @@ class LaneLayer(Layer):
         a, b = self.spot(which), self.spot(which + 1)
         if b.x() - a.x() < LEAST_WAY_PX or abs(b.y() - a.y()) < 4.0:
             return None
-        left = float(falling(0.5, self.shape.points[which][2]))
+        left = float(ease_down(0.5, self.shape.points[which][2]))
         return QPointF((a.x() + b.x()) / 2.0, b.y() + left * (a.y() - b.y()))
 
     def _under(self, at: QPointF) -> tuple[str, int] | None:
@@ -83,12 +83,12 @@ class LaneLayer(Layer):
 
     # -- the hand ------------------------------------------------------------------------------------------------
 
-    def take(self, at: QPointF) -> bool:
+    def press(self, at: QPointF) -> bool:
         self._held = self._under(at)
         if self._held is not None:
             self.point = self._held[1]
-            self.ribbons.setFocus()
-            self.ribbons.update()
+            self.waveform_view.setFocus()
+            self.waveform_view.update()
         return self._held is not None
 
     def drag(self, at: QPointF, *, free: bool) -> None:
@@ -98,20 +98,20 @@ class LaneLayer(Layer):
         if part == "way":
             a, b = self.spot(which), self.spot(which + 1)
             height = (at.y() - b.y()) / (a.y() - b.y()) if abs(a.y() - b.y()) > 1.0 else 0.5
-            self.ribbons.lane_bent.emit(which, round(tension_of(min(0.999, max(0.001, height))), 3))
+            self.waveform_view.lane_bent.emit(which, round(tension_of(min(0.999, max(0.001, height))), 3))
             return
-        self.ribbons.lane_moved.emit(which, *self._place(at, free=free))
+        self.waveform_view.lane_moved.emit(which, *self._place(at, free=free))
 
     def _place(self, at: QPointF, *, free: bool) -> tuple[float, float, bool]:
         """Seconds of Before, height, and whether the place was snapped."""
         body = self._body()
-        seconds = self.ribbons.clock_of_after(max(0.0, self.ribbons.scale.at(at.x())))
-        snapped = seconds if free else self.ribbons.snapped(seconds)
+        seconds = self.waveform_view.clock_of_after(max(0.0, self.waveform_view.scale.at(at.x())))
+        snapped = seconds if free else self.waveform_view.snapped(seconds)
         return max(0.0, snapped), min(1.0, max(0.0, (body.bottom() - at.y()) / body.height())), snapped != seconds
 
-    def drop(self) -> None:
+    def release(self) -> None:
         self._held = None
-        self.ribbons.curve_settled.emit()
+        self.waveform_view.curve_settled.emit()
 
     def cursor(self, at: QPointF) -> Qt.CursorShape | None:
         found = self._under(at)
@@ -121,10 +121,10 @@ class LaneLayer(Layer):
 
     def add(self, at: QPointF) -> bool:
         """A new point where there is none."""
-        if self.shape is None or not self.ribbons.bands().after.contains(at):
+        if self.shape is None or not self.waveform_view.bands().after.contains(at):
             return False
         if self._under(at) is None:
-            self.ribbons.lane_added.emit(*self._place(at, free=False))
+            self.waveform_view.lane_added.emit(*self._place(at, free=False))
         return True
 
     def key(self, key: int) -> bool:
@@ -132,12 +132,12 @@ class LaneLayer(Layer):
         if self.shape is None:
             return False
         if key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
-            self.ribbons.lane_removed.emit(self.point)
+            self.waveform_view.lane_removed.emit(self.point)
         elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
-            self.ribbons.lane_nudged.emit(self.point, 1 if key == Qt.Key.Key_Up else -1)
+            self.waveform_view.lane_nudged.emit(self.point, 1 if key == Qt.Key.Key_Up else -1)
         elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             self.point = (self.point + (1 if key == Qt.Key.Key_Right else -1)) % len(self.shape.points)
-            self.ribbons.update()
+            self.waveform_view.update()
         else:
             return False
         return True
@@ -159,7 +159,9 @@ class LaneLayer(Layer):
         painter.drawPolyline(QPolygonF(line))
         for i in range(len(self.shape.points)):
             self._paint_point(painter, i)
-        self._paint_chip(painter, QPointF(72.0, self.ribbons.bands().after.top() + 4.0), self.shape.title, "colour")
+        self._paint_chip(
+            painter, QPointF(72.0, self.waveform_view.bands().after.top() + 4.0), self.shape.title, "colour"
+        )
 
     def _paint_chip(self, painter: QPainter, corner: QPointF, text: str, token: str) -> None:
         """Words on a ground of their own, so that they can be read over the ribbon."""
@@ -179,9 +181,9 @@ class LaneLayer(Layer):
             line.append(spot)
             after, tension = spots[i + 1], self.shape.points[i][2]
             for x in np.linspace(0.0, 1.0, WAY_POINTS)[1:-1].tolist():
-                left = float(falling(x, tension))
+                left = float(ease_down(x, tension))
                 line.append(QPointF(spot.x() + x * (after.x() - spot.x()), after.y() + left * (spot.y() - after.y())))
-        return [*line, spots[-1], QPointF(max(self.ribbons.scale.width, spots[-1].x()), spots[-1].y())]
+        return [*line, spots[-1], QPointF(max(self.waveform_view.scale.width, spots[-1].x()), spots[-1].y())]
 
     def _paint_point(self, painter: QPainter, which: int) -> None:
         assert self.shape is not None
@@ -198,5 +200,5 @@ class LaneLayer(Layer):
             words = self.shape.words[which]
             below = spot.y() < self._body().top() + 16
             wide = painter.fontMetrics().horizontalAdvance(words) + 12.0
-            left = min(max(0.0, spot.x() - wide / 2.0), self.ribbons.scale.width - wide)
+            left = min(max(0.0, spot.x() - wide / 2.0), self.waveform_view.scale.width - wide)
             self._paint_chip(painter, QPointF(left, spot.y() + (9 if below else -26)), words, "ink")

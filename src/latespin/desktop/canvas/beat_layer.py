@@ -10,14 +10,14 @@ from latespin.desktop.canvas.beat_lines import HANDLE_PX, BarLines, paint_handle
 from latespin.desktop.canvas.layer import GRIP_PX, Layer
 
 if TYPE_CHECKING:
-    from latespin.desktop.canvas.waveform_view import Ribbons
+    from latespin.desktop.canvas.waveform_view import WaveformView
 
 
 class BeatLayer(Layer):
     """``bars`` is None where no beats are known."""
 
-    def __init__(self, ribbons: "Ribbons") -> None:
-        super().__init__(ribbons)
+    def __init__(self, waveform_view: "WaveformView") -> None:
+        super().__init__(waveform_view)
         self.bars: BarLines | None = None
         self.editing = False
         self._held: int | None = None
@@ -26,45 +26,45 @@ class BeatLayer(Layer):
         """Show beats and bars; while they are being put right, with something to take hold of."""
         if (bars, editing) != (self.bars, self.editing):
             self.bars, self.editing = bars, editing
-            self.ribbons.update()
+            self.waveform_view.update()
 
     def beat_at(self, at: QPointF) -> int | None:
         """The number of the beat whose handle is under the pointer."""
-        band, scale = self.ribbons.bands().before, self.ribbons.scale
+        band, scale = self.waveform_view.bands().before, self.waveform_view.scale
         if self.bars is None or not self.editing or not band.bottom() - 30 <= at.y() <= band.bottom() + 4:
             return None
         number = self.bars.nearest(scale.at(at.x()), GRIP_PX / scale.px_per_second)
         seen = self.bars.beats_seen(scale, 0.0, self.bars.seconds, HANDLE_PX)
         return number if number is not None and number in seen else None
 
-    def take(self, at: QPointF) -> bool:
+    def press(self, at: QPointF) -> bool:
         self._held = self.beat_at(at)
         return self._held is not None
 
     def drag(self, at: QPointF, *, free: bool) -> None:
         assert self._held is not None
-        self.ribbons.beat_moved.emit(self._held, self.ribbons.scale.at(at.x()))
+        self.waveform_view.beat_moved.emit(self._held, self.waveform_view.scale.at(at.x()))
 
-    def drop(self) -> None:
+    def release(self) -> None:
         self._held = None
-        self.ribbons.curve_settled.emit()
+        self.waveform_view.curve_settled.emit()
 
     def cursor(self, at: QPointF) -> Qt.CursorShape | None:
         return Qt.CursorShape.SizeHorCursor if self.beat_at(at) is not None else None
 
     def paint(self, painter: QPainter) -> None:
         """Draw sections, ticks on both ribbons, and handles."""
-        bars, ribbons, scale = self.bars, self.ribbons, self.ribbons.scale
+        bars, waveform_view, scale = self.bars, self.waveform_view, self.waveform_view.scale
         if bars is None:
             return
-        bands = ribbons.bands()
+        bands = waveform_view.bands()
         if bars.reading is not None:
             paint_sections(painter, bands.before, scale, bars.reading)
-        numbers = bars.beats_seen(scale, *ribbons.before_in_view())
+        numbers = bars.beats_seen(scale, *waveform_view.before_in_view())
         times = bars.grid.seconds_of(numbers)
         strong, sure = bars.strengths(numbers, times), bars.sure(times)
         before = (times - scale.start) * scale.px_per_second
-        after = (ribbons.to_after_all(times) - scale.start) * scale.px_per_second
+        after = (waveform_view.to_after_all(times) - scale.start) * scale.px_per_second
         ahead = np.concatenate((np.diff(after) > 0.5, [True])) if len(after) else np.zeros(0, bool)
         paint_ticks(painter, bands.before, before, strong, sure, "before", up=True)
         paint_ticks(painter, bands.after, after[ahead], strong[ahead], sure[ahead], "after", up=False)

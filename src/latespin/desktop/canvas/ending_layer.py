@@ -10,14 +10,14 @@ from latespin.desktop.canvas.layer import GRIP_TALL, Layer
 from latespin.desktop.theme.theme import BOLD, colour, font
 
 if TYPE_CHECKING:
-    from latespin.desktop.canvas.waveform_view import Ribbons
+    from latespin.desktop.canvas.waveform_view import WaveformView
 
 
 @dataclass
 class EndLayer(Layer):
     """Where the version ends, and what is heard after it."""
 
-    ribbons: "Ribbons"
+    waveform_view: "WaveformView"
     at: float | None = None  # seconds of After
     until: float = 0.0
     place: float = 0.0  # seconds of Before
@@ -29,30 +29,30 @@ class EndLayer(Layer):
         """Show an ending from ``at`` to ``until`` in After, at ``place`` in Before; None where there is none."""
         if (at, until, place, title, editing) != (self.at, self.until, self.place, self.title, self.editing):
             self.at, self.until, self.place, self.title, self.editing = at, until, place, title, editing
-            self.ribbons.update()
+            self.waveform_view.update()
 
     def grip(self) -> QRectF | None:
         """What the end is taken hold of by."""
         if self.at is None:
             return None
-        band = self.ribbons.bands().after
-        return QRectF(self.ribbons.scale.x(self.at) - 5.0, band.center().y() - GRIP_TALL / 2, 10.0, GRIP_TALL)
+        band = self.waveform_view.bands().after
+        return QRectF(self.waveform_view.scale.x(self.at) - 5.0, band.center().y() - GRIP_TALL / 2, 10.0, GRIP_TALL)
 
-    def take(self, at: QPointF) -> bool:
+    def press(self, at: QPointF) -> bool:
         grip = self.grip()
         self._held = grip is not None and self.editing and grip.adjusted(-4, -4, 4, 4).contains(at)
         return self._held
 
     def drag(self, at: QPointF, *, free: bool) -> None:
         assert self.at is not None
-        scale = self.ribbons.scale
-        seconds = self.ribbons.clock_at(self.place, scale.start + at.x() / scale.px_per_second - self.at)
-        snapped = seconds if free else self.ribbons.snapped(seconds)
-        self.ribbons.end_moved.emit(max(0.0, snapped), snapped != seconds)
+        scale = self.waveform_view.scale
+        seconds = self.waveform_view.clock_at(self.place, scale.start + at.x() / scale.px_per_second - self.at)
+        snapped = seconds if free else self.waveform_view.snapped(seconds)
+        self.waveform_view.end_moved.emit(max(0.0, snapped), snapped != seconds)
 
-    def drop(self) -> None:
+    def release(self) -> None:
         self._held = False
-        self.ribbons.curve_settled.emit()
+        self.waveform_view.curve_settled.emit()
 
     def cursor(self, at: QPointF) -> Qt.CursorShape | None:
         grip = self.grip()
@@ -63,7 +63,7 @@ class EndLayer(Layer):
         """Shade what is heard after the end, and draw where it is."""
         if self.at is None:
             return
-        band, scale = self.ribbons.bands().after, self.ribbons.scale
+        band, scale = self.waveform_view.bands().after, self.waveform_view.scale
         a, b = scale.x(self.at), scale.x(self.until)
         painter.fillRect(QRectF(a, band.top(), max(2.0, b - a), band.height()), colour("ending", 0.14))
         painter.setPen(QPen(colour("ending"), 2.0))

@@ -10,7 +10,7 @@ from latespin.desktop.canvas.layer import Layer
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
 
 if TYPE_CHECKING:
-    from latespin.desktop.canvas.waveform_view import Ribbons
+    from latespin.desktop.canvas.waveform_view import WaveformView
 
 FLAG = 11.0
 DOWN = 32.0  # below the ribbon's upper edge, clear of names and sections
@@ -30,7 +30,7 @@ class Flag:
 class MarkerLayer(Layer):
     """All flags can be dragged."""
 
-    ribbons: "Ribbons"
+    waveform_view: "WaveformView"
     flags: tuple[Flag, ...] = ()
     _held: tuple[Flag, str] | None = field(default=None, repr=False)
 
@@ -38,13 +38,13 @@ class MarkerLayer(Layer):
         """Show the markers of a song."""
         if flags != self.flags:
             self.flags = flags
-            self.ribbons.update()
+            self.waveform_view.update()
 
     def rect(self, flag: Flag, part: str) -> QRectF:
         """Where a flag is taken hold of: those of a range lie outside of it, so that they are never on top of each other."""
         seconds = flag.end if part == "end" and flag.end is not None else flag.start
-        left = self.ribbons.scale.x(seconds) - (FLAG if part == "start" and flag.end is not None else 0.0)
-        return QRectF(left, self.ribbons.bands().before.top() + DOWN, FLAG, FLAG)
+        left = self.waveform_view.scale.x(seconds) - (FLAG if part == "start" and flag.end is not None else 0.0)
+        return QRectF(left, self.waveform_view.bands().before.top() + DOWN, FLAG, FLAG)
 
     def _under(self, at: QPointF) -> tuple[Flag, str] | None:
         for flag in reversed(self.flags):
@@ -53,20 +53,20 @@ class MarkerLayer(Layer):
                     return flag, part
         return None
 
-    def take(self, at: QPointF) -> bool:
+    def press(self, at: QPointF) -> bool:
         self._held = self._under(at)
         return self._held is not None
 
     def drag(self, at: QPointF, *, free: bool) -> None:
         assert self._held is not None
         flag, part = self._held
-        seconds = self.ribbons.scale.at(at.x())
-        snapped = seconds if free else self.ribbons.snapped(seconds)
-        self.ribbons.marker_moved.emit(flag.id, part, snapped, snapped != seconds)
+        seconds = self.waveform_view.scale.at(at.x())
+        snapped = seconds if free else self.waveform_view.snapped(seconds)
+        self.waveform_view.marker_moved.emit(flag.id, part, snapped, snapped != seconds)
 
-    def drop(self) -> None:
+    def release(self) -> None:
         self._held = None
-        self.ribbons.curve_settled.emit()
+        self.waveform_view.curve_settled.emit()
 
     def cursor(self, at: QPointF) -> Qt.CursorShape | None:
         return Qt.CursorShape.SizeHorCursor if self._under(at) is not None else None

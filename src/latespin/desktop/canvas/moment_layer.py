@@ -10,10 +10,10 @@ from PySide6.QtGui import QPainter, QPen, QPolygonF
 
 from latespin.desktop.canvas.layer import GRIP_PX, GRIP_TALL, Layer
 from latespin.desktop.theme.theme import BOLD, SEMI_BOLD, colour, font
-from latespin.dsp.timing.speed_by_time import falling, tension_of
+from latespin.dsp.timing.speed_by_time import ease_down, tension_of
 
 if TYPE_CHECKING:
-    from latespin.desktop.canvas.waveform_view import Ribbons
+    from latespin.desktop.canvas.waveform_view import WaveformView
 
 TAB = 18.0  # height of the name a moment is chosen and moved by
 GRIP_WIDE = 8.0
@@ -55,7 +55,7 @@ class _Hold:
 class MomentLayer(Layer):
     """``chosen`` is the id of the one being worked on, which alone has handles."""
 
-    ribbons: "Ribbons"
+    waveform_view: "WaveformView"
     shapes: tuple[Shape, ...] = ()
     chosen: str = ""
     editing: bool = False
@@ -65,17 +65,17 @@ class MomentLayer(Layer):
         """Show the moments of a version."""
         if (shapes, chosen, editing) != (self.shapes, self.chosen, self.editing):
             self.shapes, self.chosen, self.editing = shapes, chosen, editing
-            self.ribbons.update()
+            self.waveform_view.update()
 
     # -- the hand -------------------------------------------------------------------------------------------
 
-    def take(self, at: QPointF) -> bool:
+    def press(self, at: QPointF) -> bool:
         part, shape = self._under(at)
         self._hold = None
         if shape is None:
             return False
         self._hold = _Hold(shape, part, at, off=at.x() - self._xs(shape)[1 if part == "end" else 0])
-        self.ribbons.moment_chosen.emit(shape.id)
+        self.waveform_view.moment_chosen.emit(shape.id)
         return True
 
     def drag(self, at: QPointF, *, free: bool) -> None:
@@ -84,18 +84,18 @@ class MomentLayer(Layer):
             return
         hold.moved = True
         if hold.part == "curve":
-            height = float(falling(0.5, hold.shape.tension or 0.0)) + (hold.at.y() - at.y()) / max(
+            height = float(ease_down(0.5, hold.shape.tension or 0.0)) + (hold.at.y() - at.y()) / max(
                 1.0, self._body().height()
             )
-            self.ribbons.moment_bent.emit(hold.shape.id, round(tension_of(height), 3))
+            self.waveform_view.moment_bent.emit(hold.shape.id, round(tension_of(height), 3))
             return
         seconds = self._seconds_at(hold.shape, at.x() - hold.off)
-        snapped = seconds if free else self.ribbons.snapped(seconds)
-        self.ribbons.moment_moved.emit(hold.shape.id, hold.part, max(0.0, snapped), snapped != seconds)
+        snapped = seconds if free else self.waveform_view.snapped(seconds)
+        self.waveform_view.moment_moved.emit(hold.shape.id, hold.part, max(0.0, snapped), snapped != seconds)
 
-    def drop(self) -> None:
+    def release(self) -> None:
         self._hold = None
-        self.ribbons.curve_settled.emit()
+        self.waveform_view.curve_settled.emit()
 
     def cursor(self, at: QPointF) -> Qt.CursorShape | None:
         part, shape = self._under(at)
@@ -119,13 +119,13 @@ class MomentLayer(Layer):
         if name is None:
             return False
         fine = "fine_" if modifiers & Qt.KeyboardModifier.ShiftModifier and name != "delete" else ""
-        self.ribbons.moment_key.emit(f"{fine}{name}")
+        self.waveform_view.moment_key.emit(f"{fine}{name}")
         return True
 
     def named_at(self, at: QPointF) -> str:
         """The id of the moment whose name or shape lies under the pointer, or an empty one."""
         shape = self._under(at)[1]
-        if shape is None and self.ribbons.side_at(at.y()) == "after":
+        if shape is None and self.waveform_view.side_at(at.y()) == "after":
             shape = next((s for s in reversed(self.shapes) if self._xs(s)[0] <= at.x() <= self._xs(s)[1]), None)
         return shape.id if shape else ""
 
@@ -146,25 +146,25 @@ class MomentLayer(Layer):
 
     def _seconds_at(self, shape: Shape, x: float) -> float:
         """Seconds of Before by the song's clock, counted on from the moment's start."""
-        return self.ribbons.clock_at(
-            shape.source[0], self.ribbons.scale.start + x / self.ribbons.scale.px_per_second - shape.ends[0]
+        return self.waveform_view.clock_at(
+            shape.source[0], self.waveform_view.scale.start + x / self.waveform_view.scale.px_per_second - shape.ends[0]
         )
 
     # -- where things lie -----------------------------------------------------------------------------------
 
     def _body(self) -> QRectF:
-        band = self.ribbons.bands().after
+        band = self.waveform_view.bands().after
         return QRectF(0, band.top() + (1 - HIGH) * band.height(), 0, (HIGH - LOW) * band.height())
 
     def _xs(self, shape: Shape) -> tuple[float, float]:
-        a, b = (self.ribbons.scale.x(seconds) for seconds in shape.ends)
+        a, b = (self.waveform_view.scale.x(seconds) for seconds in shape.ends)
         return a, max(b, a + 2.0)
 
     def _tab(self, shape: Shape) -> QRectF:
         a, _ = self._xs(shape)
         later = [x for other in self.shapes if (x := self._xs(other)[0]) > a + 1.0]
         wide = max(LEAST_TAB, min(self._name_width(shape), min(later, default=math.inf) - a - 2.0))
-        return QRectF(a, self.ribbons.bands().after.bottom() - TAB, wide, TAB)
+        return QRectF(a, self.waveform_view.bands().after.bottom() - TAB, wide, TAB)
 
     def _name_width(self, shape: Shape) -> float:
         return 7.2 * len(shape.title) + 16.0
@@ -193,7 +193,7 @@ class MomentLayer(Layer):
         """Draw the shapes over After, and what they are made of below Before."""
         for shape in self.shapes:
             a, b = self._xs(shape)
-            if b >= 0 and a <= self.ribbons.scale.width:
+            if b >= 0 and a <= self.waveform_view.scale.width:
                 self._paint_shape(painter, shape, a, b)
 
     def _paint_shape(self, painter: QPainter, shape: Shape, a: float, b: float) -> None:
@@ -219,8 +219,8 @@ class MomentLayer(Layer):
 
     def _paint_source(self, painter: QPainter, shape: Shape, token: str, strength: float) -> None:
         """A bracket below Before over the stretch a moment takes up there."""
-        band = self.ribbons.bands().before
-        a, b = (self.ribbons.scale.x(seconds) for seconds in shape.source)
+        band = self.waveform_view.bands().before
+        a, b = (self.waveform_view.scale.x(seconds) for seconds in shape.source)
         y = band.bottom() - 2.0
         painter.setPen(QPen(colour(token, strength), 3.0, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
         painter.drawLine(QPointF(a, y), QPointF(max(b, a + 2.0), y))

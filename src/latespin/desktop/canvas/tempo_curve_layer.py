@@ -10,14 +10,14 @@ from latespin.desktop.canvas.tempo_curve_line import CurveLine
 from latespin.model.timing.tempo_curve import Curve, added, removed
 
 if TYPE_CHECKING:
-    from latespin.desktop.canvas.waveform_view import Ribbons
+    from latespin.desktop.canvas.waveform_view import WaveformView
 
 
 class CurveLayer(Layer):
     """``point`` is the chosen one."""
 
-    def __init__(self, ribbons: "Ribbons") -> None:
-        super().__init__(ribbons)
+    def __init__(self, waveform_view: "WaveformView") -> None:
+        super().__init__(waveform_view)
         self.curve: Curve = ()
         self.speed = 1.0
         self.editing = False
@@ -30,18 +30,18 @@ class CurveLayer(Layer):
         if (curve, speed, editing) != (self.curve, self.speed, self.editing):
             self.curve, self.speed, self.editing = curve, speed, editing
             self.point = min(self.point, max(0, len(curve) - 1))
-            self.ribbons.update()
+            self.waveform_view.update()
 
     def line(self) -> CurveLine | None:
         """The line as it lies now."""
-        seconds = self.ribbons.before_seconds
+        seconds = self.waveform_view.before_seconds
         if seconds == 0.0:
             return None
         return CurveLine(
-            self.curve, self.speed, seconds, self.ribbons.bands().before, self.ribbons.scale, self._octaves
+            self.curve, self.speed, seconds, self.waveform_view.bands().before, self.waveform_view.scale, self._octaves
         )
 
-    def take(self, at: QPointF) -> bool:
+    def press(self, at: QPointF) -> bool:
         line = self.line() if self.editing else None
         self._held = line.under(at) if line else None
         if line is not None and self._held is not None:
@@ -53,11 +53,11 @@ class CurveLayer(Layer):
         line = self.line()
         assert line is not None
         assert self._held is not None
-        self.ribbons.curve_changed.emit(line.dragged(self._held, at), "curve")
+        self.waveform_view.curve_changed.emit(line.dragged(self._held, at), "curve")
 
-    def drop(self) -> None:
+    def release(self) -> None:
         self._held = self._octaves = None
-        self.ribbons.curve_settled.emit()
+        self.waveform_view.curve_settled.emit()
 
     def cursor(self, at: QPointF) -> Qt.CursorShape | None:
         line = self.line() if self.editing else None
@@ -72,7 +72,7 @@ class CurveLayer(Layer):
             place = line.place_of(at.x())
             curve = added(self.curve, place, line.factor_of(at.y()))
             self.choose(next(i for i, point in enumerate(curve) if point.place == place))
-            self.ribbons.curve_changed.emit(curve, "")
+            self.waveform_view.curve_changed.emit(curve, "")
         return True
 
     def key(self, key: int) -> bool:
@@ -81,10 +81,10 @@ class CurveLayer(Layer):
         if line is None or not self.editing or not self.curve:
             return False
         if key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
-            self.ribbons.curve_changed.emit(removed(self.curve, self.point), "")
+            self.waveform_view.curve_changed.emit(removed(self.curve, self.point), "")
         elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             factor = 1.01 if key == Qt.Key.Key_Up else 1 / 1.01
-            self.ribbons.curve_changed.emit(line.nudged(self.point, factor), "curve key")
+            self.waveform_view.curve_changed.emit(line.nudged(self.point, factor), "curve key")
         elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             by = 1 if key == Qt.Key.Key_Right else -1
             self.choose((self.point + by) % len(self.curve))
@@ -95,8 +95,8 @@ class CurveLayer(Layer):
     def choose(self, which: int) -> None:
         """Work on a point."""
         self.point = which
-        self.ribbons.point_chosen.emit(which)
-        self.ribbons.update()
+        self.waveform_view.point_chosen.emit(which)
+        self.waveform_view.update()
 
     def paint(self, painter: QPainter) -> None:
         """Draw the line over Before."""

@@ -19,7 +19,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
-from latespin.desktop.canvas.automation_layer import LaneLayer
+from latespin.desktop.canvas.automation_layer import AutomationLayer
 from latespin.desktop.canvas.beat_layer import BeatLayer
 from latespin.desktop.canvas.beat_lines import LABEL_PX, BarLines
 from latespin.desktop.canvas.connectors import paint_jumps, paint_threads, thread, thread_places
@@ -64,7 +64,7 @@ class Bands:
         )
 
 
-class Ribbons(QWidget):
+class WaveformView(QWidget):
     """Shows a track and a version of it; says where the person points.
 
     Times are seconds: of Before for loops and the playhead, so that they keep their musical place.
@@ -116,7 +116,7 @@ class Ribbons(QWidget):
         self._hover: QPointF | None = None
         self.curve, self.beats = CurveLayer(self), BeatLayer(self)
         self.moments, self.end = MomentLayer(self), EndLayer(self)
-        self.markers, self.lanes = MarkerLayer(self), LaneLayer(self)
+        self.markers, self.lanes = MarkerLayer(self), AutomationLayer(self)
         self._layers: tuple[Layer, ...] = (self.lanes, self.end, self.moments, self.curve, self.beats, self.markers)
         self._held: Layer | None = None
         self.in_bars = True
@@ -223,7 +223,7 @@ class Ribbons(QWidget):
         if self._map is None or event.button() != Qt.MouseButton.LeftButton:
             return
         at = self._inner(event.position())
-        self._held = next((layer for layer in self._layers if layer.take(at)), None)
+        self._held = next((layer for layer in self._layers if layer.press(at)), None)
         if self._held is None:
             self._grip = self._grip_at(event.position())
             self._pressed = (self.side_at(at.y()), at.x(), at.x())
@@ -248,7 +248,7 @@ class Ribbons(QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         if self._held is not None:
             held, self._held = self._held, None
-            held.drop()
+            held.release()
             self.update()
             return
         if self._pressed is None or event.button() != Qt.MouseButton.LeftButton:

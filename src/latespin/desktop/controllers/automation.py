@@ -7,13 +7,13 @@ from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QMenu, QWidget
 
 from latespin.desktop.canvas.automation_layer import LaneShape
-from latespin.desktop.canvas.waveform_view import Ribbons
-from latespin.desktop.panels.effects_panel import ColourBench
+from latespin.desktop.canvas.waveform_view import WaveformView
+from latespin.desktop.panels.effects_panel import EffectsPanel
 from latespin.desktop.session.document import Document
 from latespin.errors import LateSpinError
 from latespin.model.effects.automation import Lane, LanePoint, can_move, dipped, opened
 from latespin.model.effects.effects import EFFECT_TITLES, AnyEffect, effect_kind
-from latespin.model.timing.positions import Place, snapped_place
+from latespin.model.timing.positions import Position, snapped_place
 from latespin.model.values.parameters import Parameter, parameters_of
 from latespin.model.values.units import with_unit
 
@@ -21,25 +21,25 @@ AMOUNT = "amount_percent"
 USUAL_BARS = 8.0
 
 
-class LaneWork(QObject):
+class AutomationController(QObject):
     """``place`` gives the playhead in seconds of Before; ``marked`` the range marked on the ribbons."""
 
-    said = Signal(str, bool)
+    message = Signal(str, bool)
 
     def __init__(
-        self, document: Document, ribbons: Ribbons, bench: ColourBench,
+        self, document: Document, waveform_view: WaveformView, panel: EffectsPanel,
         place: Callable[[], tuple[float, bool]], marked: Callable[[], tuple[float, float] | None], parent: QWidget,
     ) -> None:  # fmt: skip
         super().__init__(parent)
-        self._document, self._ribbons, self._bench = document, ribbons, bench
+        self._document, self._ribbons, self._bench = document, waveform_view, panel
         self._place, self._marked = place, marked
         self._editing, self._field = False, AMOUNT
-        bench.lanes_menu.aboutToShow.connect(lambda: self.fill(bench.lanes_menu))
-        ribbons.lane_moved.connect(self._move)
-        ribbons.lane_bent.connect(self._bend)
-        ribbons.lane_added.connect(self._add)
-        ribbons.lane_removed.connect(self._remove)
-        ribbons.lane_nudged.connect(self._nudge)
+        panel.lanes_menu.aboutToShow.connect(lambda: self.fill(panel.lanes_menu))
+        waveform_view.lane_moved.connect(self._move)
+        waveform_view.lane_bent.connect(self._bend)
+        waveform_view.lane_added.connect(self._add)
+        waveform_view.lane_removed.connect(self._remove)
+        waveform_view.lane_nudged.connect(self._nudge)
         for signal in (document.session_changed, document.reading_changed, document.track_changed):
             signal.connect(self.show)
 
@@ -121,7 +121,7 @@ class LaneWork(QObject):
             self._put(
                 Lane(field=field, points=tuple(LanePoint(at=at, value=value) for at in ends)), "changes over the song"
             )
-            self.said.emit(
+            self.message.emit(
                 "Double-click the After ribbon for more points; drag a point, or the ring between two.", False
             )
         self.show()
@@ -134,7 +134,9 @@ class LaneWork(QObject):
         """Nothing of the colour outside the range, all of it within."""
         self._over(dipped, "dips", self._place()[0])
 
-    def _over(self, shape: Callable[[Place, Place, float, Place, Place], Lane], says: str, here: float) -> None:
+    def _over(
+        self, shape: Callable[[Position, Position, float, Position, Position], Lane], says: str, here: float
+    ) -> None:
         effect, layout, grid = self.effect, self._document.layout, self._document.grid
         if effect is None or layout is None:
             return
@@ -153,10 +155,10 @@ class LaneWork(QObject):
         if effect is not None:
             self._change(replace(effect, lanes=()), "stays the same")
 
-    def _at(self, seconds: float) -> Place:
+    def _at(self, seconds: float) -> Position:
         """A place of Before, on its beat where it is one."""
         grid = self._document.grid
-        return snapped_place(seconds, grid) if grid is not None else Place(seconds=round(seconds, 4))
+        return snapped_place(seconds, grid) if grid is not None else Position(seconds=round(seconds, 4))
 
     def _put(self, lane: Lane, says: str, merge: str = "") -> None:
         effect = self.effect
@@ -184,7 +186,7 @@ class LaneWork(QObject):
         grid = self._document.grid
         low = points[which - 1].at.at(grid) if which else 0.0
         high = points[which + 1].at.at(grid) if which + 1 < len(points) else float("inf")
-        at = self._at(seconds) if snapped else Place(seconds=round(min(max(seconds, low), high), 4))
+        at = self._at(seconds) if snapped else Position(seconds=round(min(max(seconds, low), high), 4))
         if not low <= at.at(grid) <= high:
             at = points[which].at
         points[which] = replace(points[which], at=at, value=parameter.from_fraction(height))
@@ -202,13 +204,13 @@ class LaneWork(QObject):
         if found is None:
             return
         lane, parameter, points = found
-        at = self._at(seconds) if snapped else Place(seconds=round(seconds, 4))
+        at = self._at(seconds) if snapped else Position(seconds=round(seconds, 4))
         points.append(LanePoint(at=at, value=parameter.from_fraction(height)))
         points.sort(key=lambda point: point.at.at(grid))
         try:
             self._put(replace(lane, points=tuple(points)), "over the song")
         except LateSpinError as error:
-            self.said.emit(str(error), True)
+            self.message.emit(str(error), True)
 
     def _remove(self, which: int) -> None:
         """Take a point away; with the last but one the lane goes."""

@@ -16,7 +16,7 @@ from latespin.paths import is_file
 EVERY_MS = 1_500
 
 
-class JournalWork(QObject):
+class AutosaveController(QObject):
     """Writes at most ``EVERY_MS`` after a change, in the background."""
 
     def __init__(self, document: Document, parent: QWidget) -> None:

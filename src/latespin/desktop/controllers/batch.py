@@ -18,9 +18,9 @@ from latespin.paths import resolved
 
 if TYPE_CHECKING:  # imported where they are used: the first window does not wait for them
     from latespin.desktop.dialogs.batch import SetDialog
-    from latespin.render.batch.plan import Choice, Order
+    from latespin.render.batch.plan import BatchItem, Choice
     from latespin.render.batch.run import SetRun
-    from latespin.render.batch.song_summary import Survey
+    from latespin.render.batch.song_summary import SongSummary
     from latespin.render.batch.worker_pool import Job
 
 REFRESH_MS, PLAN_MS = 150, 120
@@ -35,17 +35,17 @@ STATES = {
 VERSION, RECIPE = "version:", "recipe:"
 
 
-class SetWork(QObject):
+class BatchController(QObject):
     """One dialog, made when it is first asked for; its songs and ticks stay while the window is open."""
 
-    said = Signal(str, bool)
+    message = Signal(str, bool)
 
     def __init__(self, document: Document, settings: Settings, parent: QWidget) -> None:
         super().__init__(parent)
         self._document, self._settings, self._window = document, settings, parent
         self.dialog: SetDialog | None = None
-        self._surveys: dict[str, Survey | str | None] = {}  # looked at, or why it could not be, or not yet
-        self.orders: list[Order] = []
+        self._surveys: dict[str, SongSummary | str | None] = {}  # looked at, or why it could not be, or not yet
+        self.orders: list[BatchItem] = []
         self.run: SetRun | None = None
         self._making: Task | None = None
         self._planning: Task | None = None
@@ -180,7 +180,7 @@ class SetWork(QObject):
                 found += choices_of([load_recipe(key.removeprefix(RECIPE))])
         return found
 
-    def _songs(self) -> "list[Survey]":
+    def _songs(self) -> "list[SongSummary]":
         """What was found of each; of the session's own song by the beats as they were put right."""
         from dataclasses import replace
 
@@ -203,7 +203,7 @@ class SetWork(QObject):
         folder, pattern, suffix, bits = self._folder, dialog.pattern.text(), dialog.suffix, dialog.bits
         songs, choices, overwrite = self._songs(), self._choices(), dialog.overwrite.isChecked()
 
-        def function(work: Task) -> "list[Order] | None":
+        def function(work: Task) -> "list[BatchItem] | None":
             from latespin.render.batch.plan import plan_set
             from latespin.render.batch.run import going_on
 
@@ -219,7 +219,7 @@ class SetWork(QObject):
             )
             return None if work.cancelled() else going_on(found, folder)
 
-        def done(orders: "list[Order] | None") -> None:
+        def done(orders: "list[BatchItem] | None") -> None:
             if orders is not None and task is self._planning and not self._busy:
                 self.orders = orders
                 self._say(self._words())
@@ -248,8 +248,8 @@ class SetWork(QObject):
             return "Looking at the songs …" if waiting else "Tick at least one version or recipe."
         conflicts = sum(bool(order.conflict) for order in self.orders)
         total = sum(order.bytes for order in self.orders)
-        said = f"{len(self.orders)} files, about {total / 1e6:,.0f} MB."
-        return f"{said} {conflicts} cannot be written as planned: see the last column." if conflicts else said
+        message = f"{len(self.orders)} files, about {total / 1e6:,.0f} MB."
+        return f"{message} {conflicts} cannot be written as planned: see the last column." if conflicts else message
 
     def _say(self, text: str) -> None:
         if self.dialog is not None:
@@ -307,11 +307,11 @@ class SetWork(QObject):
             assert self.run is not None
             states = [job.state for job in self.run.jobs]
             failed, stopped = states.count("failed"), states.count("cancelled")
-            said = f"{states.count('done')} of {len(states)} files are written to {folder}. The report is {Path(report).name}."
+            message = f"{states.count('done')} of {len(states)} files are written to {folder}. The report is {Path(report).name}."
             if failed or stopped:
                 counts = [f"{n} {what}" for n, what in ((failed, "failed"), (stopped, "were stopped")) if n]
-                said += f" {', '.join(counts)}: choose “Try again” to make them once more."
-            self._ended(said, bool(failed))
+                message += f" {', '.join(counts)}: choose “Try again” to make them once more."
+            self._ended(message, bool(failed))
 
         task = Task(
             f"Set of {count} files", "set", function, on_done=done, on_failed=lambda text: self._ended(text, True)
@@ -326,12 +326,12 @@ class SetWork(QObject):
         assert self.dialog is not None
         return Path(self.dialog.folder.text()).expanduser()
 
-    def _ended(self, said: str, problem: bool) -> None:
+    def _ended(self, message: str, problem: bool) -> None:
         self._timer.stop()
         self._show_states()
         self._enable()
-        self._say(said)
-        self.said.emit(said, problem)
+        self._say(message)
+        self.message.emit(message, problem)
 
     def _do_stop(self) -> None:
         if self._making is not None:

@@ -9,8 +9,8 @@ from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from latespin.desktop.canvas.beat_lines import BarLines
-from latespin.desktop.canvas.waveform_view import Ribbons
-from latespin.desktop.panels.beats_panel import GridBench
+from latespin.desktop.canvas.waveform_view import WaveformView
+from latespin.desktop.panels.beats_panel import BeatsPanel
 from latespin.desktop.session.document import Document
 from latespin.errors import LateSpinError
 from latespin.model.timing.beat_grid import Grid, last_series, tapped
@@ -20,28 +20,34 @@ FORGET_SECONDS = 3.0  # after which another tap begins anew
 FILTER = "MIDI tempo map (*.mid *.midi);;Beats as CSV (*.csv)"
 
 
-class GridWork(QObject):
+class BeatsController(QObject):
     """``place`` gives the playhead in seconds of Before, and whether the song plays."""
 
     wanted = Signal(str)  # what the bench's buttons ask for
-    said = Signal(str, bool)  # a sentence, and whether it is a problem
+    message = Signal(str, bool)  # a sentence, and whether it is a problem
 
     def __init__(
         self,
         document: Document,
-        ribbons: Ribbons,
-        bench: GridBench,
+        waveform_view: WaveformView,
+        panel: BeatsPanel,
         place: Callable[[], tuple[float, bool]],
         parent: QWidget,
     ) -> None:
         super().__init__(parent)
-        self._document, self._ribbons, self._bench, self._place, self._window = document, ribbons, bench, place, parent
+        self._document, self._ribbons, self._bench, self._place, self._window = (
+            document,
+            waveform_view,
+            panel,
+            place,
+            parent,
+        )
         self._taps: list[float] = []
         self._last_tap = 0.0
         self._tapped_playing = False
         self._editing = False
-        bench.wanted.connect(lambda name: self.wanted.emit(name))
-        ribbons.beat_moved.connect(self._move_beat)
+        panel.wanted.connect(lambda name: self.wanted.emit(name))
+        waveform_view.beat_moved.connect(self._move_beat)
         for signal in (document.session_changed, document.reading_changed, document.track_changed):
             signal.connect(self.show)
 
@@ -66,14 +72,14 @@ class GridWork(QObject):
         """One step: the grid becomes another, unless it is locked or that cannot be."""
         grid = self._document.grid
         if grid is None:
-            self.said.emit("There are no beats yet. Tap along, or type the track’s BPM.", False)
+            self.message.emit("There are no beats yet. Tap along, or type the track’s BPM.", False)
         elif grid.locked:
-            self.said.emit("Beats and bars are locked. Unlock them on their bench first (G).", False)
+            self.message.emit("Beats and bars are locked. Unlock them on their bench first (G).", False)
         else:
             try:
                 self._document.set_grid(label, change(grid), merge)
             except (ValueError, LateSpinError) as error:
-                self.said.emit(str(error), True)
+                self.message.emit(str(error), True)
 
     def _do_halve(self) -> None:
         self.change("Half as many beats", Grid.halved)
@@ -136,13 +142,13 @@ class GridWork(QObject):
         made = tapped(self._taps, grid.beats_per_bar if grid else 4, grid if playing else None)
         if made is None:
             left = 4 - len(last_series(self._taps))
-            self.said.emit(f"Keep tapping on the beats: {left} more." if left > 0 else "Keep tapping.", False)
+            self.message.emit(f"Keep tapping on the beats: {left} more." if left > 0 else "Keep tapping.", False)
             return
         if not playing:
             made = grid.steady(made.bpm) if grid else replace(made, first_beat_seconds=0.0)
         self._document.set_grid("Tap the tempo", made, "tap")
         where = "" if playing else " Play the song and tap along to place the beats, too."
-        self.said.emit(f"Tapped {made.bpm:.1f} BPM from {len(last_series(self._taps))} taps.{where}", False)
+        self.message.emit(f"Tapped {made.bpm:.1f} BPM from {len(last_series(self._taps))} taps.{where}", False)
 
     # -- files -----------------------------------------------------------------------------------------------
 
@@ -164,9 +170,9 @@ class GridWork(QObject):
             return
         try:
             write_grid(grid, loaded.facts.seconds, path, overwrite=True, sources=self._document.sources)
-            self.said.emit(f"Wrote {path}", False)
+            self.message.emit(f"Wrote {path}", False)
         except LateSpinError as error:
-            self.said.emit(str(error), True)
+            self.message.emit(str(error), True)
 
     def _do_import_grid(self) -> None:
         loaded = self._document.loaded
@@ -184,7 +190,7 @@ class GridWork(QObject):
         try:
             grid = read_grid(path)
         except (ValueError, LateSpinError) as error:
-            self.said.emit(str(error), True)
+            self.message.emit(str(error), True)
             return
         if self._document.grid is None:
             self._document.set_grid("Import beats", grid)

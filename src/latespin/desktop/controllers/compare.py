@@ -20,8 +20,8 @@ from latespin.model.values.units import number
 from latespin.model.version import Stages
 
 if TYPE_CHECKING:
-    from latespin.render.chain.renderer import Readers
-    from latespin.render.playback.programme import Programme
+    from latespin.render.chain.renderer import TrackRenderer
+    from latespin.render.playback.programme import PlaybackRequest
 
 BEFORE, VERSION, REFERENCE = "before", "version:", "reference:"
 
@@ -30,15 +30,15 @@ BEFORE, VERSION, REFERENCE = "before", "version:", "reference:"
 class _Heard:
     """A reference opened for listening, at the track's rate."""
 
-    readers: "Readers"
+    readers: "TrackRenderer"
     lufs: float
     fullest: float
 
 
-class CompareWork(QObject):
+class CompareController(QObject):
     """``wanted`` carries the programme to be heard in place of the version's, or None."""
 
-    said = Signal(str, bool)
+    message = Signal(str, bool)
     wanted = Signal(object)
     play_wanted = Signal()
 
@@ -112,7 +112,7 @@ class CompareWork(QObject):
 
         def failed(text: str) -> None:
             self._opening.discard(key)
-            self.said.emit(text, True)
+            self.message.emit(text, True)
 
         def done(heard: _Heard) -> None:
             self._opening.discard(key)
@@ -166,10 +166,10 @@ class CompareWork(QObject):
         """Know the place of Before that is heard."""
         self._place = seconds
 
-    def programme(self, key: str) -> "Programme | None":
+    def programme(self, key: str) -> "PlaybackRequest | None":
         """What a key's sound is played by, turned down to the quietest."""
         from latespin.render.mastering.level import LevelPlan
-        from latespin.render.playback.programme import Programme
+        from latespin.render.playback.programme import PlaybackRequest
 
         loaded, lufs = self._document.loaded, self._lufs(key)
         if loaded is None:
@@ -177,15 +177,15 @@ class CompareWork(QObject):
         quietest = self._quietest()
         trim = round(quietest - lufs, 2) if math.isfinite(lufs) and math.isfinite(quietest) else 0.0
         if key == BEFORE:
-            return Programme(loaded.readers, "before", self._document.stages, LevelPlan(), trim)
+            return PlaybackRequest(loaded.readers, "before", self._document.stages, LevelPlan(), trim)
         if key.startswith(REFERENCE):
             heard = self._references.get(key)
             if heard is None:
                 return None
             shift = round((heard.fullest - self._place) * loaded.track.rate)
-            return Programme(heard.readers, "before", Stages(), LevelPlan(), trim, shift=shift)
+            return PlaybackRequest(heard.readers, "before", Stages(), LevelPlan(), trim, shift=shift)
         stages = self._stages(key)
-        return Programme(loaded.readers, "after", stages, self._document.plan(stages), trim) if stages else None
+        return PlaybackRequest(loaded.readers, "after", stages, self._document.plan(stages), trim) if stages else None
 
     def _hear(self, key: str) -> None:
         programme = self.programme(key) if key else None
@@ -200,25 +200,25 @@ class CompareWork(QObject):
     def _prefer(self, key: str, among: list[str]) -> None:
         assert self.dialog is not None
         session = self._document.session
-        noted = Preference(
+        gain_history = Preference(
             chosen=self._name(key), among=tuple(self._name(other) for other in among), blind=self.dialog.blind,
             at=time.strftime("%Y-%m-%dT%H:%M:%S"),
         )  # fmt: skip
-        self._document.edit_session("Preference", replace(session, preferences=(*session.preferences, noted)))
+        self._document.edit_session("Preference", replace(session, preferences=(*session.preferences, gain_history)))
 
     def _show_tally(self) -> None:
         assert self.dialog is not None
-        noted = self._document.session.preferences
-        if not noted:
+        gain_history = self._document.session.preferences
+        if not gain_history:
             self.dialog.show_tally("")
             return
         if self.dialog.blind:
-            self.dialog.show_tally(f"{len(noted)} noted. Leave blind mode to see which.")
+            self.dialog.show_tally(f"{len(gain_history)} noted. Leave blind mode to see which.")
             return
-        counts = Counter(preference.chosen for preference in noted).most_common()
-        said = ", ".join(f"{name}: {count}" for name, count in counts)
-        blind = sum(preference.blind for preference in noted)
-        self.dialog.show_tally(f"Liked best, in {len(noted)} choices ({blind} of them blind): {said}.")
+        counts = Counter(preference.chosen for preference in gain_history).most_common()
+        message = ", ".join(f"{name}: {count}" for name, count in counts)
+        blind = sum(preference.blind for preference in gain_history)
+        self.dialog.show_tally(f"Liked best, in {len(gain_history)} choices ({blind} of them blind): {message}.")
 
 
 def _said(lufs: float, quietest: float) -> str:

@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from latespin.desktop.panels.effects_panel import ColourBench
+from latespin.desktop.panels.effects_panel import EffectsPanel
 from latespin.desktop.session.document import Document
 from latespin.errors import LateSpinError
 from latespin.model.effects.effects import (
@@ -37,27 +37,27 @@ ASKS = {
 }
 
 
-class ColourWork(QObject):
+class EffectController(QObject):
     """``place`` gives the playhead in seconds of Before; ``marked`` the range marked on the ribbons."""
 
-    said = Signal(str, bool)
+    message = Signal(str, bool)
     chosen_changed = Signal()
     audition_wanted = Signal(object)  # a sound to be heard instead of the song, or None
 
     def __init__(
-        self, document: Document, bench: ColourBench, place: Callable[[], tuple[float, bool]],
+        self, document: Document, panel: EffectsPanel, place: Callable[[], tuple[float, bool]],
         marked: Callable[[], tuple[float, float] | None], parent: QWidget,
     ) -> None:  # fmt: skip
         super().__init__(parent)
-        self._document, self._bench, self._window = document, bench, parent
+        self._document, self._bench, self._window = document, panel, parent
         self._place, self._marked = place, marked
         self.dialog: PadDialog | None = None
-        bench.add_wanted.connect(self.add)
-        bench.wanted.connect(self.do)
-        bench.effect_chosen.connect(self.choose)
-        bench.changed.connect(self.change)
-        bench.switched.connect(self._switch)
-        bench.moved.connect(self._move)
+        panel.add_wanted.connect(self.add)
+        panel.wanted.connect(self.do)
+        panel.effect_chosen.connect(self.choose)
+        panel.changed.connect(self.change)
+        panel.switched.connect(self._switch)
+        panel.moved.connect(self._move)
 
     # -- steps -----------------------------------------------------------------------------------------------------
 
@@ -99,7 +99,7 @@ class ColourWork(QObject):
         try:
             changed = replace(effect, **{name: value})  # type: ignore[arg-type]
         except (LateSpinError, ValueError) as error:
-            self.said.emit(str(error), True)
+            self.message.emit(str(error), True)
             return
         if value == "file" and not getattr(effect, "path", ""):
             path = self._ask_for_file(changed)
@@ -153,7 +153,9 @@ class ColourWork(QObject):
         if loaded is None:
             return
         if marked is None:
-            self.said.emit("Mark a range of the song first: drag along a ribbon over a few beats of its melody.", False)
+            self.message.emit(
+                "Mark a range of the song first: drag along a ribbon over a few beats of its melody.", False
+            )
             return
         rate = loaded.track.rate
         slice_ = loaded.track.sound[:, round(marked[0] * rate) : round(marked[1] * rate)].copy()

@@ -3,29 +3,29 @@
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QWidget
 
-from latespin.desktop.canvas.waveform_view import Ribbons
+from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.controllers.goal_seek import tail_seconds
-from latespin.desktop.panels.ending_panel import EndingBench
+from latespin.desktop.panels.ending_panel import EndingPanel
 from latespin.desktop.session.document import Document
 from latespin.model.arranging.arrangement import ending_place
-from latespin.model.moments.endings import ENDING_TITLES, AsTrack, ending_kind
+from latespin.model.moments.endings import ENDING_TITLES, NoEnding, ending_kind
 
 BARS_BEFORE = 2
 
 
-class EndWork(QObject):
+class EndingController(QObject):
     """Carries what a hand does on the ribbon to the bench, and what the bench asks to be heard to the window."""
 
     audition_wanted = Signal(float)  # seconds of Before to play from
-    said = Signal(str, bool)
+    message = Signal(str, bool)
 
-    def __init__(self, document: Document, ribbons: Ribbons, bench: EndingBench, parent: QWidget) -> None:
+    def __init__(self, document: Document, waveform_view: WaveformView, panel: EndingPanel, parent: QWidget) -> None:
         super().__init__(parent)
-        self._document, self._ribbons = document, ribbons
+        self._document, self._ribbons = document, waveform_view
         self._editing = False
-        bench.audition_wanted.connect(self.audition)
-        bench.refused.connect(lambda text: self.said.emit(text, True))
-        ribbons.end_moved.connect(bench.move_to)
+        panel.audition_wanted.connect(self.audition)
+        panel.refused.connect(lambda text: self.message.emit(text, True))
+        waveform_view.end_moved.connect(panel.move_to)
         for signal in (document.session_changed, document.reading_changed, document.track_changed):
             signal.connect(self.show)
 
@@ -37,7 +37,7 @@ class EndWork(QObject):
     def show(self) -> None:
         """Draw the end on the ribbons."""
         made, layout = self._document.arrangement(), self._document.layout
-        if made is None or layout is None or isinstance(made.close.way, AsTrack) or made.close.place is None:
+        if made is None or layout is None or isinstance(made.close.way, NoEnding) or made.close.place is None:
             self._ribbons.end.show(None, 0.0, 0.0, "", editing=False)
             return
         close, rate = made.close, layout.rate
@@ -51,7 +51,7 @@ class EndWork(QObject):
         layout = self._document.layout
         place = ending_place(self._document.stages, layout) if layout else None
         if place is None or layout is None:
-            self.said.emit("This version ends as the track does. Choose an ending on its bench (4).", False)
+            self.message.emit("This version ends as the track does. Choose an ending on its bench (4).", False)
             return
         bar = layout.grid.bar_seconds if layout.grid else 2.0
         self.audition_wanted.emit(max(0.0, place.at(layout.grid) - BARS_BEFORE * bar))

@@ -6,11 +6,11 @@ from latespin.desktop.dialogs.export import ExportOrder
 from latespin.desktop.session.tasks import Task
 from latespin.media.files.guard import Sources
 from latespin.model.values.units import number
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.export.export import ExportResult, export
 
 
-def export_task(readers: Readers, order: ExportOrder, sources: Sources, on_written: Callable[[], None]) -> Task:
+def export_task(readers: TrackRenderer, order: ExportOrder, sources: Sources, on_written: Callable[[], None]) -> Task:
     """The task that writes one file and then says what it holds.  sources : files of the session, which are not touched."""
 
     def function(work: Task) -> ExportResult:
@@ -21,12 +21,12 @@ def export_task(readers: Readers, order: ExportOrder, sources: Sources, on_writt
 
     def done(result: ExportResult) -> None:
         facts = result.facts
-        said = [
+        message = [
             f"written to {order.target.parent}",
             f"{number(facts.loudness.integrated_lufs, 1)} LUFS",
             f"{number(facts.true_peak_dbtp, 1)} dBTP",
         ]
-        task.message = " · ".join([*said, *result.notes])
+        task.message = " · ".join([*message, *result.notes])
         on_written()
 
     task = Task(f"Export {order.target.name}", "export", function, on_done=done)

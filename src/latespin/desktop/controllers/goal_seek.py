@@ -31,7 +31,7 @@ LIMITED_DB_FOR_LU = 1.4  # decibels that a limiter has to take off more for one 
 GRID_ASKED = ("source-bpm", "first-beat", "beats")
 
 
-def answer(document: Document, asked: str, text: str, marked: tuple[float, float] | None) -> None:
+def apply(document: Document, asked: str, text: str, marked: tuple[float, float] | None) -> None:
     """Edit the document so that it gives what was typed. Raises ValueError with what cannot be done, in words.
 
     asked : what :func:`solve` or :func:`solve_grid` know, or fit, the length of the marked range (seconds of Before).
@@ -44,7 +44,7 @@ def answer(document: Document, asked: str, text: str, marked: tuple[float, float
         document.edit_stages(f"Ask for {asked}", solve(document, asked, text))
 
 
-def cost_of(before: Stages, after: Stages) -> tuple[str, Stages, str] | None:
+def side_effects(before: Stages, after: Stages) -> tuple[str, Stages, str] | None:
     """What an answer costs that was not asked for, the stages that spare it, and what to call them; None where it costs nothing.
 
     A speed that was asked for moves a linked pitch with it.
@@ -223,8 +223,8 @@ def tail_seconds(document: Document) -> float:
     assert document.loaded is not None
     made = document.arrangement()
     assert made is not None
-    setting = document.loaded.readers.setting(document.stages)
-    return tail_after(document.stages, made, setting) / setting.rate
+    context = document.loaded.readers.context(document.stages)
+    return tail_after(document.stages, made, context) / context.rate
 
 
 def _fit(parameter: Parameter, value: float) -> float:

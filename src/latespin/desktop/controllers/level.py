@@ -7,7 +7,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from latespin.desktop.panels.level_panel import LevelBench
+from latespin.desktop.panels.level_panel import LevelPanel
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.tasks import Task
 from latespin.media.audio.decode import SONG_SUFFIXES
@@ -23,21 +23,21 @@ SONGS = f"Songs ({' '.join('*' + suffix for suffix in SONG_SUFFIXES)});;All file
 KEPT = 12
 
 
-class LevelWork(QObject):
+class LevelController(QObject):
     """What the Level bench asks for becomes steps of the document and work in the background."""
 
-    said = Signal(str, bool)
+    message = Signal(str, bool)
 
-    def __init__(self, document: Document, bench: LevelBench, parent: QWidget) -> None:
+    def __init__(self, document: Document, panel: LevelPanel, parent: QWidget) -> None:
         super().__init__(parent)
-        self._document, self._bench, self._window = document, bench, parent
+        self._document, self._bench, self._window = document, panel, parent
         self._added: dict[Stages, dict[str, float]] = {}
         self._adding: tuple[Stages, Task] | None = None
         self._open = False
         self._folder = ""
-        bench.wanted.connect(self.do)
-        bench.reference_chosen.connect(self.choose)
-        bench.passages_typed.connect(self.measure_again)
+        panel.wanted.connect(self.do)
+        panel.reference_chosen.connect(self.choose)
+        panel.passages_typed.connect(self.measure_again)
         document.measured_changed.connect(self._show)
         document.session_changed.connect(self._show)
         document.track_changed.connect(self._forget)
@@ -81,7 +81,7 @@ class LevelWork(QObject):
 
         task = Task(
             f"Measuring {path.name}", "reference", function, on_done=done,
-            on_failed=lambda text: self.said.emit(f"{path.name}: {text}" if path.name not in text else text, True), shown=False,
+            on_failed=lambda text: self.message.emit(f"{path.name}: {text}" if path.name not in text else text, True), shown=False,
         )  # fmt: skip
         document.work.submit(task)
         self._bench.warning.setText(f"Measuring {path.name} …")
@@ -127,7 +127,7 @@ class LevelWork(QObject):
         try:
             passages = () if text.strip().lower() in ("", "auto") else parse_passages(text)
         except ValueError as error:
-            self.said.emit(str(error), True)
+            self.message.emit(str(error), True)
             return
         self._measure(Path(reference.path), passages, reference)
 

@@ -9,36 +9,36 @@ from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from latespin.desktop.canvas.marker_layer import Flag
-from latespin.desktop.canvas.waveform_view import Ribbons
-from latespin.desktop.panels.moments_panel import MomentsBench
+from latespin.desktop.canvas.waveform_view import WaveformView
+from latespin.desktop.panels.moments_panel import MomentsPanel
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.tasks import Task
 from latespin.errors import LateSpinError
 from latespin.model.moments.markers import Marker
-from latespin.model.timing.positions import Place, snapped_place
+from latespin.model.timing.positions import Position, snapped_place
 
 MARKER_FILTER = "Markers as CSV (*.csv);;The song as WAV with cue points (*.wav)"
 
 
-class MarkerWork(QObject):
+class MarkerController(QObject):
     """``place`` gives the playhead in seconds of Before, and whether the song plays; ``marked`` the range marked on the ribbons."""
 
-    said = Signal(str, bool)
+    message = Signal(str, bool)
     wanted = Signal(str)  # what the list's buttons ask for
     seek_wanted = Signal(float)
     bench_wanted = Signal(str)
 
     def __init__(
-        self, document: Document, ribbons: Ribbons, bench: MomentsBench,
+        self, document: Document, waveform_view: WaveformView, panel: MomentsPanel,
         place: Callable[[], tuple[float, bool]], marked: Callable[[], tuple[float, float] | None], parent: QWidget,
     ) -> None:  # fmt: skip
         super().__init__(parent)
-        self._document, self._ribbons, self._bench = document, ribbons, bench
+        self._document, self._ribbons, self._bench = document, waveform_view, panel
         self._place, self._marked, self._window = place, marked, parent
-        bench.markers.wanted.connect(lambda name: self.wanted.emit(name))
-        bench.markers.renamed.connect(self._rename)
-        bench.markers.jumped.connect(self._jump)
-        ribbons.marker_moved.connect(self._move_marker)
+        panel.markers.wanted.connect(lambda name: self.wanted.emit(name))
+        panel.markers.renamed.connect(self._rename)
+        panel.markers.jumped.connect(self._jump)
+        waveform_view.marker_moved.connect(self._move_marker)
         for signal in (document.session_changed, document.reading_changed, document.track_changed):
             signal.connect(self.show)
 
@@ -69,7 +69,7 @@ class MarkerWork(QObject):
                 end=snapped_place(marked[1], grid),
             )
         else:
-            marker = Marker(id=uuid.uuid4().hex[:8], label=f"Marker {count}", start=Place(seconds=round(seconds, 4)))
+            marker = Marker(id=uuid.uuid4().hex[:8], label=f"Marker {count}", start=Position(seconds=round(seconds, 4)))
         self._put_markers("Add marker", (*self._document.session.markers, marker))
 
     def _do_mark_end(self) -> None:
@@ -78,10 +78,10 @@ class MarkerWork(QObject):
         grid, markers = self._document.grid, self._document.session.markers
         before = [m for m in markers if m.start.at(grid) < seconds - 0.005]
         if not before:
-            self.said.emit("There is no marker before the playhead whose end this could be. X sets one.", False)
+            self.message.emit("There is no marker before the playhead whose end this could be. X sets one.", False)
             return
         last = max(before, key=lambda m: m.start.at(grid))
-        ended = replace(last, end=Place(seconds=round(seconds, 4)))
+        ended = replace(last, end=Position(seconds=round(seconds, 4)))
         self._put_markers("End marker", tuple(ended if m.id == last.id else m for m in markers))
 
     def _put_markers(self, label: str, markers: tuple[Marker, ...]) -> None:
@@ -92,7 +92,7 @@ class MarkerWork(QObject):
         marker = next((m for m in markers if m.id == ident), None)
         if marker is None:
             return
-        place = snapped_place(seconds, grid) if snapped else Place(seconds=round(seconds, 4))
+        place = snapped_place(seconds, grid) if snapped else Position(seconds=round(seconds, 4))
         moved = replace(marker, **{part: place})
         if moved.end is not None and moved.end.at(grid) - moved.start.at(grid) < 0.005:
             return
@@ -123,13 +123,13 @@ class MarkerWork(QObject):
         try:
             marks = read_marks(Path(name))
         except LateSpinError as error:
-            self.said.emit(str(error), True)
+            self.message.emit(str(error), True)
             return
         grid, loaded = self._document.grid, self._document.loaded
         inside = [mark for mark in marks if loaded is None or mark[1] < loaded.track.seconds]
         if len(inside) < len(marks):
             left = len(marks) - len(inside)
-            self.said.emit(f"{left} of {len(marks)} markers lie past the song’s end and are left out.", False)
+            self.message.emit(f"{left} of {len(marks)} markers lie past the song’s end and are left out.", False)
         new = tuple(
             Marker(
                 id=uuid.uuid4().hex[:8],
@@ -149,7 +149,7 @@ class MarkerWork(QObject):
         loaded, grid = self._document.loaded, self._document.grid
         markers = sorted(self._document.session.markers, key=lambda m: m.start.at(grid))
         if loaded is None or not markers:
-            self.said.emit("There are no markers to export. X sets one.", False)
+            self.message.emit("There are no markers to export. X sets one.", False)
             return
         name, kind = QFileDialog.getSaveFileName(
             self._window, "Export markers", f"{loaded.track.path.stem} markers.csv", MARKER_FILTER
@@ -161,7 +161,7 @@ class MarkerWork(QObject):
         track, sources = loaded.track, self._document.sources
 
         def written(_: object) -> None:
-            self.said.emit(f"Markers written to {path}", False)
+            self.message.emit(f"Markers written to {path}", False)
 
         task = Task(
             "Writing markers",

@@ -9,8 +9,8 @@ from PySide6.QtCore import QObject, QPoint, Qt, Signal
 from PySide6.QtWidgets import QFileDialog, QMenu, QWidget
 
 from latespin.desktop.canvas.moment_layer import Shape
-from latespin.desktop.canvas.waveform_view import Ribbons
-from latespin.desktop.panels.moments_panel import MomentsBench, length_of
+from latespin.desktop.canvas.waveform_view import WaveformView
+from latespin.desktop.panels.moments_panel import MomentsPanel, length_of
 from latespin.desktop.session.document import Document
 from latespin.errors import LateSpinError
 from latespin.model.moments.curves import outline
@@ -28,7 +28,7 @@ from latespin.model.moments.moments import (
     TapeStop,
     kind_of,
 )
-from latespin.model.timing.positions import Place, parse_place, parse_span, snapped_place
+from latespin.model.timing.positions import Position, parse_place, parse_span, snapped_place
 from latespin.paths import resolved
 
 NUDGE_SECONDS = 0.01
@@ -38,35 +38,35 @@ BEATS = {
 }  # fmt: skip
 
 
-class MomentWork(QObject):
+class MomentController(QObject):
     """``place`` gives the playhead in seconds of Before, and whether the song plays; ``marked`` the range marked on the ribbons."""
 
-    said = Signal(str, bool)
+    message = Signal(str, bool)
     audition_wanted = Signal(float, float)
     bench_wanted = Signal(str)
     seek_wanted = Signal(str, float)
     mark_wanted = Signal()
 
     def __init__(
-        self, document: Document, ribbons: Ribbons, bench: MomentsBench,
+        self, document: Document, waveform_view: WaveformView, panel: MomentsPanel,
         place: Callable[[], tuple[float, bool]], marked: Callable[[], tuple[float, float] | None], parent: QWidget,
     ) -> None:  # fmt: skip
         super().__init__(parent)
-        self._document, self._ribbons, self._bench = document, ribbons, bench
+        self._document, self._ribbons, self._bench = document, waveform_view, panel
         self._place, self._marked, self._window = place, marked, parent
         self._editing = False
         self._copied: AnyMoment | None = None
-        bench.add_wanted.connect(self.add)
-        bench.wanted.connect(self.do)
-        bench.moment_chosen.connect(self.choose)
-        bench.changed.connect(self._change_field)
-        bench.place_typed.connect(self._take_place)
-        bench.refused.connect(lambda text: self.said.emit(text, True))
-        ribbons.moment_chosen.connect(self._choose_on_ribbon)
-        ribbons.moment_moved.connect(self._move)
-        ribbons.moment_bent.connect(self._bend)
-        ribbons.moment_key.connect(self.do)
-        ribbons.menu_wanted.connect(self.open_menu)
+        panel.add_wanted.connect(self.add)
+        panel.wanted.connect(self.do)
+        panel.moment_chosen.connect(self.choose)
+        panel.changed.connect(self._change_field)
+        panel.place_typed.connect(self._take_place)
+        panel.refused.connect(lambda text: self.message.emit(text, True))
+        waveform_view.moment_chosen.connect(self._choose_on_ribbon)
+        waveform_view.moment_moved.connect(self._move)
+        waveform_view.moment_bent.connect(self._bend)
+        waveform_view.moment_key.connect(self.do)
+        waveform_view.menu_wanted.connect(self.open_menu)
         for signal in (document.session_changed, document.reading_changed, document.track_changed):
             signal.connect(self.show)
 
@@ -142,7 +142,7 @@ class MomentWork(QObject):
         """A moment over every chosen marker that is a range, else over the range marked on a ribbon, else at the playhead."""
         ranges = self._chosen_ranges()
         if ranges and kind != "drop-in":
-            self._over_ranges(ranges, KINDS[kind](start=Place(seconds=0.0), end=Place(seconds=1.0)))  # type: ignore[arg-type]
+            self._over_ranges(ranges, KINDS[kind](start=Position(seconds=0.0), end=Position(seconds=1.0)))  # type: ignore[arg-type]
             return
         start, end = self._where(BEATS[kind])
         moment: AnyMoment = KINDS[kind](id=uuid.uuid4().hex[:8], start=start, end=end)  # type: ignore[assignment]
@@ -156,7 +156,7 @@ class MomentWork(QObject):
         self.bench_wanted.emit("moments")
         self._bench.open_page("moments")
 
-    def _where(self, beats: float) -> tuple[Place, Place]:
+    def _where(self, beats: float) -> tuple[Position, Position]:
         """The marked range, or so many beats from the beat nearest to the playhead on."""
         marked, grid = self._marked(), self._document.grid
         if marked is not None:
@@ -165,13 +165,13 @@ class MomentWork(QObject):
         layout = self._document.layout
         latest = max(0.0, (layout.seconds if layout else 1.0) - 0.05)
         if grid is None:
-            self.said.emit(
+            self.message.emit(
                 "This song has no bars yet, so the moment is placed in seconds. Tap the tempo to place it on beats.",
                 False,
             )
-            return Place(seconds=min(here, latest)), Place(seconds=min(here, latest) + beats * 0.5)
+            return Position(seconds=min(here, latest)), Position(seconds=min(here, latest) + beats * 0.5)
         beat = float(round(float(grid.number_at(min(here, latest)))))
-        return Place(beat=beat), Place(beat=beat + beats)
+        return Position(beat=beat), Position(beat=beat + beats)
 
     def _change_field(self, name: str, value: object) -> None:
         moment = self.chosen
@@ -180,7 +180,7 @@ class MomentWork(QObject):
         try:
             changed = replace(moment, **{name: value})
         except (LateSpinError, ValueError) as error:
-            self.said.emit(str(error), True)
+            self.message.emit(str(error), True)
             return
         self._edit(
             f"{TITLES[kind_of(moment)]}: {name.split('_')[0]}",
@@ -200,7 +200,7 @@ class MomentWork(QObject):
             else:
                 changed = replace(moment, end=parse_place(text, grid))
         except (LateSpinError, ValueError, ZeroDivisionError) as error:
-            self.said.emit(str(error), True)
+            self.message.emit(str(error), True)
             return
         self._edit(f"Move {TITLES[kind_of(moment)].lower()}", self._moments.with_changed(changed))
 
@@ -209,30 +209,32 @@ class MomentWork(QObject):
         grid = self._document.grid
         length = parse_span(text, grid)
         if length.beats is not None and moment.start.beat is not None:
-            return replace(moment, end=Place(beat=moment.start.beat + length.beats))
+            return replace(moment, end=Position(beat=moment.start.beat + length.beats))
         start = moment.start.at(grid)
         if length.beats is not None and grid is not None:
             return replace(
-                moment, end=Place(seconds=float(grid.seconds_of(float(grid.number_at(start)) + length.beats)))
+                moment, end=Position(seconds=float(grid.seconds_of(float(grid.number_at(start)) + length.beats)))
             )
         return replace(
             moment,
-            end=Place(seconds=start + (length.seconds if length.seconds is not None else (length.beats or 1.0) * 0.5)),
+            end=Position(
+                seconds=start + (length.seconds if length.seconds is not None else (length.beats or 1.0) * 0.5)
+            ),
         )
 
-    def _begun(self, moment: AnyMoment, start: Place) -> AnyMoment:
+    def _begun(self, moment: AnyMoment, start: Position) -> AnyMoment:
         """Moved as a whole to another start."""
         grid = self._document.grid
         if start.beat is not None and moment.start.beat is not None and moment.end.beat is not None:
-            return replace(moment, start=start, end=Place(beat=start.beat + moment.end.beat - moment.start.beat))
+            return replace(moment, start=start, end=Position(beat=start.beat + moment.end.beat - moment.start.beat))
         ends = [place.at(grid) for place in (moment.start, moment.end)]
-        return replace(moment, start=start, end=Place(seconds=start.at(grid) + ends[1] - ends[0]))
+        return replace(moment, start=start, end=Position(seconds=start.at(grid) + ends[1] - ends[0]))
 
     def _move(self, ident: str, part: str, seconds: float, snapped: bool) -> None:
         moment, grid = self._moments.find(ident), self._document.grid
         if moment is None:
             return
-        place = snapped_place(seconds, grid) if snapped else Place(seconds=round(seconds, 4))
+        place = snapped_place(seconds, grid) if snapped else Position(seconds=round(seconds, 4))
         if part == "whole":
             changed = self._begun(moment, place)
         else:
@@ -257,7 +259,7 @@ class MomentWork(QObject):
             return
         if beats == 0.0:
             ends = [place.at(grid) for place in (moment.start, moment.end)]
-            places = [Place(seconds=round(max(0.0, end + seconds), 4)) for end in ends]
+            places = [Position(seconds=round(max(0.0, end + seconds), 4)) for end in ends]
         else:
             step = beats * (grid.beat_seconds if grid else 0.5)
             places = [place.later(step, beats, grid) for place in (moment.start, moment.end)]
@@ -289,12 +291,12 @@ class MomentWork(QObject):
         """Keep the chosen moment, to put it elsewhere."""
         if self.chosen is not None:
             self._copied = self.chosen
-            self.said.emit(f"Copied: {TITLES[kind_of(self.chosen)].lower()}. Ctrl+V puts it at the playhead.", False)
+            self.message.emit(f"Copied: {TITLES[kind_of(self.chosen)].lower()}. Ctrl+V puts it at the playhead.", False)
 
     def _do_paste(self) -> None:
         """The copied moment once more, at the marked range or the beat nearest to the playhead."""
         if self._copied is None:
-            self.said.emit("Nothing was copied yet. Ctrl+C copies the chosen moment.", False)
+            self.message.emit("Nothing was copied yet. Ctrl+C copies the chosen moment.", False)
             return
         start, _ = self._where(1.0)
         moment = replace(self._begun(self._copied, start), id=uuid.uuid4().hex[:8])
@@ -347,7 +349,7 @@ class MomentWork(QObject):
         """From a bar before the chosen moment to a bar after it, round and round."""
         moment, grid, layout = self.chosen, self._document.grid, self._document.layout
         if moment is None or layout is None:
-            self.said.emit("Choose a moment to hear; add one on the Moments bench (3).", False)
+            self.message.emit("Choose a moment to hear; add one on the Moments bench (3).", False)
             return
         bar = grid.bar_seconds if grid else 2.0
         start, end = (place.at(grid) for place in (moment.start, moment.end))
@@ -373,12 +375,14 @@ class MomentWork(QObject):
         """A cover over every chosen range, in one step."""
         ranges = self._chosen_ranges() or [m for m in self._document.session.markers if m.end is not None]
         if not ranges:
-            self.said.emit(
+            self.message.emit(
                 "Mark ranges first: drag along a ribbon and press X, or X at the start and Shift+X at the end.", False
             )
             return
         pattern = (
-            self.chosen if isinstance(self.chosen, Cover) else Cover(start=Place(seconds=0.0), end=Place(seconds=1.0))
+            self.chosen
+            if isinstance(self.chosen, Cover)
+            else Cover(start=Position(seconds=0.0), end=Position(seconds=1.0))
         )
         self._over_ranges(ranges, pattern)
 

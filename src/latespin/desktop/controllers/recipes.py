@@ -13,10 +13,10 @@ from latespin.errors import LateSpinError
 FILES = "Recipes (*.json)"
 
 
-class RecipeWork(QObject):
+class RecipeController(QObject):
     """``tried`` carries stages to be heard in place of the version's, or None; ``listed`` that there are other recipes now."""
 
-    said = Signal(str, bool)
+    message = Signal(str, bool)
     tried = Signal(object)
     listed = Signal()
 
@@ -89,7 +89,9 @@ class RecipeWork(QObject):
         dialog.problem.setText("")
         self._list()
         self.listed.emit()
-        self.said.emit(f"The recipe “{recipe.title}” is kept. On the command line it is called {recipe.name}.", False)
+        self.message.emit(
+            f"The recipe “{recipe.title}” is kept. On the command line it is called {recipe.name}.", False
+        )
 
     def _may_replace(self, title: str) -> bool:
         question = f"There is a recipe “{title}” of yours already. Replace it?"
@@ -110,11 +112,11 @@ class RecipeWork(QObject):
             free = next(n for n in (recipe.name, *(f"{recipe.name}-{i}" for i in range(2, 1000))) if n not in names)
             keep_recipe(replace(recipe, name=free))
         except LateSpinError as error:
-            self.said.emit(str(error), True)
+            self.message.emit(str(error), True)
             return
         self._list()
         self.listed.emit()
-        self.said.emit(" ".join(faults) or f"The recipe “{recipe.title}” is among your own now.", bool(faults))
+        self.message.emit(" ".join(faults) or f"The recipe “{recipe.title}” is among your own now.", bool(faults))
 
     def _do_export(self) -> None:
         dialog = self.dialog
@@ -129,7 +131,7 @@ class RecipeWork(QObject):
             try:
                 write_bytes(Path(name), to_json(dialog.chosen), overwrite=True, sources=self._document.session.files())
             except LateSpinError as error:
-                self.said.emit(str(error), True)
+                self.message.emit(str(error), True)
 
     def _do_drop(self) -> None:
         from latespin.render.recipes import drop_recipe

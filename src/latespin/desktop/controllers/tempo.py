@@ -5,8 +5,8 @@ from typing import TYPE_CHECKING
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 
-from latespin.desktop.canvas.waveform_view import Ribbons
-from latespin.desktop.panels.time_panel import TimeBench
+from latespin.desktop.canvas.waveform_view import WaveformView
+from latespin.desktop.panels.time_panel import TimePanel
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.tasks import Task, WorkQueue
 from latespin.model.timing.tempo_curve import Curve
@@ -15,30 +15,35 @@ if TYPE_CHECKING:
     from latespin.analysis.passages import Passages
 
 
-class TimeWork(QObject):
+class TempoController(QObject):
     """Carries what a hand does on one of them to the document and to the other."""
 
     passage_found = Signal(float, float)  # start and end, seconds of Before
 
     def __init__(
-        self, document: Document, ribbons: Ribbons, bench: TimeBench, work: WorkQueue, parent: QObject | None = None
+        self,
+        document: Document,
+        waveform_view: WaveformView,
+        panel: TimePanel,
+        work: WorkQueue,
+        parent: QObject | None = None,
     ) -> None:
         super().__init__(parent)
-        self._document, self._ribbons, self._bench, self._work = document, ribbons, bench, work
+        self._document, self._ribbons, self._bench, self._work = document, waveform_view, panel, work
         self._open = "time"
         self._passages: tuple[object, Passages] | None = None
-        bench.page_opened.connect(self._open_page)
-        bench.character.audition_wanted.connect(self._audition)
-        bench.halftime.first_beat_wanted.connect(self._put_first_beat)
-        ribbons.curve_changed.connect(self._change_curve)
-        ribbons.curve_settled.connect(document.end_drag)
-        ribbons.point_chosen.connect(self._choose_point)
+        panel.page_opened.connect(self._open_page)
+        panel.character.audition_wanted.connect(self._audition)
+        panel.halftime.first_beat_wanted.connect(self._put_first_beat)
+        waveform_view.curve_changed.connect(self._change_curve)
+        waveform_view.curve_settled.connect(document.end_drag)
+        waveform_view.point_chosen.connect(self._choose_point)
 
-    def show_curve(self, bench: str) -> None:
-        """Draw the curve, to be edited while its page is open. bench : the stage whose bench is."""
-        self._open = bench
+    def show_curve(self, panel: str) -> None:
+        """Draw the curve, to be edited while its page is open. panel : the stage whose bench is."""
+        self._open = panel
         time = self._document.stages.time
-        editing = bench == "time" and self._bench.page == "curve" and time.on
+        editing = panel == "time" and self._bench.page == "curve" and time.on
         self._ribbons.curve.show(time.heard.curve, time.heard.speed, editing=editing)
 
     def _open_page(self) -> None:

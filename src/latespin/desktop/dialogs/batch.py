@@ -32,7 +32,7 @@ from latespin.media.audio.decode import SONG_SUFFIXES
 from latespin.media.audio.encode import FORMATS
 from latespin.model.values.file_names import FIELDS
 from latespin.model.values.units import clock, number
-from latespin.render.batch.plan import Order
+from latespin.render.batch.plan import BatchItem
 
 SONGS = f"Songs ({' '.join('*' + suffix for suffix in SONG_SUFFIXES)});;All files (*)"
 COLUMNS = ("File", "Version", "Length", "BPM", "Key", "Loudness", "Size", "State")
@@ -288,7 +288,7 @@ class SetDialog(QDialog):
                 item.setForeground(colour("warning"))
             self.songs.addItem(item)
 
-    def show_orders(self, orders: list[Order], folder: Path) -> None:
+    def show_orders(self, orders: list[BatchItem], folder: Path) -> None:
         """What will be written."""
         self.table.setRowCount(len(orders))
         for row, order in enumerate(orders):
@@ -306,9 +306,9 @@ class SetDialog(QDialog):
             )
             for at, text in enumerate(texts):
                 self._put(row, at, text, f"{order.target}\n{order.song}" if at == 0 else text)
-            said = order.conflict or " ".join(order.warnings)
+            message = order.conflict or " ".join(order.warnings)
             self.show_state(
-                row, order.conflict or (f"Planned. {said}" if said else "Planned"), wrong=bool(order.conflict)
+                row, order.conflict or (f"Planned. {message}" if message else "Planned"), wrong=bool(order.conflict)
             )
 
     def show_state(self, row: int, text: str, *, wrong: bool = False) -> None:

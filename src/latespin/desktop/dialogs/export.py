@@ -175,8 +175,8 @@ class ExportDialog(QDialog):
         problems = self._document.problems()
         suffix = title_suffix(self._document.stages, {problem.id for problem in problems if problem.left_out})
         title = f"{self._track.title} ({suffix})" if suffix else self._track.title
-        said = [f"Its tags will say “{title}”; artist, album and cover are carried over."]
-        return "\n".join([*said, *(f"⚠ {problem.says}" for problem in problems)])
+        message = [f"Its tags will say “{title}”; artist, album and cover are carried over."]
+        return "\n".join([*message, *(f"⚠ {problem.says}" for problem in problems)])
 
     def _first_problem(self) -> str:
         if not self.name.text().strip() and not self.every.isChecked():

@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
 )
 
 from latespin.desktop.theme.theme import BOLD, STAGE_TITLES, font
-from latespin.desktop.widgets.controls import Choices, quiet_label
+from latespin.desktop.widgets.controls import SegmentedButton, quiet_label
 from latespin.model.documents.documents import PARTS, Recipe
 from latespin.model.text.describe import say_colour, say_ending, say_level, say_moments, say_time
 from latespin.model.timing.positions import Layout
@@ -42,7 +42,7 @@ class RecipeDialog(QDialog):
         self._stages, self._layout = Stages(), None
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 16, 20, 16)
-        self.turn = Choices(
+        self.turn = SegmentedButton(
             "Recipes", {"use": ("Use a recipe", "Browse the recipes there are."), "keep": ("Keep this version as a recipe", "Make a recipe of it.")}, "after"
         )  # fmt: skip
         self.turn.chosen.connect(lambda key: self.turn_to(("use", "keep").index(key)))
@@ -173,7 +173,7 @@ class RecipeDialog(QDialog):
         if not self.name.text():
             self.name.setText(name)
         for part, box in self.kept.items():
-            box.setText(f"{STAGE_TITLES[part]}:  {said(part, stages, layout)}")
+            box.setText(f"{STAGE_TITLES[part]}:  {message(part, stages, layout)}")
 
     @property
     def chosen(self) -> Recipe | None:
@@ -206,7 +206,7 @@ class RecipeDialog(QDialog):
             box.blockSignals(True)
             box.setEnabled(part in recipe.parts)
             box.setChecked(part in recipe.parts)
-            text = said(part, recipe.stages, self._layout) if part in recipe.parts else "not in this recipe"
+            text = message(part, recipe.stages, self._layout) if part in recipe.parts else "not in this recipe"
             box.setText(f"{STAGE_TITLES[part]}:  {text}")
             box.blockSignals(False)
         self.buttons["drop"].setEnabled(self.chosen_is_own)
@@ -230,7 +230,7 @@ class RecipeDialog(QDialog):
         super().reject()
 
 
-def said(part: str, stages: Stages, layout: Layout | None) -> str:
+def message(part: str, stages: Stages, layout: Layout | None) -> str:
     """What a stage does, in words."""
     if part == "ending":
         return say_ending(replace(stages.ending), layout)

@@ -3,10 +3,10 @@
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton
 
-from latespin.desktop.panels.panel import Bench
+from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.session.document import Document
-from latespin.desktop.widgets.controls import Choices, quiet_label
-from latespin.desktop.widgets.inline_edit import Entry
+from latespin.desktop.widgets.controls import SegmentedButton, quiet_label
+from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.values.key_names import say_runners_up
 from latespin.model.values.units import NO_VALUE, clock, number
@@ -15,7 +15,7 @@ from latespin.model.version import Stages
 METRES = ("2", "3", "4", "6")
 
 
-class GridBench(Bench):
+class BeatsPanel(StagePanel):
     """``wanted`` carries what a button asks for; ``asked`` which value was typed, and the text."""
 
     wanted = Signal(str)
@@ -24,7 +24,7 @@ class GridBench(Bench):
     def __init__(self) -> None:
         super().__init__("before")
         self.buttons: dict[str, QPushButton] = {}
-        self.entries: dict[str, Entry] = {}
+        self.entries: dict[str, InlineEdit] = {}
         self.column.setSpacing(8)
         self._build_tempo()
         self._build_place()
@@ -49,7 +49,7 @@ class GridBench(Bench):
         )
         row.addWidget(quiet_label("Beats to a bar", 12))
         choices = {metre: (metre, f"Bars of {metre} beats.") for metre in METRES}
-        self.metre = Choices("Beats to a bar", choices, "before")
+        self.metre = SegmentedButton("Beats to a bar", choices, "before")
         self.metre.chosen.connect(lambda key: self.asked.emit("beats", key))
         row.addWidget(self.metre)
         row.addStretch()
@@ -108,7 +108,7 @@ class GridBench(Bench):
         row.addWidget(button)
 
     def _entry(self, row: QHBoxLayout, key: str, title: str, tip: str, width: int) -> None:
-        entry = Entry(title, tip, token="before")
+        entry = InlineEdit(title, tip, token="before")
         entry.setFixedWidth(width)
         entry.typed.connect(lambda text: self.asked.emit(key, text))
         self.entries[key] = entry

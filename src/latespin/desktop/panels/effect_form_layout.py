@@ -59,7 +59,7 @@ SAYS = {
 }  # fmt: skip
 
 
-def idle(effect: AnyEffect) -> dict[str, bool]:
+def active_fields(effect: AnyEffect) -> dict[str, bool]:
     """Fields that do something now (True) or nothing (False); those not named always do."""
     if isinstance(effect, Room):
         return {}

@@ -14,9 +14,9 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from latespin.desktop.panels.effect_form_layout import MAIN, MORE, SAYS, idle
+from latespin.desktop.panels.effect_form_layout import MAIN, MORE, SAYS, active_fields
 from latespin.desktop.panels.effect_list import ColourList
-from latespin.desktop.panels.panel import Bench
+from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import BOLD, font
 from latespin.desktop.widgets.controls import Switch, quiet_label
@@ -70,14 +70,14 @@ class _Form(QScrollArea):
 
     def show_effect(self, effect: AnyEffect, document: Document) -> None:
         """Show a colour's values; what does nothing now cannot be set."""
-        acts, moving = idle(effect), {lane.field for lane in effect.lanes}
+        acts, moving = active_fields(effect), {lane.field for lane in effect.lanes}
         for form in self.forms:
             form.show_values(effect, document.grid)
             for name, control in form.controls.items():
                 control.setEnabled(acts.get(name, True) and name not in moving)
 
 
-class ColourBench(Bench):
+class EffectsPanel(StagePanel):
     """Asks through signals; :class:`~latespin.desktop.controllers.effects.ColourWork` does."""
 
     wanted = Signal(str)
@@ -253,7 +253,7 @@ class ColourBench(Bench):
         picture = self._pictures[kind]
         self.pictures.setCurrentWidget(picture)
         heard = effect in document.stages.colour.heard
-        picture.show_effect(Shown(effect, document.loaded.readers.setting(document.stages), heard))  # type: ignore[attr-defined]
+        picture.show_effect(Shown(effect, document.loaded.readers.context(document.stages), heard))  # type: ignore[attr-defined]
 
     def show_place(self, frame: int, notes: tuple[tuple[int, float], ...]) -> None:
         """Move the picture on to a frame of After."""

@@ -4,11 +4,11 @@ from msgspec.structs import replace
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
-from latespin.desktop.panels.panel import Bench
+from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.plots.ending_tail import End, TailPicture
 from latespin.desktop.session.document import Document
-from latespin.desktop.widgets.controls import Choices, quiet_label
-from latespin.desktop.widgets.inline_edit import Entry
+from latespin.desktop.widgets.controls import SegmentedButton, quiet_label
+from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.desktop.widgets.struct_form import FieldForm
 from latespin.errors import LateSpinError
 from latespin.model.arranging.arrangement import ending_place
@@ -17,13 +17,13 @@ from latespin.model.moments.endings import (
     ENDING_TITLES,
     ENDINGS,
     AnyEnding,
-    AsTrack,
     Ending,
+    NoEnding,
     RingOut,
     TapeStopEnd,
     ending_kind,
 )
-from latespin.model.timing.positions import Place, end_suggestions, parse_place, say_place, snapped_place
+from latespin.model.timing.positions import Position, end_suggestions, parse_place, say_place, snapped_place
 from latespin.model.values.units import NO_VALUE, number
 from latespin.model.version import Stages
 
@@ -44,7 +44,7 @@ BEGINS = {"fade": "Fades from", "tape-stop": "Slows from"}
 SUGGESTIONS = 4
 
 
-class EndingBench(Bench):
+class EndingPanel(StagePanel):
     """Its own signals are answered by the window."""
 
     audition_wanted = Signal()
@@ -55,7 +55,9 @@ class EndingBench(Bench):
         self._document: Document | None = None
         head = QHBoxLayout()
         head.setSpacing(8)
-        self.choices = Choices("Ending", {kind: (ENDING_TITLES[kind], TIPS[kind]) for kind in ENDINGS}, "ending")
+        self.choices = SegmentedButton(
+            "Ending", {kind: (ENDING_TITLES[kind], TIPS[kind]) for kind in ENDINGS}, "ending"
+        )
         self.choices.chosen.connect(self._choose_kind)
         head.addWidget(self.choices)
         head.addStretch()
@@ -82,7 +84,7 @@ class EndingBench(Bench):
         row = QHBoxLayout()
         row.setSpacing(6)
         self._at_label = quiet_label("Ends at", 12)
-        self.at = Entry(
+        self.at = InlineEdit(
             "Where it ends",
             "A bar (61), a bar and beat (61.3), a time (3:05.2), or auto for the best strong bar line near the end.",
             token="ending",
@@ -118,7 +120,7 @@ class EndingBench(Bench):
             return
         new = ENDINGS[kind]()
         place = getattr(way, "at", None)
-        if place is not None and not isinstance(new, AsTrack):
+        if place is not None and not isinstance(new, NoEnding):
             new = replace(new, at=place)
         self._put(f"Ending: {ENDING_TITLES[kind].lower()}", new)
 
@@ -134,7 +136,7 @@ class EndingBench(Bench):
         self._put(f"Ending: {name.split('_')[0]}", way, f"ending {name}")
 
     def _take_place(self, text: str) -> None:
-        if self._document is None or isinstance(self._stages.ending.way, AsTrack):
+        if self._document is None or isinstance(self._stages.ending.way, NoEnding):
             return
         try:
             place = None if text.strip().lower() == "auto" else parse_place(text, self._document.grid)
@@ -143,14 +145,14 @@ class EndingBench(Bench):
             return
         self._end_at(place)
 
-    def _end_at(self, place: Place | None, merge: str = "") -> None:
-        if not isinstance(self._stages.ending.way, AsTrack):
+    def _end_at(self, place: Position | None, merge: str = "") -> None:
+        if not isinstance(self._stages.ending.way, NoEnding):
             self._put("Move ending", replace(self._stages.ending.way, at=place), merge)
 
     def move_to(self, seconds: float, snapped: bool) -> None:
         """End at a second of Before, as a hand on the ribbon left it."""
         if self._document is not None:
-            place = snapped_place(seconds, self._document.grid) if snapped else Place(seconds=round(seconds, 4))
+            place = snapped_place(seconds, self._document.grid) if snapped else Position(seconds=round(seconds, 4))
             self._end_at(place, "ending place")
 
     # -- showing -------------------------------------------------------------------------------------------------
@@ -161,7 +163,7 @@ class EndingBench(Bench):
         way, layout = stages.ending.way, document.layout
         kind = ending_kind(way)
         self.choices.choose(kind)
-        ends = not isinstance(way, AsTrack)
+        ends = not isinstance(way, NoEnding)
         for widget in (self._at_label, self.at, self._suggest_label, self.audition, *self.suggestions):
             widget.setVisible(ends)
         form = self._form(kind)
@@ -204,7 +206,7 @@ class EndingBench(Bench):
         assert made is not None
         assert layout is not None
         close, rate = made.close, layout.rate
-        if isinstance(close.way, AsTrack):
+        if isinstance(close.way, NoEnding):
             self.picture.show_end(None, None, measured=False)
             return
         until = made.map.after_frames / rate + tail_seconds(document)

@@ -16,13 +16,13 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from latespin.desktop.panels.panel import Bench
+from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.plots.loudness import LoudnessPicture
 from latespin.desktop.plots.tone_match import MatchPicture
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import STAGE_TITLES
-from latespin.desktop.widgets.controls import Choices, Switch, quiet_label
-from latespin.desktop.widgets.inline_edit import Entry
+from latespin.desktop.widgets.controls import SegmentedButton, Switch, quiet_label
+from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.model.tone_match import Match, tone_warnings
 from latespin.model.values.units import NO_VALUE, clock, number
 from latespin.model.version import Level, Stages
@@ -49,7 +49,7 @@ PHASES = {
 }
 
 
-class LevelBench(Bench):
+class LevelPanel(StagePanel):
     """``match_edited`` as ``edited``, for values of the match; ``wanted`` names what a button asks for."""
 
     wanted = Signal(str)
@@ -58,7 +58,7 @@ class LevelBench(Bench):
 
     def __init__(self) -> None:
         super().__init__("level")
-        self.pages = Choices(
+        self.pages = SegmentedButton(
             "Level", {"loudness": ("Loudness", "How loud the version is."), "match": ("Match", "Its tone, held against a song that already sounds right.")}, "level"
         )  # fmt: skip
         self.pages.chosen.connect(self.turn_to)
@@ -92,7 +92,7 @@ class LevelBench(Bench):
         row.setSpacing(14)
         left = QVBoxLayout()
         left.setSpacing(8)
-        self.targets = Choices("Target", TARGETS, "level")
+        self.targets = SegmentedButton("Target", TARGETS, "level")
         self.targets.chosen.connect(self._take_target)
         left.addWidget(self.targets)
         bars = QGridLayout()
@@ -153,12 +153,12 @@ class LevelBench(Bench):
         if added is None:
             self.added.setText("")
             return
-        said = [
+        message = [
             f"{STAGE_TITLES[name]} {number(value, 1, signed=True)}"
             for name, value in added.items()
             if math.isfinite(value)
         ]
-        self.added.setText(f"Adds, in LU:  {'   '.join(said)}" if said else "")
+        self.added.setText(f"Adds, in LU:  {'   '.join(message)}" if message else "")
 
     # -- match -----------------------------------------------------------------------------------------------------
 
@@ -198,7 +198,7 @@ class LevelBench(Bench):
             bars.addWidget(self._match_bar(field), i // 4, i % 4)
         measured = QVBoxLayout()
         measured.setSpacing(0)
-        self.passages = Entry(
+        self.passages = InlineEdit(
             "Passages",
             "Where the reference was measured: its fullest passages, or those you type, such as 0:32-0:51, 1:04-1:20; “auto” finds them again.",
             token="level",
@@ -212,8 +212,8 @@ class LevelBench(Bench):
         left.addLayout(bars)
         ways = QHBoxLayout()
         ways.setSpacing(8)
-        self.sides = Choices("Sides", SIDES, "level")
-        self.phase = Choices("Phase", PHASES, "level")
+        self.sides = SegmentedButton("Sides", SIDES, "level")
+        self.phase = SegmentedButton("Phase", PHASES, "level")
         for title, choices, field in (("Sides", self.sides, "sides"), ("Phase", self.phase, "phase")):
             ways.addWidget(quiet_label(title, 11))
             choices.chosen.connect(lambda key, f=field, t=title: self._edit_match(t.lower(), "", **{f: key}))

@@ -17,12 +17,12 @@ from PySide6.QtWidgets import (
 )
 
 from latespin.desktop.panels.marker_list import MarkerPage
-from latespin.desktop.panels.panel import Bench
+from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.plots.moment_curve import CurveEditor
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import BOLD, font
-from latespin.desktop.widgets.controls import Choices, Switch, quiet_label
-from latespin.desktop.widgets.inline_edit import Entry
+from latespin.desktop.widgets.controls import SegmentedButton, Switch, quiet_label
+from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.desktop.widgets.struct_form import FieldForm
 from latespin.model.moments.moments import KINDS, TITLES, AnyMoment, Cover, DropIn, Stutter, TapeStop, Throw, kind_of
 from latespin.model.timing.positions import Length, say_place, say_span
@@ -51,7 +51,7 @@ SAYS = {
 }  # fmt: skip
 
 
-class MomentsBench(Bench):
+class MomentsPanel(StagePanel):
     """Asks through signals; :class:`~latespin.desktop.controllers.moments.MomentWork` does."""
 
     wanted = Signal(str)
@@ -85,7 +85,7 @@ class MomentsBench(Bench):
             "moments": ("Moments", "What happens at places of this version."),
             "markers": ("Markers", "Labelled places and ranges of the song (X marks one while it plays)."),
         }
-        self.pages = Choices("Page of the Moments bench", pages, "moments")
+        self.pages = SegmentedButton("Page of the Moments bench", pages, "moments")
         self.pages.chosen.connect(self.open_page)
         self.pages.choose("moments")
         column.addWidget(self.pages, 0, Qt.AlignmentFlag.AlignLeft)
@@ -153,14 +153,14 @@ class MomentsBench(Bench):
         column.addLayout(head)
         head = QHBoxLayout()
         head.setSpacing(4)
-        self.entries: dict[str, Entry] = {}
+        self.entries: dict[str, InlineEdit] = {}
         self._names: list[QLabel] = []
         for name, title, tip, wide in (
             ("start", "From", "Where it begins: a bar (17), a bar and beat (17.3) or a time (1:02.345).", 96),
             ("end", "To", "Where it ends: a bar (19), a bar and beat (18.3) or a time (1:04.5).", 96),
             ("length", "Length", "How long it takes: 2 bars, 3 beats, 1/8, 800 ms.", 84),
         ):
-            entry = Entry(title, tip, token="moments")
+            entry = InlineEdit(title, tip, token="moments")
             entry.setFixedWidth(wide)
             entry.typed.connect(lambda text, n=name: self.place_typed.emit(n, text))
             self.entries[name] = entry

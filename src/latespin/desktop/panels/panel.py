@@ -14,7 +14,7 @@ from latespin.model.values.parameters import parameters_of
 from latespin.model.version import Stages
 
 
-class Bench(QWidget):
+class StagePanel(QWidget):
     """A stage's page. ``edited`` carries the label of the step, the new stages, and what to merge with."""
 
     edited = Signal(str, object, str)

@@ -2,34 +2,34 @@
 
 from PySide6.QtWidgets import QStackedWidget, QWidget
 
-from latespin.desktop.panels.beats_panel import GridBench
-from latespin.desktop.panels.effects_panel import ColourBench
-from latespin.desktop.panels.ending_panel import EndingBench
-from latespin.desktop.panels.level_panel import LevelBench
-from latespin.desktop.panels.moments_panel import MomentsBench
-from latespin.desktop.panels.panel import Bench
-from latespin.desktop.panels.time_panel import TimeBench
+from latespin.desktop.panels.beats_panel import BeatsPanel
+from latespin.desktop.panels.effects_panel import EffectsPanel
+from latespin.desktop.panels.ending_panel import EndingPanel
+from latespin.desktop.panels.level_panel import LevelPanel
+from latespin.desktop.panels.moments_panel import MomentsPanel
+from latespin.desktop.panels.panel import StagePanel
+from latespin.desktop.panels.time_panel import TimePanel
 from latespin.desktop.session.document import Document
-from latespin.desktop.widgets.controls import Choices
-from latespin.desktop.widgets.inline_edit import Entry
+from latespin.desktop.widgets.controls import SegmentedButton
+from latespin.desktop.widgets.inline_edit import InlineEdit
 
 HEIGHT, TALL = 196, 276
 
 
-class Benches(QStackedWidget):
+class PanelStack(QStackedWidget):
     """One bench for each stage, the chosen one on top."""
 
     def __init__(self, document: Document, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._document = document
-        self.time = TimeBench()
-        self.colour, self.moments, self.ending = ColourBench(), MomentsBench(), EndingBench()
-        self.level = LevelBench()
-        self.pages: dict[str, Bench] = {
+        self.time = TimePanel()
+        self.colour, self.moments, self.ending = EffectsPanel(), MomentsPanel(), EndingPanel()
+        self.level = LevelPanel()
+        self.pages: dict[str, StagePanel] = {
             "time": self.time, "colour": self.colour, "moments": self.moments,
             "ending": self.ending, "level": self.level,
         }  # fmt: skip
-        self.grid = GridBench()
+        self.grid = BeatsPanel()
         self.pages["grid"] = self.grid
         for page in self.pages.values():
             page.edited.connect(document.edit_stages)
@@ -44,7 +44,7 @@ class Benches(QStackedWidget):
 
     def restyle(self) -> None:
         """Take the current theme's colours."""
-        for part in (*self.findChildren(Choices), *self.findChildren(Entry)):
+        for part in (*self.findChildren(SegmentedButton), *self.findChildren(InlineEdit)):
             part.restyle()
 
     def open(self, name: str) -> None:
@@ -61,5 +61,5 @@ class Benches(QStackedWidget):
         self._show(self.currentWidget())
 
     def _show(self, page: QWidget | None) -> None:
-        assert isinstance(page, Bench)
+        assert isinstance(page, StagePanel)
         page.show_stages(self._document.stages, self._document)

@@ -7,8 +7,8 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from latespin.desktop.session.document import Document
-from latespin.desktop.widgets.controls import Choices, quiet_label
-from latespin.desktop.widgets.inline_edit import Entry
+from latespin.desktop.widgets.controls import SegmentedButton, quiet_label
+from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.desktop.widgets.value_bar import ValueBar
 from latespin.model.text.describe import bpm_text, held_shift, shift_text, speed_text
 from latespin.model.timing.beat_grid import Grid
@@ -28,7 +28,7 @@ class TimePage(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self._stages = Stages()
-        self.entries: dict[str, Entry] = {}
+        self.entries: dict[str, InlineEdit] = {}
         self.column = QVBoxLayout(self)
         self.column.setContentsMargins(0, 0, 0, 0)
         self.column.setSpacing(8)
@@ -58,9 +58,9 @@ class TimePage(QWidget):
         bar.settled.connect(self.settled)
         return bar
 
-    def entry(self, row: QHBoxLayout, key: str, title: str, tip: str, width: int = 104) -> Entry:
+    def entry(self, row: QHBoxLayout, key: str, title: str, tip: str, width: int = 104) -> InlineEdit:
         """A result that can be typed."""
-        entry = Entry(title or "Length of the range", tip, token="time")
+        entry = InlineEdit(title or "Length of the range", tip, token="time")
         entry.setFixedWidth(width)
         entry.typed.connect(lambda text: self.asked.emit(key, text))
         self.entries[key] = entry
@@ -87,7 +87,7 @@ class SpeedPage(TimePage):
         super().__init__()
         row = self.row()
         self.speed, self.semitones = self.bar("speed"), self.bar("semitones")
-        self.pitch = Choices(
+        self.pitch = SegmentedButton(
             "Pitch",
             {
                 "linked": ("Linked", "The pitch follows the speed, as on a turntable."),
@@ -174,11 +174,11 @@ class CharacterPage(TimePage):
     def __init__(self) -> None:
         super().__init__()
         row = self.row()
-        self.character = Choices("Character", self.CHARACTERS, "time")
+        self.character = SegmentedButton("Character", self.CHARACTERS, "time")
         self.character.chosen.connect(self._choose_character)
         row.addLayout(titled("Character of the stretch", self.character))
         row.addSpacing(16)
-        self.formants = Choices(
+        self.formants = SegmentedButton(
             "Formants",
             {
                 "moved": ("Moved", "Voices change their size with the pitch, as on a turntable."),
@@ -236,7 +236,7 @@ class CurvePage(TimePage):
         row = self.row()
         self.entry(row, "start", "Starts at", "The speed at the start of the song. Type one, such as 0.9.", 76)
         self.entry(row, "end", "Ends at", "The speed at the end of the song. Type one, such as 1.15.", 76)
-        self.shape = Choices(
+        self.shape = SegmentedButton(
             "Way to the next point",
             {
                 "straight": ("Straight", "The speed changes evenly from the chosen point to the next."),
@@ -334,7 +334,7 @@ class HalftimePage(TimePage):
     def __init__(self) -> None:
         super().__init__()
         row = self.row()
-        self.halftime = Choices(
+        self.halftime = SegmentedButton(
             "Halftime",
             {
                 "off": ("Off", "The song goes at its speed."),

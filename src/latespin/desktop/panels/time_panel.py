@@ -4,11 +4,11 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QStackedWidget, QWidget
 
-from latespin.desktop.panels.panel import Bench
+from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.panels.time_pages import CharacterPage, CurvePage, HalftimePage, SpeedPage
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import colour, font
-from latespin.desktop.widgets.controls import Choices
+from latespin.desktop.widgets.controls import SegmentedButton
 from latespin.model.arranging.placement import TIME
 from latespin.model.text.stretch_warnings import Strain, strain_of
 from latespin.model.version import Stages
@@ -21,7 +21,7 @@ PAGES = {
 }
 
 
-class TimeBench(Bench):
+class TimePanel(StagePanel):
     """Speed and pitch, character and formants, tempo curve, halftime."""
 
     way_typed = Signal(str, str)
@@ -31,7 +31,7 @@ class TimeBench(Bench):
         super().__init__("time")
         head = QHBoxLayout()
         head.setSpacing(16)
-        self.choices = Choices("Page of the Time bench", PAGES, "time")
+        self.choices = SegmentedButton("Page of the Time bench", PAGES, "time")
         self.choices.chosen.connect(self.open_page)
         self.strain = StrainMeter()
         head.addWidget(self.choices)

@@ -32,8 +32,8 @@ class OrbitPicture(ColourPicture):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QPen(colour("line"), 1.5, Qt.PenStyle.DashLine))
         painter.drawEllipse(centre, reach, reach)
-        turns = turns_of(effect, shown.setting)
-        back = max(1, round(TRAIL_SECONDS * shown.setting.rate))
+        turns = turns_of(effect, shown.context)
+        back = max(1, round(TRAIL_SECONDS * shown.context.rate))
         angles = 2.0 * np.pi * turns(np.linspace(self.frame - back, self.frame, TRAIL))
         points = [QPointF(centre.x() + reach * np.sin(a), centre.y() - reach * np.cos(a)) for a in angles.tolist()]
         for i in range(1, TRAIL):
@@ -75,12 +75,12 @@ class OrbitPicture(ColourPicture):
         )
         period = effect.period_seconds
         if effect.by == "bars":
-            beats = shown.setting.clock.grid.beats_per_bar if shown.setting.clock.grid else 4
+            beats = shown.context.clock.grid.beats_per_bar if shown.context.clock.grid else 4
             period = (
                 effect.period_bars
                 * beats
-                * float(shown.setting.clock.beat_frames(np.array([float(self.frame)]))[0])
-                / shown.setting.rate
+                * float(shown.context.clock.beat_frames(np.array([float(self.frame)]))[0])
+                / shown.context.rate
             )
         painter.setFont(font(11))
         painter.setPen(colour("ink_soft"))

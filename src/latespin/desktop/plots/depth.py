@@ -23,7 +23,7 @@ class DepthPicture(ColourPicture):
     def paint(self, painter: QPainter, body: QRectF, shown: Shown) -> None:
         effect = shown.effect
         assert isinstance(effect, Underwater)
-        seconds, depth = self.frame / shown.setting.rate, self.amount
+        seconds, depth = self.frame / shown.context.rate, self.amount
         surface = body.top() + 34.0
         water = self._surface(body, surface, seconds)
         ramp = QLinearGradient(0.0, surface, 0.0, body.bottom())

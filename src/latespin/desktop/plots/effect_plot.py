@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from latespin.desktop.theme.theme import colour, font
 from latespin.desktop.widgets.plot_panel import paint_panel
 from latespin.model.effects.effects import AnyEffect
-from latespin.render.effects.context import Setting, amount_of
+from latespin.render.effects.context import EffectContext, amount_of
 
 
 @dataclass(frozen=True)
@@ -17,7 +17,7 @@ class Shown:
     """A colour and what it is made in. heard : whether it changes anything now."""
 
     effect: AnyEffect
-    setting: Setting
+    context: EffectContext
     heard: bool
 
 
@@ -57,7 +57,7 @@ class ColourPicture(QWidget):
     def amount(self) -> float:
         """How much of it is heard at the place, 0 to 1."""
         assert self.shown is not None
-        return min(1.0, max(0.0, amount_of(self.shown.effect, self.shown.setting.clock).point(self.frame)))
+        return min(1.0, max(0.0, amount_of(self.shown.effect, self.shown.context.clock).point(self.frame)))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

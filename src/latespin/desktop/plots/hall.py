@@ -28,7 +28,7 @@ class HallPicture(ColourPicture):
     MOVES = False
 
     def paint(self, painter: QPainter, body: QRectF, shown: Shown) -> None:
-        effect, rate = shown.effect, shown.setting.rate
+        effect, rate = shown.effect, shown.context.rate
         assert isinstance(effect, Hall)
         settings = hall_settings(effect, 1.0)
         decays = octave_decays(settings, rate)

@@ -46,8 +46,8 @@ class LoudnessPicture(QWidget):
         given = (("before", before), ("after", after))
         self._sides = [(side, to_lufs(facts.loudness.windows)) for side, facts in given if facts is not None]
         self._target = target
-        said = [number(f.true_peak_dbtp - f.loudness.integrated_lufs, 1) for _, f in given if f is not None]
-        self._words = f"PLR {' → '.join(said)} LU" if said else ""
+        message = [number(f.true_peak_dbtp - f.loudness.integrated_lufs, 1) for _, f in given if f is not None]
+        self._words = f"PLR {' → '.join(message)} LU" if message else ""
         self.setAccessibleDescription(self._words)
         self.update()
 

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
 from latespin.desktop.widgets.plot_panel import paint_panel
-from latespin.dsp.timing.speed_by_time import falling, tension_of
+from latespin.dsp.timing.speed_by_time import ease_down, tension_of
 from latespin.model.moments.curves import dip_of, glide_of, outline, speeds_of
 from latespin.model.moments.moments import AnyMoment, ColourDip, Dip, PitchGlide, SpinUp, TapeStop
 from latespin.model.timing.positions import Length, say_span
@@ -162,7 +162,7 @@ class CurveEditor(QWidget):
                 self._moment, SpinUp
             )  # up is then a curve that gives way sooner
             moved = (y - event.position().y()) / max(1.0, area.height()) * (-1.0 if inverted else 1.0)
-            self.bent.emit(round(tension_of(float(falling(0.5, tension)) + moved), 3))
+            self.bent.emit(round(tension_of(float(ease_down(0.5, tension)) + moved), 3))
         else:
             assert isinstance(self._moment, TapeStop)
             share = (

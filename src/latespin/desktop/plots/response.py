@@ -12,8 +12,8 @@ from latespin.dsp.arrays import Floats
 from latespin.dsp.effects.small_speaker import speaker_band
 from latespin.dsp.filters.cascade import response
 from latespin.model.effects.effects import Eq, Room, SmallSpeaker
-from latespin.render.effects.registry import maker_of
-from latespin.render.effects.space import RoomMaker
+from latespin.render.effects.registry import factory_of
+from latespin.render.effects.space import ConvolutionFactory
 from latespin.render.effects.tone import eq_sections
 from latespin.render.effects.wear import speaker_settings
 
@@ -50,14 +50,14 @@ class ResponsePicture(_Plane):
 
     def paint(self, painter: QPainter, body: QRectF, shown: Shown) -> None:
         area = self.area(body)
-        profile = shown.setting.known_profile
+        profile = shown.context.known_profile
         if profile is not None:
             power = profile.mid + profile.side
             self.paint_bars(painter, area, power, float(power.max()), "before", 0.3)
         paint_frequencies(painter, area, NAMED)
         paint_gains(painter, area, (18, 0, -18), lambda gain: float(self._y(area, np.array([gain]))[0]))
         hz = np.geomspace(LOW_HZ, HIGH_HZ, 160)
-        gains = 20.0 * np.log10(np.abs(response(self._sections(shown), hz, shown.setting.rate)) + 1e-6)
+        gains = 20.0 * np.log10(np.abs(response(self._sections(shown), hz, shown.context.rate)) + 1e-6)
         ys = self._y(area, np.clip(gains, -SPAN_DB - 6.0, SPAN_DB))
         points = [QPointF(x, y) for x, y in zip(x_of_hz(area, hz).tolist(), ys.tolist(), strict=True)]
         painter.setClipRect(area.adjusted(0, -2, 0, 2))
@@ -65,7 +65,7 @@ class ResponsePicture(_Plane):
         painter.drawPolyline(QPolygonF(points))
 
     def _sections(self, shown: Shown):  # type: ignore[no-untyped-def]
-        effect, rate = shown.effect, shown.setting.rate
+        effect, rate = shown.effect, shown.context.rate
         if isinstance(effect, SmallSpeaker):
             return speaker_band(speaker_settings(effect), rate, self.amount)
         assert isinstance(effect, Eq)
@@ -84,13 +84,13 @@ class SpectrumPicture(_Plane):
 
     def paint(self, painter: QPainter, body: QRectF, shown: Shown) -> None:
         area = self.area(body)
-        before = shown.setting.known_profile
+        before = shown.context.known_profile
         paint_frequencies(painter, area, NAMED)
-        waits = isinstance(shown.effect, Room) and not RoomMaker().known(shown.effect, shown.setting)
+        waits = isinstance(shown.effect, Room) and not ConvolutionFactory().known(shown.effect, shown.context)
         if before is None or waits:
             self.caption(painter, body, "Being worked out …")
             return
-        after: Profile = maker_of(shown.effect).passed(shown.effect, shown.setting, before, self.amount)
+        after: Profile = factory_of(shown.effect).predict_profile(shown.effect, shown.context, before, self.amount)
         top = float(max((before.mid + before.side).max(), (after.mid + after.side).max()))
         self.paint_bars(painter, area, before.mid + before.side, top, "before", 0.35)
         levels = np.clip(1.0 + 10.0 * np.log10((after.mid + after.side) / top + 1e-12) / SPECTRUM_DB, 0.0, 1.0)

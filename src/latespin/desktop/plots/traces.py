@@ -56,7 +56,7 @@ class SpeedPicture(_Trace):
 
     def paint(self, painter: QPainter, body: QRectF, shown: Shown) -> None:
         area = self.area(body)
-        now = self.frame / shown.setting.rate
+        now = self.frame / shown.context.rate
         seconds = now + np.linspace(-0.5, 0.5, POINTS) * SPAN_SECONDS
         cents = 1200.0 * np.log2(np.maximum(0.5, 1.0 + self.amount * self._strayed(shown, seconds)))
         most = max(2.0, float(np.ceil(self._most(shown))))
@@ -98,7 +98,7 @@ class ReductionPicture(_Trace):
         area = self.area(body)
         for level in REDUCTIONS_DB:
             self.paint_words(painter, area, area.left(), self._y(area, level), number(level, 0))
-        rate = shown.setting.rate
+        rate = shown.context.rate
         first = self.frame - round(SPAN_SECONDS * rate)
         heard = sorted((frame, db) for frame, db in self.notes if first <= frame <= self.frame)
         if not heard:
@@ -133,7 +133,7 @@ class CurvePicture(_Trace):
         effect = shown.effect
         assert isinstance(effect, Saturation)
         area = body.adjusted(12, 26, -12, -12)
-        profile = shown.setting.known_profile
+        profile = shown.context.known_profile
         level = profile.level if profile else USUAL_LEVEL
         drive = saturation_drive(effect, level) * self.amount
         x = np.linspace(-1.0, 1.0, 121)
@@ -163,7 +163,7 @@ class RepeatPicture(_Trace):
         assert isinstance(effect, Echo)
         area = self.area(body)
         paint_levels(painter, area, lambda level: self._y(area, level))
-        beat = float(shown.setting.clock.beat_frames(np.array([float(self.frame)]))[0]) / shown.setting.rate
+        beat = float(shown.context.clock.beat_frames(np.array([float(self.frame)]))[0]) / shown.context.rate
         delay, feedback = beats_of(effect.value) * beat, effect.feedback_percent / 100.0
         span = delay * 9.0
         painter.setPen(QPen(colour("before"), 4.0))

@@ -22,7 +22,7 @@ from latespin.model.arranging.arrangement import Arrangement, arrange
 from latespin.model.arranging.placement import Problem
 from latespin.model.documents.documents import MOST_SESSION_BYTES, Session, TrackReference, to_json
 from latespin.model.documents.history import History
-from latespin.model.moments.endings import AsTrack
+from latespin.model.moments.endings import NoEnding
 from latespin.model.timing.beat_grid import Grid, grid_of
 from latespin.model.timing.positions import Layout, layout_of
 from latespin.model.timing.time_map import TimeMap
@@ -70,7 +70,7 @@ def goes_by_bars(stages: Stages) -> bool:
     """Whether a version sounds otherwise where bars lie elsewhere."""
     from latespin.render.effects.problems import goes_by_beats
 
-    ends = not isinstance(stages.ending.heard, AsTrack) or any(goes_by_beats(effect) for effect in stages.colour.heard)
+    ends = not isinstance(stages.ending.heard, NoEnding) or any(goes_by_beats(effect) for effect in stages.colour.heard)
     return stages.time.heard.halftime in HALFTIME_BARS or bool(stages.moments.heard) or ends
 
 
@@ -419,10 +419,10 @@ class Document(QObject):
 
         def done(result: tuple[int, list[str]]) -> None:
             copied, missing = result
-            said = f"{path.name} is written, with {copied} file{'' if copied == 1 else 's'} copied beside it."
+            message = f"{path.name} is written, with {copied} file{'' if copied == 1 else 's'} copied beside it."
             if missing:
-                said += f" Not there, and so not copied: {', '.join(missing)}."
-            self.notice.emit(said)
+                message += f" Not there, and so not copied: {', '.join(missing)}."
+            self.notice.emit(message)
 
         self.work.submit(
             Task(f"Collecting {path.name}", "collect", function, on_done=done, on_failed=self.problem.emit)
@@ -466,7 +466,7 @@ class Document(QObject):
             return measured.peaks if measured else None
         gain = 10.0 ** (self.plan().gain_db / 20.0)
         if self._expected is None or self._expected[0] is not made or self._expected[1] != gain:
-            tail = tail_after(self.stages, made, self.loaded.readers.setting(self.stages))
+            tail = tail_after(self.stages, made, self.loaded.readers.context(self.stages))
             self._expected = made, gain, expected_peaks(self.loaded.peaks, made.map, gain, tail)
         return self._expected[2]
 
@@ -478,7 +478,7 @@ class Document(QObject):
         assert self.loaded is not None
         from latespin.render.effects.problems import version_problems
 
-        return version_problems(self.stages, made, self.loaded.readers.setting(self.stages))
+        return version_problems(self.stages, made, self.loaded.readers.context(self.stages))
 
     def measured(self, stages: Stages | None = None) -> "Measured | None":
         """What was measured of a version (the chosen one), if it has been."""
@@ -563,7 +563,7 @@ class Document(QObject):
         chosen, found = self.stages, []
         parts = ["time", "colour"]
         parts += ["moments"] if chosen.moments.placed else []
-        parts += ["ending"] if not isinstance(chosen.ending.way, AsTrack) else []
+        parts += ["ending"] if not isinstance(chosen.ending.way, NoEnding) else []
         for part in parts:
             stage = getattr(chosen, part)
             found.append(replace(chosen, **{part: replace(stage, on=not stage.on)}))

@@ -16,7 +16,7 @@ if TYPE_CHECKING:  # imported where they are used: the first window does not wai
     from latespin.analysis.facts import Facts
     from latespin.media.audio.peaks import Peaks
     from latespin.media.track import Track
-    from latespin.render.chain.renderer import Readers
+    from latespin.render.chain.renderer import TrackRenderer
 
 OPEN_FILTER = (
     f"Songs and sessions ({' '.join('*' + suffix for suffix in (*SONG_SUFFIXES, '.latespin'))});;All files (*)"
@@ -30,7 +30,7 @@ class LoadedTrack:
     track: "Track"
     facts: "Facts"
     peaks: "Peaks"
-    readers: "Readers"
+    readers: "TrackRenderer"
 
 
 @dataclass(frozen=True)
@@ -82,12 +82,12 @@ def load_track(path: Path, work: Task) -> LoadedTrack:
     load_kernels()
     from latespin.analysis.facts import facts_of
     from latespin.media.audio.peaks import find_peaks
-    from latespin.render.chain.renderer import Readers
+    from latespin.render.chain.renderer import TrackRenderer
 
     step(work, 0.8)
     peaks = find_peaks(track.sound, track.rate)
     step(work, 0.9)
-    facts, readers = facts_of(track.sound, track.rate), Readers(track)
+    facts, readers = facts_of(track.sound, track.rate), TrackRenderer(track)
     readers.before_lufs = facts.loudness.integrated_lufs
     return LoadedTrack(track, facts, peaks, readers)
 

@@ -13,10 +13,10 @@ from latespin.desktop.session.tasks import Task
 from latespin.dsp.arrays import Audio
 from latespin.media.track import Track
 from latespin.model.version import Stages
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.mastering.level import LevelPlan
 from latespin.render.playback.player import Meters, Player
-from latespin.render.playback.programme import Programme, Side
+from latespin.render.playback.programme import PlaybackRequest, Side
 
 FRAME_MS = 33
 FOLLOW_MS = 50
@@ -50,9 +50,9 @@ class Playback(QObject):
         self._was_playing = False
         self._silenced = 0
         self._unswitched: Stages | None = None
-        self._auditioned: Programme | None = None
+        self._auditioned: PlaybackRequest | None = None
         self._tried: Stages | None = None
-        self._compared: Programme | None = None
+        self._compared: PlaybackRequest | None = None
         self._quietest = math.inf
         self._timer = QTimer(self, interval=FRAME_MS)
         self._timer.timeout.connect(self._look)
@@ -132,7 +132,9 @@ class Playback(QObject):
             self.player.seek(0)
             return
         track = Track(Path("audition"), sound, self.player.rate, sound.shape[0], "")
-        self._auditioned = Programme(Readers(track), "before", Stages(), LevelPlan(), loop=(0, sound.shape[1]))
+        self._auditioned = PlaybackRequest(
+            TrackRenderer(track), "before", Stages(), LevelPlan(), loop=(0, sound.shape[1])
+        )
         self.player.change(self._auditioned)
         self.player.seek(0)
         self.player.play()
@@ -143,7 +145,7 @@ class Playback(QObject):
             self._tried = stages
             self.refresh()
 
-    def compare(self, programme: Programme | None) -> None:
+    def compare(self, programme: PlaybackRequest | None) -> None:
         """Hear a programme in place of the version's; None to hear the version again."""
         if programme != self._compared:
             self._compared = programme
@@ -166,7 +168,7 @@ class Playback(QObject):
         if self.player is not None and (programme := self.programme()) is not None:
             self.player.change(programme)
 
-    def programme(self) -> Programme | None:
+    def programme(self) -> PlaybackRequest | None:
         """What is to be heard now."""
         loaded = self._document.loaded
         if self._auditioned is not None:
@@ -177,7 +179,7 @@ class Playback(QObject):
             return None
         trim = self._trim_db() if self.matched else 0.0
         stages = self._tried or self._document.stages
-        programme = Programme(
+        programme = PlaybackRequest(
             loaded.readers,
             self.side,
             stages,
@@ -187,7 +189,7 @@ class Playback(QObject):
         )
         return self._looped(programme)
 
-    def _looped(self, programme: Programme) -> Programme:
+    def _looped(self, programme: PlaybackRequest) -> PlaybackRequest:
         """Going round the marked range, where there is one and it is of the same song."""
         if self.loop is None or programme.shift:
             return programme

@@ -52,9 +52,9 @@ class CommandedWindow(QMainWindow):
             if path.suffix.lower() != SESSION_SUFFIX:
                 path = path.with_name(path.name + SESSION_SUFFIX)
         if self.document.changed_elsewhere(path):
-            answer = ask_about_other_save(self, path)
-            if answer != "replace":
-                return self.save(ask=True) if answer == "another" else False
+            apply = ask_about_other_save(self, path)
+            if apply != "replace":
+                return self.save(ask=True) if apply == "another" else False
         if self.document.save(path):
             self.settings.remember_file(path)
             self._show_recent()
@@ -77,7 +77,7 @@ class CommandedWindow(QMainWindow):
 
         assert self.document.loaded is not None
         for order in dialog.orders():  # type: ignore[attr-defined]
-            exported = lambda o=order: self.shelf.mark_exported(o.version)  # noqa: E731
+            exported = lambda o=order: self.version_list.mark_exported(o.version)  # noqa: E731
             self.work.submit(export_task(self.document.loaded.readers, order, self.document.sources, exported))
 
     def do_collect(self) -> None:
@@ -91,16 +91,16 @@ class CommandedWindow(QMainWindow):
             )
 
     def do_set(self) -> None:
-        self.set_work.open()
+        self.batch_controller.open()
 
     def do_compare(self) -> None:
-        self.compare_work.open()
+        self.compare_controller.open()
 
     def do_recipes(self) -> None:
-        self.recipe_work.open()
+        self.recipe_controller.open()
 
     def do_keep_recipe(self) -> None:
-        self.recipe_work.open(1)
+        self.recipe_controller.open(1)
 
     def do_quit(self) -> None:
         self.close()
@@ -115,7 +115,7 @@ class CommandedWindow(QMainWindow):
         self.document.duplicate_version()
 
     def do_rename(self) -> None:
-        card = self.shelf.cards.get(self.document.session.chosen)
+        card = self.version_list.cards.get(self.document.session.chosen)
         if card:
             card.rename()
 
@@ -171,15 +171,15 @@ class CommandedWindow(QMainWindow):
 
     def _set_clicking(self, on: bool) -> None:
         self.actions_by_name["click"].setChecked(on)
-        self.benches.grid.click.setChecked(on)
+        self.panels.grid.click.setChecked(on)
         if self.playback:
             self.playback.set_clicking(on)
 
     def do_snap(self) -> None:
-        self.helps.switch_snapping()
+        self.ruler_menus.switch_snapping()
 
     def do_bar_rulers(self) -> None:
-        self.helps.switch_bars()
+        self.ruler_menus.switch_bars()
 
     def do_zoom_bars(self) -> None:
         grid, time_map, loaded = self.document.grid, self.document.time_map(), self.document.loaded
@@ -189,10 +189,10 @@ class CommandedWindow(QMainWindow):
         here, _ = self._before_place()
         first = int(grid.number_at(here + 1e-3) // grid.beats_per_bar) * grid.beats_per_bar
         start, end = grid.seconds_of(np.array([first, first + 4 * grid.beats_per_bar])).tolist()
-        if self.ribbons.side == "after":
+        if self.waveform_view.side == "after":
             rate = loaded.track.rate
             start, end = (time_map.after_at(max(0.0, place) * rate) / rate for place in (start, end))
-        self.ribbons.show_range(max(0.0, start), end)
+        self.waveform_view.show_range(max(0.0, start), end)
 
     def do_loop(self) -> None:
         if self._marked is None:
@@ -210,13 +210,13 @@ class CommandedWindow(QMainWindow):
         self._set_matched(not self.settings.matched)
 
     def do_zoom_in(self) -> None:
-        self.ribbons.zoom(1.5)
+        self.waveform_view.zoom(1.5)
 
     def do_zoom_out(self) -> None:
-        self.ribbons.zoom(1.0 / 1.5)
+        self.waveform_view.zoom(1.0 / 1.5)
 
     def do_zoom_fit(self) -> None:
-        self.ribbons.zoom_to_fit()
+        self.waveform_view.zoom_to_fit()
 
     def do_evening(self) -> None:
         self._dress("Evening")
@@ -229,9 +229,9 @@ class CommandedWindow(QMainWindow):
         app = QApplication.instance()
         assert isinstance(app, QApplication)
         apply_theme(app, name)
-        for part in (self.header, self.shelf, self.transport, self.benches):
+        for part in (self.header, self.version_list, self.transport, self.panels):
             part.restyle()
-        self.shelf.refresh_ribbons()
+        self.version_list.refresh_ribbons()
         self._refresh()
         self.update()
 

@@ -64,7 +64,7 @@ COMMANDS = (
     Command("import_grid", "&Beats", "&Import …", separate=True),
     Command("export_grid", "&Beats", "E&xport …"),
     Command("audition", "&Moments", "&Hear the moment, or the ending", "A"),
-    Command("last_moment", "&Moments", "Moment &before", "["),
+    Command("previous_moment", "&Moments", "Moment &before", "["),
     Command("next_moment", "&Moments", "&Next moment", "]"),
     Command("copy", "&Moments", "Co&py the moment", "Ctrl+C"),
     Command("paste", "&Moments", "Past&e it here", "Ctrl+V"),

@@ -15,13 +15,13 @@ def may_leave(window: "Window") -> bool:
     """Whether the session may be replaced or closed: saved, or the person does not mind."""
     if not window.document.modified:
         return True
-    answer = QMessageBox.question(
+    apply = QMessageBox.question(
         window, "Unsaved changes", "This session has changes that are not saved.",
         QMessageBox.StandardButton.Save | QMessageBox.StandardButton.Discard | QMessageBox.StandardButton.Cancel,
     )  # fmt: skip
-    if answer == QMessageBox.StandardButton.Save:
+    if apply == QMessageBox.StandardButton.Save:
         return window.save()
-    return answer == QMessageBox.StandardButton.Discard
+    return apply == QMessageBox.StandardButton.Discard
 
 
 def ask_about_other_save(window: "Window", path: Path) -> str:

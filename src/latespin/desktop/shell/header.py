@@ -10,7 +10,7 @@ from latespin.desktop.controllers.goal_seek import tail_seconds
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import SEMI_BOLD, font, theme
 from latespin.desktop.widgets.controls import quiet_label
-from latespin.desktop.widgets.inline_edit import Entry
+from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.model.text.describe import bpm_text, shift_semitones, shift_text
 from latespin.model.values.key_names import say_key
 from latespin.model.values.units import NO_VALUE, clock, number
@@ -78,15 +78,15 @@ class Header(QWidget):
         for i, name in enumerate(self._names):
             name.setFont(font(12, SEMI_BOLD))
             grid.addWidget(name, i + 1, 0)
-        self.before: dict[str, QLabel | Entry] = {}
-        self.after: dict[str, Entry] = {}
+        self.before: dict[str, QLabel | InlineEdit] = {}
+        self.after: dict[str, InlineEdit] = {}
         for column, fact in enumerate(FACTS, 1):
             title = quiet_label(fact.title, 11)
             title.setContentsMargins(7, 0, 0, 0)
             grid.addWidget(title, 0, column)
             before = self._before_value(fact)
             grid.addWidget(before, 1, column)
-            after = Entry(f"After: {fact.title}", f"{fact.tip}\n{fact.asked}".strip(), typable=bool(fact.asked))
+            after = InlineEdit(f"After: {fact.title}", f"{fact.tip}\n{fact.asked}".strip(), typable=bool(fact.asked))
             after.typed.connect(lambda text, key=fact.key: self.asked.emit(key, text))
             grid.addWidget(after, 2, column)
             after.setFixedWidth(fact.width)
@@ -99,10 +99,10 @@ class Header(QWidget):
         document.reading_changed.connect(self.refresh)
         self.refresh()
 
-    def _before_value(self, fact: Fact) -> "QLabel | Entry":
+    def _before_value(self, fact: Fact) -> "QLabel | InlineEdit":
         """A value of Before: read only, but for the track's tempo, which a person knows."""
         if fact.key == "tempo":
-            entry = Entry(
+            entry = InlineEdit(
                 "Before: BPM", "Beats per minute of the track as it came. Type them, such as 92.", token="before"
             )
             entry.typed.connect(lambda text: self.asked.emit("source-bpm", text))
@@ -120,7 +120,7 @@ class Header(QWidget):
         for label, token in zip(self._names, (t.before, t.after), strict=True):
             label.setStyleSheet(f"color: {token}")
         for value in self.before.values():
-            if isinstance(value, Entry):
+            if isinstance(value, InlineEdit):
                 value.restyle()
             else:
                 value.setStyleSheet(f"color: {t.before}")
@@ -157,7 +157,7 @@ class Header(QWidget):
 
     def _show_before(self, key: str, text: str) -> None:
         value = self.before[key]
-        if isinstance(value, Entry):
+        if isinstance(value, InlineEdit):
             value.show_text(text)
         else:
             value.setText(text)

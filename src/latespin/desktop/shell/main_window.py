@@ -16,21 +16,21 @@ from PySide6.QtWidgets import (
 )
 
 from latespin.demo import demo_session
-from latespin.desktop.canvas.waveform_view import Ribbons
-from latespin.desktop.controllers.automation import LaneWork
-from latespin.desktop.controllers.autosave import JournalWork
-from latespin.desktop.controllers.batch import SetWork
-from latespin.desktop.controllers.beats import GridWork
-from latespin.desktop.controllers.compare import CompareWork
-from latespin.desktop.controllers.effects import ColourWork
-from latespin.desktop.controllers.ending import EndWork
-from latespin.desktop.controllers.goal_seek import answer, cost_of, kept_mode, more_allowance
-from latespin.desktop.controllers.level import LevelWork
-from latespin.desktop.controllers.markers import MarkerWork
-from latespin.desktop.controllers.moments import MomentWork
-from latespin.desktop.controllers.recipes import RecipeWork
-from latespin.desktop.controllers.tempo import TimeWork
-from latespin.desktop.panels.panel_stack import Benches
+from latespin.desktop.canvas.waveform_view import WaveformView
+from latespin.desktop.controllers.automation import AutomationController
+from latespin.desktop.controllers.autosave import AutosaveController
+from latespin.desktop.controllers.batch import BatchController
+from latespin.desktop.controllers.beats import BeatsController
+from latespin.desktop.controllers.compare import CompareController
+from latespin.desktop.controllers.effects import EffectController
+from latespin.desktop.controllers.ending import EndingController
+from latespin.desktop.controllers.goal_seek import apply, kept_mode, more_allowance, side_effects
+from latespin.desktop.controllers.level import LevelController
+from latespin.desktop.controllers.markers import MarkerController
+from latespin.desktop.controllers.moments import MomentController
+from latespin.desktop.controllers.recipes import RecipeController
+from latespin.desktop.controllers.tempo import TempoController
+from latespin.desktop.panels.panel_stack import PanelStack
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.housekeeping import Housekeeping
 from latespin.desktop.session.loading import load_kernels
@@ -40,11 +40,11 @@ from latespin.desktop.shell.command_handlers import CommandedWindow
 from latespin.desktop.shell.commands import COMMANDS, build_menus
 from latespin.desktop.shell.confirmations import ask_about_change, ask_for_song, may_leave, may_stop_exports
 from latespin.desktop.shell.header import Header
-from latespin.desktop.shell.ruler_menus import Helps
+from latespin.desktop.shell.ruler_menus import RulerMenus
 from latespin.desktop.shell.stage_bar import StageRow
 from latespin.desktop.shell.task_panel import WorkPanel
 from latespin.desktop.shell.transport import Transport
-from latespin.desktop.shell.version_list import Shelf
+from latespin.desktop.shell.version_list import VersionList
 from latespin.desktop.shell.welcome import Welcome
 from latespin.desktop.theme.theme import STAGES
 from latespin.desktop.widgets.message_bar import Notice
@@ -52,7 +52,7 @@ from latespin.model.values.units import number
 from latespin.model.version import UNTOUCHED, Stages
 
 SPEED_ASKED = ("tempo", "length", "total", "percent")
-OF_MOMENTS = ("cover_markers", "next_moment", "last_moment", "copy", "paste")
+OF_MOMENTS = ("cover_markers", "next_moment", "previous_moment", "copy", "paste")
 OF_MARKERS = ("mark", "mark_end", "unmark_markers", "import_markers", "export_markers")
 
 
@@ -72,7 +72,7 @@ class Window(CommandedWindow):
         self._asked_loudness = False
         self._build()
         self._connect()
-        self.helps.show()
+        self.ruler_menus.show()
         self.setAcceptDrops(True)
         self.resize(1280, 800)
         if settings.geometry:
@@ -83,23 +83,23 @@ class Window(CommandedWindow):
 
     def _build(self) -> None:
         self.notice = Notice()
-        self.header, self.shelf = Header(self.document), Shelf(self.document)
-        self.ribbons, self.stage_row = Ribbons(), StageRow()
-        self.benches, self.transport = Benches(self.document), Transport()
+        self.header, self.version_list = Header(self.document), VersionList(self.document)
+        self.waveform_view, self.stage_row = WaveformView(), StageRow()
+        self.panels, self.transport = PanelStack(self.document), Transport()
         self.panel = WorkPanel(self.work)
-        bench = QVBoxLayout()
-        bench.setContentsMargins(12, 0, 12, 0)
-        bench.addWidget(self.benches)
+        panel = QVBoxLayout()
+        panel.setContentsMargins(12, 0, 12, 0)
+        panel.addWidget(self.panels)
         right = QVBoxLayout()
         right.setContentsMargins(0, 0, 0, 0)
         right.setSpacing(0)
-        right.addWidget(self.ribbons, 1)
+        right.addWidget(self.waveform_view, 1)
         right.addWidget(self.stage_row)
-        right.addLayout(bench)
+        right.addLayout(panel)
         middle = QHBoxLayout()
         middle.setContentsMargins(0, 0, 0, 0)
         middle.setSpacing(0)
-        middle.addWidget(self.shelf)
+        middle.addWidget(self.version_list)
         middle.addLayout(right, 1)
         self.workspace = QWidget()
         self.workspace.setLayout(middle)
@@ -122,16 +122,16 @@ class Window(CommandedWindow):
         self.recent_menu = menus["&File"].addMenu("Open &recent")
         menus["&File"].insertMenu(self.actions_by_name["save"], self.recent_menu)
         self._show_recent()
-        menus["&Moments"].insertMenu(self.actions_by_name["audition"], self.benches.moments.kinds_menu(self))
-        self.helps = Helps(self.settings, self.ribbons, self.benches.grid, self.actions_by_name, self)
-        menus["&Beats"].insertMenu(self.actions_by_name["as_read"], self.helps.snaps)
-        menus["V&iew"].insertMenu(self.actions_by_name["evening"], self.helps.rates)
+        menus["&Moments"].insertMenu(self.actions_by_name["audition"], self.panels.moments.kinds_menu(self))
+        self.ruler_menus = RulerMenus(self.settings, self.waveform_view, self.panels.grid, self.actions_by_name, self)
+        menus["&Beats"].insertMenu(self.actions_by_name["as_read"], self.ruler_menus.snaps)
+        menus["V&iew"].insertMenu(self.actions_by_name["evening"], self.ruler_menus.rates)
 
     def _handler(self, name: str) -> Callable[[], None]:
         """What a command calls: a method of the window, or what putting beats right knows."""
         own = getattr(self, f"do_{name}", None)
-        work = {**dict.fromkeys(OF_MARKERS, "marker_work"), **dict.fromkeys(OF_MOMENTS, "moment_work")}.get(
-            name, "grid_work"
+        work = {**dict.fromkeys(OF_MARKERS, "marker_controller"), **dict.fromkeys(OF_MOMENTS, "moment_controller")}.get(
+            name, "beats_controller"
         )
         return own or (lambda: getattr(self, work).do(name))
 
@@ -150,61 +150,65 @@ class Window(CommandedWindow):
         document.song_wanted.connect(lambda found: ask_for_song(self, found))
         document.song_differs.connect(lambda found: ask_about_change(self, found))
         self.header.asked.connect(self._ask_for_result)
-        self.benches.time.way_typed.connect(self._ask_for_result)
-        self.time_work = TimeWork(document, self.ribbons, self.benches.time, self.work, self)
-        self.time_work.passage_found.connect(self._loop_and_play)
-        self.grid_work = GridWork(document, self.ribbons, self.benches.grid, self._before_place, self)
-        self.grid_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
-        self.grid_work.wanted.connect(lambda name: self._handler(name)())
-        self.moment_work = MomentWork(
-            document, self.ribbons, self.benches.moments, self._before_place, lambda: self._marked, self
+        self.panels.time.way_typed.connect(self._ask_for_result)
+        self.tempo_controller = TempoController(document, self.waveform_view, self.panels.time, self.work, self)
+        self.tempo_controller.passage_found.connect(self._loop_and_play)
+        self.beats_controller = BeatsController(
+            document, self.waveform_view, self.panels.grid, self._before_place, self
         )
-        self.moment_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
-        self.moment_work.audition_wanted.connect(self._loop_and_play)
-        self.moment_work.bench_wanted.connect(self.open_bench)
-        self.moment_work.seek_wanted.connect(self._seek)
-        self.moment_work.mark_wanted.connect(lambda: self.marker_work.do("mark"))
-        self.marker_work = MarkerWork(
-            document, self.ribbons, self.benches.moments, self._before_place, lambda: self._marked, self
+        self.beats_controller.message.connect(lambda text, problem: self.notice.say(text, problem=problem))
+        self.beats_controller.wanted.connect(lambda name: self._handler(name)())
+        self.moment_controller = MomentController(
+            document, self.waveform_view, self.panels.moments, self._before_place, lambda: self._marked, self
         )
-        self.marker_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
-        self.marker_work.wanted.connect(lambda name: self._handler(name)())
-        self.marker_work.seek_wanted.connect(lambda seconds: self._seek("before", seconds))
-        self.marker_work.bench_wanted.connect(self.open_bench)
-        self.colour_work = ColourWork(document, self.benches.colour, self._before_place, lambda: self._marked, self)
-        self.lane_work = LaneWork(
-            document, self.ribbons, self.benches.colour, self._before_place, lambda: self._marked, self
+        self.moment_controller.message.connect(lambda text, problem: self.notice.say(text, problem=problem))
+        self.moment_controller.audition_wanted.connect(self._loop_and_play)
+        self.moment_controller.bench_wanted.connect(self.open_bench)
+        self.moment_controller.seek_wanted.connect(self._seek)
+        self.moment_controller.mark_wanted.connect(lambda: self.marker_controller.do("mark"))
+        self.marker_controller = MarkerController(
+            document, self.waveform_view, self.panels.moments, self._before_place, lambda: self._marked, self
         )
-        self.colour_work.chosen_changed.connect(self.lane_work.show)
-        self.lane_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
-        self.colour_work.audition_wanted.connect(self._audition)
-        self.colour_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
-        self.journal_work = JournalWork(document, self)
+        self.marker_controller.message.connect(lambda text, problem: self.notice.say(text, problem=problem))
+        self.marker_controller.wanted.connect(lambda name: self._handler(name)())
+        self.marker_controller.seek_wanted.connect(lambda seconds: self._seek("before", seconds))
+        self.marker_controller.bench_wanted.connect(self.open_bench)
+        self.effect_controller = EffectController(
+            document, self.panels.colour, self._before_place, lambda: self._marked, self
+        )
+        self.automation_controller = AutomationController(
+            document, self.waveform_view, self.panels.colour, self._before_place, lambda: self._marked, self
+        )
+        self.effect_controller.chosen_changed.connect(self.automation_controller.show)
+        self.automation_controller.message.connect(lambda text, problem: self.notice.say(text, problem=problem))
+        self.effect_controller.audition_wanted.connect(self._audition)
+        self.effect_controller.message.connect(lambda text, problem: self.notice.say(text, problem=problem))
+        self.autosave_controller = AutosaveController(document, self)
         self.housekeeping = Housekeeping(self.work, self)
-        self.recipe_work = RecipeWork(document, self)
-        self.recipe_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
-        self.recipe_work.tried.connect(self._try_stages)
-        self.recipe_work.listed.connect(self._offer_recipes)
-        self.compare_work = CompareWork(document, self)
-        self.compare_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
-        self.compare_work.wanted.connect(lambda programme: self.playback and self.playback.compare(programme))
-        self.compare_work.play_wanted.connect(self.do_play)
-        self.set_work = SetWork(document, self.settings, self)
-        self.set_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
-        self.level_work = LevelWork(document, self.benches.level, self)
-        self.level_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
-        self.end_work = EndWork(document, self.ribbons, self.benches.ending, self)
-        self.end_work.said.connect(lambda text, problem: self.notice.say(text, problem=problem))
-        self.end_work.audition_wanted.connect(self._play_from)
-        self.benches.grid.asked.connect(self._ask_for_result)
+        self.recipe_controller = RecipeController(document, self)
+        self.recipe_controller.message.connect(lambda text, problem: self.notice.say(text, problem=problem))
+        self.recipe_controller.tried.connect(self._try_stages)
+        self.recipe_controller.listed.connect(self._offer_recipes)
+        self.compare_controller = CompareController(document, self)
+        self.compare_controller.message.connect(lambda text, problem: self.notice.say(text, problem=problem))
+        self.compare_controller.wanted.connect(lambda programme: self.playback and self.playback.compare(programme))
+        self.compare_controller.play_wanted.connect(self.do_play)
+        self.batch_controller = BatchController(document, self.settings, self)
+        self.batch_controller.message.connect(lambda text, problem: self.notice.say(text, problem=problem))
+        self.level_controller = LevelController(document, self.panels.level, self)
+        self.level_controller.message.connect(lambda text, problem: self.notice.say(text, problem=problem))
+        self.ending_controller = EndingController(document, self.waveform_view, self.panels.ending, self)
+        self.ending_controller.message.connect(lambda text, problem: self.notice.say(text, problem=problem))
+        self.ending_controller.audition_wanted.connect(self._play_from)
+        self.panels.grid.asked.connect(self._ask_for_result)
         self.header.beats_wanted.connect(self.do_beats)
         document.reading_changed.connect(self._refresh)
-        self.shelf.new_wanted.connect(self._add_version)
-        self.shelf.export_wanted.connect(self.do_export)
+        self.version_list.new_wanted.connect(self._add_version)
+        self.version_list.export_wanted.connect(self.do_export)
         self.stage_row.chosen.connect(self.open_bench)
         self.stage_row.switched.connect(self._switch_stage)
-        self.ribbons.seek_wanted.connect(self._seek)
-        self.ribbons.loop_changed.connect(self.mark)
+        self.waveform_view.seek_wanted.connect(self._seek)
+        self.waveform_view.loop_changed.connect(self.mark)
         transport.play_wanted.connect(self.do_play)
         transport.start_wanted.connect(self.do_start)
         transport.loudest_wanted.connect(self.do_loudest)
@@ -221,7 +225,7 @@ class Window(CommandedWindow):
     def _offer_recipes(self) -> None:
         from latespin.render.recipes import all_recipes
 
-        self.shelf.offer_recipes([(r.name, r.title, r.summary) for r in all_recipes()])
+        self.version_list.offer_recipes([(r.name, r.title, r.summary) for r in all_recipes()])
 
     def _try_stages(self, stages: Stages | None) -> None:
         """Hear other stages than the version's on After, or the version again."""
@@ -260,11 +264,11 @@ class Window(CommandedWindow):
             assert self.playback is not None
             self.playback.load()
         self._marked = None
-        self.time_work.show_marked(None)
+        self.tempo_controller.show_marked(None)
         self.actions_by_name["loop"].setChecked(False)
         self.transport.loop.setChecked(False)
         self._shown_peaks = None
-        self.ribbons.show_track(loaded.peaks, loaded.track.rate)
+        self.waveform_view.show_track(loaded.peaks, loaded.track.rate)
         self.settings.remember_file(self.document.path or loaded.track.path)
         self._show_recent()
 
@@ -278,7 +282,7 @@ class Window(CommandedWindow):
             self.actions_by_name[command.ident].setEnabled(not command.song or loaded is not None)
         self._refresh_undo()
         self._refresh_title()
-        self.time_work.show_curve(self._bench)
+        self.tempo_controller.show_curve(self._bench)
         for name in ("evening", "daylight"):
             self.actions_by_name[name].setChecked(self.settings.theme.lower() == name)
         self.actions_by_name["matched"].setChecked(self.settings.matched)
@@ -288,7 +292,7 @@ class Window(CommandedWindow):
             shown = (time_map, peaks)
             if peaks is not None and shown != self._shown_peaks:
                 self._shown_peaks = shown
-                self.ribbons.show_version(time_map, peaks, measured=document.measured() is not None)
+                self.waveform_view.show_version(time_map, peaks, measured=document.measured() is not None)
 
     def _show_opening(self) -> None:
         if self.document.loaded is None:
@@ -311,15 +315,15 @@ class Window(CommandedWindow):
         self.setWindowModified(document.modified)
 
     def _show_place(self, side: str, seconds: float) -> None:
-        self.ribbons.set_playhead(side, seconds)
+        self.waveform_view.set_playhead(side, seconds)
         time_map, loaded = self.document.time_map(), self.document.loaded
         if time_map is None or loaded is None:
             return
         rate = loaded.track.rate
         self._show_colour(side, seconds)
         before = time_map.before_at(seconds * rate) if side == "after" else seconds * rate
-        self.benches.time.curve.show_place(self.document, before / loaded.track.frames)
-        self.compare_work.follow(before / rate)
+        self.panels.time.curve.show_place(self.document, before / loaded.track.frames)
+        self.compare_controller.follow(before / rate)
         grid = self.document.grid
         bar = grid.words_at((time_map.clock_at(seconds * rate) if side == "after" else before) / rate) if grid else ""
         self.transport.show_place(before / rate, seconds if side == "after" else time_map.after_at(before) / rate, bar)
@@ -329,7 +333,7 @@ class Window(CommandedWindow):
         player, time_map = self.playback.player if self.playback else None, self.document.time_map()
         if self._bench == "colour" and player is not None and time_map is not None:
             frame = seconds * player.rate if side == "after" else time_map.after_at(seconds * player.rate)
-            self.benches.colour.show_place(round(frame), player.noted(self.benches.colour.chosen))
+            self.panels.colour.show_place(round(frame), player.gain_history(self.panels.colour.chosen))
 
     def _show_recent(self) -> None:
         self.recent_menu.clear()
@@ -343,25 +347,25 @@ class Window(CommandedWindow):
     def open_bench(self, name: str) -> None:
         """Show a stage's bench."""
         self._bench = name
-        self.benches.open(name)
+        self.panels.open(name)
         self.stage_row.show_stages(self.document.stages, name, self.document.layout, self.document.problems())
-        self.time_work.show_curve(name)
-        self.grid_work.edit(name == "grid")
-        self.moment_work.edit(name == "moments")
-        self.end_work.edit(name == "ending")
-        self.lane_work.edit(name == "colour")
-        self.level_work.edit(name == "level")
+        self.tempo_controller.show_curve(name)
+        self.beats_controller.edit(name == "grid")
+        self.moment_controller.edit(name == "moments")
+        self.ending_controller.edit(name == "ending")
+        self.automation_controller.edit(name == "colour")
+        self.level_controller.edit(name == "level")
 
     # -- asked for by the parts ---------------------------------------------------------------------------------
 
     def _ask_for_result(self, asked: str, text: str) -> None:
         before = self.document.stages
         try:
-            answer(self.document, asked, text, self._marked)
+            apply(self.document, asked, text, self._marked)
         except ValueError as error:
             self.notice.say(str(error), problem=True)
             return
-        cost = cost_of(before, self.document.stages) if asked in SPEED_ASKED else None
+        cost = side_effects(before, self.document.stages) if asked in SPEED_ASKED else None
         if asked == "key":
             cost = kept_mode(self.document, text)
         if cost is not None:
@@ -418,12 +422,12 @@ class Window(CommandedWindow):
 
     def do_audition(self) -> None:
         if self._bench == "ending":
-            self.end_work.audition()
+            self.ending_controller.audition()
         else:
-            self.moment_work.do("audition")
+            self.moment_controller.do("audition")
 
     def do_delete_moment(self) -> None:
-        self.moment_work.do("delete")
+        self.moment_controller.do("delete")
 
     def _add_version(self, recipe: str) -> None:
         if not recipe:
@@ -452,8 +456,8 @@ class Window(CommandedWindow):
         on = on and self._marked is not None
         self.transport.loop.setChecked(on)
         self.actions_by_name["loop"].setChecked(on)
-        self.ribbons.set_loop(self._marked)
-        self.time_work.show_marked(self._marked)
+        self.waveform_view.set_loop(self._marked)
+        self.tempo_controller.show_marked(self._marked)
         if self.playback:
             self.playback.set_loop(self._marked if on else None)
 
@@ -520,5 +524,5 @@ class Window(CommandedWindow):
         if self.playback:
             self.playback.close()
         self.work.close()
-        self.journal_work.close()
+        self.autosave_controller.close()
         event.accept()

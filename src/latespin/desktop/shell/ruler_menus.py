@@ -6,21 +6,26 @@ from typing import Any
 from PySide6.QtGui import QAction, QActionGroup
 from PySide6.QtWidgets import QMenu, QWidget
 
-from latespin.desktop.canvas.waveform_view import Ribbons
-from latespin.desktop.panels.beats_panel import GridBench
+from latespin.desktop.canvas.waveform_view import WaveformView
+from latespin.desktop.panels.beats_panel import BeatsPanel
 from latespin.desktop.session.settings import Settings
 
 VIDEO_RATES = (24.0, 25.0, 30000.0 / 1001.0, 30.0, 50.0, 60.0)
 SNAPS = (("beats", "&Beats"), ("bars", "B&ars"), ("strong", "&Strong beats"))
 
 
-class Helps:
+class RulerMenus:
     """Holds both menus, and shows everywhere what is remembered in the settings."""
 
     def __init__(
-        self, settings: Settings, ribbons: Ribbons, bench: GridBench, actions: dict[str, QAction], parent: QWidget
+        self,
+        settings: Settings,
+        waveform_view: WaveformView,
+        panel: BeatsPanel,
+        actions: dict[str, QAction],
+        parent: QWidget,
     ) -> None:
-        self._settings, self._ribbons, self._bench, self._actions = settings, ribbons, bench, actions
+        self._settings, self._ribbons, self._bench, self._actions = settings, waveform_view, panel, actions
         rates = [(0.0, "&No video"), *((rate, f"{rate:.5g} frames a second") for rate in VIDEO_RATES)]
         self.snaps = _menu("Snap &to", SNAPS, self.snap_to, parent)
         self.rates = _menu("Rulers in &video frames", rates, self.count_frames, parent)
@@ -48,10 +53,10 @@ class Helps:
 
     def show(self) -> None:
         """Show what holds."""
-        settings, ribbons = self._settings, self._ribbons
-        ribbons.snapping, ribbons.snap_to = settings.snapping, settings.snap_to
-        ribbons.frames_per_second = settings.video_rate or None
-        ribbons.show_rulers(in_bars=settings.rulers_in_bars and not settings.video_rate)
+        settings, waveform_view = self._settings, self._ribbons
+        waveform_view.snapping, waveform_view.snap_to = settings.snapping, settings.snap_to
+        waveform_view.frames_per_second = settings.video_rate or None
+        waveform_view.show_rulers(in_bars=settings.rulers_in_bars and not settings.video_rate)
         for menu, chosen in ((self.snaps, settings.snap_to), (self.rates, settings.video_rate)):
             for action in menu.actions():
                 action.setChecked(action.data() == chosen)

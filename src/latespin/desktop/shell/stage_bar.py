@@ -126,14 +126,14 @@ class StageRow(QWidget):
         self, stages: Stages, current: str, layout: Layout | None = None, problems: Sequence[Problem] = ()
     ) -> None:
         """Say what all stages do; ``current`` is the one whose bench is open.  problems : what is not heard as asked."""
-        said = {
+        message = {
             "time": say_time(stages.time), "colour": say_colour(stages.colour), "moments": say_moments(stages.moments),
             "ending": say_ending(stages.ending, layout), "level": say_level(stages.level),
         }  # fmt: skip
         for name, card in self.cards.items():
             on = getattr(stages, name).on
             wrong = tuple(problem.says for problem in problems if on and _stage_of(problem, stages) == name)
-            card.show_sentence(said[name], on=on, current=name == current, problems=wrong)
+            card.show_sentence(message[name], on=on, current=name == current, problems=wrong)
 
 
 def _stage_of(problem: Problem, stages: Stages) -> str:

@@ -7,7 +7,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSizePolicy, QSlider, QVBoxLayout, QWidget
 
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font, theme
-from latespin.desktop.widgets.controls import Choices, icon, quiet_label
+from latespin.desktop.widgets.controls import SegmentedButton, icon, quiet_label
 from latespin.model.values.units import clock, number
 
 LOW_LUFS, HIGH_LUFS = -40.0, 0.0
@@ -151,7 +151,7 @@ class Transport(QWidget):
         row.addSpacing(8)
         row.addLayout(self._clocks())
         row.addSpacing(8)
-        self.side = Choices(
+        self.side = SegmentedButton(
             "Heard",
             {
                 "before": ("Before", "Hear the track as it came, at the same musical place (B)."),

@@ -167,7 +167,7 @@ class VersionCard(QWidget):
             painter.drawEllipse(QPointF(x + 6, y), 4, 4)
 
 
-class Shelf(QWidget):
+class VersionList(QWidget):
     """All cards, and the buttons to make more."""
 
     new_wanted = Signal(str)

@@ -43,7 +43,7 @@ class Switch(QAbstractButton):
         painter.drawEllipse(QPointF(body.right() - 8 if on else body.left() + 8, body.center().y()), 5.5, 5.5)
 
 
-class Choices(QWidget):
+class SegmentedButton(QWidget):
     """A few words side by side, one of them chosen. accents : the first one's colour, and the last one's."""
 
     chosen = Signal(str)

@@ -7,7 +7,7 @@ from latespin.desktop.theme.theme import SEMI_BOLD, font, theme
 from latespin.model.values.units import NO_VALUE
 
 
-class Entry(QWidget):
+class InlineEdit(QWidget):
     """A value that reads as text and is typed into when it is pressed (or only read). ``typed`` carries the text."""
 
     typed = Signal(str)

@@ -7,7 +7,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from latespin.desktop.widgets.controls import quiet_label
-from latespin.desktop.widgets.inline_edit import Entry
+from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.desktop.widgets.value_bar import ValueBar
 from latespin.errors import LateSpinError
 from latespin.model.moments.moments import MOST_STEPS
@@ -112,7 +112,7 @@ class FieldForm(QWidget):
         if name == "values":
             return self._steps(name, title, tip)
         if hint is Length:
-            entry = Entry(title, tip, token=accent)
+            entry = InlineEdit(title, tip, token=accent)
             entry.typed.connect(lambda text: self._take_length(name, text))
             self.controls[name] = entry
             return _titled(title, entry)
@@ -174,7 +174,7 @@ class FieldForm(QWidget):
                 control.setChecked(value)
             elif isinstance(control, QComboBox):
                 control.setCurrentIndex(control.findData(value))
-            elif isinstance(control, Entry):
+            elif isinstance(control, InlineEdit):
                 control.show_text(say_span(value, grid))
             else:
                 for i, box in enumerate(self._step_boxes):

@@ -9,7 +9,7 @@ from latespin.dsp.arrays import Audio, Floats
 SOON = 0.12  # the amount from which on nothing of the untouched song is mixed in
 
 
-class Amount:
+class Automation:
     """A value at each frame of a song. steady : the value where it never changes, else None."""
 
     def __init__(self, value: float | Callable[[Floats], Floats]) -> None:
@@ -27,11 +27,11 @@ class Amount:
         """The value at one frame."""
         return self.steady if self.steady is not None else float(self.at(frame, 1)[0])
 
-    def through(self, curve: Callable[[Floats], Floats]) -> "Amount":
+    def through(self, curve: Callable[[Floats], Floats]) -> "Automation":
         """The same with every value changed by a function."""
         if self.steady is not None:
-            return Amount(float(curve(np.array([self.steady]))[0]))
-        return Amount(lambda frames: curve(self._value(frames)))  # type: ignore[operator]
+            return Automation(float(curve(np.array([self.steady]))[0]))
+        return Automation(lambda frames: curve(self._value(frames)))  # type: ignore[operator]
 
     def at_places(self, frames: Floats) -> Floats:
         """Values at any frames."""
@@ -41,6 +41,6 @@ class Amount:
         return self._value(frames)
 
 
-def come_in(dry: Audio, wet: Audio, amounts: Floats, soon: float = SOON) -> Audio:
+def crossfade_in(dry: Audio, wet: Audio, amounts: Floats, soon: float = SOON) -> Audio:
     """The wet sound in place of the dry one as amounts leave nothing: all of it from ``soon`` on, frame on frame."""
     return np.asarray(dry + np.minimum(1.0, amounts / soon).astype(np.float32) * (wet - dry))

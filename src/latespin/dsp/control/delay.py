@@ -5,7 +5,7 @@ import numpy as np
 from latespin.dsp.arrays import Audio, Floats
 
 
-class Late:
+class Delay:
     """Gives back what came in ``frames`` ago, as many frames as come in; silence at first."""
 
     def __init__(self, channels: int, frames: int) -> None:
@@ -18,7 +18,7 @@ class Late:
         return heard[:, : block.shape[1]]
 
 
-class Glided:
+class FractionalDelay:
     """One channel delayed by up to ``longest`` frames, read between frames; a delay of whole frames is exact.
 
     Third-order Lagrange interpolation: T. I. Laakso et al., "Splitting the unit delay", IEEE SP Magazine 13(1), 1996.

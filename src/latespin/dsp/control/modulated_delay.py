@@ -14,7 +14,7 @@ from latespin.dsp.arrays import Audio, Floats
 TAPS, PHASES = 32, 512
 
 
-class Sway:
+class ModulatedDelay:
     """Stereo, read at ``at + offset`` where ``process`` is given the offset, in frames, of every frame; ``latency`` frames late.
 
     most : the largest offset, either way, that will be asked for; larger ones are clipped to it.

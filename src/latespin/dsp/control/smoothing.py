@@ -19,7 +19,7 @@ def knots(at: int, frames: int, step: int) -> np.ndarray:
     return np.arange(at // step, (at + frames) // step + 2) * step
 
 
-class Ramp:
+class SmoothedValue:
     """One number, or some that move together. The first is there at once, each following one ``STEP`` frames after it was given.
 
     It keeps copies, so that kernels are given arrays of one kind whether or not those it is given may be written to.

@@ -11,10 +11,10 @@ import numpy as np
 from numba import njit
 
 from latespin.dsp.arrays import Audio, Floats
-from latespin.dsp.control.automation import Amount
-from latespin.dsp.control.delay import Late
-from latespin.dsp.control.smoothing import Ramp
-from latespin.dsp.filters.cascade import Sections, high_pass
+from latespin.dsp.control.automation import Automation
+from latespin.dsp.control.delay import Delay
+from latespin.dsp.control.smoothing import SmoothedValue
+from latespin.dsp.filters.cascade import FilterCascade, high_pass
 from latespin.dsp.filters.convolution import Convolver
 
 POWER_SECONDS = 0.006
@@ -43,15 +43,15 @@ def reduction_db(level_db: Floats, curve: Curve) -> Floats:
     return np.minimum(curve.most_db, bent * (1.0 - 1.0 / curve.ratio))
 
 
-class Follower:
+class GainFollower:
     """Gains in dB ≤ 0 from the power of a key, at every frame."""
 
     def __init__(self, rate: int, curve: Curve) -> None:
         self._rate = rate
-        self.steer(curve)
+        self.set_target(curve)
         self._state = np.zeros(3)  # power, gain now, gain at the last step
 
-    def steer(self, curve: Curve) -> None:
+    def set_target(self, curve: Curve) -> None:
         """Go by another curve."""
         self._curve = np.array([curve.threshold_db, 1.0 - 1.0 / curve.ratio, curve.most_db, KNEE_DB])
         step = [1.0 - np.exp(-1.0 / (POWER_SECONDS * self._rate))]
@@ -77,33 +77,33 @@ class CompressorSettings:
 
 
 class Compressor:
-    """A stream of stereo blocks; ``trace`` has the last block's gains in dB, ``[gains, frames]``."""
+    """A stream of stereo blocks; ``gain_history`` has the last block's gains in dB, ``[gains, frames]``."""
 
     latency = 0
 
-    def steer(self, curve: Curve) -> None:
+    def set_target(self, curve: Curve) -> None:
         """Go by another threshold, ratio, attack and release."""
         for follower, by in zip(self._followers, self._offsets, strict=True):
-            follower.steer(replace(curve, threshold_db=curve.threshold_db + by))
+            follower.set_target(replace(curve, threshold_db=curve.threshold_db + by))
 
     def __init__(self, rate: int, settings: CompressorSettings) -> None:
         self._way = settings.way
         count = {"stereo": 1, "mid-side": 2, "bands": 3}[settings.way]
         self._offsets = settings.band_offsets_db if count == 3 else (0.0,) * count
         c = settings.curve
-        self._followers = [Follower(rate, replace(c, threshold_db=c.threshold_db + by)) for by in self._offsets]
-        self._splitter = Splitter(rate) if count == 3 else None
+        self._followers = [GainFollower(rate, replace(c, threshold_db=c.threshold_db + by)) for by in self._offsets]
+        self._splitter = BandSplitter(rate) if count == 3 else None
         self.latency = self._splitter.latency if self._splitter else 0
         self.warm_up_frames = round((6.0 * c.release_seconds + 0.2) * rate) + 2 * self.latency
-        self.trace = np.zeros((count, 0))
+        self.gain_history = np.zeros((count, 0))
 
-    def process(self, block: Audio, at: int, amount: Amount) -> Audio:
+    def process(self, block: Audio, at: int, amount: Automation) -> Audio:
         """Hear a block, whose first frame comes out as frame ``at`` of the song; the amount is a share of the gain in dB."""
         parts = self._parts(block)
         amounts = amount.at(at, block.shape[1])
         decibels = [f.gains_db(_power(part), at) for f, part in zip(self._followers, parts, strict=True)]
-        self.trace = np.array(decibels) * amounts
-        gains = (10.0 ** (self.trace / 20.0)).astype(np.float32)
+        self.gain_history = np.array(decibels) * amounts
+        gains = (10.0 ** (self.gain_history / 20.0)).astype(np.float32)
         if self._way == "stereo":
             return np.asarray(block * gains[0])
         out = np.zeros_like(block)
@@ -121,7 +121,7 @@ class Compressor:
         return [np.stack((mid, mid)), np.stack((side, -side))]
 
 
-class Splitter:
+class BandSplitter:
     """Lows, middle and highs by filters of linear phase, ``latency`` frames late; their sum is the song."""
 
     def __init__(self, rate: int) -> None:
@@ -129,11 +129,11 @@ class Splitter:
             Convolver(np.stack((taps, taps))) for taps in (_soft_low_pass(hz, rate) for hz in BAND_EDGES_HZ)
         ]
         self.latency = self._filters[0].latency + SPLIT_TAPS // 2
-        self._late = Late(2, self.latency)
+        self._delay_line = Delay(2, self.latency)
 
     def process(self, block: Audio) -> list[Audio]:
         """The three parts of one more block."""
-        late = self._late.process(block)
+        late = self._delay_line.process(block)
         low, lower = (part.process(block) for part in self._filters)
         return [low, lower - low, late - lower]
 
@@ -154,29 +154,29 @@ class DeharshSettings:
 
 
 class Deharsh:
-    """A high shelf that goes down only while the highs are loud; ``trace`` as for the compressor."""
+    """A high shelf that goes down only while the highs are loud; ``gain_history`` as for the compressor."""
 
     latency = 0
 
     def __init__(self, rate: int, settings: DeharshSettings) -> None:
         self._rate = rate
-        self._high = Sections(high_pass(settings.from_hz, rate, 12))
-        self._g = Ramp(_tangent(settings.from_hz, rate))
+        self._high = FilterCascade(high_pass(settings.from_hz, rate, 12))
+        self._g = SmoothedValue(_tangent(settings.from_hz, rate))
         self._state = np.zeros((2, 2))
-        self._follower = Follower(rate, settings.curve)
+        self._follower = GainFollower(rate, settings.curve)
         self.warm_up_frames = round((6.0 * settings.curve.release_seconds + 0.1) * rate)
-        self.trace = np.zeros((1, 0))
+        self.gain_history = np.zeros((1, 0))
 
-    def steer(self, settings: DeharshSettings) -> None:
+    def set_target(self, settings: DeharshSettings) -> None:
         """Go by another curve, from another frequency on."""
-        self._follower.steer(settings.curve)
-        self._high.steer(high_pass(settings.from_hz, self._rate, 12))
+        self._follower.set_target(settings.curve)
+        self._high.set_target(high_pass(settings.from_hz, self._rate, 12))
         self._g.to(_tangent(settings.from_hz, self._rate))
 
-    def process(self, block: Audio, at: int, amount: Amount) -> Audio:
+    def process(self, block: Audio, at: int, amount: Automation) -> Audio:
         """Hear a block, whose first frame is frame ``at`` of the song; the amount is a share of the gain in dB."""
         gains = self._follower.gains_db(_power(self._high.process(block)), at) * amount.at(at, block.shape[1])
-        self.trace = gains[None]
+        self.gain_history = gains[None]
         out = block.copy()
         _shelve(out, gains, np.full(block.shape[1], self._g.over(block.shape[1])), self._state)
         return out

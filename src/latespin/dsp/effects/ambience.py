@@ -11,20 +11,20 @@ import numpy as np
 from latespin.caches import MEGABYTE, kept
 from latespin.dsp.arrays import Audio, amplitude
 from latespin.dsp.control.smoothing import knots, straight
-from latespin.dsp.effects.random_sources import Bed, Grains, ShapedNoise, Strewn
+from latespin.dsp.effects.random_sources import AmbienceSource, EventStatistics, RandomEvents, ShapedNoise
 from latespin.dsp.effects.tape import HISS
 from latespin.dsp.effects.vinyl import VinylWear, record_noises
 
 TRIAL_SECONDS = 6.0
 SWELL_STEP = 256  # frames between which the swell, slow as it is, is a straight line
-BUBBLES = Grains(5.0, (350.0, 2_600.0), (1.0, 1.0), 5.0, rise=0.12, width=0.8, minnaert=True)
+BUBBLES = EventStatistics(5.0, (350.0, 2_600.0), (1.0, 1.0), 5.0, rise=0.12, width=0.8, minnaert=True)
 WATER = (("high-pass", 70.0, 1.0), ("low-pass", 420.0, 1.5))
 
 
 class Mixed:
     """Beds together, each with its gain; ``swell`` slowly raises and lowers them by so many dB."""
 
-    def __init__(self, rate: int, parts: tuple[tuple[Bed, float], ...], swell_db: float = 0.0) -> None:
+    def __init__(self, rate: int, parts: tuple[tuple[AmbienceSource, float], ...], swell_db: float = 0.0) -> None:
         self._rate, self._parts, self._swell = rate, parts, swell_db
         self.gain = 1.0
 
@@ -86,19 +86,19 @@ def _crackle(rate: int, seed: int) -> Mixed:
 
 
 def _rain(rate: int, seed: int) -> Mixed:
-    drops = Grains(140.0, (1_400.0, 9_000.0), (0.4, 2.5), 5.0, rise=0.05)
-    near = Grains(9.0, (600.0, 2_500.0), (2.0, 7.0), 5.0, rise=0.1)
+    drops = EventStatistics(140.0, (1_400.0, 9_000.0), (0.4, 2.5), 5.0, rise=0.05)
+    near = EventStatistics(9.0, (600.0, 2_500.0), (2.0, 7.0), 5.0, rise=0.1)
     hiss = (("high-pass", 700.0, 1.0), ("low-pass", 6_500.0, 1.0))
     parts = (
         (ShapedNoise(rate, seed, hiss), 0.05),
-        (Strewn(rate, seed + 1, drops), 0.06),
-        (Strewn(rate, seed + 2, near), 0.09),
+        (RandomEvents(rate, seed + 1, drops), 0.06),
+        (RandomEvents(rate, seed + 2, near), 0.09),
     )
     return Mixed(rate, parts, 2.0)
 
 
 def _water(rate: int, seed: int) -> Mixed:
-    return Mixed(rate, ((ShapedNoise(rate, seed, WATER, 0.3), 0.1), (Strewn(rate, seed + 1, BUBBLES), 0.16)), 4.0)
+    return Mixed(rate, ((ShapedNoise(rate, seed, WATER, 0.3), 0.1), (RandomEvents(rate, seed + 1, BUBBLES), 0.16)), 4.0)
 
 
 def _room(rate: int, seed: int) -> Mixed:
@@ -141,8 +141,8 @@ def splash(rate: int, seed: int) -> Audio:
     t = np.arange(frames) / rate
     burst = ShapedNoise(rate, seed, (("high-pass", 200.0, 1.0), ("low-pass", 5_000.0, 1.0))).read(0, frames)
     deep = ShapedNoise(rate, seed + 1, (("high-pass", 60.0, 1.0), ("low-pass", 500.0, 2.0))).read(0, frames)
-    cloud = Grains(90.0, (300.0, 2_400.0), (1.0, 1.0), 5.0, rise=0.15, width=0.9, minnaert=True)
-    bubbles = Strewn(rate, seed + 2, cloud).read(0, frames)
+    cloud = EventStatistics(90.0, (300.0, 2_400.0), (1.0, 1.0), 5.0, rise=0.15, width=0.9, minnaert=True)
+    bubbles = RandomEvents(rate, seed + 2, cloud).read(0, frames)
     rise = np.clip(t / 0.02, 0.0, 1.0)
     made = burst * (0.5 * rise * np.exp(-t / 0.09)) + deep * (0.5 * rise * np.exp(-t / 0.3))
     made = made + bubbles * (0.3 * np.clip(t / 0.15, 0.0, 1.0) * np.exp(-t / 0.4))

@@ -17,12 +17,12 @@ from numba import njit
 
 from latespin.caches import MEGABYTE, kept
 from latespin.dsp.arrays import Audio, Floats
-from latespin.dsp.control.automation import Amount, come_in
-from latespin.dsp.control.delay import Late
-from latespin.dsp.control.smoothing import Ramp
+from latespin.dsp.control.automation import Automation, crossfade_in
+from latespin.dsp.control.delay import Delay
+from latespin.dsp.control.smoothing import SmoothedValue
 from latespin.dsp.effects.hrtf import delay_frames, sphere_pairs
-from latespin.dsp.filters.cascade import Sections, high_pass, low_pass
-from latespin.dsp.filters.fir import add_weighed
+from latespin.dsp.filters.cascade import FilterCascade, high_pass, low_pass
+from latespin.dsp.filters.fir import add_correlation
 
 STEPS = 360  # places along the way
 STRENGTHS = 32  # steps of the amount between which tables are mixed
@@ -44,7 +44,7 @@ class OrbitSettings:
     """
 
     turns: Callable[[Floats], Floats]
-    rises: Amount
+    rises: Automation
     bass_hz: float
     distance_m: float
     room: float
@@ -61,38 +61,38 @@ class Orbit:
         longest = int(self._delays.max())
         self.warm_up_frames = round(WARM_UP_SECONDS * rate) + longest + self._taps
         self._rate = rate
-        self._low = Sections(2 * low_pass(settings.bass_hz, rate))
-        self._high = Sections(2 * high_pass(settings.bass_hz, rate))
-        self._soft = Sections(low_pass(ROOM_HIGH_HZ, rate), channels=1)
+        self._low = FilterCascade(2 * low_pass(settings.bass_hz, rate))
+        self._high = FilterCascade(2 * high_pass(settings.bass_hz, rate))
+        self._soft = FilterCascade(low_pass(ROOM_HIGH_HZ, rate), channels=1)
         self._heard = np.zeros((1, self._taps - 1), np.float32)
         self._room = np.zeros((1, longest), np.float32)
-        self._late = Late(5, self.latency)
-        self._direct, self._share = Ramp(settings.distance_m**-0.5), Ramp(settings.room)
+        self._delay_line = Delay(5, self.latency)
+        self._direct, self._share = SmoothedValue(settings.distance_m**-0.5), SmoothedValue(settings.room)
 
-    def steer(self, settings: OrbitSettings) -> None:
+    def set_target(self, settings: OrbitSettings) -> None:
         """Go to another distance, room and corner of the bass; the turns and rises stay those it began with."""
         self._direct.to(settings.distance_m**-0.5)
         self._share.to(settings.room)
-        self._low.steer(2 * low_pass(settings.bass_hz, self._rate))
-        self._high.steer(2 * high_pass(settings.bass_hz, self._rate))
+        self._low.set_target(2 * low_pass(settings.bass_hz, self._rate))
+        self._high.set_target(2 * high_pass(settings.bass_hz, self._rate))
 
-    def process(self, block: Audio, at: int, amount: Amount) -> Audio:
+    def process(self, block: Audio, at: int, amount: Automation) -> Audio:
         """Hear a block, whose first frame comes out as frame ``at`` of the song."""
         frames = block.shape[1]
         amounts = amount.at(at, frames)
         half = np.float32(0.5)
         split = np.stack((half * (block[0] + block[1]), half * (block[0] - block[1])))
         low, high = self._low.process(split), self._high.process(split)
-        late = self._late.process(np.stack((*block, low[0], low[1] + high[1], high[0])))
+        late = self._delay_line.process(np.stack((*block, low[0], low[1] + high[1], high[0])))
         dry, bass, side = late[:2], late[2], late[3]
         out = self._ears(high[:1], at, amount, amounts)
         out *= (1.0 - amounts * (1.0 - self._direct.over(frames))).astype(np.float32)
         out += self._reflected(late[4:5]) * (ROOM_GAIN * self._share.over(frames) * amounts).astype(np.float32)
         side = side * (1.0 - amounts * (1.0 - SIDE_GAIN)).astype(np.float32)
         out += np.stack((bass + side, bass - side))
-        return come_in(dry, out, amounts)
+        return crossfade_in(dry, out, amounts)
 
-    def _ears(self, high: Audio, at: int, amount: Amount, amounts: Floats) -> Audio:
+    def _ears(self, high: Audio, at: int, amount: Automation, amounts: Floats) -> Audio:
         frames = high.shape[1]
         heard = np.concatenate((self._heard, high), axis=1)
         self._heard = heard[:, frames:].copy()
@@ -184,8 +184,8 @@ def _convolve(heard, table, places, out):  # type: ignore[no-untyped-def]
         part = heard[start : stop + count - 1]
         for ear in range(2):
             near, far = np.zeros(stop - start, np.float32), np.zeros(stop - start, np.float32)
-            add_weighed(part, table[whole % steps, ear, ::-1].copy(), near)
-            add_weighed(part, table[(whole + 1) % steps, ear, ::-1].copy(), far)
+            add_correlation(part, table[whole % steps, ear, ::-1].copy(), near)
+            add_correlation(part, table[(whole + 1) % steps, ear, ::-1].copy(), far)
             for n in range(stop - start):
                 out[ear, start + n] = near[n] + np.float32(places[start + n] - whole) * (far[n] - near[n])
         start = stop

@@ -11,8 +11,8 @@ import numpy as np
 from numba import njit
 
 from latespin.dsp.arrays import Audio, Floats
-from latespin.dsp.control.automation import Amount
-from latespin.dsp.control.smoothing import Ramp
+from latespin.dsp.control.automation import Automation
+from latespin.dsp.control.smoothing import SmoothedValue
 
 FALL_DB, LONGEST_SECONDS = 60.0, 30.0
 GLIDE_SECONDS, SWAY_HZ = 0.08, 0.7
@@ -57,14 +57,14 @@ class Echo:
         self._memory = np.zeros((2, 1 << (reach + SPAN).bit_length()), np.float32)
         self._filters = np.zeros((2, 2))
         self._head, self._glide = np.array([-1.0]), 1.0 - np.exp(-1.0 / (GLIDE_SECONDS * rate))
-        self._numbers, self._sway = Ramp(_numbers(settings, rate)), Ramp(settings.sway)
+        self._numbers, self._sway = SmoothedValue(_numbers(settings, rate)), SmoothedValue(settings.sway)
 
-    def steer(self, settings: EchoSettings) -> None:
+    def set_target(self, settings: EchoSettings) -> None:
         """Go to another feedback, other cuts and another sway; the delay stays the one it began with."""
         self._numbers.to(_numbers(settings, self._rate))
         self._sway.to(settings.sway)
 
-    def process(self, block: Audio, at: int, amount: Amount) -> Audio:
+    def process(self, block: Audio, at: int, amount: Automation) -> Audio:
         """Hear a block, whose first frame is frame ``at`` of the song."""
         s, turn = self._settings, 2.0 * np.pi * SWAY_HZ / self._rate
         frames = np.arange(at, at + block.shape[1], dtype=np.float64)

@@ -18,12 +18,12 @@ from scipy.fft import irfft
 from latespin.caches import MEGABYTE, kept
 from latespin.dsp.arrays import Audio, Floats
 
-PIECE, LONG = 1 << 14, 1 << 18
+BLOCK_FRAMES, LONG = 1 << 14, 1 << 18
 Drawn = TypeVar("Drawn")
 FIRST = 1 << 20  # so that pieces before the song's start have numbers too
 
 
-class Bed(Protocol):
+class AmbienceSource(Protocol):
     """A sound that can be read anywhere."""
 
     def read(self, at: int, frames: int) -> Audio:
@@ -31,7 +31,7 @@ class Bed(Protocol):
         raise NotImplementedError
 
 
-class Pieces:
+class BlockSource:
     """Reads what is made piece by piece; keeps the last two."""
 
     def __init__(self) -> None:
@@ -42,13 +42,13 @@ class Pieces:
         out = np.empty((2, frames), np.float32)
         done = 0
         while done < frames:
-            number, inside = divmod(at + done, PIECE)
-            count = min(frames - done, PIECE - inside)
-            out[:, done : done + count] = self._piece(number)[:, inside : inside + count]
+            number, inside = divmod(at + done, BLOCK_FRAMES)
+            count = min(frames - done, BLOCK_FRAMES - inside)
+            out[:, done : done + count] = self._block(number)[:, inside : inside + count]
             done += count
         return out
 
-    def _piece(self, number: int) -> Audio:
+    def _block(self, number: int) -> Audio:
         if number not in self._kept:
             self._kept = dict([*self._kept.items()][-1:])
             self._kept[number] = self._make(number)
@@ -68,7 +68,7 @@ def remembered(last: dict[int, Drawn], number: int, draw: Callable[[int], Drawn]
 
 
 #: How a piece comes in, with equal power.
-COME = np.sin(0.5 * np.pi * (np.arange(PIECE) + 0.5) / PIECE).astype(np.float32)
+COME = np.sin(0.5 * np.pi * (np.arange(BLOCK_FRAMES) + 0.5) / BLOCK_FRAMES).astype(np.float32)
 
 #: A spectrum as parts in a row: ``("high-pass", Hz, order)``, ``("low-pass", Hz, order)``, ``("shelf", Hz, dB above it)``.
 Spectrum = tuple[tuple[str, float, float], ...]
@@ -88,7 +88,7 @@ def spectrum_at(spectrum: Spectrum, hz: Floats) -> Floats:
     return total
 
 
-class ShapedNoise(Pieces):
+class ShapedNoise(BlockSource):
     """Gaussian noise of a spectrum, root mean square 1; likeness : correlation of both channels, 0 to 1.
 
     Pieces of one long noise, begun at random places, overlap with equal power, so that it never comes again.
@@ -102,11 +102,11 @@ class ShapedNoise(Pieces):
 
     def _make(self, number: int) -> Audio:
         a, b = (remembered(self._starts, n, self._drawn) for n in (number - 1, number))
-        a += PIECE
-        return self._long[:, a : a + PIECE] * COME[::-1] + self._long[:, b : b + PIECE] * COME
+        a += BLOCK_FRAMES
+        return self._long[:, a : a + BLOCK_FRAMES] * COME[::-1] + self._long[:, b : b + BLOCK_FRAMES] * COME
 
     def _drawn(self, number: int) -> int:
-        return int(np.random.default_rng([self._seed, FIRST + number]).integers(0, LONG - 2 * PIECE))
+        return int(np.random.default_rng([self._seed, FIRST + number]).integers(0, LONG - 2 * BLOCK_FRAMES))
 
 
 @kept(48 * MEGABYTE)
@@ -123,7 +123,7 @@ def _long_noise(rate: int, seed: int, spectrum: Spectrum, likeness: float) -> Au
 
 
 @dataclass(frozen=True)
-class Grains:
+class EventStatistics:
     """Events of one kind: how often, and from which ranges each takes its pitch, decay, rise and level.
 
     per_second : on average.  hz, decay_ms : lowest and highest, spread evenly in octaves.  rise : of the pitch within a decay, ratio.
@@ -142,26 +142,26 @@ class Grains:
 LONGEST_DECAYS = 7.0  # by then an event is 60 dB down
 
 
-class Strewn(Pieces):
+class RandomEvents(BlockSource):
     """Events strewn over time; each peaks at about 1 times its level, whose median is 1."""
 
-    def __init__(self, rate: float, seed: int, grains: Grains) -> None:
+    def __init__(self, rate: float, seed: int, statistics: EventStatistics) -> None:
         super().__init__()
-        self._rate, self._seed, self._grains = rate, seed, grains
+        self._rate, self._seed, self._grains = rate, seed, statistics
         self._events: dict[int, tuple[np.ndarray, Floats]] = {}  # of the last pieces, which sound on in the next
 
     def _make(self, number: int) -> Audio:
-        out = np.zeros((2, PIECE), np.float32)
+        out = np.zeros((2, BLOCK_FRAMES), np.float32)
         for earlier in (1, 0):
             starts, values = remembered(self._events, number - earlier, self._drawn)
-            _ring(out, starts - earlier * PIECE, values, self._rate)
+            _ring(out, starts - earlier * BLOCK_FRAMES, values, self._rate)
         return out
 
     def _drawn(self, number: int) -> tuple[np.ndarray, Floats]:
         """Where events of a piece begin, and left, right, radians a frame, decay in frames, rise of each."""
         g, rng = self._grains, np.random.default_rng([self._seed, FIRST + number])
-        count = int(rng.poisson(g.per_second * PIECE / self._rate))
-        starts = rng.integers(0, PIECE, count)
+        count = int(rng.poisson(g.per_second * BLOCK_FRAMES / self._rate))
+        starts = rng.integers(0, BLOCK_FRAMES, count)
         hz = np.exp(rng.uniform(np.log(g.hz[0]), np.log(g.hz[1]), count))
         decay = np.exp(rng.uniform(np.log(g.decay_ms[0]), np.log(g.decay_ms[1]), count)) / 1000.0
         if g.minnaert:
@@ -171,7 +171,7 @@ class Strewn(Pieces):
         sign = rng.choice([-1.0, 1.0], count)
         values = np.stack(
             (sign * level * np.cos(angle), sign * level * np.sin(angle), 2.0 * np.pi * hz / self._rate,
-             np.minimum(decay * self._rate, PIECE / LONGEST_DECAYS), np.full(count, g.rise)), axis=1,
+             np.minimum(decay * self._rate, BLOCK_FRAMES / LONGEST_DECAYS), np.full(count, g.rise)), axis=1,
         )  # fmt: skip
         return starts, values
 

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from latespin.dsp.arrays import amplitude
-from latespin.dsp.effects.random_sources import Bed, Grains, ShapedNoise, Strewn
+from latespin.dsp.effects.random_sources import AmbienceSource, EventStatistics, RandomEvents, ShapedNoise
 from latespin.dsp.effects.worn_playback import ReplaySettings, Wave, opened
 from latespin.dsp.filters.cascade import Section, bell, high_pass, high_shelf, low_pass
 
@@ -66,14 +66,14 @@ def speaker_band(settings: SpeakerSettings, rate: int, amount: float) -> Sequenc
 def small_speaker(rate: int, settings: SpeakerSettings, song_level: float) -> ReplaySettings:
     """The settings of a small loudspeaker; ``song_level`` as for vinyl."""
     kind, seed = KINDS[settings.kind], settings.seed * 16 + 11
-    noises: list[tuple[Bed, float]] = []
+    noises: list[tuple[AmbienceSource, float]] = []
     if kind.noise_db is not None:
         gain = song_level * settings.noise * amplitude(kind.noise_db)
         hiss = (("high-pass", kind.low_hz, 1.0), ("low-pass", kind.high_hz, 2.0))
         noises.append((ShapedNoise(rate, seed, hiss, 0.999), gain))
         if settings.kind == "newsreel":
-            dust = Grains(16.0, (900.0, 3_500.0), (0.2, 0.9), 6.0, width=0.0)
-            noises.append((Strewn(rate, seed + 1, dust), gain * amplitude(14.0)))
+            dust = EventStatistics(16.0, (900.0, 3_500.0), (0.2, 0.9), 6.0, width=0.0)
+            noises.append((RandomEvents(rate, seed + 1, dust), gain * amplitude(14.0)))
     waves = (Wave(1.1, kind.flutter), Wave(8.3, 0.4 * kind.flutter)) if kind.flutter else ()
     return ReplaySettings(
         band=lambda amount: speaker_band(settings, rate, amount), waves=waves, drive=kind.drive * settings.drive, shape=kind.shape,

@@ -11,9 +11,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from latespin.dsp.arrays import Audio, Floats, amplitude
-from latespin.dsp.control.automation import Amount, come_in
-from latespin.dsp.control.modulated_delay import Sway
-from latespin.dsp.control.smoothing import Ramp, knots, straight
+from latespin.dsp.control.automation import Automation, crossfade_in
+from latespin.dsp.control.modulated_delay import ModulatedDelay
+from latespin.dsp.control.smoothing import SmoothedValue, knots, straight
 from latespin.dsp.effects.ambience import bed, splash
 from latespin.dsp.filters.state_variable import SweptLowPass
 
@@ -49,9 +49,9 @@ class Underwater:
 
     def __init__(self, rate: int, settings: UnderwaterSettings) -> None:
         self._rate, self._settings = rate, settings
-        self._drift = Ramp(_strayed(settings.drift_cents))
-        self._sway = Sway(_strayed(settings.drift_cents) * sum(self._reach(hz) for hz, _ in DRIFTS) + 1.0)
-        self._deep, self._water_gain = Ramp(settings.deep_hz), Ramp(_water_gain(settings))
+        self._drift = SmoothedValue(_strayed(settings.drift_cents))
+        self._sway = ModulatedDelay(_strayed(settings.drift_cents) * sum(self._reach(hz) for hz, _ in DRIFTS) + 1.0)
+        self._deep, self._water_gain = SmoothedValue(settings.deep_hz), SmoothedValue(_water_gain(settings))
         self.latency = self._sway.latency
         self.warm_up_frames = round(WARM_UP_SECONDS * rate) + self.latency
         self._low = SweptLowPass(rate, 2, settings.resonance)
@@ -60,7 +60,7 @@ class Underwater:
         self._plunges: list[int] = []
         self._above: bool | None = None
 
-    def steer(self, settings: UnderwaterSettings) -> None:
+    def set_target(self, settings: UnderwaterSettings) -> None:
         """Go to another bottom, drift, resonance and level of the water."""
         self._drift.to(_strayed(settings.drift_cents))
         self._deep.to(settings.deep_hz)
@@ -72,7 +72,7 @@ class Underwater:
         """How far the song strays, frames, where a drift takes the whole of its speed."""
         return self._rate / (2.0 * np.pi * hz)
 
-    def process(self, block: Audio, at: int, amount: Amount) -> Audio:
+    def process(self, block: Audio, at: int, amount: Automation) -> Audio:
         """Hear a block, whose first frame comes out as frame ``at`` of the song."""
         s, frames = self._settings, block.shape[1]
         depth = amount.at(at, frames)
@@ -91,7 +91,7 @@ class Underwater:
         wet = self._low.process(wet, _corners(self._deep.over(frames), depth, swayed))
         tremor = straight(0.5 * TREMOR_DB * (np.sin(2.0 * np.pi * 0.17 * seconds) - 1.0), at, frames, KNOT)
         wet *= (10.0 ** (depth * (tremor - DROP_DB) / 20.0)).astype(np.float32)
-        out = come_in(dry, wet, depth)
+        out = crossfade_in(dry, wet, depth)
         if water is not None and not s.muffled:
             out += water
         if self._splash is not None:

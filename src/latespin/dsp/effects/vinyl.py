@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from latespin.dsp.arrays import amplitude
-from latespin.dsp.effects.random_sources import Bed, Grains, ShapedNoise, Strewn
+from latespin.dsp.effects.random_sources import AmbienceSource, EventStatistics, RandomEvents, ShapedNoise
 from latespin.dsp.effects.worn_playback import ReplaySettings, Wave, opened, phases
 from latespin.dsp.filters.cascade import Section, high_pass, low_pass
 
@@ -61,16 +61,16 @@ def vinyl_waves(wear: VinylWear) -> tuple[Wave, ...]:
     )
 
 
-def record_noises(rate: int, wear: VinylWear, song_level: float) -> tuple[tuple[Bed, float], ...]:
+def record_noises(rate: int, wear: VinylWear, song_level: float) -> tuple[tuple[AmbienceSource, float], ...]:
     """What a record adds: surface, dust, crackle, pops, rumble; with their gains."""
     w, seed = wear.wear, wear.seed * 16
 
     crackle, pops = song_level * wear.crackle, song_level * wear.pops
-    noises: list[tuple[Bed, float]] = [
+    noises: list[tuple[AmbienceSource, float]] = [
         (ShapedNoise(rate, seed, SURFACE, 0.2), crackle * amplitude(-52.0 + 12.0 * w)),
-        (Strewn(rate, seed + 1, Grains(14.0 + 60.0 * w, (1_800.0, 7_000.0), (0.08, 0.3), 5.0)), crackle * amplitude(-30.0 + 12.0 * w)),
-        (Strewn(rate, seed + 2, Grains(1.2 + 9.0 * w, (900.0, 3_500.0), (0.2, 0.7), 5.0)), crackle * amplitude(-20.0 + 10.0 * w)),
-        (Strewn(rate, seed + 3, Grains(0.08 + 0.7 * w, (220.0, 900.0), (1.0, 4.0), 4.0, width=0.5)), pops * amplitude(-14.0 + 10.0 * w)),
+        (RandomEvents(rate, seed + 1, EventStatistics(14.0 + 60.0 * w, (1_800.0, 7_000.0), (0.08, 0.3), 5.0)), crackle * amplitude(-30.0 + 12.0 * w)),
+        (RandomEvents(rate, seed + 2, EventStatistics(1.2 + 9.0 * w, (900.0, 3_500.0), (0.2, 0.7), 5.0)), crackle * amplitude(-20.0 + 10.0 * w)),
+        (RandomEvents(rate, seed + 3, EventStatistics(0.08 + 0.7 * w, (220.0, 900.0), (1.0, 4.0), 4.0, width=0.5)), pops * amplitude(-14.0 + 10.0 * w)),
         (ShapedNoise(rate, seed + 4, RUMBLE, 0.6), song_level * wear.rumble * amplitude(-46.0 + 16.0 * w)),
     ]  # fmt: skip
     return tuple(noises)

@@ -11,7 +11,7 @@ import numpy as np
 from numba import njit
 
 from latespin.dsp.arrays import Audio, Floats
-from latespin.dsp.filters.fir import weighed
+from latespin.dsp.filters.fir import correlate
 
 NEAR_TAPS, FAR_TAPS = 63, 19  # of the steep stage and of the wide one; 4 n + 3
 SHAPES = ("soft", "tube", "tape")
@@ -34,15 +34,15 @@ class Shaper:
         late = (NEAR_TAPS // 2) + (FAR_TAPS // 2) / 2.0  # both ways: at the song's rate
         self._skew = int(2 * np.ceil(late) - 2 * late)  # half a frame at twice the rate, to be a whole one in all
         self.latency = int(np.ceil(late))
-        self._late = np.zeros((channels, self._skew), np.float32)
+        self._delay_line = np.zeros((channels, self._skew), np.float32)
 
     def process(self, block: Audio, drive: Floats) -> Audio:
         """Shape a block; ``drive`` is the ratio at each frame: small waves pass as they are, waves near 1/drive are rounded."""
         twice = _up(block, self._near, self._up1)
         four = _up(twice, self._far, self._up2)
         _shape(four, np.repeat(drive, 4).astype(np.float32), self._shape)
-        back = np.concatenate((self._late, _down(four, self._far, self._down2)), axis=1)
-        self._late = back[:, back.shape[1] - self._skew :].copy()
+        back = np.concatenate((self._delay_line, _down(four, self._far, self._down2)), axis=1)
+        self._delay_line = back[:, back.shape[1] - self._skew :].copy()
         return _down(back[:, : 2 * block.shape[1]], self._near, self._down1)
 
 
@@ -68,7 +68,7 @@ def _up(block: Audio, side: Audio, kept: Audio) -> Audio:
     heard = np.concatenate((kept, block), axis=1)
     kept[:] = heard[:, frames:]
     out = np.empty((block.shape[0], 2 * frames), np.float32)
-    out[:, 0::2] = weighed(heard[:, heard.shape[1] - frames - span + 1 :], side * np.float32(2.0))
+    out[:, 0::2] = correlate(heard[:, heard.shape[1] - frames - span + 1 :], side * np.float32(2.0))
     at = heard.shape[1] - frames - span // 2 + 1
     out[:, 1::2] = heard[:, at : at + frames]
     return out
@@ -80,7 +80,7 @@ def _down(block: Audio, side: Audio, kept: Audio) -> Audio:
     kept[:] = heard[:, block.shape[1] :]
     frames, span = block.shape[1] // 2, len(side)
     even, odd = heard[:, 0::2], heard[:, 1::2]
-    out = weighed(even[:, : frames + span - 1], side)
+    out = correlate(even[:, : frames + span - 1], side)
     out += np.float32(0.5) * odd[:, span // 2 - 1 : span // 2 - 1 + frames]
     return out
 

@@ -13,12 +13,12 @@ import numpy as np
 from numba import njit
 
 from latespin.dsp.arrays import Audio, Floats
-from latespin.dsp.control.automation import Amount, come_in
-from latespin.dsp.control.delay import Glided, Late
-from latespin.dsp.control.modulated_delay import Sway
-from latespin.dsp.control.smoothing import Ramp
+from latespin.dsp.control.automation import Automation, crossfade_in
+from latespin.dsp.control.delay import Delay, FractionalDelay
+from latespin.dsp.control.modulated_delay import ModulatedDelay
+from latespin.dsp.control.smoothing import SmoothedValue
 from latespin.dsp.effects.waveshaper import Shaper
-from latespin.dsp.filters.cascade import Sections, high_pass, high_shelf
+from latespin.dsp.filters.cascade import FilterCascade, high_pass, high_shelf
 
 SAFE_LOW_HZ = 220.0
 SAFE_GAIN = 0.6
@@ -35,28 +35,28 @@ class Width:
 
     def __init__(self, rate: int, side: float, delay_frames: float, *, safe: bool, longest_frames: float = 0.0) -> None:
         longest = int(np.ceil(max(delay_frames, longest_frames)))
-        self._side, self._delay, self._safe = Ramp(side), Ramp(delay_frames), safe
-        self._late = Glided(longest) if longest else None
+        self._side, self._delay, self._safe = SmoothedValue(side), SmoothedValue(delay_frames), safe
+        self._delay_line = FractionalDelay(longest) if longest else None
         self._full = WHOLE_DELAY_SECONDS * rate
-        self._high = Sections(high_pass(SAFE_LOW_HZ, rate, 12), channels=1)
+        self._high = FilterCascade(high_pass(SAFE_LOW_HZ, rate, 12), channels=1)
         self.warm_up_frames = round(0.1 * rate) + longest
 
-    def steer(self, side: float, delay_frames: float) -> None:
+    def set_target(self, side: float, delay_frames: float) -> None:
         """Go to another gain of the difference and another delay."""
         self._side.to(side)
         self._delay.to(delay_frames)
 
-    def process(self, block: Audio, at: int, amount: Amount) -> Audio:
+    def process(self, block: Audio, at: int, amount: Automation) -> Audio:
         """Hear a block, whose first frame is frame ``at`` of the song."""
         a = amount.at(at, block.shape[1]).astype(np.float32)
         half = np.float32(0.5)
         mid, side = half * (block[0] + block[1]), half * (block[0] - block[1])
         side *= np.float32(1.0) + a * np.asarray(self._side.over(len(a)) - 1.0, np.float32)
-        if self._late is None:
+        if self._delay_line is None:
             return np.stack((mid + side, mid - side))
         delay = self._delay.over(len(a))
         source = self._high.process(mid[None])[0] if self._safe else mid - side
-        late = self._late.process(source, delay)
+        late = self._delay_line.process(source, delay)
         a *= np.minimum(1.0, np.asarray(delay) / self._full).astype(np.float32)
         if self._safe:
             side = side + a * np.float32(SAFE_GAIN) * late
@@ -90,8 +90,8 @@ class Wobble:
     ) -> None:
         self._rate, self._uneven = rate, settings.uneven
         self._turns = turns or (lambda frames: settings.hz * frames / rate)
-        self._swing = Ramp(self._swung(settings.cents, settings.hz))
-        self._sway = Sway(self._swung(settings.cents, min(settings.hz, slowest_hz)) + 1.0)
+        self._swing = SmoothedValue(self._swung(settings.cents, settings.hz))
+        self._sway = ModulatedDelay(self._swung(settings.cents, min(settings.hz, slowest_hz)) + 1.0)
         self.latency = self._sway.latency
         self.warm_up_frames = 2 * self.latency
 
@@ -99,11 +99,11 @@ class Wobble:
         """How far, in frames, the song strays from its place."""
         return float((2.0 ** (cents / 1200.0) - 1.0) * self._rate / (2.0 * np.pi * hz))
 
-    def steer(self, cents: float, hz: float) -> None:
+    def set_target(self, cents: float, hz: float) -> None:
         """Swing by another change of pitch, at a rate that the turns have too."""
         self._swing.to(self._swung(cents, hz))
 
-    def process(self, block: Audio, at: int, amount: Amount) -> Audio:
+    def process(self, block: Audio, at: int, amount: Automation) -> Audio:
         """Hear a block, whose first frame comes out as frame ``at`` of the song."""
         turns = 2.0 * np.pi * self._turns(np.arange(at, at + block.shape[1], dtype=np.float64))
         wave = np.sin(turns)
@@ -135,11 +135,11 @@ class Crush:
         self._held = np.zeros(2, np.float32)
         self.warm_up_frames = round(2.0 * rate / min(hz, slowest_hz, rate)) + 2
 
-    def steer(self, bits: float) -> None:
+    def set_target(self, bits: float) -> None:
         """Go by other bits."""
         self._steps = 2.0 ** (bits - 1.0)
 
-    def process(self, block: Audio, at: int, amount: Amount) -> Audio:
+    def process(self, block: Audio, at: int, amount: Automation) -> Audio:
         """Hear a block, whose first frame is frame ``at`` of the song."""
         out = np.empty_like(block)
         counts = np.floor(self._taken(np.arange(at - 1, at + block.shape[1], dtype=np.float64)))
@@ -151,23 +151,23 @@ class Saturation:
     """drive : waves near 1/drive are rounded.  shape : of ``oversampling``.  tilt_db : of highs into the curve, taken back after it."""
 
     def __init__(self, rate: int, drive: float, shape: str, tilt_db: float) -> None:
-        self._drive = Ramp(drive)
+        self._drive = SmoothedValue(drive)
         self._shaper = Shaper(2, shape)
         self.latency = self._shaper.latency
         self.warm_up_frames = round(0.05 * rate)
-        self._before = Sections([high_shelf(2_000.0, tilt_db, rate)])
-        self._after = Sections([high_shelf(2_000.0, -tilt_db, rate)])
+        self._before = FilterCascade([high_shelf(2_000.0, tilt_db, rate)])
+        self._after = FilterCascade([high_shelf(2_000.0, -tilt_db, rate)])
         self._rate, self._tilted = rate, tilt_db != 0.0
-        self._dry = Late(2, self.latency)
+        self._dry = Delay(2, self.latency)
 
-    def steer(self, drive: float, tilt_db: float) -> None:
+    def set_target(self, drive: float, tilt_db: float) -> None:
         """Go to another drive and another tilt."""
         self._drive.to(drive)
         self._tilted = self._tilted or tilt_db != 0.0
-        self._before.steer([high_shelf(2_000.0, tilt_db, self._rate)])
-        self._after.steer([high_shelf(2_000.0, -tilt_db, self._rate)])
+        self._before.set_target([high_shelf(2_000.0, tilt_db, self._rate)])
+        self._after.set_target([high_shelf(2_000.0, -tilt_db, self._rate)])
 
-    def process(self, block: Audio, at: int, amount: Amount) -> Audio:
+    def process(self, block: Audio, at: int, amount: Automation) -> Audio:
         """Hear a block, whose first frame comes out as frame ``at`` of the song; the amount is a share of the drive."""
         dry = self._dry.process(block)
         amounts = amount.at(at, block.shape[1])
@@ -175,7 +175,7 @@ class Saturation:
         wet = self._shaper.process(wet, self._drive.over(len(amounts)) * amounts)
         if self._tilted:
             wet = self._after.process(wet)
-        return come_in(dry, wet, amounts)
+        return crossfade_in(dry, wet, amounts)
 
 
 @njit(cache=True, nogil=True)

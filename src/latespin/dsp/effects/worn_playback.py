@@ -12,13 +12,13 @@ from functools import lru_cache
 import numpy as np
 
 from latespin.dsp.arrays import Audio, Floats
-from latespin.dsp.control.automation import Amount, come_in
-from latespin.dsp.control.delay import Late
-from latespin.dsp.control.modulated_delay import Sway
-from latespin.dsp.control.smoothing import Ramp, knots, straight
-from latespin.dsp.effects.random_sources import Bed
+from latespin.dsp.control.automation import Automation, crossfade_in
+from latespin.dsp.control.delay import Delay
+from latespin.dsp.control.modulated_delay import ModulatedDelay
+from latespin.dsp.control.smoothing import SmoothedValue, knots, straight
+from latespin.dsp.effects.random_sources import AmbienceSource
 from latespin.dsp.effects.waveshaper import Shaper
-from latespin.dsp.filters.cascade import Section, Sections, high_pass, low_pass
+from latespin.dsp.filters.cascade import FilterCascade, Section, high_pass, low_pass
 
 WARM_UP_SECONDS = 0.25
 Dropouts = Callable[[Floats, float | Floats, float | Floats], Floats]
@@ -54,7 +54,7 @@ class ReplaySettings:
     shape: str = "soft"
     side: float = 1.0
     bass_hz: float = 0.0
-    noises: tuple[tuple[Bed, float], ...] = ()
+    noises: tuple[tuple[AmbienceSource, float], ...] = ()
     dropouts: Dropouts | None = None
     dropout_chance: float = 0.0
     dropout_db: float = 0.0
@@ -62,27 +62,31 @@ class ReplaySettings:
     under_gain: float = 0.0
 
 
-class Replay:
+class WornPlayback:
     """A stream of stereo blocks, ``latency`` frames late; ``rate`` frames a second."""
 
     def __init__(self, rate: int, settings: ReplaySettings) -> None:
         self._rate, self._settings = rate, settings
         most = sum(w.share * rate / (2.0 * np.pi * w.hz) for w in settings.waves)
-        self._sway = Sway(most) if most else None
+        self._sway = ModulatedDelay(most) if most else None
         self._shaper = Shaper(2, settings.shape) if settings.drive else None
-        self._band = Sections(settings.band(0.0))
-        self._bass = Sections(high_pass(max(20.0, settings.bass_hz), rate, 12), channels=1)
-        self._swings = Ramp(_swings(settings, rate))
-        self._drive, self._side, self._under_gain = Ramp(settings.drive), Ramp(settings.side), Ramp(settings.under_gain)
-        self._chance, self._deepest = Ramp(settings.dropout_chance), Ramp(settings.dropout_db)
-        self._gains = [Ramp(gain) for _, gain in settings.noises]
-        self._under = Sections(low_pass(settings.under_hz, rate, 24)) if settings.under_gain else None
+        self._band = FilterCascade(settings.band(0.0))
+        self._bass = FilterCascade(high_pass(max(20.0, settings.bass_hz), rate, 12), channels=1)
+        self._swings = SmoothedValue(_swings(settings, rate))
+        self._drive, self._side, self._under_gain = (
+            SmoothedValue(settings.drive),
+            SmoothedValue(settings.side),
+            SmoothedValue(settings.under_gain),
+        )
+        self._chance, self._deepest = SmoothedValue(settings.dropout_chance), SmoothedValue(settings.dropout_db)
+        self._gains = [SmoothedValue(gain) for _, gain in settings.noises]
+        self._under = FilterCascade(low_pass(settings.under_hz, rate, 24)) if settings.under_gain else None
         parts = (self._sway, self._shaper)
         self.latency = sum(part.latency for part in parts if part)
         self.warm_up_frames = round(WARM_UP_SECONDS * rate) + self.latency
-        self._dry = Late(2, self.latency)
+        self._dry = Delay(2, self.latency)
 
-    def steer(self, settings: ReplaySettings) -> None:
+    def set_target(self, settings: ReplaySettings) -> None:
         """Go to other values of as many parts; the noises stay, their gains move."""
         for ramp, (_, gain) in zip(self._gains, settings.noises, strict=True):
             ramp.to(gain)
@@ -92,24 +96,24 @@ class Replay:
         self._under_gain.to(settings.under_gain)
         self._chance.to(settings.dropout_chance)
         self._deepest.to(settings.dropout_db)
-        self._bass.steer(high_pass(max(20.0, settings.bass_hz), self._rate, 12))
+        self._bass.set_target(high_pass(max(20.0, settings.bass_hz), self._rate, 12))
         if self._under:
-            self._under.steer(low_pass(settings.under_hz, self._rate, 24))
+            self._under.set_target(low_pass(settings.under_hz, self._rate, 24))
         self._settings = replace(settings, noises=self._settings.noises)
 
-    def process(self, block: Audio, at: int, amount: Amount) -> Audio:
+    def process(self, block: Audio, at: int, amount: Automation) -> Audio:
         """Hear a block, whose first frame comes out as frame ``at`` of the song."""
         dry = self._dry.process(block)
         amounts = amount.at(at, block.shape[1])
         wet = self._worn(block, at, amount, amounts)
-        out = come_in(dry, wet, amounts)
+        out = crossfade_in(dry, wet, amounts)
         for (bed, _), ramp in zip(self._settings.noises, self._gains, strict=True):
             gain = ramp.over(len(amounts))
             if np.any(gain):
                 out += bed.read(at, block.shape[1]) * (gain * amounts).astype(np.float32)
         return out
 
-    def _worn(self, block: Audio, at: int, amount: Amount, amounts: Floats) -> Audio:
+    def _worn(self, block: Audio, at: int, amount: Automation, amounts: Floats) -> Audio:
         s = self._settings
         wet = block
         if self._sway:

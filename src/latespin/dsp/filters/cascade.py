@@ -14,8 +14,8 @@ from numba import njit
 from numpy.typing import NDArray
 
 from latespin.dsp.arrays import Audio, Floats, check_audio, check_range
-from latespin.dsp.control.automation import Amount
-from latespin.dsp.control.smoothing import STEP, Ramp
+from latespin.dsp.control.automation import Automation
+from latespin.dsp.control.smoothing import STEP, SmoothedValue
 
 SLOPES = (6, 12, 18, 24, 36, 48)
 OPEN_LOW_HZ, OPEN_HIGH_HZ = 20.0, 20_000.0  # cuts here take nothing away
@@ -103,16 +103,16 @@ def response(sections: Sequence[Section], hz: Floats, rate: float) -> NDArray[np
     return total
 
 
-class Sections:
+class FilterCascade:
     """Sections in a row as a stream ``[channels, frames]``; no latency. Other values are reached within ``STEP`` frames."""
 
     def __init__(self, sections: Sequence[Section], channels: int = 2) -> None:
-        self._values = Ramp(_numbers(sections))
+        self._values = SmoothedValue(_numbers(sections))
         self._count = len(_numbers(sections))
         self._state = np.zeros((self._count, channels, 2))
         self._of, self._worked_out = self._values.now, state_space(self._values.now)
 
-    def steer(self, sections: Sequence[Section]) -> None:
+    def set_target(self, sections: Sequence[Section]) -> None:
         """Go to other values of as many sections."""
         self._values.to(_numbers(sections))
 
@@ -137,10 +137,12 @@ class Sections:
             self._of, self._worked_out = values, state_space(values)
         return self._worked_out
 
-    def follow(self, block: Audio, at: int, amount: Amount, sections: Callable[[float], Sequence[Section]]) -> Audio:
+    def follow(
+        self, block: Audio, at: int, amount: Automation, sections: Callable[[float], Sequence[Section]]
+    ) -> Audio:
         """Filter a block, whose first frame is ``at``, by sections that go with an amount, taken anew every ``STEP`` frames."""
         if amount.steady is not None:
-            self.steer(sections(amount.steady))
+            self.set_target(sections(amount.steady))
             return self.process(block)
         out = np.empty(block.shape, np.float32)
         grid = np.arange(at // STEP, (at + block.shape[1]) // STEP + 1) * STEP
@@ -148,7 +150,7 @@ class Sections:
         for frame, value in zip(grid.tolist(), amount.at_places(grid.astype(np.float64)).tolist(), strict=True):
             stop = min(block.shape[1], frame + STEP - at)
             if stop > start:
-                self.steer(sections(value))
+                self.set_target(sections(value))
                 out[:, start:stop] = self.process(block[:, start:stop])
             start = max(start, stop)
         return out

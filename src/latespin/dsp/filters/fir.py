@@ -8,16 +8,16 @@ from latespin.dsp.arrays import Audio
 PIECE = 1024  # frames whose sums stay in a processor's nearest memory
 
 
-def weighed(heard: Audio, taps: Audio) -> Audio:
+def correlate(heard: Audio, taps: Audio) -> Audio:
     """``out[c, n] = Σ taps[k] · heard[c, n + k]``: ``[channels, frames]`` gives ``[channels, frames + 1 − taps]``."""
     out = np.zeros((heard.shape[0], heard.shape[1] + 1 - len(taps)), np.float32)
     for row, total in zip(np.ascontiguousarray(heard), out, strict=True):
-        add_weighed(row, taps, total)
+        add_correlation(row, taps, total)
     return out
 
 
 @njit(cache=True, nogil=True, fastmath=True)
-def add_weighed(row, taps, total):  # type: ignore[no-untyped-def]
+def add_correlation(row, taps, total):  # type: ignore[no-untyped-def]
     """``total[n] += Σ taps[k] · row[n + k]``; all of them contiguous."""
     most = len(taps) - len(taps) % 4
     for start in range(0, len(total), PIECE):

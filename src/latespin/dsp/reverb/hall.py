@@ -18,7 +18,7 @@ import numpy as np
 from numba import njit
 
 from latespin.dsp.arrays import Audio, Floats, check_audio
-from latespin.dsp.control.smoothing import STEP, Ramp
+from latespin.dsp.control.smoothing import STEP, SmoothedValue
 from latespin.dsp.reverb.hall_design import (
     DELAYS,
     DIFFUSER_MS,
@@ -54,7 +54,7 @@ class Hall:
 
     def __init__(self, rate: int, settings: HallSettings, start_frame: int = 0) -> None:
         self._settings, self._rate = settings, rate
-        self._values = Ramp(steered(settings, rate))
+        self._values = SmoothedValue(steered(settings, rate))
         delays = line_lengths(rate, settings.size)
         pre_delay = round(settings.pre_delay_seconds * rate)
         self._lines = np.zeros((LINES, _power_of_two(int(delays.max()) + 4096)), np.float32)
@@ -73,7 +73,7 @@ class Hall:
         self.tail_frames = fall_frames(rate, settings, TAIL_DB)
         self.warm_up_frames = fall_frames(rate, settings, WARM_UP_DB)
 
-    def steer(self, settings: HallSettings) -> None:
+    def set_target(self, settings: HallSettings) -> None:
         """Go to other settings, of a size and a pre-delay no larger than those it was made with."""
         if settings != self._settings:
             self._values.to(steered(settings, self._rate))

@@ -10,18 +10,18 @@ class Character:
     window_seconds : longer tells tones apart that lie closer together, shorter follows quicker sounds.
     hold : part of a window, to each side of an attack, that keeps the song's own pace; 0 holds nothing.
     recover_seconds : of the result, to each side of an attack: over which that is made up for.
-    scatter : whether what is not a tone gets fresh phases all the time, so that noise stays noise however long it gets.
+    randomise_noise : whether what is not a tone gets fresh phases all the time, so that noise stays noise however long it gets.
     """
 
     window_seconds: float
     hold: float
     recover_seconds: float = 0.3
-    scatter: bool = False
+    randomise_noise: bool = False
 
 
 FULL_MIX = Character(window_seconds=0.116, hold=0.42)
 DRUMS = Character(window_seconds=0.046, hold=0.9, recover_seconds=0.2)
 VOICE = Character(window_seconds=0.062, hold=0.42)
-SMEAR = Character(window_seconds=0.37, hold=0.0, scatter=True)
+SMEAR = Character(window_seconds=0.37, hold=0.0, randomise_noise=True)
 
 CHARACTERS = {"full-mix": FULL_MIX, "drums": DRUMS, "voice": VOICE, "smear": SMEAR}

@@ -22,13 +22,13 @@ NO_POWER = 1e-24
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def glides(spectra, powers, owners, growth, hop, lean, drawn, via, ahead, gain):  # type: ignore[no-untyped-def]
+def redraw_chirps(spectra, powers, peak_of_bin, stretch_ratio, hop, phase_slopes, drawn, via, ahead, gain):  # type: ignore[no-untyped-def]
     """Give tones that glide the spectrum of a slower glide, where a peak clearly is one.
 
     A peak counts as gliding where the one it should arrive at is found a frame later or was found a frame before.
     spectra ``[frames, channels, bins]``, powers and owners ``[frames, bins]``, growth ``[frames]``, hop of the result in frames.
 
-    Sets ``lean`` and ``drawn`` of those regions and, all ``[frames, bins]``: ``gain`` of magnitudes; ``via[m, peak]``, the bin
+    Sets ``phase_slopes`` and ``drawn`` of those regions and, all ``[frames, bins]``: ``gain`` of magnitudes; ``via[m, peak]``, the bin
     half-way along the glide, at which its phase is best carried on from the frame before; ``ahead[m, peak]``, the angle it
     lacks there, since half-way may lie between two bins.
     """
@@ -40,13 +40,13 @@ def glides(spectra, powers, owners, growth, hop, lean, drawn, via, ahead, gain):
             via[m, k], ahead[m, k], gain[m, k], drawn[m, k] = k, 0.0, 1.0, False
     angle = np.empty(bins, np.float32)
     for m in range(1, frames - 1):
-        g = growth[m]
+        g = stretch_ratio[m]
         high = -1
         while abs(g - 1.0) > 1e-3 and high + 1 < bins:
             low = high + 1
-            peak = owners[m, low]
+            peak = peak_of_bin[m, low]
             high = low
-            while high + 1 < bins and owners[m, high + 1] == peak:
+            while high + 1 < bins and peak_of_bin[m, high + 1] == peak:
                 high += 1
             if not low < peak < high:
                 continue
@@ -59,8 +59,8 @@ def glides(spectra, powers, owners, growth, hop, lean, drawn, via, ahead, gain):
             way = -beta * np.pi / (bins - 1) * (hop / g) / (curvature * (1.0 + beta * beta))
             here = vertex[m, peak]
             before, after = (
-                _arrival(owners[m - 1], vertex[m - 1], here - way),
-                _arrival(owners[m + 1], vertex[m + 1], here + way),
+                _arrival(peak_of_bin[m - 1], vertex[m - 1], here - way),
+                _arrival(peak_of_bin[m + 1], vertex[m + 1], here + way),
             )
             if before < 0 and after < 0:
                 continue
@@ -69,11 +69,11 @@ def glides(spectra, powers, owners, growth, hop, lean, drawn, via, ahead, gain):
                 middle = 0.5 * (here + vertex[m - 1, before])
                 k = int(np.round(middle))
                 strayed = max(abs(here - vertex[m - 1, before] - way), abs(vertex[m + 1, after] - here - way))
-                if strayed < MOST_STRAY * abs(way) and low <= k <= high and owners[m - 1, k] == before:
+                if strayed < MOST_STRAY * abs(way) and low <= k <= high and peak_of_bin[m - 1, k] == before:
                     via[m, peak] = k
                     ahead[m, peak] = bend * way * (k - middle) * (g - narrower / g)
             _angles(spectra[m], peak, low, high, angle)
-            _redraw(level[m], angle, peak, low, high, here, np.float32(np.sqrt(narrower)), g, lean[m], gain[m])
+            _redraw(level[m], angle, peak, low, high, here, np.float32(np.sqrt(narrower)), g, phase_slopes[m], gain[m])
             drawn[m, low : high + 1] = True
 
 
@@ -88,12 +88,12 @@ def _levels(power, level, vertex):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def _arrival(owners, vertex, place):  # type: ignore[no-untyped-def]
+def _arrival(peak_of_bin, vertex, place):  # type: ignore[no-untyped-def]
     """The peak at about a place, −1 if there is none."""
     k = int(np.round(place))
-    if k < 0 or k >= len(owners):
+    if k < 0 or k >= len(peak_of_bin):
         return -1
-    peak = owners[k]
+    peak = peak_of_bin[k]
     return peak if abs(vertex[peak] - place) < FURTHEST_MISS else -1
 
 
@@ -120,14 +120,14 @@ def _angles(spectra, peak, low, high, out):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def _redraw(level, angle, peak, low, high, centre, narrower, growth, lean, gain):  # type: ignore[no-untyped-def]
-    higher, growth = np.float32(0.5 * np.log(narrower)), np.float32(growth)
+def _redraw(level, angle, peak, low, high, centre, narrower, stretch_ratio, phase_slopes, gain):  # type: ignore[no-untyped-def]
+    higher, stretch_ratio = np.float32(0.5 * np.log(narrower)), np.float32(stretch_ratio)
     still = _between(angle, low, high, centre)
-    now = still + (_between(angle, low, high, centre + narrower * (peak - centre)) - still) / growth
+    now = still + (_between(angle, low, high, centre + narrower * (peak - centre)) - still) / stretch_ratio
     for k in range(low, high + 1):
         place = centre + narrower * (k - centre)
-        turn = still + (_between(angle, low, high, place) - still) / growth - now - angle[k]
-        lean[k] = direction_of(turn)
+        turn = still + (_between(angle, low, high, place) - still) / stretch_ratio - now - angle[k]
+        phase_slopes[k] = direction_of(turn)
         gain[k] = np.exp(np.float32(0.5 * (_between(level, low, high, place) - level[k]) + higher))
 
 

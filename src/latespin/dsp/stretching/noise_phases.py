@@ -17,8 +17,8 @@ MADE_UP = 2.0  # grains with unrelated phases overlap with half the amplitude of
 
 
 @njit(cache=True, nogil=True)
-def scatter(powers, before, after, owners, drawn, fresh, lean, gain):  # type: ignore[no-untyped-def]
-    """Mark regions that are no tones ``fresh``, with the phases ``drawn`` in ``lean`` and their ``gain`` made up.
+def randomise_noise(powers, before, after, peak_of_bin, drawn, phase_reset, phase_slopes, gain):  # type: ignore[no-untyped-def]
+    """Mark regions that are no tones ``phase_reset``, with the phases ``drawn`` in ``phase_slopes`` and their ``gain`` made up.
 
     before, after : spectra ``[frames, channels, bins]`` half a window earlier and later.  powers of the frames themselves,
     drawn (complex, of length 1) and all the others : ``[frames, bins]``.
@@ -31,18 +31,18 @@ def scatter(powers, before, after, owners, drawn, fresh, lean, gain):  # type: i
         power_of(after[m], later)
         tone = False
         for k in range(bins):
-            peak = owners[m, k]
-            if k == 0 or peak != owners[m, k - 1]:
+            peak = peak_of_bin[m, k]
+            if k == 0 or peak != peak_of_bin[m, k - 1]:
                 tone = _stands(here, earlier, peak) and _stands(here, later, peak)
                 if tone:
                     went = complex(0.0, 0.0)
                     for c in range(channels):
                         went += complex(after[m, c, peak]) * complex(before[m, c, peak]).conjugate()
-                    turn = np.exp(complex(0.0, -2.0 * np.pi * _vertex(here, peak)))
-                    tone = abs(np.angle(went * turn)) < MOST_ERROR
+                    rotate = np.exp(complex(0.0, -2.0 * np.pi * _vertex(here, peak)))
+                    tone = abs(np.angle(went * rotate)) < MOST_ERROR
             if not tone:
-                fresh[m, k] = True
-                lean[m, k] = drawn[m, k]
+                phase_reset[m, k] = True
+                phase_slopes[m, k] = drawn[m, k]
                 gain[m, k] *= MADE_UP
 
 

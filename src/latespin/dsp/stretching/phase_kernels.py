@@ -10,7 +10,7 @@ from latespin.dsp.fast_math import angle_of, direction_of
 
 STEEPEST_SLOPE = 2.6  # tangent of the steepest turn from bin to bin that is trusted
 FAINT = 1e-4  # of a peak's power: bins below it lean as their neighbour does
-MOST_LEAN = 3.0
+MOST_SLOPE_SCALE = 3.0
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
@@ -21,8 +21,8 @@ def powers(spectra, out):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def find_peaks(powers, owners):  # type: ignore[no-untyped-def]
-    """``owners[m, k]`` is the peak whose region bin k belongs to; regions end at the lowest bin between."""
+def find_peaks(powers, peak_of_bin):  # type: ignore[no-untyped-def]
+    """``peak_of_bin[m, k]`` is the peak whose region bin k belongs to; regions end at the lowest bin between."""
     frames, bins = powers.shape
     for m in range(frames):
         power = powers[m]
@@ -32,12 +32,12 @@ def find_peaks(powers, owners):  # type: ignore[no-untyped-def]
             if _is_peak(power, k):
                 stop = lowest_at if peak >= 0 else 0
                 for j in range(edge, stop):
-                    owners[m, j] = peak
+                    peak_of_bin[m, j] = peak
                 peak, edge, lowest, lowest_at = k, stop, np.float32(np.inf), k + 1
             elif power[k] < lowest:
                 lowest, lowest_at = power[k], k
         for j in range(edge, bins):
-            owners[m, j] = max(peak, 0)
+            peak_of_bin[m, j] = max(peak, 0)
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
@@ -48,7 +48,7 @@ def _is_peak(power, k):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def lean(spectra, powers, owners, growth, drawn, out):  # type: ignore[no-untyped-def]
+def phase_slopes(spectra, powers, peak_of_bin, stretch_ratio, drawn, out):  # type: ignore[no-untyped-def]
     """How much more each bin has to be turned than its peak, where the song grows.
 
     The slope of the phase over frequency is the time, from the middle of the frame, at which a bin sounds. In a
@@ -57,7 +57,7 @@ def lean(spectra, powers, owners, growth, drawn, out):  # type: ignore[no-untype
     """
     frames, bins = powers.shape
     for m in range(frames):
-        more = np.float32(min(growth[m], MOST_LEAN) - 1.0)
+        more = np.float32(min(stretch_ratio[m], MOST_SLOPE_SCALE) - 1.0)
         power = powers[m]
         if abs(more) < 1e-3:
             for k in range(bins):
@@ -65,20 +65,20 @@ def lean(spectra, powers, owners, growth, drawn, out):  # type: ignore[no-untype
                     out[m, k] = np.complex64(1.0)
             continue
         for direction in (1, -1):
-            turn = np.complex64(1.0)
+            rotate = np.complex64(1.0)
             for i in range(1, bins):
                 k = i if direction == 1 else bins - 1 - i
-                peak = owners[m, k]
+                peak = peak_of_bin[m, k]
                 if drawn[m, k] or (k - peak) * direction <= 0:
-                    turn = np.complex64(1.0)
+                    rotate = np.complex64(1.0)
                     if k == peak and not drawn[m, k]:
-                        out[m, k] = turn
+                        out[m, k] = rotate
                     continue
                 if power[k] > FAINT * power[peak]:
                     re, im = bin_turn(spectra[m], k, k - direction)
                     if re > 0.0 and abs(im) < STEEPEST_SLOPE * re:
-                        turn *= direction_of(angle_of(re, im) * more)
-                out[m, k] = turn
+                        rotate *= direction_of(angle_of(re, im) * more)
+                out[m, k] = rotate
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
@@ -96,22 +96,22 @@ def bin_turn(spectra, k, last):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def carry_on(now, advance, owners, fresh, lean, via, ahead, turns):  # type: ignore[no-untyped-def]
+def propagate_phases(now, advance, peak_of_bin, phase_reset, phase_slopes, via, ahead, turns):  # type: ignore[no-untyped-def]
     """Laroche and Dolson's propagation from ``turns[0]`` on: a peak's phase grows by what it grows in one hop of the source.
 
-    Where ``fresh``, the turn is that of ``lean`` alone.
+    Where ``phase_reset``, the turn is that of ``phase_slopes`` alone.
     """
     bins = now.shape[2]
     for m in range(1, now.shape[0]):
         for k in range(bins):
-            if owners[m, k] == k:
+            if peak_of_bin[m, k] == k:
                 b = via[m, k]
-                turn = _step(now[m - 1], now[m], advance[m], b)
-                turns[m, k] = _direction(turn.real, turn.imag) * turns[m - 1, b] * np.conj(lean[m, b])
+                rotate = _step(now[m - 1], now[m], advance[m], b)
+                turns[m, k] = _direction(rotate.real, rotate.imag) * turns[m - 1, b] * np.conj(phase_slopes[m, b])
                 if ahead[m, k] != 0.0:
                     turns[m, k] *= direction_of(ahead[m, k])
         for k in range(bins):
-            turns[m, k] = lean[m, k] if fresh[m, k] else turns[m, owners[m, k]] * lean[m, k]
+            turns[m, k] = phase_slopes[m, k] if phase_reset[m, k] else turns[m, peak_of_bin[m, k]] * phase_slopes[m, k]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
@@ -146,7 +146,7 @@ def power_of(spectra, out):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def turn(spectra, turns):  # type: ignore[no-untyped-def]
+def rotate(spectra, turns):  # type: ignore[no-untyped-def]
     """Multiply the spectra of all channels by ``turns[frames, bins]``, in place."""
     for m in range(spectra.shape[0]):
         for c in range(spectra.shape[1]):

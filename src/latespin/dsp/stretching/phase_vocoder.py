@@ -24,14 +24,14 @@ import scipy.fft
 from latespin.dsp.arrays import Audio, Floats, Spectra, check_audio, check_range
 from latespin.dsp.stretching import phase_kernels as phases
 from latespin.dsp.stretching.characters import FULL_MIX, Character
-from latespin.dsp.stretching.chirps import glides
-from latespin.dsp.stretching.noise_phases import scatter
+from latespin.dsp.stretching.chirps import redraw_chirps
+from latespin.dsp.stretching.noise_phases import randomise_noise
 from latespin.dsp.stretching.spectral_envelope import formant_gain
-from latespin.dsp.stretching.transient_holds import Hold, Pace
-from latespin.dsp.stretching.transients import AttackMap
-from latespin.dsp.timing.speed_by_position import Course
+from latespin.dsp.stretching.transient_holds import TransientAlignment, TransientHold
+from latespin.dsp.stretching.transients import TransientMap
+from latespin.dsp.timing.speed_by_position import SpeedByPosition
 
-Warp = Callable[[Floats], Floats]
+FormantWarp = Callable[[Floats], Floats]
 OVERLAP = 4
 SEGMENT_SECONDS = 4.0
 LIFT = 2.0  # in power: a bin that rises more at an attack belongs to it
@@ -51,20 +51,20 @@ class Segment:
 
 
 @dataclass(frozen=True)
-class Grains:
+class FrameBatch:
     """Frames of the result before their phases are set. What has to do with bins is ``[frames, …, bins]``.
 
     first : number of the first frame.  now, advance : spectra, and what their phases grow by from the frame before.
-    owners : the peak each bin belongs to.  fresh : which bins start afresh.  lean : how much more a bin is turned than
+    peak_of_bin : the peak each bin belongs to.  phase_reset : which bins start afresh.  phase_slopes : how much more a bin is turned than
     its peak.  via, ahead : at which bin a peak is carried on, and the angle it lacks there.  gain : what magnitudes are multiplied by.
     """
 
     first: int
     now: Spectra
     advance: Spectra
-    owners: np.ndarray
-    fresh: np.ndarray
-    lean: Spectra
+    peak_of_bin: np.ndarray
+    phase_reset: np.ndarray
+    phase_slopes: Spectra
     via: np.ndarray
     ahead: np.ndarray
     gain: np.ndarray
@@ -75,7 +75,7 @@ class Stretcher:
 
     song : float32 ``[channels, frames]``, silent outside; kept, not changed.
     sample_rate : frames per second.  course : source frames at frames of the result; speeds 1/1024 to 64.
-    start, stop : the frames of the result that are right.  attacks : those of the song, where they are kept for several
+    start, stop : the frames of the result that are right.  transients : those of the song, where they are kept for several
     stretchers.  warp : where the spectral envelope at f shall become what it was at warp · f: the factor at source frames.
     Raises OutOfRange for speeds.
     """
@@ -84,12 +84,12 @@ class Stretcher:
         self,
         song: Audio,
         sample_rate: float,
-        course: Course,
+        course: SpeedByPosition,
         start: int,
         stop: int,
-        attacks: AttackMap | None = None,
+        transients: TransientMap | None = None,
         character: Character = FULL_MIX,
-        warp: Warp | None = None,
+        warp: FormantWarp | None = None,
     ) -> None:
         check_audio(song)
         for piece in course.pieces:
@@ -98,9 +98,9 @@ class Stretcher:
         self.channels = int(song.shape[0])
         self.window = max(64, _quick_size(character.window_seconds * sample_rate))
         self.hop = self.window // OVERLAP
-        self._pace = Pace(
+        self._alignment = TransientAlignment(
             course,
-            attacks or AttackMap(song, sample_rate),
+            transients or TransientMap(song, sample_rate),
             round(character.hold * self.window),
             round(character.recover_seconds * sample_rate),
         )
@@ -125,7 +125,7 @@ class Stretcher:
         """How many segments there are, numbered from 0."""
         return (self._last - self._first) // self._period + 1
 
-    def prepare(self, number: int) -> Grains:
+    def prepare(self, number: int) -> FrameBatch:
         """All of a segment that does not depend on the one before."""
         first = self._first + number * self._period
         return self.grains(first, min(first + self._period, self._last + 1))
@@ -134,78 +134,98 @@ class Stretcher:
         """The turns with which segment 0 begins; not to be changed."""
         return _no_turns(self.window // 2 + 1)
 
-    def grains(self, first: int, last: int) -> Grains:
+    def grains(self, first: int, last: int) -> FrameBatch:
         """All that is known of the frames ``first`` to ``last``, looking one frame further to both sides."""
         times = np.arange(first - 2, last + 3) * self.hop
-        holds = self._pace.holds(int(times[0]), int(times[-1]))
-        around = self._pace.places(times, holds)
-        growth = (2.0 * self.hop) / np.maximum(1.0, around[2:] - around[:-2])
+        holds = self._alignment.holds(int(times[0]), int(times[-1]))
+        around = self._alignment.places(times, holds)
+        stretch_ratio = (2.0 * self.hop) / np.maximum(1.0, around[2:] - around[:-2])
         between = (around[1:-1] + around[:-2]) // 2
         now, advance = self._spectra(around[1:-1]), self._spectra(between + self.hop // 2)
         advance *= np.conj(self._spectra(between - self.hop // 2))
-        fresh = self._fresh(holds, times[1:-1], now.shape[2])
-        shape = fresh.shape
-        owners, via = np.empty(shape, np.int32), np.empty(shape, np.int32)
-        lean, ahead, gain = np.empty(shape, np.complex64), np.empty(shape, np.float32), np.empty(shape, np.float32)
+        phase_reset = self._phase_reset(holds, times[1:-1], now.shape[2])
+        shape = phase_reset.shape
+        peak_of_bin, via = np.empty(shape, np.int32), np.empty(shape, np.int32)
+        phase_slopes, ahead, gain = (
+            np.empty(shape, np.complex64),
+            np.empty(shape, np.float32),
+            np.empty(shape, np.float32),
+        )
         powers, drawn = np.empty(shape, np.float32), np.empty(shape, np.bool_)
         phases.powers(now, powers)
-        phases.find_peaks(powers, owners)
-        glides(now, powers, owners, growth, self.hop, lean, drawn, via, ahead, gain)
-        phases.lean(now, powers, owners, growth, drawn, lean)
-        lean[fresh] = 1.0
-        if self._character.scatter:
+        phases.find_peaks(powers, peak_of_bin)
+        redraw_chirps(now, powers, peak_of_bin, stretch_ratio, self.hop, phase_slopes, drawn, via, ahead, gain)
+        phases.phase_slopes(now, powers, peak_of_bin, stretch_ratio, drawn, phase_slopes)
+        phase_slopes[phase_reset] = 1.0
+        if self._character.randomise_noise:
             half = self.window // 2
             before, after = self._spectra(around[1:-1] - half), self._spectra(around[1:-1] + half)
-            scatter(powers, before, after, owners, _drawn(first - 1, fresh.shape), fresh, lean, gain)
+            randomise_noise(
+                powers,
+                before,
+                after,
+                peak_of_bin,
+                _drawn(first - 1, phase_reset.shape),
+                phase_reset,
+                phase_slopes,
+                gain,
+            )
         if self._warp is not None:
             gain *= formant_gain(powers, self._rate, self._warp(around[1:-1].astype(np.float64)))
         inner = slice(1, -1)
-        return Grains(
+        return FrameBatch(
             first,
             now[inner],
             advance[inner],
-            owners[inner],
-            fresh[inner],
-            lean[inner],
+            peak_of_bin[inner],
+            phase_reset[inner],
+            phase_slopes[inner],
             via[inner],
             ahead[inner],
             gain[inner],
         )
 
-    def turns(self, grains: Grains, entry: Spectra) -> Spectra:
+    def turns(self, grains: FrameBatch, entry: Spectra) -> Spectra:
         """How much each bin of each frame is turned, ``[frames, bins]``, the first frame by ``entry``."""
-        turns = grains.lean.copy()
+        turns = grains.phase_slopes.copy()
         turns[0] = entry
-        phases.carry_on(
-            grains.now, grains.advance, grains.owners, grains.fresh, grains.lean, grains.via, grains.ahead, turns
+        phases.propagate_phases(
+            grains.now,
+            grains.advance,
+            grains.peak_of_bin,
+            grains.phase_reset,
+            grains.phase_slopes,
+            grains.via,
+            grains.ahead,
+            turns,
         )
         return turns
 
-    def finish(self, grains: Grains, turns: Spectra) -> Segment:
+    def finish(self, grains: FrameBatch, turns: Spectra) -> Segment:
         """The sound of all frames but the last, which is the first of the next segment."""
         spectra = grains.now[:-1]
-        phases.turn(spectra, turns[:-1] * grains.gain[:-1])
+        phases.rotate(spectra, turns[:-1] * grains.gain[:-1])
         waves = scipy.fft.irfft(spectra, axis=-1, overwrite_x=True)
         out = np.zeros((self.channels, (len(waves) - 1) * self.hop + self.window), np.float32)
         phases.overlap_add(waves, self._shape * self._gain, self.hop, out)
         return Segment(grains.first * self.hop - self.window // 2, out)
 
-    def rush(self, start: int) -> "Rush":
+    def forward(self, start: int) -> "ForwardStretch":
         """The result from a frame on, at once, without what comes before."""
-        return Rush(self, start)
+        return ForwardStretch(self, start)
 
     # -- frames --------------------------------------------------------------------------------------------
 
-    def _fresh(self, holds: list[Hold], times: np.ndarray, bins: int) -> np.ndarray:
+    def _phase_reset(self, holds: list[TransientHold], times: np.ndarray, bins: int) -> np.ndarray:
         """Where phases start afresh, bool ``[frames, bins]``: bins that an attack lifts, while it is heard."""
-        fresh = np.zeros((len(times), bins), np.bool_)
+        phase_reset = np.zeros((len(times), bins), np.bool_)
         for hold in holds:
             covered = hold.covers(times)
             if covered.any():
-                fresh[covered] |= self._lifted(hold)
-        return fresh
+                phase_reset[covered] |= self._lifted(hold)
+        return phase_reset
 
-    def _lifted(self, hold: Hold) -> np.ndarray:
+    def _lifted(self, hold: TransientHold) -> np.ndarray:
         """Bins with clearly more power just after an attack than just before it."""
         around = np.array([hold.place - self.window // 2, hold.place + self.window // 4])
         power = np.sum(np.abs(self._spectra(around)) ** 2, axis=1)
@@ -256,7 +276,7 @@ def _excerpt(song: Audio, start: int, frames: int) -> Audio:
     return np.pad(inside, ((0, 0), (left, frames - left - inside.shape[1])))
 
 
-class Rush:
+class ForwardStretch:
     """A stretcher's result read in order from one frame on, without waiting for whole segments.
 
     It sounds as good, but its phases are not those of the segments.

@@ -8,41 +8,41 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from latespin.dsp.stretching.transients import AttackMap
-from latespin.dsp.timing.speed_by_position import Course
+from latespin.dsp.stretching.transients import TransientMap
+from latespin.dsp.timing.speed_by_position import SpeedByPosition
 
 SHARE = 0.7  # of the room between two attacks which a hold may take
 
 
 @dataclass(frozen=True)
-class Hold:
-    """Something struck at a source ``place`` and heard at ``spot``.
+class TransientHold:
+    """Something struck at a source ``place`` and heard at ``output_frame``.
 
     kept : frames before and after it that go at the source's own pace.  room : frames before and after it over
     which that is made up for.
     """
 
     place: int
-    spot: int
+    output_frame: int
     room: tuple[int, int]
     kept: tuple[int, int]
 
     def covers(self, times: np.ndarray) -> np.ndarray:
         """Which of these times lie within what is kept."""
-        return np.asarray((times >= self.spot - self.kept[0]) & (times <= self.spot + self.kept[1]))
+        return np.asarray((times >= self.output_frame - self.kept[0]) & (times <= self.output_frame + self.kept[1]))
 
 
-class Pace:
+class TransientAlignment:
     """A course with holds.
 
-    attacks : None where nothing is held.  hold, recover : frames of the result to each side of an attack.
+    transients : None where nothing is held.  hold, recover : frames of the result to each side of an attack.
     """
 
-    def __init__(self, course: Course, attacks: AttackMap | None, hold: int, recover: int) -> None:
-        self._course, self._attacks = course, attacks
+    def __init__(self, course: SpeedByPosition, transients: TransientMap | None, hold: int, recover: int) -> None:
+        self._course, self._attacks = course, transients
         self._hold, self._recover = hold, recover
 
-    def holds(self, start: int, stop: int) -> list[Hold]:
+    def holds(self, start: int, stop: int) -> list[TransientHold]:
         """The holds that reach into a stretch of the result, each with the room its neighbours leave it."""
         if self._attacks is None or self._hold == 0:
             return []
@@ -54,27 +54,27 @@ class Pace:
         places, spots = places[apart], spots[apart]
         rates = np.minimum(1.0, self._course.speed_at(spots))
         found = []
-        for i, (place, spot, rate) in enumerate(zip(places, spots, rates, strict=True)):
-            left = min(self._recover, (spot - spots[i - 1]) // 2) if i > 0 else self._recover
-            right = min(self._recover, (spots[i + 1] - spot) // 2) if i + 1 < len(places) else self._recover
+        for i, (place, output_frame, rate) in enumerate(zip(places, spots, rates, strict=True)):
+            left = min(self._recover, (output_frame - spots[i - 1]) // 2) if i > 0 else self._recover
+            right = min(self._recover, (spots[i + 1] - output_frame) // 2) if i + 1 < len(places) else self._recover
             before, after = (min(self._hold, int(SHARE * room * rate)) for room in (left, right))
-            if spot + right > start and spot - left < stop:
-                found.append(Hold(int(place), int(spot), (int(left), int(right)), (before, after)))
+            if output_frame + right > start and output_frame - left < stop:
+                found.append(TransientHold(int(place), int(output_frame), (int(left), int(right)), (before, after)))
         return found
 
-    def places(self, times: np.ndarray, holds: list[Hold]) -> np.ndarray:
+    def places(self, times: np.ndarray, holds: list[TransientHold]) -> np.ndarray:
         """The source frame, int64, for every time."""
         plain = self._course.before_at(times)
         if not holds:
             return np.asarray(np.round(plain), dtype=np.int64)
         knots, offsets = [], []
         for h in holds:
-            edges = np.array([h.spot - h.kept[0], h.spot + h.kept[1]])
-            kept = h.place + (edges - h.spot) - self._course.before_at(edges)
-            knots += [h.spot - h.room[0], *edges, h.spot + h.room[1]]
+            edges = np.array([h.output_frame - h.kept[0], h.output_frame + h.kept[1]])
+            kept = h.place + (edges - h.output_frame) - self._course.before_at(edges)
+            knots += [h.output_frame - h.room[0], *edges, h.output_frame + h.room[1]]
             offsets += [0.0, *kept, 0.0]
         out = plain + np.interp(times, knots, offsets, left=0.0, right=0.0)
         for h in holds:
             held = h.covers(times)
-            out[held] = h.place + (times[held] - h.spot)
+            out[held] = h.place + (times[held] - h.output_frame)
         return np.asarray(np.round(out), dtype=np.int64)

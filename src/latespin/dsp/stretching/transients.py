@@ -33,14 +33,14 @@ BLOCK_SECONDS, CONTEXT_SECONDS = 4.0, 0.4
 
 
 @dataclass(frozen=True)
-class Attacks:
+class Transients:
     """Frames of the attacks, int64 ``[n]`` ascending, and how strong each is (mean rise in log10 units)."""
 
     frames: np.ndarray
     strengths: Floats
 
 
-class AttackMap:
+class TransientMap:
     """The attacks of a whole song, found block by block where they are asked for, and kept.
 
     May be used from several threads at once.
@@ -49,14 +49,14 @@ class AttackMap:
     def __init__(self, song: Audio, rate: float) -> None:
         self._song, self._rate = song, rate
         self._block = max(1, round(BLOCK_SECONDS * rate))
-        self._found: dict[int, Attacks] = {}
+        self._found: dict[int, Transients] = {}
 
-    def between(self, start: float, stop: float) -> Attacks:
+    def between(self, start: float, stop: float) -> Transients:
         """The attacks of all blocks that reach into ``start`` to ``stop`` (frames of the song)."""
         blocks = [self._in_block(b) for b in range(int(start // self._block), int(stop // self._block) + 1)]
-        return Attacks(np.concatenate([b.frames for b in blocks]), np.concatenate([b.strengths for b in blocks]))
+        return Transients(np.concatenate([b.frames for b in blocks]), np.concatenate([b.strengths for b in blocks]))
 
-    def _in_block(self, block: int) -> Attacks:
+    def _in_block(self, block: int) -> Transients:
         """The attacks of one block, judged with a little of its neighbours."""
         if block not in self._found:
             context = round(CONTEXT_SECONDS * self._rate)
@@ -65,16 +65,16 @@ class AttackMap:
             found = find_attacks(self._song[:, low : max(low, high)], self._rate)
             frames = found.frames + low
             kept = (frames >= start) & (frames < start + self._block)
-            self._found[block] = Attacks(frames[kept], found.strengths[kept])
+            self._found[block] = Transients(frames[kept], found.strengths[kept])
         return self._found[block]
 
 
-def find_attacks(sound: Audio, rate: float) -> Attacks:
+def find_attacks(sound: Audio, rate: float) -> Transients:
     """The attacks in ``sound`` ``[channels, frames]``; those within 0.25 s of an end are judged by less context."""
     size = 2 * round(WINDOW_SECONDS * rate / 2)
     hop = max(1, round(HOP_SECONDS * rate))
     if sound.shape[1] < 4 * size:
-        return Attacks(np.zeros(0, np.int64), np.zeros(0))
+        return Transients(np.zeros(0, np.int64), np.zeros(0))
     mono = sound.mean(axis=0)
     chosen, strengths = _stand_out(_flux(mono, size, hop, LAG_HOPS), HOP_SECONDS, LEAST_FLUX)
     energy = np.sum(np.diff(sound, axis=1, prepend=0.0).astype(np.float64) ** 2, axis=0)
@@ -85,7 +85,7 @@ def find_attacks(sound: Audio, rate: float) -> Attacks:
     )
     frames = np.concatenate((frames, low_frames[apart]))
     order = np.argsort(frames, kind="stable")
-    return Attacks(frames[order], np.concatenate((strengths, low_strengths[apart]))[order])
+    return Transients(frames[order], np.concatenate((strengths, low_strengths[apart]))[order])
 
 
 def _stand_out(flux: Floats, hop_seconds: float, least: float) -> tuple[np.ndarray, Floats]:

@@ -10,7 +10,7 @@ import numpy as np
 from latespin.dsp.arrays import Floats
 
 
-class Piece(NamedTuple):
+class Segment(NamedTuple):
     """From time ``after`` on, place ``before`` and what follows sound at ``speed``, which grows by ``slope``: what it grows by is the owner's."""
 
     after: float
@@ -20,10 +20,10 @@ class Piece(NamedTuple):
 
 
 @dataclass(frozen=True)
-class Pieces:
+class PiecewiseSpeed:
     """Pieces in order of time. The last one goes on for ever; before the first one its speed holds."""
 
-    pieces: tuple[Piece, ...]
+    pieces: tuple[Segment, ...]
 
     @cached_property
     def constant_speed(self) -> float | None:
@@ -36,7 +36,7 @@ class Pieces:
         """Whether one speed holds throughout, so that nothing has to be looked up."""
         return len(self.pieces) == 1 and self.pieces[0].slope == 0.0
 
-    def _piece_at(self, after: float) -> tuple[Piece, float]:
+    def _piece_at(self, after: float) -> tuple[Segment, float]:
         """The piece in which a time lies, and how its speed grows there."""
         which = bisect.bisect_right(self._times, after) - 1
         piece = self.pieces[max(0, which)]

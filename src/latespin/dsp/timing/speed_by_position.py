@@ -13,36 +13,36 @@ import numpy as np
 from numpy.typing import ArrayLike
 
 from latespin.dsp.arrays import Floats
-from latespin.dsp.timing.piecewise import Piece, Pieces
+from latespin.dsp.timing.piecewise import PiecewiseSpeed, Segment
 
 LEAST_FRAMES = 1e-3  # less than that is no way to go: its slope would be lost in rounding
 
 
 @dataclass(frozen=True)
-class Course(Pieces):
+class SpeedByPosition(PiecewiseSpeed):
     """Pieces in order of time, which is also the order of places. Times and places in frames, speeds above 0.
 
     The last piece goes on for ever; before the first one its speed holds.
     """
 
     @classmethod
-    def steady(cls, speed: float) -> "Course":
+    def steady(cls, speed: float) -> "SpeedByPosition":
         """One speed throughout, place 0 at time 0."""
-        return cls((Piece(0.0, 0.0, speed, 0.0),))
+        return cls((Segment(0.0, 0.0, speed, 0.0),))
 
     @classmethod
-    def through(cls, places: Sequence[float], speeds: Sequence[float]) -> "Course":
+    def through(cls, places: Sequence[float], speeds: Sequence[float]) -> "SpeedByPosition":
         """Speeds at places, straight between them and level outside; place 0 at time 0.
 
         places : ascending; two that are less than ``LEAST_FRAMES`` apart make a step.
         """
-        pieces = [Piece(0.0, 0.0, speeds[0], 0.0)]
+        pieces = [Segment(0.0, 0.0, speeds[0], 0.0)]
         for (p0, v0), (p1, v1) in zip(
             zip(places, speeds, strict=True), zip(places[1:], speeds[1:], strict=True), strict=False
         ):
             if p1 - p0 >= LEAST_FRAMES:
-                pieces.append(Piece(_time_at(pieces[-1], p0), p0, v0, (v1 - v0) / (p1 - p0)))
-        pieces.append(Piece(_time_at(pieces[-1], places[-1]), places[-1], speeds[-1], 0.0))
+                pieces.append(Segment(_time_at(pieces[-1], p0), p0, v0, (v1 - v0) / (p1 - p0)))
+        pieces.append(Segment(_time_at(pieces[-1], places[-1]), places[-1], speeds[-1], 0.0))
         return cls(tuple(pieces))
 
     def before_at(self, after: ArrayLike) -> Floats:
@@ -76,21 +76,23 @@ class Course(Pieces):
         way = (before - place) / speed
         return np.asarray(start + way * _over(np.log1p, slope * way))
 
-    def slower(self, ratio: float) -> "Course":
+    def slower(self, ratio: float) -> "SpeedByPosition":
         """The same taking ``ratio`` times as long."""
-        return Course(tuple(Piece(p.after * ratio, p.before, p.speed / ratio, p.slope / ratio) for p in self.pieces))
-
-    def magnified(self, ratio: float, about: float = 0.0) -> "Course":
-        """The same with all distances from a place multiplied by ``ratio``."""
-        return Course(
-            tuple(Piece(p.after, about + (p.before - about) * ratio, p.speed * ratio, p.slope) for p in self.pieces)
+        return SpeedByPosition(
+            tuple(Segment(p.after * ratio, p.before, p.speed / ratio, p.slope / ratio) for p in self.pieces)
         )
 
-    def since(self, after: float) -> "Course":
+    def magnified(self, ratio: float, about: float = 0.0) -> "SpeedByPosition":
+        """The same with all distances from a place multiplied by ``ratio``."""
+        return SpeedByPosition(
+            tuple(Segment(p.after, about + (p.before - about) * ratio, p.speed * ratio, p.slope) for p in self.pieces)
+        )
+
+    def since(self, after: float) -> "SpeedByPosition":
         """The same with its time counted from ``after`` on."""
         return self.divided([after])[0]
 
-    def divided(self, times: Sequence[float]) -> list["Course"]:
+    def divided(self, times: Sequence[float]) -> list["SpeedByPosition"]:
         """The course from each of some ascending times to the next, its time counted from there; the last one goes on."""
         at = np.asarray(times, dtype=np.float64)
         places, speeds, slopes = self.before_at(at), self.speed_at(at), self._pieces_at(at, 0)[3]
@@ -100,12 +102,14 @@ class Course(Pieces):
         for start, stop, *first in zip(times, stops, places.tolist(), speeds.tolist(), slopes.tolist(), strict=True):
             later = self.pieces[bisect.bisect_right(starts, start) : bisect.bisect_left(starts, stop)]
             courses.append(
-                Course((Piece(0.0, *first), *(Piece(p.after - start, p.before, p.speed, p.slope) for p in later)))
+                SpeedByPosition(
+                    (Segment(0.0, *first), *(Segment(p.after - start, p.before, p.speed, p.slope) for p in later))
+                )
             )
         return courses
 
 
-def _time_at(piece: Piece, place: float) -> float:
+def _time_at(piece: Segment, place: float) -> float:
     way = (place - piece.before) / piece.speed
     return piece.after + way * float(_over(np.log1p, np.asarray(piece.slope * way)))
 

@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import ArrayLike
 
 from latespin.dsp.arrays import Floats
-from latespin.dsp.timing.piecewise import Piece, Pieces
+from latespin.dsp.timing.piecewise import PiecewiseSpeed, Segment
 
 KNOTS = 256
 STEEPEST = 8.0
@@ -21,19 +21,19 @@ SILENT_SPEED, HEARD_SPEED = 0.01, 0.05  # between them what is played too slowly
 
 
 @dataclass(frozen=True)
-class Bend(Pieces):
+class SpeedByTime(PiecewiseSpeed):
     """Pieces in order of time; places and times in frames of music. The first begins at time 0 or before, the last goes on.
 
     Speeds are 0 or more; a bend of one piece may go backwards at −1.
     """
 
     @classmethod
-    def straight(cls, place: float, speed: float = 1.0) -> "Bend":
+    def straight(cls, place: float, speed: float = 1.0) -> "SpeedByTime":
         """One speed throughout, ``place`` at time 0."""
-        return cls((Piece(0.0, place, speed, 0.0),))
+        return cls((Segment(0.0, place, speed, 0.0),))
 
     @classmethod
-    def through(cls, speeds: Floats, frames: float, place: float = 0.0, *, whole: bool = False) -> "Bend":
+    def through(cls, speeds: Floats, frames: float, place: float = 0.0, *, whole: bool = False) -> "SpeedByTime":
         """Speeds at evenly spaced times from 0 to ``frames``; before and after these the first and last hold.
 
         whole : scale the speeds, by less than half a frame in all, so that a whole number of frames is read.
@@ -45,8 +45,8 @@ class Bend(Pieces):
         places = place + np.concatenate(([0.0], np.cumsum((speeds[1:] + speeds[:-1]) * (step / 2.0))))
         pieces = []
         for i, (v0, v1) in enumerate(zip(speeds[:-1].tolist(), speeds[1:].tolist(), strict=True)):
-            pieces.append(Piece(i * step, float(places[i]), v0, (v1 - v0) / step))
-        pieces.append(Piece(frames, float(places[-1]), float(speeds[-1]), 0.0))
+            pieces.append(Segment(i * step, float(places[i]), v0, (v1 - v0) / step))
+        pieces.append(Segment(frames, float(places[-1]), float(speeds[-1]), 0.0))
         return cls(tuple(pieces))
 
     def before_at(self, after: ArrayLike) -> Floats:
@@ -80,32 +80,32 @@ class Bend(Pieces):
         safe = np.where(down == 0.0, 1.0, down)
         return np.asarray(start + np.where(down == 0.0, 0.0, 2.0 * way / safe))
 
-    def since(self, after: float) -> "Bend":
+    def since(self, after: float) -> "SpeedByTime":
         """The same with its time counted from ``after`` on."""
         place, speed = self.place_at(after), float(self.speed_at(after))
-        later = (Piece(p.after - after, p.before, p.speed, p.slope) for p in self.pieces if p.after > after)
-        return Bend((Piece(0.0, place, speed, self._piece_at(after)[1]), *later))
+        later = (Segment(p.after - after, p.before, p.speed, p.slope) for p in self.pieces if p.after > after)
+        return SpeedByTime((Segment(0.0, place, speed, self._piece_at(after)[1]), *later))
 
-    def moved(self, places: float) -> "Bend":
+    def moved(self, places: float) -> "SpeedByTime":
         """The same with all places so much further on."""
-        return Bend(tuple(Piece(p.after, p.before + places, p.speed, p.slope) for p in self.pieces))
+        return SpeedByTime(tuple(Segment(p.after, p.before + places, p.speed, p.slope) for p in self.pieces))
 
 
-def falling(x: ArrayLike, tension: float) -> Floats:
+def ease_down(x: ArrayLike, tension: float) -> Floats:
     """From 1 at 0 to 0 at 1. tension : −1 (falls at once, then lingers) through 0 (straight) to 1 (holds on, then dives)."""
     x = np.clip(np.asarray(x, dtype=np.float64), 0.0, 1.0)
     power = STEEPEST ** abs(tension)
     return np.asarray(1.0 - x**power if tension >= 0.0 else (1.0 - x) ** power)
 
 
-def fallen(x: float, tension: float) -> float:
-    """:func:`falling` at one place between 0 and 1."""
+def ease_down_at(x: float, tension: float) -> float:
+    """:func:`ease_down` at one place between 0 and 1."""
     power = float(STEEPEST ** abs(tension))
     return 1.0 - float(x**power) if tension >= 0.0 else float((1.0 - x) ** power)
 
 
 def tension_of(height: float) -> float:
-    """The tension at which :func:`falling` has a height, 0 to 1, in its middle; −1 or 1 where none has it."""
+    """The tension at which :func:`ease_down` has a height, 0 to 1, in its middle; −1 or 1 where none has it."""
     low = 0.5**STEEPEST
     height = min(max(height, low), 1.0 - low)
     steep = math.log(-math.log2(min(height, 1.0 - height))) / math.log(STEEPEST)
@@ -118,10 +118,10 @@ def slowing(x: ArrayLike, tension: float, depth: float = 1.0, second_share: floa
     second_share : 0, or the share of the length at its end over which a second, steeper slowing works besides the first.
     """
     x = np.asarray(x, dtype=np.float64)
-    fall = falling(x, tension)
+    fall = ease_down(x, tension)
     if second_share > 0.0:
         first = FIRST_STAGE_LEFT + (1.0 - FIRST_STAGE_LEFT) * fall
-        fall = first * falling((x - (1.0 - second_share)) / second_share, tension)
+        fall = first * ease_down((x - (1.0 - second_share)) / second_share, tension)
     return np.asarray(1.0 - depth * (1.0 - fall))
 
 

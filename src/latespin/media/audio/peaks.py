@@ -23,7 +23,7 @@ class Peaks:
     rate: int
 
 
-class PeakGatherer:
+class PeakMeter:
     """Reduces sound that goes by in blocks of any size."""
 
     def __init__(self, rate: int) -> None:
@@ -64,7 +64,7 @@ class PeakGatherer:
 
 def find_peaks(sound: Audio, rate: int) -> Peaks:
     """The peaks of a whole sound ``[channels, frames]``."""
-    gatherer = PeakGatherer(rate)
+    gatherer = PeakMeter(rate)
     for start in range(0, sound.shape[1], 1 << 18):
         gatherer.push(sound[:, start : start + (1 << 18)])
         let_go(sound)

@@ -9,18 +9,18 @@ from functools import lru_cache
 
 import numpy as np
 
-from latespin.model.arranging.placement import Close, Problem, apart, closing, halftime_problems, placed
-from latespin.model.arranging.time_edits import EDGE_SECONDS, Music, Stretch, lay, music_of, repeats
-from latespin.model.moments.endings import AsTrack, Fade, TapeStopEnd
+from latespin.model.arranging.placement import Problem, ResolvedEnding, apart, closing, halftime_problems, placed
+from latespin.model.arranging.time_edits import EDGE_SECONDS, Music, MusicRange, lay, music_of, repeats
+from latespin.model.moments.endings import Fade, NoEnding, TapeStopEnd
 from latespin.model.moments.moments import AnyMoment, ColourDip, Cover, DropIn, Stutter, Throw, bends_time
-from latespin.model.timing.positions import Layout, Place, best_end
+from latespin.model.timing.positions import Layout, Position, best_end
 from latespin.model.timing.time_map import TimeMap
 from latespin.model.values.note_values import beats_of
 from latespin.model.version import Stages
 
 
 @dataclass(frozen=True)
-class During:
+class PlacedMoment:
     """A moment at frames of After; ``more`` is what its kind needs besides: an echo's delay in frames."""
 
     moment: AnyMoment
@@ -30,7 +30,7 @@ class During:
 
 
 @dataclass(frozen=True)
-class Spot:
+class MomentExtent:
     """Where a moment is: from frame ``music`` of the Time stage's music on, and frames ``start`` to ``stop`` of After."""
 
     id: str
@@ -50,7 +50,7 @@ class DrumStutter:
     repeats: tuple[tuple[int, int, int, bool], ...]
 
 
-NO_CLOSE = Close(AsTrack(), 0)
+NO_CLOSE = ResolvedEnding(NoEnding(), 0)
 
 
 @dataclass(frozen=True)
@@ -59,13 +59,13 @@ class Arrangement:
 
     map: TimeMap
     music: TimeMap
-    muffles: tuple[During, ...] = ()
+    muffles: tuple[PlacedMoment, ...] = ()
     drums: tuple[DrumStutter, ...] = ()
-    dips: tuple[During, ...] = ()
-    throws: tuple[During, ...] = ()
-    sounds: tuple[During, ...] = ()
-    close: Close = NO_CLOSE
-    spots: tuple[Spot, ...] = ()
+    dips: tuple[PlacedMoment, ...] = ()
+    throws: tuple[PlacedMoment, ...] = ()
+    sounds: tuple[PlacedMoment, ...] = ()
+    close: ResolvedEnding = NO_CLOSE
+    spots: tuple[MomentExtent, ...] = ()
     problems: tuple[Problem, ...] = ()
 
     @property
@@ -86,7 +86,7 @@ def arrange(stages: Stages, layout: Layout) -> Arrangement:
     base = music.map
     moments, way = stages.moments.heard, stages.ending.heard
     problems = halftime_problems(stages.time, layout)
-    if not moments and isinstance(way, AsTrack):
+    if not moments and isinstance(way, NoEnding):
         return Arrangement(base, base, problems=tuple(problems))
     ending = closing(way, music, layout, problems)
     stop = ending.at if ending else music.frames
@@ -100,34 +100,34 @@ def arrange(stages: Stages, layout: Layout) -> Arrangement:
         after, lasting = lay(music, whole, last, slowing, ending.length if ending else 0)
     else:
         after, lasting = base, []
-    spots = [Spot(s.moment.id, s.start, *ends) for s, ends in zip(whole, lasting, strict=True)]
+    spots = [MomentExtent(s.moment.id, s.start, *ends) for s, ends in zip(whole, lasting, strict=True)]
     return _with_effects(after, music, taken, bending, ending, spots, problems)
 
 
 def _with_effects(
     after: TimeMap,
     music: Music,
-    taken: list[Stretch],
-    bending: list[Stretch],
-    ending: "Close | None",
-    spots: list[Spot],
+    taken: list[MusicRange],
+    bending: list[MusicRange],
+    ending: "ResolvedEnding | None",
+    spots: list[MomentExtent],
     problems: list[Problem],
 ) -> Arrangement:
     """What does not bend time, put at its frames of After."""
 
-    def during(stretch: Stretch, more: int = 0) -> During:
+    def during(stretch: MusicRange, more: int = 0) -> PlacedMoment:
         ends = np.array([stretch.start, stretch.stop], dtype=np.float64)
         start, stop = (round(at) for at in after.after_of_music(ends).tolist())
-        return During(stretch.moment, start, max(start + 1, stop), more)  # type: ignore[arg-type]
+        return PlacedMoment(stretch.moment, start, max(start + 1, stop), more)  # type: ignore[arg-type]
 
-    def those(kind: type) -> list[Stretch]:
+    def those(kind: type) -> list[MusicRange]:
         return [s for s in taken if isinstance(s.moment, kind)]
 
     known = {spot.id for spot in spots}
     for stretch in taken:
         if stretch.moment.id not in known and (stretch in bending or not bends_time(stretch.moment)):
             there = during(stretch)
-            spots.append(Spot(stretch.moment.id, stretch.start, there.start, there.stop))
+            spots.append(MomentExtent(stretch.moment.id, stretch.start, there.start, there.stop))
     throws = []
     for stretch in those(Throw):
         beats = beats_of(stretch.moment.value)  # type: ignore[attr-defined]
@@ -137,7 +137,7 @@ def _with_effects(
         DrumStutter(s.moment, during(s).start, s.start, s.stop, repeats(s.moment, music, s))  # type: ignore[arg-type]
         for s in bending if _on_drums(s)
     )  # fmt: skip
-    close = Close(AsTrack(), after.after_frames)
+    close = ResolvedEnding(NoEnding(), after.after_frames)
     if ending is not None:
         within = ending.length if isinstance(ending.way, Fade | TapeStopEnd) else 0
         close = dataclasses.replace(ending, at=max(0, after.after_frames - within))
@@ -152,7 +152,7 @@ def _with_effects(
     )  # fmt: skip
 
 
-def _on_drums(stretch: Stretch) -> bool:
+def _on_drums(stretch: MusicRange) -> bool:
     return isinstance(stretch.moment, Stutter) and stretch.moment.material == "drums"
 
 
@@ -161,9 +161,9 @@ def edge_frames(rate: int) -> int:
     return round(EDGE_SECONDS * rate)
 
 
-def ending_place(stages: Stages, layout: Layout) -> Place | None:
+def ending_place(stages: Stages, layout: Layout) -> Position | None:
     """Where the ending of a version lies, found if it is not given; None where it ends as the track does."""
     way = stages.ending.way
-    if isinstance(way, AsTrack):
+    if isinstance(way, NoEnding):
         return None
     return way.at or best_end(layout)

@@ -6,10 +6,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from latespin.errors import Unusable
-from latespin.model.arranging.time_edits import Music, Stretch
-from latespin.model.moments.endings import AnyEnding, AsTrack, CleanStop, EchoEnd, Fade, RingOut, TapeStopEnd
+from latespin.model.arranging.time_edits import Music, MusicRange
+from latespin.model.moments.endings import AnyEnding, CleanStop, EchoEnd, Fade, NoEnding, RingOut, TapeStopEnd
 from latespin.model.moments.moments import TITLES, AnyMoment, Cover, Stutter, kind_of
-from latespin.model.timing.positions import Layout, Length, Place, best_end, say_place
+from latespin.model.timing.positions import Layout, Length, Position, best_end, say_place
 from latespin.model.values.note_values import beats_of
 from latespin.model.values.units import clock
 from latespin.model.version import HALFTIME_BARS, Time
@@ -27,7 +27,7 @@ class Problem:
 
 
 @dataclass(frozen=True)
-class Close:
+class ResolvedEnding:
     """How After ends: from frame ``at`` on; ``length`` frames of fade, stop or echo; ``feed`` before it; ``slice`` of an echo."""
 
     way: AnyEnding
@@ -35,7 +35,7 @@ class Close:
     length: int = 0
     feed: int = 0
     slice: int = 0
-    place: Place | None = None
+    place: Position | None = None
 
 
 def halftime_problems(time: Time, layout: Layout) -> list[Problem]:
@@ -47,7 +47,7 @@ def halftime_problems(time: Time, layout: Layout) -> list[Problem]:
 
 def placed(
     moments: Sequence[AnyMoment], music: Music, layout: Layout, stop: int | None, problems: list[Problem]
-) -> list[Stretch]:
+) -> list[MusicRange]:
     """What the moments take up; those that take up nothing are left out, and said why."""
     found = []
     for moment in moments:
@@ -58,7 +58,7 @@ def placed(
     return found
 
 
-def _stretch(moment: AnyMoment, music: Music, layout: Layout, stop: int | None, problems: list[Problem]) -> Stretch:
+def _stretch(moment: AnyMoment, music: Music, layout: Layout, stop: int | None, problems: list[Problem]) -> MusicRange:
     """The frames of the music a moment takes up, ``stop`` being where the version ends. Raises Unusable where it has none."""
     named = f"{TITLES[kind_of(moment)]}, {say_place(moment.start, layout.grid)}"
     start, end = moment.start.seconds_in(layout.grid), moment.end.seconds_in(layout.grid)
@@ -79,12 +79,12 @@ def _stretch(moment: AnyMoment, music: Music, layout: Layout, stop: int | None, 
     if last < wanted or end > layout.seconds + 0.001:
         says = f"{named}: it is cut short, since the version ends before it does."
         problems.append(Problem(moment.id, says, left_out=False))
-    return Stretch(moment, first, last)
+    return MusicRange(moment, first, last)
 
 
-def apart(stretches: list[Stretch], layout: Layout, problems: list[Problem]) -> list[Stretch]:
+def apart(stretches: list[MusicRange], layout: Layout, problems: list[Problem]) -> list[MusicRange]:
     """Those that do not overlap, in order; of two that do, the one that begins later is left out."""
-    kept: list[Stretch] = []
+    kept: list[MusicRange] = []
     for stretch in sorted(stretches, key=lambda s: s.start):
         other = kept[-1] if kept else None
         if other is not None and stretch.start < other.stop:
@@ -98,9 +98,9 @@ def apart(stretches: list[Stretch], layout: Layout, problems: list[Problem]) -> 
     return kept
 
 
-def closing(way: AnyEnding, music: Music, layout: Layout, problems: list[Problem]) -> Close | None:
+def closing(way: AnyEnding, music: Music, layout: Layout, problems: list[Problem]) -> ResolvedEnding | None:
     """Where and how long a version ends, in frames of the music; None where it does as the track does."""
-    if isinstance(way, AsTrack):
+    if isinstance(way, NoEnding):
         return None
     try:
         return _close(way, way.at or best_end(layout), music, layout, problems)
@@ -111,11 +111,11 @@ def closing(way: AnyEnding, music: Music, layout: Layout, problems: list[Problem
 
 def _close(
     way: RingOut | TapeStopEnd | EchoEnd | Fade | CleanStop,
-    place: Place,
+    place: Position,
     music: Music,
     layout: Layout,
     problems: list[Problem],
-) -> Close:
+) -> ResolvedEnding:
     """See :func:`closing`. Raises Unusable where it cannot end there."""
     if way.at is None and layout.grid is None:
         says = f"This song has no bars; the ending is placed in seconds, at {clock(place.seconds or 0.0, 1)}."
@@ -142,7 +142,7 @@ def _close(
     piece = 0
     if isinstance(way, EchoEnd):
         piece = min(at, max(64, at - round(float(music.beats_on(at, np.array([-beats_of(way.value)]))[0]))))
-    return Close(way, at, max(1, length), min(feed, at), piece, place)
+    return ResolvedEnding(way, at, max(1, length), min(feed, at), piece, place)
 
 
 def _frames(length: Length, at: int, music: Music) -> int:

@@ -11,26 +11,26 @@ import msgspec
 from msgspec.structs import replace
 
 from latespin.model.effects.effects import AnyEffect
-from latespin.model.timing.positions import Layout, Place, best_end
+from latespin.model.timing.positions import Layout, Position, best_end
 from latespin.model.values import parameters as p
-from latespin.model.values.parameters import Checked
+from latespin.model.values.parameters import ValidatedStruct
 from latespin.model.version import Stages
 
 #: A place, and the first of those that belong together, moved.
-Change = Callable[[Place, Place], Place]
+Change = Callable[[Position, Position], Position]
 Movable = TypeVar("Movable", bound=msgspec.Struct)
 
 
-class MadeOn(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
+class SourceSongInfo(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """What a recipe has to know of the song it was made on: its length, and the beat of its last strong bar line (None without bars)."""
 
     seconds: Annotated[float, p.SONG_SECONDS]
     last_bar: Annotated[float | None, p.BEAT_NUMBER] = None
 
 
-def made_on(layout: Layout) -> MadeOn:
+def made_on(layout: Layout) -> SourceSongInfo:
     """What to keep of a song."""
-    return MadeOn(seconds=layout.seconds, last_bar=best_end(layout).beat)
+    return SourceSongInfo(seconds=layout.seconds, last_bar=best_end(layout).beat)
 
 
 def moved(thing: Movable, change: Change) -> Movable:
@@ -63,7 +63,7 @@ def is_placed(stages: Stages) -> bool:
     return bool(stages.moments.placed) or any(effect.lanes for effect in stages.colour.effects)
 
 
-def laid(stages: Stages, before: MadeOn | None, layout: Layout) -> Stages:
+def laid(stages: Stages, before: SourceSongInfo | None, layout: Layout) -> Stages:
     """A recipe's stages on a song; as they are where it is not known what song they were made on, or there is nothing placed.
 
     before : of the song the recipe was made on.  layout : the song it comes to.
@@ -74,11 +74,11 @@ def laid(stages: Stages, before: MadeOn | None, layout: Layout) -> Stages:
     beats = 0.0 if before.last_bar is None or last is None else last - before.last_bar
     seconds = layout.seconds - before.seconds
 
-    def change(place: Place, first: Place) -> Place:
+    def change(place: Position, first: Position) -> Position:
         if place.beat is not None:
             late = before.last_bar is not None and first.beat is not None and first.beat > before.last_bar / 2.0
-            return Place(beat=p.BEAT_NUMBER.clamp(place.beat + beats)) if late else place
+            return Position(beat=p.BEAT_NUMBER.clamp(place.beat + beats)) if late else place
         late = first.seconds is not None and first.seconds > before.seconds / 2.0
-        return Place(seconds=max(0.0, (place.seconds or 0.0) + seconds)) if late else place
+        return Position(seconds=max(0.0, (place.seconds or 0.0) + seconds)) if late else place
 
     return with_places(stages, change)

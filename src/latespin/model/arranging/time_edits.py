@@ -10,13 +10,13 @@ from functools import lru_cache
 import numpy as np
 
 from latespin.dsp.arrays import Floats
-from latespin.dsp.timing.speed_by_time import Bend, knots, slowing
+from latespin.dsp.timing.speed_by_time import SpeedByTime, knots, slowing
 from latespin.model.moments.curves import glide_of, speeds_of
 from latespin.model.moments.endings import TapeStopEnd
 from latespin.model.moments.moments import Cover, Dip, Moment, PitchGlide, Ramp, Reverse, SpinUp, Stutter, TapeStop
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import FINEST, Layout
-from latespin.model.timing.time_map import Leg, Span, TimeMap, compile_time_map
+from latespin.model.timing.time_map import ClockSegment, Span, TimeMap, compile_time_map
 from latespin.model.values.note_values import beats_of
 from latespin.model.version import Time
 
@@ -30,7 +30,7 @@ COVER_STOP_SECONDS = 0.6  # a tape stop that covers a word takes no longer
 
 
 @dataclass(frozen=True)
-class Stretch:
+class MusicRange:
     """Frames ``start`` to ``stop`` of the music that a moment takes up."""
 
     moment: Moment
@@ -83,14 +83,14 @@ def music_of(time: Time, layout: Layout) -> Music:
     return Music(compile_time_map(time, layout.frames, layout.rate, layout.grid), layout.rate, layout.grid)
 
 
-class Laying:
+class TimeMapBuilder:
     """Spans laid one after the other; ``music`` and ``after`` are where the next one begins."""
 
     def __init__(self, music: Music) -> None:
         self.song = music
         self.music = self.after = 0
         self.spans: list[Span] = []
-        self.clock: list[Leg] = [Leg(0, 0)]
+        self.clock: list[ClockSegment] = [ClockSegment(0, 0)]
         self._fade = 0
 
     def edge(self, seconds: float) -> int:
@@ -104,15 +104,15 @@ class Laying:
     def straight(self, stop: int) -> None:
         """The music as it is, up to one of its frames."""
         if stop > self.music:
-            self.bent(Bend.straight(float(self.music)), stop - self.music)
+            self.bent(SpeedByTime.straight(float(self.music)), stop - self.music)
             self.music = stop
 
     def silence(self, frames: int) -> None:
         """Nothing, standing where the music stopped."""
         if frames > 0:
-            self._add(Bend.straight(float(min(self.music, self.song.frames - 1)), 0.0), frames, silent=True)
+            self._add(SpeedByTime.straight(float(min(self.music, self.song.frames - 1)), 0.0), frames, silent=True)
 
-    def bent(self, bend: Bend, frames: int, *, leave: int = 0, glide: Floats | None = None) -> None:
+    def bent(self, bend: SpeedByTime, frames: int, *, leave: int = 0, glide: Floats | None = None) -> None:
         """Frames of After along a bend, whose places are frames of the music."""
         cuts = self._cuts(bend, frames)
         for start, stop in zip((0, *cuts), (*cuts, frames), strict=True):
@@ -124,15 +124,17 @@ class Laying:
             )
             self._add(part, stop - start, leave=leave if stop == frames else 0, glide=shape)
 
-    def resume(self, music: int, *, keeps: bool, since: tuple[int, int], bend: Bend | None = None) -> None:
+    def resume(self, music: int, *, keeps: bool, since: tuple[int, int], bend: SpeedByTime | None = None) -> None:
         """Go on with a frame of the music, after a moment that began at ``since`` (music, After), and say what the clock does meanwhile."""
         began, laid = since
         if not keeps:
-            self.clock.append(Leg(began, laid, bend.moved(-float(began)) if bend else Bend.straight(0.0)))
-            self.clock.append(Leg(music, self.after))
+            self.clock.append(
+                ClockSegment(began, laid, bend.moved(-float(began)) if bend else SpeedByTime.straight(0.0))
+            )
+            self.clock.append(ClockSegment(music, self.after))
         self.music = music
 
-    def _cuts(self, bend: Bend, frames: int) -> list[int]:
+    def _cuts(self, bend: SpeedByTime, frames: int) -> list[int]:
         """Where within a bend the music goes from one of its spans to another."""
         spans = self.song.map.spans
         if len(spans) == 1:
@@ -144,7 +146,7 @@ class Laying:
         return [t for t in times.tolist() if 0 < t < frames]
 
     def _add(
-        self, bend: Bend, frames: int, *, leave: int = 0, silent: bool = False, glide: Floats | None = None
+        self, bend: SpeedByTime, frames: int, *, leave: int = 0, silent: bool = False, glide: Floats | None = None
     ) -> None:
         if frames <= 0:
             return
@@ -156,7 +158,7 @@ class Laying:
         fade = max(self._fade, source.fade if at_border and self.spans else 0)
         room = self.spans[-1].after_stop - self.spans[-1].after_start if self.spans else 0
         moved = bend.moved(-float(source.after_start))
-        plain = moved == Bend.straight(0.0) and not silent
+        plain = moved == SpeedByTime.straight(0.0) and not silent
         self.spans.append(
             Span(
                 self.after, self.after + frames, source.course, source.pitch, min(fade, room),
@@ -169,14 +171,14 @@ class Laying:
 
 
 def lay(
-    music: Music, stretches: list[Stretch], stop: int, ending: "TapeStopEnd | None", ending_frames: int
+    music: Music, stretches: list[MusicRange], stop: int, ending: "TapeStopEnd | None", ending_frames: int
 ) -> tuple[TimeMap, list[tuple[int, int]]]:
     """The map of After: the music up to ``stop`` with moments that do not overlap, in order, and perhaps a tape stop at its end.
 
     With it, from which frame of After to which each of the moments lasts: shorter, or not at all, where one before it that speeds up and adds
     time has already read on into it.
     """
-    laying = Laying(music)
+    laying = TimeMapBuilder(music)
     lasting = []
     for wanted in stretches:
         laying.straight(wanted.start)
@@ -202,18 +204,18 @@ def lay(
     return TimeMap(tuple(laying.spans), music.map.before_frames, music.map, tuple(laying.clock)), lasting
 
 
-def _stop(laying: Laying, speeds: Floats, frames: int, gap: int, back: int = 0) -> Bend:
+def _stop(laying: TimeMapBuilder, speeds: Floats, frames: int, gap: int, back: int = 0) -> SpeedByTime:
     """A slow-down, the silence at its end, and how it went. back : frames over which something comes in again before its end."""
     hush = max(gap, laying.edge(HUSH_SECONDS) + back)
     length = max(1, frames - hush)
-    bend = Bend.through(speeds, float(length), float(laying.music), whole=True)
+    bend = SpeedByTime.through(speeds, float(length), float(laying.music), whole=True)
     laying.bent(bend, length, leave=laying.edge(2 * EDGE_SECONDS))
     laying.music = round(float(bend.before_at(length)))
     laying.silence(frames - length)
     return bend
 
 
-def _tape_stop(laying: Laying, stretch: Stretch) -> None:
+def _tape_stop(laying: TimeMapBuilder, stretch: MusicRange) -> None:
     moment, began = stretch.moment, (laying.music, laying.after)
     assert isinstance(moment, TapeStop)
     frames = stretch.stop - stretch.start
@@ -224,7 +226,7 @@ def _tape_stop(laying: Laying, stretch: Stretch) -> None:
         _bent_and_back(
             laying,
             stretch,
-            Bend.through(speeds, float(frames), float(stretch.start), whole=True),
+            SpeedByTime.through(speeds, float(frames), float(stretch.start), whole=True),
             moment.time == "keep",
         )
         return
@@ -234,7 +236,7 @@ def _tape_stop(laying: Laying, stretch: Stretch) -> None:
     laying.lead_in(back)
 
 
-def _bent_and_back(laying: Laying, stretch: Stretch, bend: Bend, keeps: bool) -> None:
+def _bent_and_back(laying: TimeMapBuilder, stretch: MusicRange, bend: SpeedByTime, keeps: bool) -> None:
     """All of the stretch along a bend, then the song again."""
     began, frames = (laying.music, laying.after), stretch.stop - stretch.start
     laying.bent(bend, frames)
@@ -242,7 +244,12 @@ def _bent_and_back(laying: Laying, stretch: Stretch, bend: Bend, keeps: bool) ->
 
 
 def _come_back(
-    laying: Laying, stretch: Stretch, keeps: bool, stopped: int, began: tuple[int, int], bend: Bend | None
+    laying: TimeMapBuilder,
+    stretch: MusicRange,
+    keeps: bool,
+    stopped: int,
+    began: tuple[int, int],
+    bend: SpeedByTime | None,
 ) -> None:
     """Go on where the song would have been, or where it stopped."""
     laying.resume(stretch.stop if keeps else stopped, keeps=keeps, since=began, bend=bend)
@@ -251,51 +258,53 @@ def _come_back(
     )
 
 
-def _spin_up(laying: Laying, stretch: Stretch) -> None:
+def _spin_up(laying: TimeMapBuilder, stretch: MusicRange) -> None:
     moment, frames = stretch.moment, stretch.stop - stretch.start
     assert isinstance(moment, SpinUp)
     speeds = speeds_of(moment, knots())
     assert speeds is not None
-    read = round(float(Bend.through(speeds, float(frames), whole=True).before_at(frames)))
+    read = round(float(SpeedByTime.through(speeds, float(frames), whole=True).before_at(frames)))
     keeps = moment.time == "keep"
-    bend = Bend.through(speeds, float(frames), float(stretch.stop - read if keeps else stretch.start), whole=True)
+    bend = SpeedByTime.through(
+        speeds, float(frames), float(stretch.stop - read if keeps else stretch.start), whole=True
+    )
     began = (laying.music, laying.after)
     laying.lead_in(laying.edge(EDGE_SECONDS))
     laying.bent(bend, frames)
     laying.resume(stretch.stop if keeps else stretch.start + read, keeps=keeps, since=began, bend=bend)
 
 
-def _dip(laying: Laying, stretch: Stretch) -> None:
+def _dip(laying: TimeMapBuilder, stretch: MusicRange) -> None:
     moment = stretch.moment
     assert isinstance(moment, Dip)
     sag = speeds_of(moment, knots())
     assert sag is not None
-    bend = Bend.through(sag, float(stretch.stop - stretch.start), float(stretch.start), whole=True)
+    bend = SpeedByTime.through(sag, float(stretch.stop - stretch.start), float(stretch.start), whole=True)
     _bent_and_back(laying, stretch, bend, moment.time == "keep")
 
 
-def _ramp(laying: Laying, stretch: Stretch) -> None:
+def _ramp(laying: TimeMapBuilder, stretch: MusicRange) -> None:
     moment = stretch.moment
     assert isinstance(moment, Ramp)
     speeds = speeds_of(moment, knots())
     assert speeds is not None
-    bend = Bend.through(speeds, float(stretch.stop - stretch.start), float(stretch.start), whole=True)
+    bend = SpeedByTime.through(speeds, float(stretch.stop - stretch.start), float(stretch.start), whole=True)
     read = float(bend.before_at(stretch.stop - stretch.start))
     if read > laying.song.frames:  # the song ends under it
         speeds = speeds * ((laying.song.frames - stretch.start) / (read - stretch.start))
-        bend = Bend.through(speeds, float(stretch.stop - stretch.start), float(stretch.start), whole=True)
+        bend = SpeedByTime.through(speeds, float(stretch.stop - stretch.start), float(stretch.start), whole=True)
     _bent_and_back(laying, stretch, bend, moment.time == "keep")
 
 
-def _pitch_glide(laying: Laying, stretch: Stretch) -> None:
+def _pitch_glide(laying: TimeMapBuilder, stretch: MusicRange) -> None:
     moment, frames = stretch.moment, stretch.stop - stretch.start
     assert isinstance(moment, PitchGlide)
     laying.lead_in(laying.edge(LONG_EDGE_SECONDS))
-    laying.bent(Bend.straight(float(stretch.start)), frames, glide=glide_of(moment, knots()))
+    laying.bent(SpeedByTime.straight(float(stretch.start)), frames, glide=glide_of(moment, knots()))
     _come_back(laying, stretch, True, stretch.stop, (0, 0), None)
 
 
-def _stutter(laying: Laying, stretch: Stretch) -> None:
+def _stutter(laying: TimeMapBuilder, stretch: MusicRange) -> None:
     moment, began = stretch.moment, (laying.music, laying.after)
     assert isinstance(moment, Stutter)
     for start, stop, place, backwards in repeats(moment, laying.song, stretch):
@@ -303,11 +312,11 @@ def _stutter(laying: Laying, stretch: Stretch) -> None:
     _come_back(laying, stretch, moment.time == "keep", stretch.start, began, None)
 
 
-def _repeat(laying: Laying, start: int, stop: int, place: int, *, backwards: bool) -> None:
+def _repeat(laying: TimeMapBuilder, start: int, stop: int, place: int, *, backwards: bool) -> None:
     """One repeat: frames ``start`` to ``stop`` of the moment's stretch play a slice that begins at ``place``."""
     frames = stop - start
     laying.lead_in(min(laying.edge(EDGE_SECONDS), frames // 3))
-    bend = Bend.straight(float(place + frames), -1.0) if backwards else Bend.straight(float(place))
+    bend = SpeedByTime.straight(float(place + frames), -1.0) if backwards else SpeedByTime.straight(float(place))
     laying.bent(bend, frames)
 
 
@@ -315,7 +324,7 @@ Repeats = tuple[tuple[int, int, int, bool], ...]
 
 
 @lru_cache(maxsize=64)
-def repeats(moment: Stutter | Cover, music: Music, stretch: Stretch) -> Repeats:
+def repeats(moment: Stutter | Cover, music: Music, stretch: MusicRange) -> Repeats:
     """Start and stop, frames of the music, of every repeat, where its slice begins, and whether it is played backwards."""
     turning = isinstance(moment, Stutter) and moment.turning
     if isinstance(moment, Stutter) and moment.free:
@@ -345,7 +354,7 @@ def _between(edges: Floats, stop: int, place: int, rate: int, turning: bool, bef
     return tuple((start, end, place, turning and (before + i) % 2 == 1) for i, (start, end) in enumerate(pairs))
 
 
-def _beats_between(music: Music, stretch: Stretch) -> float:
+def _beats_between(music: Music, stretch: MusicRange) -> float:
     """How many beats a stretch of the music lasts."""
     if music.grid is None:
         return (stretch.stop - stretch.start) / (BLIND_BEAT_SECONDS * music.rate)
@@ -353,29 +362,29 @@ def _beats_between(music: Music, stretch: Stretch) -> float:
     return float(numbers[1] - numbers[0])
 
 
-def _reverse(laying: Laying, stretch: Stretch) -> None:
+def _reverse(laying: TimeMapBuilder, stretch: MusicRange) -> None:
     moment, began, frames = stretch.moment, (laying.music, laying.after), stretch.stop - stretch.start
     assert isinstance(moment, Reverse)
     keeps = moment.time == "keep"
     frames = frames if keeps else min(frames, stretch.start)
     laying.lead_in(laying.edge(EDGE_SECONDS))
-    laying.bent(Bend.straight(float(stretch.stop if keeps else stretch.start), -1.0), frames)
+    laying.bent(SpeedByTime.straight(float(stretch.stop if keeps else stretch.start), -1.0), frames)
     _come_back(laying, stretch, keeps, stretch.start, began, None)
 
 
-def _cover(laying: Laying, stretch: Stretch) -> None:
+def _cover(laying: TimeMapBuilder, stretch: MusicRange) -> None:
     """Nothing outside the stretch changes: it is come into within it, and left within it."""
     moment, began = stretch.moment, (laying.music, laying.after)
     assert isinstance(moment, Cover)
     edge = min(laying.edge(EDGE_SECONDS), (stretch.stop - stretch.start) // 4)
     laying.straight(stretch.start + edge)
-    inner = Stretch(moment, stretch.start + edge, stretch.stop)
+    inner = MusicRange(moment, stretch.start + edge, stretch.stop)
     frames = inner.stop - inner.start
     laying.lead_in(edge)
     if moment.way == "silence":
         laying.silence(frames)
     elif moment.way == "reverse":
-        laying.bent(Bend.straight(float(stretch.stop), -1.0), frames)
+        laying.bent(SpeedByTime.straight(float(stretch.stop), -1.0), frames)
     elif moment.way == "tape-stop":
         stop = min(frames, round(COVER_STOP_SECONDS * laying.song.rate))
         _stop(laying, slowing(knots(), 0.0, 1.0, 0.33), stop, 0)
@@ -391,7 +400,7 @@ def _cover(laying: Laying, stretch: Stretch) -> None:
     laying.lead_in(edge)
 
 
-_LAID: dict[type[Moment], Callable[[Laying, Stretch], None]] = {
+_LAID: dict[type[Moment], Callable[[TimeMapBuilder, MusicRange], None]] = {
     TapeStop: _tape_stop, SpinUp: _spin_up, Dip: _dip, Ramp: _ramp, PitchGlide: _pitch_glide, Stutter: _stutter,
     Reverse: _reverse, Cover: _cover,
 }  # fmt: skip

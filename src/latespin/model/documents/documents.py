@@ -8,11 +8,11 @@ import msgspec
 from msgspec.structs import replace
 
 from latespin.errors import MOST_REPEATED, Unreadable, shortened
-from latespin.model.arranging.relocation import MadeOn, laid, moved, with_places
+from latespin.model.arranging.relocation import SourceSongInfo, laid, moved, with_places
 from latespin.model.moments.markers import Marker
 from latespin.model.moments.moments import DropIn, Moments
 from latespin.model.timing.beat_grid import Grid
-from latespin.model.timing.positions import Layout, Place, moved_to
+from latespin.model.timing.positions import Layout, Position, moved_to
 from latespin.model.tone_match import Tone
 from latespin.model.version import Level, Stages, Version
 from latespin.paths import path_from_text, path_to_text
@@ -40,7 +40,7 @@ class Recipe(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=Tr
     title: str
     summary: str = ""
     parts: tuple[Part, ...] = PARTS
-    made_on: MadeOn | None = None
+    made_on: SourceSongInfo | None = None
     stages: Stages = Stages()
 
     def on(self, layout: Layout | None) -> "Recipe":
@@ -94,7 +94,7 @@ class Session(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
         if old == new:
             return self
 
-        def change(place: Place, _: Place) -> Place:
+        def change(place: Position, _: Position) -> Position:
             return moved_to(place, old, new)
 
         versions = tuple(replace(v, stages=with_places(v.stages, change)) for v in self.versions)

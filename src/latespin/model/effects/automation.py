@@ -8,11 +8,11 @@ from typing import Annotated, Any
 import numpy as np
 
 from latespin.dsp.arrays import Floats
-from latespin.dsp.timing.speed_by_time import fallen, falling
+from latespin.dsp.timing.speed_by_time import ease_down, ease_down_at
 from latespin.errors import Unusable
-from latespin.model.timing.positions import Place
+from latespin.model.timing.positions import Position
 from latespin.model.values import parameters as p
-from latespin.model.values.parameters import Checked, parameters_of
+from latespin.model.values.parameters import ValidatedStruct, parameters_of
 
 MOST_POINTS = 500
 #: What is not a value at a moment: which noise it is, and how a layer begins, ends and comes round.
@@ -24,15 +24,15 @@ GLIDING = frozenset(
 )  # fmt: skip
 
 
-class LanePoint(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
+class LanePoint(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """At a place of the song a field has a value; ``tension`` bends the way to the next point, as that of a tape stop."""
 
-    at: Place
+    at: Position
     value: float
     tension: Annotated[float, p.TENSION] = 0.0
 
 
-class Lane(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
+class Lane(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """The values of one field, by its name, over the song. Before the first point and after the last it stays as there."""
 
     field: str
@@ -86,7 +86,11 @@ class Way:
             self.values[after],
         )
         x = (frame - start) / max(1e-9, stop - start)
-        left = 0.5 + 0.5 * math.cos(math.pi * x) if stop - start <= self.short else fallen(x, self.tensions[after - 1])
+        left = (
+            0.5 + 0.5 * math.cos(math.pi * x)
+            if stop - start <= self.short
+            else ease_down_at(x, self.tensions[after - 1])
+        )
         if self.logarithmic:
             return float(last * (first / last) ** left)
         return last + left * (first - last)
@@ -105,18 +109,18 @@ class Way:
         for number in np.unique(segment).tolist():
             there = segment == number
             brief = knots[number + 1] - knots[number] <= self.short
-            left[there] = 0.5 + 0.5 * np.cos(np.pi * x[there]) if brief else falling(x[there], self.tensions[number])
+            left[there] = 0.5 + 0.5 * np.cos(np.pi * x[there]) if brief else ease_down(x[there], self.tensions[number])
         found = values[segment + 1] + left * (values[segment] - values[segment + 1])
         return np.asarray(np.exp(found) if self.logarithmic else found)
 
 
-def opened(start: Place, end: Place, amount: float, *_: Place) -> Lane:
+def opened(start: Position, end: Position, amount: float, *_: Position) -> Lane:
     """All of an amount up to ``start``, less and less, and none from ``end`` on."""
     points = (LanePoint(at=start, value=amount, tension=0.1), LanePoint(at=end, value=0.0))
     return Lane(field="amount_percent", points=points)
 
 
-def dipped(start: Place, end: Place, amount: float, full: Place, fade: Place) -> Lane:
+def dipped(start: Position, end: Position, amount: float, full: Position, fade: Position) -> Lane:
     """None of an amount before ``start`` and after ``end``, all of it from ``full`` to ``fade``."""
     values = ((start, 0.0), (full, amount), (fade, amount), (end, 0.0))
     return Lane(field="amount_percent", points=tuple(LanePoint(at=at, value=value) for at, value in values))

@@ -6,12 +6,12 @@ from latespin.model.effects import parameters as e
 from latespin.model.effects.automation import Lane, check_lanes
 from latespin.model.values import parameters as p
 from latespin.model.values.note_values import beats_of
-from latespin.model.values.parameters import Checked
+from latespin.model.values.parameters import ValidatedStruct
 
 Slope = Literal["6", "12", "18", "24", "36", "48"]
 
 
-class Effect(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True, tag_field="kind"):
+class Effect(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True, tag_field="kind"):
     """One colour in the list. id tells a version's colours apart; keep_level : the loudness stays as it was without it.
 
     lanes : what of it changes over the song.

@@ -3,7 +3,7 @@
 import numpy as np
 
 from latespin.dsp.arrays import Floats
-from latespin.dsp.timing.speed_by_time import falling, slowing
+from latespin.dsp.timing.speed_by_time import ease_down, slowing
 from latespin.model.moments.moments import (
     AnyMoment,
     ColourDip,
@@ -34,22 +34,22 @@ def speeds_of(moment: AnyMoment, x: Floats) -> Floats | None:
     if isinstance(moment, Dip):
         return slowing(np.minimum(1.0, 2.0 * np.minimum(x, 1.0 - x)), moment.tension, moment.depth_percent / 100.0)
     if isinstance(moment, Ramp):
-        return np.asarray(moment.speed + (1.0 - moment.speed) * falling(x, moment.tension))
+        return np.asarray(moment.speed + (1.0 - moment.speed) * ease_down(x, moment.tension))
     return None
 
 
 def glide_of(moment: PitchGlide, x: Floats) -> Floats:
     """How far the pitch has glided, semitones."""
     way = np.minimum(1.0, 2.0 * np.minimum(x, 1.0 - x)) if moment.back else x
-    return np.asarray(moment.semitones * (1.0 - falling(way, moment.tension)))
+    return np.asarray(moment.semitones * (1.0 - ease_down(way, moment.tension)))
 
 
 def dip_of(moment: ColourDip, x: Floats) -> Floats:
     """How much of a colour is heard, 0 to 1."""
     attack, release = moment.attack_percent / 100.0, moment.release_percent / 100.0
     shrink = max(1.0, attack + release)
-    come = 1.0 - falling(x / max(1e-9, attack / shrink), moment.tension)
-    go = 1.0 - falling((1.0 - x) / max(1e-9, release / shrink), moment.tension)
+    come = 1.0 - ease_down(x / max(1e-9, attack / shrink), moment.tension)
+    go = 1.0 - ease_down((1.0 - x) / max(1e-9, release / shrink), moment.tension)
     inside = (x >= 0.0) & (x < 1.0)
     return np.asarray(moment.amount_percent / 100.0 * np.where(inside, np.minimum(come, go), 0.0))
 

@@ -2,20 +2,20 @@
 
 from typing import Annotated, get_args
 
-from latespin.model.timing.positions import Length, Place
+from latespin.model.timing.positions import Length, Position
 from latespin.model.values import parameters as p
 from latespin.model.values.note_values import beats_of
-from latespin.model.values.parameters import Checked
+from latespin.model.values.parameters import ValidatedStruct
 
 
-class AsTrack(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True, tag_field="kind", tag="none"):
+class NoEnding(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True, tag_field="kind", tag="none"):
     """The version ends as the track does."""
 
 
-class _At(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True, tag_field="kind"):
+class _At(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True, tag_field="kind"):
     """at : where it begins to end; None is the best strong bar line in the last eighth of the song."""
 
-    at: Place | None = None
+    at: Position | None = None
 
 
 class RingOut(_At, frozen=True, kw_only=True, tag="ring-out"):
@@ -61,7 +61,7 @@ class CleanStop(_At, frozen=True, kw_only=True, tag="stop"):
     """The song stops; a room of the Colour stage rings on."""
 
 
-AnyEnding = AsTrack | RingOut | TapeStopEnd | EchoEnd | Fade | CleanStop
+AnyEnding = NoEnding | RingOut | TapeStopEnd | EchoEnd | Fade | CleanStop
 ENDINGS: dict[str, type[AnyEnding]] = {str(kind.__struct_config__.tag): kind for kind in get_args(AnyEnding)}
 ENDING_TITLES = {
     "none": "As the track ends", "ring-out": "Ring-out", "tape-stop": "Tape stop", "echo": "Echo wind-down", "fade": "Fade",
@@ -69,16 +69,16 @@ ENDING_TITLES = {
 }  # fmt: skip
 
 
-class Ending(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
+class Ending(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """The Ending stage."""
 
     on: bool = True
-    way: AnyEnding = AsTrack()
+    way: AnyEnding = NoEnding()
 
     @property
     def heard(self) -> AnyEnding:
         """What is heard of it."""
-        return self.way if self.on else AsTrack()
+        return self.way if self.on else NoEnding()
 
 
 def ending_kind(way: AnyEnding) -> str:

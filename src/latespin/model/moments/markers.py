@@ -3,17 +3,17 @@
 from msgspec.structs import replace
 
 from latespin.model.moments.moments import AnyMoment
-from latespin.model.timing.positions import Place
-from latespin.model.values.parameters import Checked
+from latespin.model.timing.positions import Position
+from latespin.model.values.parameters import ValidatedStruct
 
 
-class Marker(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
+class Marker(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """A labelled place, or a range where it has an ``end``."""
 
     id: str = ""
     label: str = ""
-    start: Place
-    end: Place | None = None
+    start: Position
+    end: Position | None = None
 
 
 def moment_over(marker: Marker, moment: AnyMoment, ident: str) -> AnyMoment:

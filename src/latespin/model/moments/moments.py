@@ -5,12 +5,12 @@ from typing import Annotated, Literal, get_args
 import msgspec
 
 from latespin.errors import Unusable
-from latespin.model.timing.positions import Place
+from latespin.model.timing.positions import Position
 from latespin.model.values import parameters as p
 from latespin.model.values.note_values import beats_of
-from latespin.model.values.parameters import Checked
+from latespin.model.values.parameters import ValidatedStruct
 
-Keeping = Literal["keep", "add"]
+TimeMode = Literal["keep", "add"]
 CoverWay = Literal["silence", "repeat", "reverse", "tape-stop", "muffle"]
 DipColour = Literal["water", "phone", "hall", "version-hall"]
 ThrowInto = Literal["echo", "hall"]
@@ -18,20 +18,20 @@ Material = Literal["song", "drums"]
 MOST_STEPS = 4  # note values of a stutter, one after the other
 
 
-class Moment(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True, tag_field="kind"):
+class Moment(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True, tag_field="kind"):
     """Something that happens from ``start`` to ``end``, places in the track. id tells a version's moments apart."""
 
     id: str = ""
     on: bool = True
     label: str = ""
-    start: Place
-    end: Place
+    start: Position
+    end: Position
 
 
 class TapeStop(Moment, frozen=True, kw_only=True, tag="tape-stop"):
     """The song slows to a standstill (or by ``depth``), its pitch falling with it, and comes back after a silence."""
 
-    time: Keeping = "keep"
+    time: TimeMode = "keep"
     tension: Annotated[float, p.TENSION] = 0.25
     depth_percent: Annotated[float, p.DEPTH] = p.DEPTH.default
     two_stages: bool = True
@@ -42,14 +42,14 @@ class TapeStop(Moment, frozen=True, kw_only=True, tag="tape-stop"):
 class SpinUp(Moment, frozen=True, kw_only=True, tag="spin-up"):
     """The song comes up to speed from a standstill, its pitch rising with it."""
 
-    time: Keeping = "keep"
+    time: TimeMode = "keep"
     tension: Annotated[float, p.TENSION] = 0.25
 
 
 class Dip(Moment, frozen=True, kw_only=True, tag="dip"):
     """The song sags and comes back to its speed, slowest in the middle."""
 
-    time: Keeping = "add"
+    time: TimeMode = "add"
     tension: Annotated[float, p.TENSION] = p.TENSION.default
     depth_percent: Annotated[float, p.DIP_DEPTH] = p.DIP_DEPTH.default
 
@@ -57,7 +57,7 @@ class Dip(Moment, frozen=True, kw_only=True, tag="dip"):
 class Ramp(Moment, frozen=True, kw_only=True, tag="ramp"):
     """The song goes to another speed, pitch and all, and is back at its own at the end."""
 
-    time: Keeping = "add"
+    time: TimeMode = "add"
     tension: Annotated[float, p.TENSION] = p.TENSION.default
     speed: Annotated[float, p.RAMP_SPEED] = p.RAMP_SPEED.default
 
@@ -77,7 +77,7 @@ class Stutter(Moment, frozen=True, kw_only=True, tag="stutter"):
     played backwards. material : the whole song, or its drums alone while the rest goes on.
     """
 
-    time: Keeping = "keep"
+    time: TimeMode = "keep"
     values: tuple[str, ...] = ("1/8",)
     free: bool = False
     slice_ms: Annotated[float, p.SLICE_MS] = p.SLICE_MS.default
@@ -95,7 +95,7 @@ class Stutter(Moment, frozen=True, kw_only=True, tag="stutter"):
 class Reverse(Moment, frozen=True, kw_only=True, tag="reverse"):
     """The stretch is played backwards; adding time, what was just heard is, before the song goes on."""
 
-    time: Keeping = "keep"
+    time: TimeMode = "keep"
 
 
 class Cover(Moment, frozen=True, kw_only=True, tag="cover"):
@@ -154,7 +154,7 @@ TITLES = {
 }  # fmt: skip
 
 
-class Moments(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
+class Moments(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """The moments of a version, in any order."""
 
     on: bool = True

@@ -20,10 +20,10 @@ from latespin.model.effects.effects import (
 )
 from latespin.model.moments.endings import (
     ENDING_TITLES,
-    AsTrack,
     EchoEnd,
     Ending,
     Fade,
+    NoEnding,
     RingOut,
     TapeStopEnd,
     ending_kind,
@@ -174,7 +174,7 @@ def say_ending(ending: Ending, layout: Layout | None = None) -> str:
     if not ending.on:
         return OFF
     way = ending.way
-    if isinstance(way, AsTrack):
+    if isinstance(way, NoEnding):
         return "As the track ends"
     grid = layout.grid if layout else None
     said = [ENDING_TITLES[ending_kind(way)]]
@@ -207,7 +207,7 @@ def say_version(stages: Stages) -> str:
     spoken = [text for text in said[:2] if text not in (OFF, AS_IT_WAS)]
     if stages.moments.heard:
         spoken.append(say_moments(stages.moments))
-    if not isinstance(stages.ending.heard, AsTrack):
+    if not isinstance(stages.ending.heard, NoEnding):
         spoken.append(ENDING_TITLES[ending_kind(stages.ending.way)])
     if stages.level.matched is not None:
         spoken.append("matched")

@@ -14,7 +14,7 @@ STEP_SECONDS = 0.1
 
 
 @dataclass(frozen=True, eq=False)
-class Clock:
+class BeatClock:
     """Of a version, at ``rate``."""
 
     map: TimeMap

@@ -9,14 +9,14 @@ from msgspec.structs import replace
 from latespin.analysis.results import Reading
 from latespin.dsp.arrays import Floats
 from latespin.model.values import parameters as p
-from latespin.model.values.parameters import Checked
+from latespin.model.values.parameters import ValidatedStruct
 
 SLACK = 1e-6
 LEAST_TAPS = 4
 SAME_TAP = 0.25  # of the tempo by which an interval between taps may differ before a new series of taps begins
 
 
-class Grid(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
+class Grid(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """A tempo, beats to a bar, and the first beat of bar 1, from which beats are counted: 0 is that beat, −1 the one before.
 
     beats : seconds of each beat from number ``beats_from`` on where they are not evenly spaced; beyond them the tempo of the

@@ -13,7 +13,7 @@ from latespin.analysis.results import Reading
 from latespin.errors import Unusable
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.values import parameters as p
-from latespin.model.values.parameters import Checked
+from latespin.model.values.parameters import ValidatedStruct
 from latespin.model.values.units import clock, number, parse_length, parse_value
 
 FINEST = 48  # parts of a beat that a place is rounded to when the beats around it are counted anew
@@ -34,7 +34,7 @@ PARTS = {
 _BAR = re.compile(r"^(?:bar\s*)?(-?\d+)(?:\.(\d+))?(?:\.?(\d+/\d+)|\.(\d+)|([½¼¾⅓⅔⅛⅜⅝⅞]))?$", re.IGNORECASE)
 
 
-class Place(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
+class Position(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """Either ``beat``, counted from bar 1 (0 is its first beat, 4.5 lies between the fifth and the sixth), or ``seconds``."""
 
     beat: Annotated[float | None, p.BEAT_NUMBER] = None
@@ -60,14 +60,14 @@ class Place(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
         """When it is, seconds of Before, for drawing and sorting; the song's start for a beat where there is no grid."""
         return self.seconds_in(grid) or 0.0
 
-    def later(self, seconds: float, beats: float, grid: Grid | None) -> "Place":
+    def later(self, seconds: float, beats: float, grid: Grid | None) -> "Position":
         """Moved by beats where it is held in beats and there is a grid, else by seconds; not before the song."""
         if self.beat is not None and grid is not None:
-            return Place(beat=max(self.beat + beats, math.ceil(float(grid.number_at(0.0)) * FINEST) / FINEST))
-        return Place(seconds=max(0.0, self.at(grid) + seconds))
+            return Position(beat=max(self.beat + beats, math.ceil(float(grid.number_at(0.0)) * FINEST) / FINEST))
+        return Position(seconds=max(0.0, self.at(grid) + seconds))
 
 
-class Length(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
+class Length(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """How long something lasts in the version: so many ``beats`` of it, or ``seconds``."""
 
     beats: Annotated[float | None, p.LENGTH_BEATS] = None
@@ -129,17 +129,17 @@ def renumbered(old: Grid | None, new: Grid | None, beat: float) -> float:
     return beat * factor + offset
 
 
-def snapped_place(seconds: float, grid: Grid | None) -> Place:
+def snapped_place(seconds: float, grid: Grid | None) -> Position:
     """The place of a time that was snapped: in beats if it lies on one of its parts, else in seconds."""
     if grid is not None:
         beat = float(grid.number_at(seconds))
         nearest = round(beat * FINEST) / FINEST
         if abs(float(grid.seconds_of(nearest)) - seconds) < 2e-4:
-            return Place(beat=nearest)
-    return Place(seconds=seconds)
+            return Position(beat=nearest)
+    return Position(seconds=seconds)
 
 
-def say_place(place: Place, grid: Grid | None) -> str:
+def say_place(place: Position, grid: Grid | None) -> str:
     """``bar 17``, ``bar 17.3``, ``bar 17.3½``, ``bar 17.3.08`` or ``1:02.345``."""
     if place.beat is None:
         return clock(place.seconds or 0.0, 3)
@@ -155,7 +155,7 @@ def say_place(place: Place, grid: Grid | None) -> str:
     return words + (sign or number(part, 3).rstrip("0")[1:])
 
 
-def parse_place(text: str, grid: Grid | None) -> Place:
+def parse_place(text: str, grid: Grid | None) -> Position:
     """What a person typed: ``17`` or ``bar 17``, ``17.3`` for its third beat, ``17.3½`` or ``17.3.5`` for half a beat later, or a time ``1:02.345``.
 
     Raises Unusable with what could be typed instead.
@@ -168,11 +168,11 @@ def parse_place(text: str, grid: Grid | None) -> Place:
             raise Unusable(f"There is no “{plain}”: bars are counted from 1, beats from 1 to {grid.beats_per_bar}.")
         start = (bar - 1 if bar > 0 else bar) * grid.beats_per_bar
         part = _fraction(match[3]) if match[3] else float(f"0.{match[4] or 0}") + PARTS.get(match[5] or "", 0.0)
-        return Place(beat=start + beat - 1 + part)
+        return Position(beat=start + beat - 1 + part)
     if match and ":" not in plain and not plain.endswith("s"):
         raise Unusable("This song has no bars yet; give a time such as 1:02.5, or tap its tempo first.")
     try:
-        return Place(seconds=parse_length(plain))
+        return Position(seconds=parse_length(plain))
     except ValueError:
         raise Unusable(
             f"“{text}” is not a place. Give a bar (17), a bar and beat (17.3) or a time (1:02.345)."
@@ -231,16 +231,16 @@ def downbeats(layout: Layout, start: float, stop: float) -> tuple[np.ndarray, np
     return times, layout.strengths(times)
 
 
-def best_end(layout: Layout) -> Place:
+def best_end(layout: Layout) -> Position:
     """The best place to end: the strongest bar line in the last eighth of the song, a later one where two are nearly as strong.
 
     Without bars, fifteen sixteenths into the song.
     """
     found = end_suggestions(layout, 1)
-    return found[0] if found else Place(seconds=layout.seconds * 15.0 / 16.0)
+    return found[0] if found else Position(seconds=layout.seconds * 15.0 / 16.0)
 
 
-def end_suggestions(layout: Layout, count: int = 5) -> list[Place]:
+def end_suggestions(layout: Layout, count: int = 5) -> list[Position]:
     """Places to end at, the best first: strong bar lines in the last eighth of the song, not in its last second."""
     times, strong = downbeats(layout, layout.seconds * 7.0 / 8.0, layout.seconds - 1.0)
     if len(times) == 0 or layout.grid is None:
@@ -249,14 +249,14 @@ def end_suggestions(layout: Layout, count: int = 5) -> list[Place]:
         times, strong = times[strong > UNHEARD], strong[strong > UNHEARD]
     worth = strong + 0.15 * (times - times[0]) / max(1e-9, times[-1] - times[0])
     order: Sequence[int] = np.argsort(-worth)[:count].tolist()
-    return [Place(beat=float(round(float(layout.grid.number_at(times[i]))))) for i in order]
+    return [Position(beat=float(round(float(layout.grid.number_at(times[i]))))) for i in order]
 
 
-def moved_to(place: Place, old: Grid | None, new: Grid | None) -> Place:
+def moved_to(place: Position, old: Grid | None, new: Grid | None) -> Position:
     """A place where the grid beneath it has become another one."""
     if place.beat is None:
         return place
     if new is None:
         seconds = place.seconds_in(old)
-        return place if seconds is None else Place(seconds=max(0.0, seconds))
+        return place if seconds is None else Position(seconds=max(0.0, seconds))
     return replace(place, beat=p.BEAT_NUMBER.clamp(renumbered(old, new, place.beat)))

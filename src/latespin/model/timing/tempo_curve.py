@@ -8,13 +8,13 @@ from msgspec.structs import replace
 
 from latespin.errors import Unusable
 from latespin.model.values import parameters as p
-from latespin.model.values.parameters import Checked
+from latespin.model.values.parameters import ValidatedStruct
 
 Shape = Literal["straight", "smooth"]
 SMOOTH_PIECES = 16
 
 
-class CurvePoint(Checked, frozen=True, forbid_unknown_fields=True, kw_only=True):
+class CurvePoint(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """At a place (0 the song's start, 1 its end) the speed is multiplied by ``speed``; ``shape`` is the way to the next."""
 
     place: Annotated[float, p.PLACE]

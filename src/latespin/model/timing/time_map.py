@@ -15,8 +15,8 @@ import numpy as np
 from msgspec.structs import replace
 
 from latespin.dsp.arrays import Floats
-from latespin.dsp.timing.speed_by_position import Course
-from latespin.dsp.timing.speed_by_time import Bend
+from latespin.dsp.timing.speed_by_position import SpeedByPosition
+from latespin.dsp.timing.speed_by_time import SpeedByTime
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.tempo_curve import straightened
 from latespin.model.version import HALFTIME_BARS, Time
@@ -49,10 +49,10 @@ class Span:
 
     after_start: int
     after_stop: int
-    course: Course
+    course: SpeedByPosition
     pitch: Pitch
     fade: int = 0
-    bend: Bend | None = None
+    bend: SpeedByTime | None = None
     music: int = 0
     leave: int = 0
     silent: bool = False
@@ -106,12 +106,12 @@ class Span:
 
 
 @dataclass(frozen=True)
-class Leg:
+class ClockSegment:
     """From frame ``music`` of the music on, the song's clock goes on from frame ``after`` of After, along ``bend`` if there is one."""
 
     music: int
     after: int
-    bend: Bend | None = None
+    bend: SpeedByTime | None = None
 
 
 @dataclass(frozen=True)
@@ -125,7 +125,7 @@ class TimeMap:
     spans: tuple[Span, ...]
     before_frames: int
     music: "TimeMap | None" = None
-    clock: tuple[Leg, ...] = ()
+    clock: tuple[ClockSegment, ...] = ()
 
     @property
     def after_frames(self) -> int:
@@ -291,13 +291,13 @@ def fitted_speed(time: Time, before_frames: int, after_frames: float) -> float:
     return float(_course(plain, before_frames).after_at(before_frames)) / after_frames
 
 
-def _course(time: Time, before_frames: int) -> Course:
+def _course(time: Time, before_frames: int) -> SpeedByPosition:
     speed = time.speed * (0.5 if time.halftime == "song" else 1.0)
     if not time.curve:
-        return Course.steady(speed)
+        return SpeedByPosition.steady(speed)
     points = straightened(time.curve)
     places = [0.0, *(point.place * before_frames for point in points)]
-    return Course.through(places, [speed * points[0].speed, *(speed * point.speed for point in points)])
+    return SpeedByPosition.through(places, [speed * points[0].speed, *(speed * point.speed for point in points)])
 
 
 def _cell_edges(grid: Grid, bars: int, before_frames: int, rate: int) -> Floats:

@@ -59,7 +59,7 @@ class Parameter:
         return self.clamp(round(value, self.decimals))
 
 
-class Checked(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+class ValidatedStruct(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """A frozen value whose annotated numbers keep to their parameters, however it is made."""
 
     def __post_init__(self) -> None:

@@ -10,7 +10,7 @@ import msgspec
 from latespin.media.track import file_hash
 from latespin.model.documents.documents import plain_json
 from latespin.paths import is_file
-from latespin.render.batch.plan import Order
+from latespin.render.batch.plan import BatchItem
 
 NAME = ".late-spin-set.jsonl"
 
@@ -44,7 +44,7 @@ class Entry(msgspec.Struct, frozen=True):
     outcome: Outcome
 
 
-def key_of(order: Order) -> str:
+def key_of(order: BatchItem) -> str:
     """The same for orders of the same sound in the same kind of file."""
     parts = (order.sha256, plain_json(order.stages).decode(), str(order.depth), Path(order.target).suffix)
     return hashlib.sha256("\n".join(parts).encode()).hexdigest()
@@ -62,7 +62,7 @@ class Journal:
                     entry = msgspec.json.decode(line, type=Entry)
                     self._entries[entry.key, entry.target] = entry
 
-    def outcome(self, order: Order) -> Outcome | None:
+    def outcome(self, order: BatchItem) -> Outcome | None:
         """What was written for an order before, if the file is there as it was left."""
         entry = self._entries.get((key_of(order), Path(order.target).name))
         target = Path(order.target)
@@ -75,7 +75,7 @@ class Journal:
         self._path.unlink(missing_ok=True)
 
 
-def note(folder: Path, order: Order, outcome: Outcome) -> None:
+def note(folder: Path, order: BatchItem, outcome: Outcome) -> None:
     """Note a whole file in a folder's journal, on the disk before this returns. Where that fails, nothing is lost but the going on.
 
     A line is written at once, so that several processes may note theirs.

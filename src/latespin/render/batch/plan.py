@@ -13,19 +13,19 @@ from latespin.errors import Unusable
 from latespin.media.audio.encode import FORMATS, Depth, Format
 from latespin.media.files.guard import Sources, is_source
 from latespin.model.arranging.arrangement import Arrangement, arrange
-from latespin.model.arranging.relocation import MadeOn, laid
+from latespin.model.arranging.relocation import SourceSongInfo, laid
 from latespin.model.documents.documents import Recipe, files_of
 from latespin.model.text.describe import bpm_text, shift_semitones
-from latespin.model.timing.beat_clock import Clock
+from latespin.model.timing.beat_clock import BeatClock
 from latespin.model.values.file_names import named
 from latespin.model.values.key_names import say_key
 from latespin.model.values.units import NO_VALUE, clock
 from latespin.model.version import Level, Stages
 from latespin.paths import exists
-from latespin.render.batch.song_summary import Survey
-from latespin.render.effects.context import Setting
+from latespin.render.batch.song_summary import SongSummary
+from latespin.render.effects.context import EffectContext
 from latespin.render.effects.problems import version_problems
-from latespin.render.effects.sound_files import Sounds
+from latespin.render.effects.sound_files import SoundLibrary
 from latespin.render.timeline.tail_lengths import tail_after
 
 #: Bits a second that a channel takes on average, of formats whose size depends on what is in them.
@@ -43,10 +43,10 @@ class Choice:
     name: str
     stages: Stages
     faults: tuple[str, ...] = ()
-    made_on: MadeOn | None = None
+    made_on: SourceSongInfo | None = None
 
 
-class Order(msgspec.Struct, frozen=True, kw_only=True):
+class BatchItem(msgspec.Struct, frozen=True, kw_only=True):
     """One file that is wanted.
 
     seconds, bpm, key : of the version, as expected.  target_lufs : None where the loudness stays as it is.  bytes : an estimate.
@@ -77,7 +77,7 @@ def choices_of(recipes: Sequence[tuple[Recipe, tuple[str, ...]]]) -> tuple[Choic
 
 
 def plan_set(
-    songs: Sequence[Survey],
+    songs: Sequence[SongSummary],
     choices: Sequence[Choice],
     out: Path,
     pattern: str,
@@ -86,9 +86,9 @@ def plan_set(
     *,
     overwrite: bool = False,
     sources: Sources = (),
-) -> list[Order]:
+) -> list[BatchItem]:
     """Every song with every choice.  sources : more files that must not be written to. Raises Unusable for a pattern that can never do."""
-    orders: list[Order] = []
+    orders: list[BatchItem] = []
     for place, song in enumerate(songs, 1):
         for choice in choices:
             orders.append(_order(len(orders), place, song, choice, out, pattern, suffix, depth))
@@ -96,12 +96,19 @@ def plan_set(
 
 
 def _order(
-    number: int, place: int, song: Survey, choice: Choice, out: Path, pattern: str, suffix: str, depth: Depth | None
-) -> Order:
+    number: int,
+    place: int,
+    song: SongSummary,
+    choice: Choice,
+    out: Path,
+    pattern: str,
+    suffix: str,
+    depth: Depth | None,
+) -> BatchItem:
     stages, layout = laid(choice.stages, choice.made_on, song.layout), song.layout
     arrangement = arrange(replace(stages, level=Level()), layout)
-    setting = _setting(song, arrangement)
-    frames = arrangement.map.after_frames + tail_after(stages, arrangement, setting)
+    context = _setting(song, arrangement)
+    frames = arrangement.map.after_frames + tail_after(stages, arrangement, context)
     low, high = shift_semitones(stages.time.heard)
     key = say_key(song.reading.keys, song.reading.tuning_cents, low) if high - low < 0.05 else NO_VALUE
     bpm = bpm_text(stages.time, song.grid)
@@ -111,30 +118,30 @@ def _order(
         "bpm": "" if bpm == NO_VALUE else bpm, "key": "" if key == NO_VALUE else key, "length": clock(frames / song.rate).replace(":", "."),
         "lufs": "" if target is None else f"{target:.1f} LUFS", "number": f"{place:02d}",
     }  # fmt: skip
-    problems = [problem.says for problem in version_problems(stages, arrangement, setting)]
+    problems = [problem.says for problem in version_problems(stages, arrangement, context)]
     path = out / named(pattern, values)
-    return Order(
+    return BatchItem(
         number=number, song=str(song.path), sha256=song.sha256, choice=choice.name, stages=stages,
         target=str(path.with_name(path.name + suffix)), depth=depth, seconds=frames / song.rate, bpm=bpm, key=key, target_lufs=target,
         bytes=_size(FORMATS[suffix], suffix, frames, song, depth), warnings=(*song.warnings, *choice.faults, *problems),
     )  # fmt: skip
 
 
-def _setting(song: Survey, arrangement: Arrangement) -> Setting:
+def _setting(song: SongSummary, arrangement: Arrangement) -> EffectContext:
     """What colours would be made in, for telling how long they ring on."""
 
     def unknown() -> Profile:
         raise AssertionError("no colour tells its tail from the song's profile")
 
-    return Setting(
-        song.rate, Clock(arrangement.map, song.grid, song.rate), Sounds(song.rate), arrangement.map.after_frames, unknown, lambda: False
+    return EffectContext(
+        song.rate, BeatClock(arrangement.map, song.grid, song.rate), SoundLibrary(song.rate), arrangement.map.after_frames, unknown, lambda: False
     )  # fmt: skip
 
 
 _BITS = {"16": 16, "24": 24, "float": 32}
 
 
-def _size(kind: Format, suffix: str, frames: int, song: Survey, depth: Depth | None) -> int:
+def _size(kind: Format, suffix: str, frames: int, song: SongSummary, depth: Depth | None) -> int:
     if suffix in _LOSSY_BITS:
         return round(frames / song.rate * _LOSSY_BITS[suffix] * song.channels / 8)
     bits = _BITS[next(iter(kind.subtypes)) if depth is None else depth]
@@ -144,7 +151,9 @@ def _size(kind: Format, suffix: str, frames: int, song: Survey, depth: Depth | N
 IS_THERE = "A file of this name is there already. Choose another folder or pattern, or allow overwriting."
 
 
-def _with_conflicts(orders: list[Order], songs: Sequence[Survey], more: Sources, *, overwrite: bool) -> list[Order]:
+def _with_conflicts(
+    orders: list[BatchItem], songs: Sequence[SongSummary], more: Sources, *, overwrite: bool
+) -> list[BatchItem]:
     """Each order with what stands in its way: another of the same name, a file that is there, the song itself."""
     names = Counter(order.target.casefold() for order in orders)
     used = {file for order in orders for file in files_of(order.stages)}
@@ -164,7 +173,7 @@ def _with_conflicts(orders: list[Order], songs: Sequence[Survey], more: Sources,
     return checked
 
 
-def refuse_conflicts(orders: Sequence[Order]) -> None:
+def refuse_conflicts(orders: Sequence[BatchItem]) -> None:
     """Raise Unusable where anything stands in the way of any order."""
     found = [order for order in orders if order.conflict]
     if found:

@@ -15,7 +15,7 @@ from latespin.media.files.atomic import write_bytes
 from latespin.model.version import Stages
 from latespin.paths import exists, path_to_text
 from latespin.render.batch.journal import Outcome
-from latespin.render.batch.plan import Order
+from latespin.render.batch.plan import BatchItem
 
 REPORT_NAME = "set-report"
 
@@ -26,7 +26,7 @@ class Line:
 
     state: str
     song: str
-    order: Order | None = None
+    order: BatchItem | None = None
     outcome: Outcome | None = None
     message: str = ""
 
@@ -46,7 +46,7 @@ def _row(line: Line) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _asked(order: Order | None, stages: Stages | None) -> dict[str, Any]:
+def _asked(order: BatchItem | None, stages: Stages | None) -> dict[str, Any]:
     on = stages is not None and stages.level.on
     return {
         "asked_lufs": order.target_lufs if order else None, "ceiling_dbtp": stages.level.ceiling_dbtp if stages and on else None,

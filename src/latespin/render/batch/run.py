@@ -15,26 +15,26 @@ from latespin.media.files.atomic import sweep
 from latespin.media.track import Track, file_hash, open_track
 from latespin.paths import is_file, resolved
 from latespin.render.batch.journal import Journal, Outcome, note
-from latespin.render.batch.plan import IS_THERE, Order
+from latespin.render.batch.plan import IS_THERE, BatchItem
 from latespin.render.batch.report import Line, write_report
-from latespin.render.batch.song_summary import Survey, survey
+from latespin.render.batch.song_summary import SongSummary, survey
 from latespin.render.batch.worker_pool import Job, run_jobs
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.export.export import ExportResult, export
 
 
 @dataclass(frozen=True)
-class Making:
+class BatchJobInput:
     """What a worker is given for one file."""
 
-    order: Order
-    song: Survey
+    order: BatchItem
+    song: SongSummary
     folder: str
     overwrite: bool
     credit: str
 
 
-_OPENED: dict[str, tuple[Track, Readers]] = {}  # of this worker: the song it worked on last
+_OPENED: dict[str, tuple[Track, TrackRenderer]] = {}  # of this worker: the song it worked on last
 
 
 def songs_in(places: Sequence[Path]) -> list[Path]:
@@ -62,13 +62,13 @@ def make_folder(folder: Path) -> None:
         raise Unwritable(f"The folder {folder} cannot be made: {error.strerror}. Choose another.") from error
 
 
-def look_at(path: str, work: Work) -> Survey:
+def look_at(path: str, work: Work) -> SongSummary:
     """A worker's job: look at a song."""
     track = _opened(path, Share(work, 0.0, 0.3))[0]
     return survey(track, Share(work, 0.3, 1.0))
 
 
-def make(making: Making, work: Work) -> Outcome:
+def make(making: BatchJobInput, work: Work) -> Outcome:
     """A worker's job: write one file. It is noted before it has its name, so that no kill parts the two."""
     order, song = making.order, making.song
     track, readers = _opened(order.song, Share(work, 0.0, 0.1))
@@ -103,11 +103,11 @@ def _outcome(file: Path, result: ExportResult) -> Outcome:
     )  # fmt: skip
 
 
-def _opened(path: str, work: Work) -> tuple[Track, Readers]:
+def _opened(path: str, work: Work) -> tuple[Track, TrackRenderer]:
     if path not in _OPENED:
         _OPENED.clear()
         track = open_track(Path(path), work)
-        _OPENED[path] = track, Readers(track)
+        _OPENED[path] = track, TrackRenderer(track)
     return _OPENED[path]
 
 
@@ -120,7 +120,7 @@ def survey_jobs(paths: Sequence[Path]) -> list[Job]:
     return [Job(look_at, str(path), group=str(path)) for path in paths]
 
 
-def going_on(orders: Sequence[Order], folder: Path) -> list[Order]:
+def going_on(orders: Sequence[BatchItem], folder: Path) -> list[BatchItem]:
     """Orders without the conflict of those whose file an earlier run of the set has written."""
     journal = Journal(folder)
     return [
@@ -134,8 +134,8 @@ class SetRun:
 
     def __init__(
         self,
-        orders: Sequence[Order],
-        songs: Sequence[Survey],
+        orders: Sequence[BatchItem],
+        songs: Sequence[SongSummary],
         folder: Path,
         *,
         overwrite: bool = False,
@@ -145,7 +145,7 @@ class SetRun:
         self.orders, self._folder, self._journal = tuple(orders), folder, Journal(folder)
         self.kept = {order.number: self._journal.outcome(order) for order in orders}
         self.jobs = [
-            Job(make, Making(order, by_path[order.song], str(folder), overwrite, credit), group=order.song)
+            Job(make, BatchJobInput(order, by_path[order.song], str(folder), overwrite, credit), group=order.song)
             for order in orders
         ]
         for order, job in zip(self.orders, self.jobs, strict=True):

@@ -13,7 +13,7 @@ from latespin.model.timing.positions import Layout, layout_of
 
 
 @dataclass(frozen=True)
-class Survey:
+class SongSummary:
     """Of one song. lufs, true_peak_dbtp : of it as it came."""
 
     path: Path
@@ -36,11 +36,11 @@ class Survey:
         return layout_of(self.frames, self.rate, self.grid, self.reading)
 
 
-def survey(track: Track, work: Work, grid: Grid | None = None) -> Survey:
+def survey(track: Track, work: Work, grid: Grid | None = None) -> SongSummary:
     """Look at an opened song. grid : in place of the one that is read. Raises Cancelled."""
     facts = facts_of(track.sound, track.rate)
     reading = read_track(track, Share(work, 0.2, 1.0))
-    return Survey(
+    return SongSummary(
         track.path, track.sha256, track.title, track.tags.first("artist"), track.tags.first("album"), track.frames,
         track.rate, int(track.sound.shape[0]), facts.loudness.integrated_lufs, facts.true_peak_dbtp, reading,
         grid or grid_of(reading), track.warnings,

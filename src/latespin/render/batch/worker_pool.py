@@ -91,7 +91,7 @@ def run_jobs(
     cancelled: Callable[[], bool] = lambda: False,
 ) -> None:
     """Do all jobs; returns when each has ended. on_change is called, in this thread, whenever one begins, goes on or ends."""
-    crew = _Crew(jobs, processes, on_change)
+    crew = WorkerPool(jobs, processes, on_change)
     try:
         while True:
             if cancelled():
@@ -108,7 +108,7 @@ def run_jobs(
             worker.end()
 
 
-class _Crew:
+class WorkerPool:
     """The workers and what waits for them."""
 
     def __init__(self, jobs: Sequence[Job], processes: int, on_change: Callable[[Job], None]) -> None:

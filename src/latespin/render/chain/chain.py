@@ -10,27 +10,27 @@ from dataclasses import dataclass
 import numpy as np
 
 from latespin.dsp.arrays import Audio, Floats
-from latespin.dsp.control.automation import Amount
-from latespin.dsp.timing.speed_by_time import falling
+from latespin.dsp.control.automation import Automation
+from latespin.dsp.timing.speed_by_time import ease_down
 from latespin.model import version as v
-from latespin.model.arranging.arrangement import Arrangement, During
+from latespin.model.arranging.arrangement import Arrangement, PlacedMoment
 from latespin.model.effects.effects import AnyEffect, Hall
 from latespin.model.moments.endings import Fade
 from latespin.model.moments.moments import ColourDip
-from latespin.render.effects.context import Setting, amount_of
-from latespin.render.effects.registry import Link, plan
-from latespin.render.sources.edited_reader import HastyBent, Source
-from latespin.render.sources.music_reader import HastyReader
+from latespin.render.effects.context import EffectContext, amount_of
+from latespin.render.effects.registry import EffectNode, plan
+from latespin.render.sources.edited_reader import DraftEditedReader, Source
+from latespin.render.sources.music_reader import DraftReader
 from latespin.render.timeline.overlays import Overlay
 from latespin.render.timeline.tail_lengths import colours_of, on_version_hall, tail_frames
-from latespin.render.timeline.timed_filters import WARM_UP_SECONDS, Filtered, amounts
+from latespin.render.timeline.timed_filters import WARM_UP_SECONDS, TimedFilter, amounts
 
 END_FADE_SECONDS = 0.03
 WARM_UP_BLOCK = 1 << 15
 
 
 @dataclass(frozen=True)
-class Laid:
+class OverlaySet:
     """What is laid over a version: ``early`` before the colours, ``late`` after them."""
 
     early: tuple[Overlay, ...] = ()
@@ -49,22 +49,22 @@ class Chain:
     """
 
     def __init__(
-        self, reader: Source, stages: v.Stages, arrangement: Arrangement, setting: Setting, laid: Laid
+        self, reader: Source, stages: v.Stages, arrangement: Arrangement, context: EffectContext, laid: OverlaySet
     ) -> None:
         self._reader = reader
-        self._source: Source | HastyReader | HastyBent = reader
-        self._arrangement, self._setting, self._laid = arrangement, setting, laid
+        self._source: Source | DraftReader | DraftEditedReader = reader
+        self._arrangement, self._setting, self._laid = arrangement, context, laid
         self.rate = reader.track.rate
         arranged = self._arrangement
         effects = colours_of(stages.colour, arranged)
-        self._plan = plan(effects, setting, _dipped(effects, stages.colour, arranged, setting))
-        self.links: list[Link] = []
+        self._plan = plan(effects, context, _dipped(effects, stages.colour, arranged, context))
+        self.links: list[EffectNode] = []
         self._begin(0)
         stereo = bool(effects or arranged.dips or self._laid.late)
         self.channels = 2 if stereo else int(reader.track.sound.shape[0])
         self._filters()
         self.music_frames = reader.map.after_frames
-        self.tail_frames = tail_frames(stages.colour, setting, arranged)
+        self.tail_frames = tail_frames(stages.colour, context, arranged)
         ends = [overlay.first + overlay.frames for overlay in self._laid.late]
         self.frames = max(
             [self.music_frames + self.tail_frames, *([] if isinstance(arranged.close.way, Fade) else ends)]
@@ -74,21 +74,21 @@ class Chain:
     def _filters(self) -> None:
         """Fresh filters of moments."""
         arranged, source_channels = self._arrangement, int(self._reader.track.sound.shape[0])
-        self._muffles = [Filtered(during, self.rate, source_channels) for during in arranged.muffles]
+        self._muffles = [TimedFilter(during, self.rate, source_channels) for during in arranged.muffles]
         own = [d for d in arranged.dips if isinstance(d.moment, ColourDip) and d.moment.colour in ("water", "phone")]
-        self._dips = [Filtered(during, self.rate, self.channels) for during in own]
+        self._dips = [TimedFilter(during, self.rate, self.channels) for during in own]
         self._filtered = [(d.start, d.stop) for d in (*arranged.muffles, *own)]
 
-    def seek(self, frame: int, at_most_seconds: float = math.inf, *, hasty: bool = False) -> None:
+    def seek(self, frame: int, at_most_seconds: float = math.inf, *, draft: bool = False) -> None:
         """Make ``frame`` the next one to be read, warmed up by ``at_most_seconds`` of the music before it.
 
-        hasty : what has not been stretched yet is not waited for.
+        draft : what has not been stretched yet is not waited for.
         """
         self.position = frame
         self._source = self._reader
-        if hasty:
+        if draft:
             early = round((at_most_seconds + 1.0) * self.rate)
-            self._source = self._reader.hasty(max(0, frame - early), 2 * early)
+            self._source = self._reader.draft(max(0, frame - early), 2 * early)
         self._filters()
         start = max(0, frame - round(min(self._warm_up(frame), at_most_seconds * self.rate)))
         self._begin(start)
@@ -140,7 +140,7 @@ class Chain:
             for link in self.links:
                 link.begin(start)
             return
-        self.links = [Link(effect, self._setting, amount, gain, start) for effect, amount, gain in self._plan]
+        self.links = [EffectNode(effect, self._setting, amount, gain, start) for effect, amount, gain in self._plan]
 
     def _coloured(self, start: int, frames: int) -> Audio:
         block = self._pulled(len(self.links), start, frames)
@@ -168,7 +168,7 @@ class Chain:
         close = self._arrangement.close
         if isinstance(close.way, Fade) and self.position + block.shape[1] > close.at:
             at = np.arange(self.position, self.position + block.shape[1], dtype=np.float64)
-            block *= falling((at - close.at) / max(1, close.length), close.way.tension).astype(np.float32)
+            block *= ease_down((at - close.at) / max(1, close.length), close.way.tension).astype(np.float32)
 
     def _fade_end(self, block: Audio) -> None:
         """Bring the very end of a tail, by then 70 dB down, to nothing."""
@@ -180,18 +180,18 @@ class Chain:
 
 
 def _dipped(
-    effects: tuple[AnyEffect, ...], colour: v.Colour, arranged: Arrangement, setting: Setting
-) -> dict[str, Amount]:
+    effects: tuple[AnyEffect, ...], colour: v.Colour, arranged: Arrangement, context: EffectContext
+) -> dict[str, Automation]:
     """The amount of the version's hall where moments move it, by its id."""
     dips = [during for during in arranged.dips if on_version_hall(during.moment)]
     hall = next((effect for effect in effects if isinstance(effect, Hall)), None)
     if not dips or hall is None:
         return {}
-    own = amount_of(hall, setting.clock) if hall in colour.heard else Amount(0.0)
-    return {hall.id: Amount(lambda frames: _moved(own.at_places(frames), dips, frames))}
+    own = amount_of(hall, context.clock) if hall in colour.heard else Automation(0.0)
+    return {hall.id: Automation(lambda frames: _moved(own.at_places(frames), dips, frames))}
 
 
-def _moved(own: Floats, dips: list[During], frames: Floats) -> Floats:
+def _moved(own: Floats, dips: list[PlacedMoment], frames: Floats) -> Floats:
     """An amount on its way to that of moments and back."""
     amount = own.copy()
     for during in dips:

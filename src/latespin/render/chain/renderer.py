@@ -8,20 +8,28 @@ from latespin.analysis.profile import Profile, profile_of
 from latespin.caches import MEGABYTE, Cache
 from latespin.dsp.arrays import Audio
 from latespin.dsp.metering.loudness import measure_loudness
-from latespin.dsp.stretching.transients import AttackMap
+from latespin.dsp.stretching.transients import TransientMap
 from latespin.media.track import Track
 from latespin.model.arranging.arrangement import Arrangement, arrange
 from latespin.model.moments.endings import EchoEnd, RingOut
-from latespin.model.timing.beat_clock import Clock
+from latespin.model.timing.beat_clock import BeatClock
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Layout
 from latespin.model.version import HALFTIME_BARS, Level, Stages, Time
-from latespin.render.chain.chain import Chain, Laid
-from latespin.render.effects.context import Setting
-from latespin.render.effects.sound_files import Sounds
-from latespin.render.sources.edited_reader import BentReader, Source
-from latespin.render.sources.music_reader import Reader
-from latespin.render.timeline.overlays import DroppedIn, DrumsStuttered, Overlay, RungOut, WoundDown, own_hall, thrown
+from latespin.render.chain.chain import Chain, OverlaySet
+from latespin.render.effects.context import EffectContext
+from latespin.render.effects.sound_files import SoundLibrary
+from latespin.render.sources.edited_reader import EditedReader, Source
+from latespin.render.sources.music_reader import MusicReader
+from latespin.render.timeline.overlays import (
+    DroppedIn,
+    DrumStutterOverlay,
+    EchoEndOverlay,
+    Overlay,
+    RingOutOverlay,
+    own_hall,
+    thrown,
+)
 
 FEED_WARM_UP_SECONDS = 1.5  # of a room that is heard in another one
 
@@ -47,32 +55,32 @@ class _SongFacts:
         return self.lufs
 
 
-class Readers:
+class TrackRenderer:
     """What was used last is kept: readers of Time stages, bent readers, and what is laid over versions."""
 
     LIMIT, BENT_LIMIT = 3, 6
 
     def __init__(
-        self, track: Track, grid: Grid | None = None, attacks: AttackMap | None = None, layout: Layout | None = None
+        self, track: Track, grid: Grid | None = None, attacks: TransientMap | None = None, layout: Layout | None = None
     ) -> None:
         self.track = track
         self.layout = layout or Layout(track.frames, track.rate, grid)
-        self.attacks = attacks or AttackMap(track.sound, track.rate)
-        self.sounds = Sounds(track.rate)
+        self.attacks = attacks or TransientMap(track.sound, track.rate)
+        self.sounds = SoundLibrary(track.rate)
         self._song = _SongFacts(track)
-        self._settings: Cache[Stages, Setting] = Cache("settings of versions", 64 * MEGABYTE, self.BENT_LIMIT)
-        self._readers: Cache[Time, Reader] = Cache("readers", 64 * MEGABYTE, self.LIMIT)
+        self._settings: Cache[Stages, EffectContext] = Cache("settings of versions", 64 * MEGABYTE, self.BENT_LIMIT)
+        self._readers: Cache[Time, MusicReader] = Cache("readers", 64 * MEGABYTE, self.LIMIT)
         self._bent: Cache[Stages, Source] = Cache("readers of bent music", 64 * MEGABYTE, self.BENT_LIMIT)
-        self._laid: Cache[Stages, Laid] = Cache("overlays", 96 * MEGABYTE, self.BENT_LIMIT)
+        self._laid: Cache[Stages, OverlaySet] = Cache("overlays", 96 * MEGABYTE, self.BENT_LIMIT)
 
     @property
     def grid(self) -> Grid | None:
         """Where the track's beats lie."""
         return self.layout.grid
 
-    def laid_out(self, layout: Layout) -> "Readers":
+    def laid_out(self, layout: Layout) -> "TrackRenderer":
         """The same for another layout; readers that do not go by bars are kept."""
-        other = Readers(self.track, attacks=self.attacks, layout=layout)
+        other = TrackRenderer(self.track, attacks=self.attacks, layout=layout)
         for reader in self._readers.values():
             if reader.time.halftime not in HALFTIME_BARS:
                 other._readers.put(reader.time, reader)
@@ -83,10 +91,10 @@ class Readers:
         """What happens when in a version."""
         return arrange(_unlevelled(stages), self.layout)
 
-    def reader(self, time: Time) -> Reader:
+    def reader(self, time: Time) -> MusicReader:
         """The reader of a Time stage's music; stages that sound alike share one."""
         key = time.heard
-        made = lambda: Reader(self.track, key, self.layout.grid, self.attacks)  # noqa: E731
+        made = lambda: MusicReader(self.track, key, self.layout.grid, self.attacks)  # noqa: E731
         return self._readers.get_or_make(key, made)
 
     def source(self, stages: Stages) -> Source:
@@ -95,7 +103,7 @@ class Readers:
         if not arrangement.bends:
             return reader
         key = replace(_unlevelled(stages), colour=Stages().colour)
-        return self._bent.get_or_make(key, lambda: BentReader(reader, arrangement.map))
+        return self._bent.get_or_make(key, lambda: EditedReader(reader, arrangement.map))
 
     @property
     def before_lufs(self) -> float:
@@ -111,15 +119,15 @@ class Readers:
         """What the track is like; worked out when it is first needed."""
         return self._song.find_profile()
 
-    def setting(self, stages: Stages) -> Setting:
+    def context(self, stages: Stages) -> EffectContext:
         """What the colours of a version are made in."""
         arrangement, song = self.arrangement(stages), self._song
 
-        def make() -> Setting:
+        def make() -> EffectContext:
             rate, ratios = self.track.rate, stages.time.pitch_ratios
-            clock = Clock(arrangement.map, self.layout.grid, rate)
+            clock = BeatClock(arrangement.map, self.layout.grid, rate)
             find = lambda: song.find_profile().transposed((ratios[0] * ratios[1]) ** 0.5)  # noqa: E731
-            return Setting(
+            return EffectContext(
                 rate, clock, self.sounds, arrangement.map.after_frames, find, lambda: song.profile is not None
             )
 
@@ -129,24 +137,24 @@ class Readers:
     def chain(self, stages: Stages) -> Chain:
         """A fresh chain of a version."""
         return Chain(
-            self.source(stages), stages, self.arrangement(stages), self.setting(stages), self._laid_over(stages)
+            self.source(stages), stages, self.arrangement(stages), self.context(stages), self._laid_over(stages)
         )
 
-    def _laid_over(self, stages: Stages) -> Laid:
+    def _laid_over(self, stages: Stages) -> OverlaySet:
         arrangement = self.arrangement(stages)
         if arrangement.plain and not isinstance(arrangement.close.way, RingOut | EchoEnd):
-            return Laid()
+            return OverlaySet()
         return self._laid.get_or_make(_unlevelled(stages), lambda: self._lay_over(stages, arrangement))
 
-    def _lay_over(self, stages: Stages, arrangement: Arrangement) -> Laid:
+    def _lay_over(self, stages: Stages, arrangement: Arrangement) -> OverlaySet:
         rate, music = self.track.rate, self.reader(stages.time)
         channels = int(self.track.sound.shape[0])
-        early = tuple(DrumsStuttered(music.read, drums, rate, channels) for drums in arrangement.drums)
-        source, setting = self.source(stages), self.setting(stages)
+        early = tuple(DrumStutterOverlay(music.read, drums, rate, channels) for drums in arrangement.drums)
+        source, context = self.source(stages), self.context(stages)
 
         def feed(start: int) -> Callable[[int], Audio]:
             """The version as it is before anything is laid over it, in stereo."""
-            chain = Chain(source, stages, arrangement, setting, Laid(early))
+            chain = Chain(source, stages, arrangement, context, OverlaySet(early))
             chain.seek(start, FEED_WARM_UP_SECONDS)
             return lambda frames: chain.read_stereo(frames)
 
@@ -155,10 +163,10 @@ class Readers:
         late += [own_hall(feed, d, rate) for d in arrangement.dips if d.moment.colour == "hall"]  # type: ignore[union-attr]
         close = arrangement.close
         if isinstance(close.way, RingOut):
-            late.append(RungOut(feed, close, rate))
+            late.append(RingOutOverlay(feed, close, rate))
         elif isinstance(close.way, EchoEnd):
-            late.append(WoundDown(feed, close, rate))
-        return Laid(early, tuple(late))
+            late.append(EchoEndOverlay(feed, close, rate))
+        return OverlaySet(early, tuple(late))
 
 
 def _unlevelled(stages: Stages) -> Stages:

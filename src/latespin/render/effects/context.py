@@ -9,13 +9,13 @@ from msgspec.structs import replace
 
 from latespin.analysis.profile import Profile
 from latespin.dsp.arrays import Floats
-from latespin.dsp.control.automation import Amount
+from latespin.dsp.control.automation import Automation
 from latespin.model.effects.automation import GLIDING, Lane, LanePoint, Way
 from latespin.model.effects.effects import AnyEffect, Effect
-from latespin.model.timing.beat_clock import Clock
+from latespin.model.timing.beat_clock import BeatClock
 from latespin.model.timing.time_map import TimeMap
 from latespin.model.values.parameters import parameters_of
-from latespin.render.effects.sound_files import Sounds
+from latespin.render.effects.sound_files import SoundLibrary
 
 KEPT_LEVELS = 32
 USUAL_PLACES = 64
@@ -32,12 +32,12 @@ SHORTEST_SECONDS, SHORTEST_GLIDE_SECONDS = (
 
 
 @dataclass(frozen=True, eq=False)
-class Setting:
+class EffectContext:
     """profile : of the music before any colour, worked out when it is first asked for.  frames : how long the music of After is."""
 
     rate: int
-    clock: Clock
-    sounds: Sounds
+    clock: BeatClock
+    sounds: SoundLibrary
     frames: int
     find_profile: Callable[[], Profile]
     has_profile: Callable[[], bool]
@@ -48,11 +48,11 @@ class Setting:
         return self.find_profile()
 
     @cached_property
-    def kept_levels(self) -> dict[Effect, tuple[Profile, Amount, Profile]]:
+    def kept_levels(self) -> dict[Effect, tuple[Profile, Automation, Profile]]:
         """What keeps the level of colours lately made: the profile before each, its gain, the profile after it."""
         return {}
 
-    def keep_level(self, effect: Effect, kept: tuple[Profile, Amount, Profile]) -> None:
+    def keep_level(self, effect: Effect, kept: tuple[Profile, Automation, Profile]) -> None:
         """Keep that for a while."""
         while len(self.kept_levels) >= KEPT_LEVELS:
             self.kept_levels.pop(next(iter(self.kept_levels)), None)
@@ -64,7 +64,7 @@ class Setting:
         return self.profile if self.has_profile() else None
 
 
-def laid(effect: Effect, lane: Lane, clock: Clock) -> tuple[Way, list[LanePoint]]:
+def laid(effect: Effect, lane: Lane, clock: BeatClock) -> tuple[Way, list[LanePoint]]:
     """A lane on the frames of After, and its points that cannot be placed: before the one before them, or past the song's end."""
     kept: list[tuple[float, LanePoint]] = []
     left: list[LanePoint] = []
@@ -86,7 +86,7 @@ def laid(effect: Effect, lane: Lane, clock: Clock) -> tuple[Way, list[LanePoint]
     return Way(frames, values, tensions, logarithmic, (shortest + 0.001) * clock.rate), left
 
 
-def frame_of(point: LanePoint, made: TimeMap, clock: Clock) -> float | None:
+def frame_of(point: LanePoint, made: TimeMap, clock: BeatClock) -> float | None:
     """The frame of After at which a point lies; None past the song's end."""
     seconds = point.at.seconds_or_even(clock.grid)
     if seconds * clock.rate > made.before_frames + 0.001 * clock.rate:
@@ -94,16 +94,16 @@ def frame_of(point: LanePoint, made: TimeMap, clock: Clock) -> float | None:
     return max(0.0, float(made.after_at(max(0.0, seconds) * clock.rate)))
 
 
-def control_of(effect: Effect, field: str, clock: Clock) -> Amount:
+def control_of(effect: Effect, field: str, clock: BeatClock) -> Automation:
     """A number of a colour over the song."""
     lane = next((lane for lane in effect.lanes if lane.field == field), None)
     if lane is None:
-        return Amount(float(getattr(effect, field)))
+        return Automation(float(getattr(effect, field)))
     way = laid(effect, lane, clock)[0]
-    return Amount(way.values[0]) if len(set(way.values)) == 1 else Amount(way.at)
+    return Automation(way.values[0]) if len(set(way.values)) == 1 else Automation(way.at)
 
 
-def amount_of(effect: Effect, clock: Clock) -> Amount:
+def amount_of(effect: Effect, clock: BeatClock) -> Automation:
     """How much of a colour is heard, 0 to 1."""
     return control_of(effect, "amount_percent", clock).through(lambda percent: percent / 100.0)
 
@@ -115,34 +115,34 @@ def lane_values(effect: Effect, field: str) -> list[float]:
 
 
 def gone_through(
-    effect: Effect, field: str, setting: Setting, clock: Callable[[Floats], Floats]
+    effect: Effect, field: str, context: EffectContext, clock: Callable[[Floats], Floats]
 ) -> Callable[[Floats], Floats]:
     """How many periods have gone by at frames, their length being a number of the colour in what ``clock`` counts."""
-    period = control_of(effect, field, setting.clock)
+    period = control_of(effect, field, context.clock)
     if period.steady is not None:
         length = period.steady
         return lambda frames: clock(frames) / length
-    knots = _knots(setting)
+    knots = _knots(context)
     middles = 0.5 * (knots[1:] + knots[:-1])
     return _joined(
         knots, clock(knots[:1]) / period.at_places(knots[:1]), np.diff(clock(knots)) / period.at_places(middles)
     )
 
 
-def summed(effect: Effect, field: str, setting: Setting) -> Callable[[Floats], Floats]:
+def summed(effect: Effect, field: str, context: EffectContext) -> Callable[[Floats], Floats]:
     """How often something has happened by frames, so many times a second being a number of the colour."""
-    often = control_of(effect, field, setting.clock)
+    often = control_of(effect, field, context.clock)
     if often.steady is not None:
-        each = often.steady / setting.rate
+        each = often.steady / context.rate
         return lambda frames: frames * each
-    knots = _knots(setting)
+    knots = _knots(context)
     middles = 0.5 * (knots[1:] + knots[:-1])
-    return _joined(knots, np.zeros(1), np.diff(knots) / setting.rate * often.at_places(middles))
+    return _joined(knots, np.zeros(1), np.diff(knots) / context.rate * often.at_places(middles))
 
 
-def _knots(setting: Setting) -> Floats:
+def _knots(context: EffectContext) -> Floats:
     """Places over the whole song close enough for a sum over what changes between its bars."""
-    return np.arange(0.0, setting.frames + 2.0 * SUM_STEP, SUM_STEP)
+    return np.arange(0.0, context.frames + 2.0 * SUM_STEP, SUM_STEP)
 
 
 def _joined(knots: Floats, first: Floats, steps: Floats) -> Callable[[Floats], Floats]:
@@ -157,10 +157,10 @@ def _joined(knots: Floats, first: Floats, steps: Floats) -> Callable[[Floats], F
     return at
 
 
-class Moving:
+class AutomatedEffect:
     """A colour whose controls change over the song: what it is at a frame."""
 
-    def __init__(self, effect: AnyEffect, clock: Clock) -> None:
+    def __init__(self, effect: AnyEffect, clock: BeatClock) -> None:
         self._effect = effect
         self._last: tuple[tuple[float, ...], AnyEffect] | None = None
         self._ways = {

@@ -7,7 +7,7 @@ from latespin.model.effects.effects import EFFECT_TITLES, AnyEffect, Echo, Orbit
 from latespin.model.timing.positions import BEATLESS_BPM, say_place
 from latespin.model.values.parameters import parameters_of
 from latespin.model.version import Stages
-from latespin.render.effects.context import Setting, laid
+from latespin.render.effects.context import EffectContext, laid
 from latespin.render.effects.sound_files import faulty_sounds, missing_sounds
 
 
@@ -17,29 +17,29 @@ def goes_by_beats(effect: AnyEffect) -> bool:
     return placed or isinstance(effect, Echo) or (isinstance(effect, Orbit) and effect.by == "bars")
 
 
-def version_problems(stages: Stages, arrangement: Arrangement, setting: Setting) -> tuple[Problem, ...]:
+def version_problems(stages: Stages, arrangement: Arrangement, context: EffectContext) -> tuple[Problem, ...]:
     """Everything that a version asks for and does not get, its level apart."""
-    return (*arrangement.problems, *colour_problems(stages, setting))
+    return (*arrangement.problems, *colour_problems(stages, context))
 
 
-def colour_problems(stages: Stages, setting: Setting) -> tuple[Problem, ...]:
+def colour_problems(stages: Stages, context: EffectContext) -> tuple[Problem, ...]:
     """Files that are missing or unusable, points that cannot be placed, bars where there are none."""
-    found = [*missing_sounds(stages), *faulty_sounds(stages, setting.sounds)]
+    found = [*missing_sounds(stages), *faulty_sounds(stages, context.sounds)]
     for effect in stages.colour.heard:
         title = EFFECT_TITLES[effect_kind(effect)]
-        if setting.clock.grid is None and goes_by_beats(effect):
+        if context.clock.grid is None and goes_by_beats(effect):
             says = f"{title}: this song has no bars, so beats of {BEATLESS_BPM:g} BPM from its start are used. Tap its tempo to change that."
             found.append(Problem(effect.id, says, left_out=False))
         for lane in effect.lanes:
-            left = laid(effect, lane, setting.clock)[1]
+            left = laid(effect, lane, context.clock)[1]
             if left:
                 label = parameters_of(type(effect))[lane.field].label.lower()
-                found.append(Problem(effect.id, f"{title}, {label}: {_named(left, setting)}", left_out=False))
+                found.append(Problem(effect.id, f"{title}, {label}: {_named(left, context)}", left_out=False))
     return tuple(found)
 
 
-def _named(points: list[LanePoint], setting: Setting) -> str:
+def _named(points: list[LanePoint], context: EffectContext) -> str:
     """Which points are left out, and why."""
-    grid = setting.clock.grid
+    grid = context.clock.grid
     places = ", ".join(say_place(point.at, grid) for point in points[:3]) + (" …" if len(points) > 3 else "")
     return f"the point at {places} is left out: it lies before the one before it, or past the song’s end. Put the points in order."

@@ -6,20 +6,20 @@ import numpy as np
 
 from latespin.analysis.profile import Profile
 from latespin.dsp.arrays import Audio, Floats
-from latespin.dsp.control.automation import Amount
-from latespin.dsp.control.delay import Late
+from latespin.dsp.control.automation import Automation
+from latespin.dsp.control.delay import Delay
 from latespin.model.effects.effects import AnyEffect, Effect, effect_kind
-from latespin.render.effects.context import Moving, Setting, amount_of
-from latespin.render.effects.space import EchoMaker, HallMaker, OrbitMaker, RoomMaker, WidthMaker
+from latespin.render.effects.context import AutomatedEffect, EffectContext, amount_of
+from latespin.render.effects.space import BinauralFactory, ConvolutionFactory, EchoFactory, HallFactory, WidthFactory
 from latespin.render.effects.tone import (
-    CompressorMaker,
-    CrushMaker,
-    DeharshMaker,
-    EqMaker,
-    SaturationMaker,
-    WobbleMaker,
+    CompressorFactory,
+    CrushFactory,
+    DynamicShelfFactory,
+    EqFactory,
+    SaturationFactory,
+    WobbleFactory,
 )
-from latespin.render.effects.wear import LayerMaker, SpeakerMaker, TapeMaker, UnderwaterMaker, VinylMaker
+from latespin.render.effects.wear import LayerFactory, SpeakerFactory, TapeFactory, UnderwaterFactory, VinylFactory
 
 KEPT_AT, KEPT_AT_MOVING = (0.0, 0.1, 0.25, 0.5, 0.75, 1.0), (0.0, 0.25, 0.5, 1.0)
 COARSE, FINE, SAME_DB = (
@@ -38,65 +38,69 @@ class Processor(Protocol):
     latency: int
     warm_up_frames: int
 
-    def process(self, block: Audio, at: int, amount: Amount) -> Audio:
+    def process(self, block: Audio, at: int, amount: Automation) -> Audio:
         """Hear a block whose first frame comes out as frame ``at``."""
         raise NotImplementedError
 
 
-class Maker(Protocol):
+class EffectFactory(Protocol):
     """How a kind of colour is made."""
 
-    def build(self, effect: Any, setting: Setting) -> Processor:
+    def build(self, effect: Any, context: EffectContext) -> Processor:
         """A fresh processor."""
         raise NotImplementedError
 
-    def steer(self, processor: Any, effect: Any, setting: Setting) -> None:
+    def set_target(self, processor: Any, effect: Any, context: EffectContext) -> None:
         """Have a processor go by other values from the next frame on."""
 
-    def passed(self, effect: Any, setting: Setting, before: Profile, amount: float) -> Profile:
+    def predict_profile(self, effect: Any, context: EffectContext, before: Profile, amount: float) -> Profile:
         """What a song's profile is after it."""
         raise NotImplementedError
 
-    def tail(self, effect: Any, setting: Setting) -> int:
+    def tail(self, effect: Any, context: EffectContext) -> int:
         """How long it rings on, frames, worked out without making it."""
         raise NotImplementedError
 
 
-MAKERS: dict[str, Maker] = {
-    "hall": HallMaker(), "room": RoomMaker(), "orbit": OrbitMaker(), "width": WidthMaker(), "echo": EchoMaker(),
-    "vinyl": VinylMaker(), "tape": TapeMaker(), "speaker": SpeakerMaker(), "underwater": UnderwaterMaker(), "layer": LayerMaker(),
-    "eq": EqMaker(), "compressor": CompressorMaker(), "deharsh": DeharshMaker(), "saturation": SaturationMaker(),
-    "wobble": WobbleMaker(), "crush": CrushMaker(),
+FACTORIES: dict[str, EffectFactory] = {
+    "hall": HallFactory(), "room": ConvolutionFactory(), "orbit": BinauralFactory(), "width": WidthFactory(), "echo": EchoFactory(),
+    "vinyl": VinylFactory(), "tape": TapeFactory(), "speaker": SpeakerFactory(), "underwater": UnderwaterFactory(), "layer": LayerFactory(),
+    "eq": EqFactory(), "compressor": CompressorFactory(), "deharsh": DynamicShelfFactory(), "saturation": SaturationFactory(),
+    "wobble": WobbleFactory(), "crush": CrushFactory(),
 }  # fmt: skip
 
 
-def maker_of(effect: Effect) -> Maker:
+def factory_of(effect: Effect) -> EffectFactory:
     """How a colour is made."""
-    return MAKERS[effect_kind(effect)]
+    return FACTORIES[effect_kind(effect)]
 
 
-def kept_level(effect: AnyEffect, setting: Setting, before: Profile, amount: Amount) -> tuple[Amount, Profile]:
+def kept_level(
+    effect: AnyEffect, context: EffectContext, before: Profile, amount: Automation
+) -> tuple[Automation, Profile]:
     """The gain that keeps the loudness as it was before a colour, by its amount; and the song's profile after it."""
-    moving = Moving(effect, setting.clock)
-    places = np.linspace(0.0, float(max(1, setting.frames)), 64)
-    usual, often = moving.usual(setting.frames), float(np.mean(amount.at_places(places)))
-    gain = _kept_gain(effect, setting, before, amount, moving)
-    after = maker_of(effect).passed(usual, setting, before, often)
+    moving = AutomatedEffect(effect, context.clock)
+    places = np.linspace(0.0, float(max(1, context.frames)), 64)
+    usual, often = moving.usual(context.frames), float(np.mean(amount.at_places(places)))
+    gain = _kept_gain(effect, context, before, amount, moving)
+    after = factory_of(effect).predict_profile(usual, context, before, often)
     kept = gain.steady if gain.steady is not None else np.sqrt(before.power / after.power) if effect.keep_level else 1.0
     return gain, after.through(kept * kept)
 
 
-def _kept_gain(effect: AnyEffect, setting: Setting, before: Profile, amount: Amount, moving: Moving) -> Amount:
+def _kept_gain(
+    effect: AnyEffect, context: EffectContext, before: Profile, amount: Automation, moving: AutomatedEffect
+) -> Automation:
     """The gain over the song: by its amount, and by what else of it moves."""
     if not effect.keep_level:
-        return Amount(1.0)
-    maker = maker_of(effect)
+        return Automation(1.0)
+    maker = factory_of(effect)
     few = KEPT_AT if moving.steady else KEPT_AT_MOVING
     amounts = np.unique([amount.steady] if amount.steady is not None else [*few, effect.amount_percent / 100.0])
 
     def gains_of(values: AnyEffect) -> Floats:
-        after = [maker.passed(values, setting, before, at) for at in amounts.tolist()]
-        gains = np.array([np.sqrt(before.power / passed.power) for passed in after])
+        after = [maker.predict_profile(values, context, before, at) for at in amounts.tolist()]
+        gains = np.array([np.sqrt(before.power / predict_profile.power) for predict_profile in after])
         return np.where(amounts == 0.0, 1.0, gains)
 
     if moving.steady:
@@ -104,16 +108,16 @@ def _kept_gain(effect: AnyEffect, setting: Setting, before: Profile, amount: Amo
         return amount.through(lambda a: np.interp(a, amounts, gains))
     sole = moving.sole()
     if sole is None:
-        places, values = moving.along(setting.frames)
+        places, values = moving.along(context.frames)
         worked_out = {id(each): gains_of(each) for each in {id(each): each for each in values}.values()}
         table = np.array([worked_out[id(each)] for each in values]).T
-        return Amount(lambda frames: _between(table, places, amounts, frames, amount.at_places(frames)))
+        return Automation(lambda frames: _between(table, places, amounts, frames, amount.at_places(frames)))
     scale, values = sole.between_extremes(COARSE)
     table = np.array([gains_of(each) for each in values]).T
     if float(np.ptp(np.log10(table), axis=1).max()) * 20.0 > SAME_DB:  # else it has next to no say in the level
         scale, values = sole.between_extremes(FINE)
         table = np.array([gains_of(each) for each in values]).T
-    return Amount(lambda frames: _between(table, scale, amounts, sole.scaled(frames), amount.at_places(frames)))
+    return Automation(lambda frames: _between(table, scale, amounts, sole.scaled(frames), amount.at_places(frames)))
 
 
 def _between(table: Floats, places: Floats, amounts: Floats, at: Floats, heard: Floats) -> Floats:
@@ -127,24 +131,26 @@ def _between(table: Floats, places: Floats, amounts: Floats, at: Floats, heard: 
     return np.asarray(rows[low, which] + share * (rows[low + 1, which] - rows[low, which]))
 
 
-class Link:
+class EffectNode:
     """One colour in the chain: gives the frames of After in order, from where it was begun.
 
     ``upstream`` gives the frames before it, in order; where the colour is late by some, it is asked for as many more.
     """
 
-    def __init__(self, effect: AnyEffect, setting: Setting, amount: Amount, gain: Amount, start: int) -> None:
-        self.effect, self._setting = effect, setting
-        self._moving = Moving(effect, setting.clock)
+    def __init__(
+        self, effect: AnyEffect, context: EffectContext, amount: Automation, gain: Automation, start: int
+    ) -> None:
+        self.effect, self._setting = effect, context
+        self._moving = AutomatedEffect(effect, context.clock)
         self._steered_to: AnyEffect | None = None
-        self._maker = maker_of(effect)
-        self.processor: Processor | None = self._maker.build(self._moving.largest(), setting)
+        self._maker = factory_of(effect)
+        self.processor: Processor | None = self._maker.build(self._moving.largest(), context)
         self.latency, self.warm_up_frames = self.processor.latency, self.processor.warm_up_frames
         self._idle_cells: dict[int, bool] = {}
         self._amount, self._gain = amount, gain
         self.begun = False
         self.begin(start)
-        self._dry = Late(2, self.latency)
+        self._dry = Delay(2, self.latency)
         self.history: tuple[tuple[int, float], ...] = ()
 
     def begin(self, start: int) -> None:
@@ -211,7 +217,7 @@ class Link:
             stop = min(block.shape[1], first + STEP - at)
             here = self._moving.at(first)
             if here is not self._steered_to:
-                self._maker.steer(self.processor, here, self._setting)
+                self._maker.set_target(self.processor, here, self._setting)
                 self._steered_to = here
             out[:, start:stop] = self.processor.process(
                 np.ascontiguousarray(block[:, start:stop]), at + start, self._amount
@@ -222,33 +228,33 @@ class Link:
 
     def _note(self, at: int) -> None:
         """Keep what dynamics took away lately, for a picture of it: frames, and the most at each, dB."""
-        trace = getattr(self.processor, "trace", None)
-        if trace is not None and trace.shape[1]:
-            lowest = trace.min(axis=0)
+        gain_history = getattr(self.processor, "trace", None)
+        if gain_history is not None and gain_history.shape[1]:
+            lowest = gain_history.min(axis=0)
             found = [(at + i, float(lowest[i : i + NOTED].min())) for i in range(0, len(lowest), NOTED)]
             self.history = (*self.history[-KEPT_NOTES:], *found)
 
 
 def plan(
-    effects: tuple[AnyEffect, ...], setting: Setting, amounts: dict[str, Amount] | None = None
-) -> list[tuple[AnyEffect, Amount, Amount]]:
+    effects: tuple[AnyEffect, ...], context: EffectContext, amounts: dict[str, Automation] | None = None
+) -> list[tuple[AnyEffect, Automation, Automation]]:
     """Each colour with its amount and the gain that keeps the level, in order."""
     if not effects:
         return []  # the profile is not worked out for nothing
-    profile, found = setting.profile, []
+    profile, found = context.profile, []
     for effect in effects:
         given = (amounts or {}).get(effect.id)
-        amount = given or amount_of(effect, setting.clock)
-        kept = setting.kept_levels.get(effect)
+        amount = given or amount_of(effect, context.clock)
+        kept = context.kept_levels.get(effect)
         if given is not None or kept is None or kept[0] is not profile:
-            kept = profile, *kept_level(effect, setting, profile, amount)
+            kept = profile, *kept_level(effect, context, profile, amount)
             if given is None:
-                setting.keep_level(effect, kept)
+                context.keep_level(effect, kept)
         _, gain, profile = kept
         found.append((effect, amount, gain))
     return found
 
 
-def tail_of(effects: tuple[AnyEffect, ...], setting: Setting) -> int:
+def tail_of(effects: tuple[AnyEffect, ...], context: EffectContext) -> int:
     """How long colours in a row ring on, frames."""
-    return sum(maker_of(effect).tail(Moving(effect, setting.clock).largest(), setting) for effect in effects)
+    return sum(factory_of(effect).tail(AutomatedEffect(effect, context.clock).largest(), context) for effect in effects)

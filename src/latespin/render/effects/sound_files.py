@@ -24,7 +24,7 @@ KEPT, KEPT_MADE = 8, 24
 Made = TypeVar("Made")
 
 
-class Sounds:
+class SoundLibrary:
     """The sounds used last, each at one rate. Those that cannot be opened are silent; ``faults`` has a sentence why, by their path.
 
     shortened : the paths of those of which only a part is used.
@@ -114,7 +114,7 @@ def missing_sounds(stages: Stages) -> tuple[Problem, ...]:
     )
 
 
-def faulty_sounds(stages: Stages, sounds: Sounds) -> tuple[Problem, ...]:
+def faulty_sounds(stages: Stages, sounds: SoundLibrary) -> tuple[Problem, ...]:
     """Colours whose file was opened and is not what it should be."""
     found = [(effect, effect_path(effect)) for effect in stages.colour.heard if needs_file(effect)]
     return tuple(

@@ -6,7 +6,7 @@ import numpy as np
 
 from latespin.analysis.profile import CENTRES, HIGHS_HZ, Profile
 from latespin.dsp.arrays import Audio, Floats, amplitude
-from latespin.dsp.control.automation import Amount, come_in
+from latespin.dsp.control.automation import Automation, crossfade_in
 from latespin.dsp.dynamics.compressor import (
     BAND_EDGES_HZ,
     Compressor,
@@ -18,8 +18,8 @@ from latespin.dsp.dynamics.compressor import (
 from latespin.dsp.effects.waveshaper import shaped
 from latespin.dsp.effects.width import Crush, Saturation, Wobble, WobbleSettings
 from latespin.dsp.filters.cascade import (
+    FilterCascade,
     Section,
-    Sections,
     bell,
     high_cut,
     high_pass,
@@ -29,7 +29,7 @@ from latespin.dsp.filters.cascade import (
     response,
 )
 from latespin.model.effects import effects as m
-from latespin.render.effects.context import Setting, lane_values, summed
+from latespin.render.effects.context import EffectContext, lane_values, summed
 
 OPEN_LOW_HZ, OPEN_HIGH_HZ = 10.0, 21_000.0
 SOON = 0.05
@@ -49,15 +49,15 @@ class EqStream:
     def __init__(self, rate: int, effect: m.Eq) -> None:
         self._rate, self.effect = rate, effect
         self._cuts = cuts_of(effect)
-        self._filter = Sections(eq_sections(effect, 1.0, rate, self._cuts))
+        self._filter = FilterCascade(eq_sections(effect, 1.0, rate, self._cuts))
         self.warm_up_frames = round(0.25 * rate)
 
-    def process(self, block: Audio, at: int, amount: Amount) -> Audio:
+    def process(self, block: Audio, at: int, amount: Automation) -> Audio:
         """Hear a block, whose first frame is frame ``at`` of the song."""
         wet = self._filter.follow(block, at, amount, lambda a: eq_sections(self.effect, a, self._rate, self._cuts))
         if amount.steady is not None and amount.steady > SOON:
             return wet
-        return come_in(block, wet, amount.at(at, block.shape[1]), SOON)
+        return crossfade_in(block, wet, amount.at(at, block.shape[1]), SOON)
 
 
 def cuts_of(effect: m.Eq) -> tuple[bool, bool]:
@@ -81,38 +81,38 @@ def eq_sections(effect: m.Eq, amount: float, rate: int, cuts: tuple[bool, bool] 
     ]
 
 
-class EqMaker:
+class EqFactory:
     """See docs/colours.md, EQ."""
 
-    def build(self, effect: m.Eq, setting: Setting) -> EqStream:
-        return EqStream(setting.rate, effect)
+    def build(self, effect: m.Eq, context: EffectContext) -> EqStream:
+        return EqStream(context.rate, effect)
 
-    def steer(self, processor: EqStream, effect: m.Eq, setting: Setting) -> None:  # noqa: ARG002
+    def set_target(self, processor: EqStream, effect: m.Eq, context: EffectContext) -> None:  # noqa: ARG002
         processor.effect = effect
 
-    def passed(self, effect: m.Eq, setting: Setting, before: Profile, amount: float) -> Profile:
-        return before.through(np.abs(response(eq_sections(effect, amount, setting.rate), CENTRES, setting.rate)) ** 2)
+    def predict_profile(self, effect: m.Eq, context: EffectContext, before: Profile, amount: float) -> Profile:
+        return before.through(np.abs(response(eq_sections(effect, amount, context.rate), CENTRES, context.rate)) ** 2)
 
-    def tail(self, effect: m.Eq, setting: Setting) -> int:  # noqa: ARG002
+    def tail(self, effect: m.Eq, context: EffectContext) -> int:  # noqa: ARG002
         return 0
 
 
-class CompressorMaker:
+class CompressorFactory:
     """See docs/colours.md, Compressor."""
 
-    def build(self, effect: m.Compressor, setting: Setting) -> Compressor:
-        return Compressor(setting.rate, CompressorSettings(self.curve(effect, setting), effect.way, BANDS_OFFSETS_DB))
+    def build(self, effect: m.Compressor, context: EffectContext) -> Compressor:
+        return Compressor(context.rate, CompressorSettings(self.curve(effect, context), effect.way, BANDS_OFFSETS_DB))
 
-    def steer(self, processor: Compressor, effect: m.Compressor, setting: Setting) -> None:
-        processor.steer(self.curve(effect, setting))
+    def set_target(self, processor: Compressor, effect: m.Compressor, context: EffectContext) -> None:
+        processor.set_target(self.curve(effect, context))
 
-    def curve(self, effect: m.Compressor, setting: Setting) -> Curve:
+    def curve(self, effect: m.Compressor, context: EffectContext) -> Curve:
         """With its threshold in full-scale decibels: it goes by the song's loudness."""
-        threshold = 20.0 * np.log10(setting.profile.level) + effect.threshold_db
+        threshold = 20.0 * np.log10(context.profile.level) + effect.threshold_db
         return Curve(threshold, effect.ratio, effect.attack_ms / 1000.0, effect.release_ms / 1000.0)
 
-    def passed(self, effect: m.Compressor, setting: Setting, before: Profile, amount: float) -> Profile:
-        curve = self.curve(effect, setting)
+    def predict_profile(self, effect: m.Compressor, context: EffectContext, before: Profile, amount: float) -> Profile:
+        curve = self.curve(effect, context)
 
         def gain(share: float, offset_db: float = 0.0) -> float:
             level = 10.0 * np.log10(max(1e-9, share))
@@ -130,22 +130,22 @@ class CompressorMaker:
             gains[band] = gain(float(power[band].sum()) / total, offset)
         return before.through(gains)
 
-    def tail(self, effect: m.Compressor, setting: Setting) -> int:  # noqa: ARG002
+    def tail(self, effect: m.Compressor, context: EffectContext) -> int:  # noqa: ARG002
         return 0
 
 
-class DeharshMaker:
+class DynamicShelfFactory:
     """See docs/colours.md, De-harsh."""
 
     ATTACK_SECONDS, RELEASE_SECONDS = 0.002, 0.07
 
-    def build(self, effect: m.Deharsh, setting: Setting) -> Deharsh:
-        return Deharsh(setting.rate, DeharshSettings(effect.from_hz, self.curve(effect, setting, setting.profile)))
+    def build(self, effect: m.Deharsh, context: EffectContext) -> Deharsh:
+        return Deharsh(context.rate, DeharshSettings(effect.from_hz, self.curve(effect, context, context.profile)))
 
-    def steer(self, processor: Deharsh, effect: m.Deharsh, setting: Setting) -> None:
-        processor.steer(DeharshSettings(effect.from_hz, self.curve(effect, setting, setting.profile)))
+    def set_target(self, processor: Deharsh, effect: m.Deharsh, context: EffectContext) -> None:
+        processor.set_target(DeharshSettings(effect.from_hz, self.curve(effect, context, context.profile)))
 
-    def curve(self, effect: m.Deharsh, setting: Setting, profile: Profile) -> Curve:  # noqa: ARG002
+    def curve(self, effect: m.Deharsh, context: EffectContext, profile: Profile) -> Curve:  # noqa: ARG002
         """With its threshold in full-scale decibels: it goes by how loud the highs usually are."""
         high = np.abs(response(high_pass(effect.from_hz, 96_000, 12), CENTRES, 96_000)) ** 2
         usual = 10.0 * np.log10(float(np.sum((profile.mid + profile.side) * high)) + 1e-12)
@@ -153,32 +153,32 @@ class DeharshMaker:
             usual + effect.threshold_db, effect.ratio, self.ATTACK_SECONDS, self.RELEASE_SECONDS, effect.most_db
         )
 
-    def passed(self, effect: m.Deharsh, setting: Setting, before: Profile, amount: float) -> Profile:
+    def predict_profile(self, effect: m.Deharsh, context: EffectContext, before: Profile, amount: float) -> Profile:
         at_five = float(np.sum((before.mid + before.side)[CENTRES >= HIGHS_HZ])) + 1e-12
         above = float(np.sum((before.mid + before.side)[effect.from_hz <= CENTRES])) + 1e-12
         offset = 10.0 * np.log10(above / at_five)
-        gain = before.reduced(self.curve(effect, setting, setting.profile), highs=True, offset_db=offset) ** amount
+        gain = before.reduced(self.curve(effect, context, context.profile), highs=True, offset_db=offset) ** amount
         return before.through(np.where(effect.from_hz <= CENTRES, gain, 1.0))
 
-    def tail(self, effect: m.Deharsh, setting: Setting) -> int:  # noqa: ARG002
+    def tail(self, effect: m.Deharsh, context: EffectContext) -> int:  # noqa: ARG002
         return 0
 
 
-class SaturationMaker:
+class SaturationFactory:
     """See docs/colours.md, Saturation."""
 
-    def build(self, effect: m.Saturation, setting: Setting) -> Saturation:
-        return Saturation(setting.rate, saturation_drive(effect, setting.profile.level), effect.shape, effect.tilt_db)
+    def build(self, effect: m.Saturation, context: EffectContext) -> Saturation:
+        return Saturation(context.rate, saturation_drive(effect, context.profile.level), effect.shape, effect.tilt_db)
 
-    def steer(self, processor: Saturation, effect: m.Saturation, setting: Setting) -> None:
-        processor.steer(saturation_drive(effect, setting.profile.level), effect.tilt_db)
+    def set_target(self, processor: Saturation, effect: m.Saturation, context: EffectContext) -> None:
+        processor.set_target(saturation_drive(effect, context.profile.level), effect.tilt_db)
 
-    def passed(self, effect: m.Saturation, setting: Setting, before: Profile, amount: float) -> Profile:
+    def predict_profile(self, effect: m.Saturation, context: EffectContext, before: Profile, amount: float) -> Profile:
         return before.through(
-            rounded_power(before, saturation_drive(effect, setting.profile.level) * amount, effect.shape)
+            rounded_power(before, saturation_drive(effect, context.profile.level) * amount, effect.shape)
         )
 
-    def tail(self, effect: m.Saturation, setting: Setting) -> int:  # noqa: ARG002
+    def tail(self, effect: m.Saturation, context: EffectContext) -> int:  # noqa: ARG002
         return 0
 
 
@@ -187,36 +187,36 @@ def saturation_drive(effect: m.Saturation, level: float) -> float:
     return float(0.5 * amplitude(effect.drive_db) / level)
 
 
-class WobbleMaker:
+class WobbleFactory:
     """See docs/colours.md, Wobble."""
 
-    def build(self, effect: m.Wobble, setting: Setting) -> Wobble:
-        turns = summed(effect, "rate_hz", setting)
+    def build(self, effect: m.Wobble, context: EffectContext) -> Wobble:
+        turns = summed(effect, "rate_hz", context)
         settings = WobbleSettings(effect.rate_hz, effect.depth_cents, effect.uneven)
-        return Wobble(setting.rate, settings, turns, min(lane_values(effect, "rate_hz")))
+        return Wobble(context.rate, settings, turns, min(lane_values(effect, "rate_hz")))
 
-    def steer(self, processor: Wobble, effect: m.Wobble, setting: Setting) -> None:  # noqa: ARG002
-        processor.steer(effect.depth_cents, effect.rate_hz)
+    def set_target(self, processor: Wobble, effect: m.Wobble, context: EffectContext) -> None:  # noqa: ARG002
+        processor.set_target(effect.depth_cents, effect.rate_hz)
 
-    def passed(self, effect: m.Wobble, setting: Setting, before: Profile, amount: float) -> Profile:  # noqa: ARG002
+    def predict_profile(self, effect: m.Wobble, context: EffectContext, before: Profile, amount: float) -> Profile:  # noqa: ARG002
         return before
 
-    def tail(self, effect: m.Wobble, setting: Setting) -> int:  # noqa: ARG002
+    def tail(self, effect: m.Wobble, context: EffectContext) -> int:  # noqa: ARG002
         return 0
 
 
-class CrushMaker:
+class CrushFactory:
     """See docs/colours.md, Crush."""
 
-    def build(self, effect: m.Crush, setting: Setting) -> Crush:
+    def build(self, effect: m.Crush, context: EffectContext) -> Crush:
         slowest = min(lane_values(effect, "rate_hz"))
-        return Crush(setting.rate, effect.bits, effect.rate_hz, summed(effect, "rate_hz", setting), slowest)
+        return Crush(context.rate, effect.bits, effect.rate_hz, summed(effect, "rate_hz", context), slowest)
 
-    def steer(self, processor: Crush, effect: m.Crush, setting: Setting) -> None:  # noqa: ARG002
-        processor.steer(effect.bits)
+    def set_target(self, processor: Crush, effect: m.Crush, context: EffectContext) -> None:  # noqa: ARG002
+        processor.set_target(effect.bits)
 
-    def passed(self, effect: m.Crush, setting: Setting, before: Profile, amount: float) -> Profile:
-        held = np.sinc(CENTRES / min(effect.rate_hz, setting.rate))
+    def predict_profile(self, effect: m.Crush, context: EffectContext, before: Profile, amount: float) -> Profile:
+        held = np.sinc(CENTRES / min(effect.rate_hz, context.rate))
         gain: Floats = (1.0 - amount + amount * np.abs(held)) ** 2
         after = before.through(gain)
         noise = (amount * 2.0 ** (1.0 - effect.bits)) ** 2 / 12.0
@@ -224,5 +224,5 @@ class CrushMaker:
         added = (noise + folded) / 31.0 * np.ones(len(CENTRES))
         return after.added(0.7 * added, 0.3 * added)
 
-    def tail(self, effect: m.Crush, setting: Setting) -> int:  # noqa: ARG002
+    def tail(self, effect: m.Crush, context: EffectContext) -> int:  # noqa: ARG002
         return 0

@@ -19,7 +19,7 @@ from latespin.jobs import Quietly
 from latespin.media.track import open_track
 from latespin.model.values.units import number
 from latespin.model.version import Level
-from latespin.render.mastering.level import LevelPlan, Spare
+from latespin.render.mastering.level import CodecHeadroom, LevelPlan
 
 PEAK_DB, LOUDNESS_LU = 0.045, 0.08  # beyond which a file is made once more
 BELOW_DB = 0.1  # by which a ceiling is lowered beyond what its peak asks for
@@ -36,7 +36,7 @@ class Decoded:
     over: Floats
 
 
-def heard_back(file: Path, ceiling_dbtp: float) -> Decoded:
+def decode_and_measure(file: Path, ceiling_dbtp: float) -> Decoded:
     """Decode a file that has been written, and measure it."""
     track = open_track(file, Quietly(), fold=False)
     facts = facts_of(track.sound, track.rate)
@@ -65,12 +65,12 @@ def is_astray(decoded: Decoded, level: Level, target_lufs: float | None) -> bool
     return decoded.facts.true_peak_dbtp - level.ceiling_dbtp > PEAK_DB or off > LOUDNESS_LU
 
 
-def spare_for(target: Path) -> Spare:
+def spare_for(target: Path) -> CodecHeadroom:
     """What a format is left from the start."""
-    return Spare(HEADROOM_DB.get(target.suffix.lower(), 0.0))
+    return CodecHeadroom(HEADROOM_DB.get(target.suffix.lower(), 0.0))
 
 
-def spared_there(spare: Spare, decoded: Decoded, turn: int, target_lufs: float | None = None) -> Spare:
+def spared_there(spare: CodecHeadroom, decoded: Decoded, turn: int, target_lufs: float | None = None) -> CodecHeadroom:
     """A ceiling that is lower where decoded peaks are over it, and around that; and a little lower everywhere.
 
     turn : 0 the first time.  target_lufs : what the decoded file should have; None where that cannot be had, or is not asked for.

@@ -5,7 +5,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from pathlib import Path
 
-from latespin.analysis.facts import Facts, FactsGatherer
+from latespin.analysis.facts import Facts, FactsMeter
 from latespin.analysis.results import Reading
 from latespin.dsp.arrays import Audio
 from latespin.jobs import Share, Work, step
@@ -16,12 +16,20 @@ from latespin.media.storage.analysis_cache import kept_reading
 from latespin.media.tags import Tags
 from latespin.model.documents.documents import files_of
 from latespin.model.version import Stages
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.effects.problems import version_problems
-from latespin.render.export.codec_headroom import MORE, Decoded, heard_back, is_astray, quieter, spare_for, spared_there
+from latespin.render.export.codec_headroom import (
+    MORE,
+    Decoded,
+    decode_and_measure,
+    is_astray,
+    quieter,
+    spare_for,
+    spared_there,
+)
 from latespin.render.export.tags import version_tags
 from latespin.render.mastering.level import LevelPlan
-from latespin.render.mastering.measure import Solved, solve
+from latespin.render.mastering.measure import LevelSolution, solve
 
 CODEC_ROUNDS = 7
 
@@ -42,7 +50,7 @@ class ExportResult:
     notes: tuple[str, ...] = ()
 
 
-class _Astray(Exception):
+class CodecMissedTarget(Exception):
     """The decoded file is not as loud as asked, or its peaks are over the ceiling."""
 
     def __init__(self, decoded: Decoded) -> None:
@@ -51,7 +59,7 @@ class _Astray(Exception):
 
 
 def export(
-    readers: Readers,
+    readers: TrackRenderer,
     stages: Stages,
     target: Path,
     work: Work,
@@ -73,19 +81,19 @@ def export(
     check_export_target(target, overwrite=overwrite, sources=sources)
     known = reading or kept_reading(readers.track.sha256)
 
-    def write(solved: Solved, share: Work, turn: int) -> ExportResult:
-        finished = FactsGatherer(solved.matched.rate, solved.matched.channels)
+    def write(solved: LevelSolution, share: Work, turn: int) -> ExportResult:
+        finished = FactsMeter(solved.matched.rate, solved.matched.channels)
         found: list[Facts] = []
 
         def tags(file: Path) -> Tags:
             found.append(finished.result())
             if is_lossy(target):
-                decoded = heard_back(file, stages.level.ceiling_dbtp)
+                decoded = decode_and_measure(file, stages.level.ceiling_dbtp)
                 found[0] = decoded.facts
                 given_up = bool(solved.plan.note) or turn >= len(MORE)  # of the loudness; the ceiling holds
                 wanted = None if given_up else solved.target_lufs
                 if turn < CODEC_ROUNDS - 1 and is_astray(decoded, stages.level, wanted):
-                    raise _Astray(decoded)
+                    raise CodecMissedTarget(decoded)
             return version_tags(readers, stages, known, found[0], target, credit)
 
         def result(clipped: int) -> ExportResult:
@@ -105,7 +113,7 @@ def export(
     for turn in range(CODEC_ROUNDS - 1):
         try:
             return write(solved, share, turn)
-        except _Astray as astray:
+        except CodecMissedTarget as astray:
             decoded = astray.decoded
         if turn < len(MORE):
             spare = spared_there(spare, decoded, turn, None if solved.plan.note else solved.target_lufs)
@@ -116,9 +124,9 @@ def export(
     return write(solved, share, CODEC_ROUNDS - 1)
 
 
-def _notes(readers: Readers, stages: Stages, plan: LevelPlan, target: Path, clipped: int) -> tuple[str, ...]:
+def _notes(readers: TrackRenderer, stages: Stages, plan: LevelPlan, target: Path, clipped: int) -> tuple[str, ...]:
     """What the version asks for and the file does not have, in sentences."""
-    problems = version_problems(stages, readers.arrangement(stages), readers.setting(stages))
+    problems = version_problems(stages, readers.arrangement(stages), readers.context(stages))
     notes = [*(problem.says for problem in problems), *([plan.note] if plan.note else [])]
     if clipped:
         notes.append(
@@ -134,7 +142,7 @@ def check_export_target(target: Path, *, overwrite: bool, sources: Sources) -> N
     check_target(target, overwrite=overwrite, sources=sources)
 
 
-def _watched(blocks: Iterator[Audio], frames: int, gatherer: FactsGatherer, work: Work) -> Iterator[Audio]:
+def _watched(blocks: Iterator[Audio], frames: int, gatherer: FactsMeter, work: Work) -> Iterator[Audio]:
     done = 0
     for block in blocks:
         step(work, done / max(1, frames))

@@ -9,7 +9,7 @@ from latespin.model.text.describe import shift_semitones, title_suffix
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.values.key_names import key_name
 from latespin.model.version import Stages
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.effects.problems import version_problems
 
 GAIN_REFERENCE_LUFS, R128_REFERENCE_LUFS = -18.0, -23.0  # of ReplayGain 2.0, and of RFC 7845 (Opus)
@@ -17,11 +17,11 @@ _SHORT_NAMES = str.maketrans({"♯": "#", "♭": "b"})
 
 
 def version_tags(
-    readers: Readers, stages: Stages, reading: Reading | None, facts: Facts, target: Path, credit: str = ""
+    readers: TrackRenderer, stages: Stages, reading: Reading | None, facts: Facts, target: Path, credit: str = ""
 ) -> Tags:
     """Title with what was done, tempo and key of the version, its gain for players, whose version it is, and a line of credits."""
     track, grid = readers.track, readers.grid
-    problems = version_problems(stages, readers.arrangement(stages), readers.setting(stages))
+    problems = version_problems(stages, readers.arrangement(stages), readers.context(stages))
     suffix = title_suffix(stages, {problem.id for problem in problems if problem.left_out})
     made = track.tags.having(title=f"{track.title} ({suffix})" if suffix else track.title)
     made = made.having(bpm=_bpm(stages, grid), initialkey=_key(stages, reading), credits=credit)

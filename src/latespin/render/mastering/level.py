@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from latespin.analysis.facts import BLOCK_FRAMES, Facts, FactsGatherer
+from latespin.analysis.facts import BLOCK_FRAMES, Facts, FactsMeter
 from latespin.analysis.tone import Spectrum
 from latespin.dsp.arrays import Audio, amplitude, decibels
 from latespin.dsp.dynamics.limiter import Limiter
@@ -43,7 +43,7 @@ class LevelPlan:
 
 
 @dataclass(frozen=True)
-class Spare:
+class CodecHeadroom:
     """What a format that makes peaks of its own is left below the ceiling, where the limiter works: everywhere, and as ``LevelPlan.lowered`` besides.
 
     more_lu : asked for beyond the target, since the format takes it away.
@@ -54,10 +54,10 @@ class Spare:
     lowered: tuple[float, ...] = ()
 
 
-NO_SPARE = Spare()
+NO_SPARE = CodecHeadroom()
 
 
-class Leveller:
+class LevelProcessor:
     """Applies a plan to a stream; gives the same frames back, none late and none missing.
 
     ``process`` holds frames back while the limiter looks ahead; ``finish`` gives the last of them.
@@ -68,14 +68,14 @@ class Leveller:
         self._matcher = Matcher(plan.match) if plan.match is not None else None
         lowered = np.array(plan.lowered) if plan.lowered else None
         self._limiter = Limiter(rate, channels, plan.ceiling, plan.link, lowered) if plan.ceiling is not None else None
-        self._late = sum(part.latency for part in (self._matcher, self._limiter) if part)
-        self._early = self._late
+        self._delay_line = sum(part.latency for part in (self._matcher, self._limiter) if part)
+        self._early = self._delay_line
         self._channels = channels
 
     @property
     def latency(self) -> int:
         """How many frames must go in before the first comes out."""
-        return self._late
+        return self._delay_line
 
     @property
     def reduction_db(self) -> float:
@@ -93,12 +93,12 @@ class Leveller:
 
     def finish(self) -> Audio:
         """The frames still held back."""
-        return self.process(np.zeros((self._channels, self._late), np.float32))
+        return self.process(np.zeros((self._channels, self._delay_line), np.float32))
 
 
 def levelled(sound: Audio, plan: LevelPlan, rate: int) -> Iterator[Audio]:
     """A whole sound ``[channels, frames]`` with a plan applied, in blocks."""
-    leveller = Leveller(plan, rate, sound.shape[0])
+    leveller = LevelProcessor(plan, rate, sound.shape[0])
     for start in range(0, sound.shape[1], BLOCK_FRAMES):
         yield leveller.process(sound[:, start : start + BLOCK_FRAMES])
         let_go(sound)
@@ -111,7 +111,7 @@ def solve_level(
     level: Level,
     work: Work,
     before_lufs: float = SILENCE_LUFS,
-    spare: Spare = NO_SPARE,
+    spare: CodecHeadroom = NO_SPARE,
 ) -> LevelPlan:
     """The plan that brings ``sound``, whose facts are known, to a Level stage's target.
 
@@ -172,7 +172,7 @@ def _solve_limited(
     target: float | None,
     gain: float,
     most: float,
-    spare: Spare,
+    spare: CodecHeadroom,
     work: Work,
 ) -> LevelPlan:
     wanted_db, link = level.ceiling_dbtp - spare.headroom_db, level.link_percent / 100.0
@@ -216,8 +216,8 @@ def _slope(tried: list[tuple[float, float]], otherwise: float) -> float:
 
 def _try(sound: Audio, rate: int, plan: LevelPlan, work: Work) -> tuple[LevelPlan, float, float]:
     """One round: the plan with what its limiter did, the loudness reached, the true peak reached."""
-    leveller = Leveller(plan, rate, sound.shape[0])
-    gatherer = FactsGatherer(rate, sound.shape[0])
+    leveller = LevelProcessor(plan, rate, sound.shape[0])
+    gatherer = FactsMeter(rate, sound.shape[0])
     for start in range(0, sound.shape[1], BLOCK_FRAMES):
         step(work, start / sound.shape[1])
         gatherer.push(leveller.process(sound[:, start : start + BLOCK_FRAMES]))

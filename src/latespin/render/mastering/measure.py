@@ -6,18 +6,18 @@ from dataclasses import dataclass, replace
 import numpy as np
 from msgspec.structs import replace as replace_value
 
-from latespin.analysis.facts import BLOCK_FRAMES, Facts, FactsGatherer
+from latespin.analysis.facts import BLOCK_FRAMES, Facts, FactsMeter
 from latespin.analysis.tone import Spectrum, spectrum_of
 from latespin.dsp.arrays import Audio
 from latespin.dsp.filters.match_filter import MatchFilter
 from latespin.dsp.metering.loudness import SILENCE_LUFS
 from latespin.errors import Unusable
 from latespin.jobs import Share, Work, step
-from latespin.media.audio.peaks import PeakGatherer, Peaks
+from latespin.media.audio.peaks import PeakMeter, Peaks
 from latespin.memory import let_go, room_for
 from latespin.model.version import Level, Stages
-from latespin.render.chain.renderer import Readers
-from latespin.render.mastering.level import NO_SPARE, Leveller, LevelPlan, Spare, levelled, solve_level
+from latespin.render.chain.renderer import TrackRenderer
+from latespin.render.mastering.level import NO_SPARE, CodecHeadroom, LevelPlan, LevelProcessor, levelled, solve_level
 from latespin.render.mastering.tone_match import solve_match
 
 
@@ -38,7 +38,7 @@ class Measured:
 
 
 @dataclass(frozen=True, eq=False)
-class Solved:
+class LevelSolution:
     """All of a version but for Level's gain and limiter.
 
     sound : matched already, which the plan says too, for playing.  before_level, matched : facts of it before and after that.
@@ -58,7 +58,7 @@ class Solved:
         """The loudness asked for; None where there is none."""
         return self.level.target(self.before_lufs)
 
-    def again(self, spare: Spare, work: Work) -> "Solved":
+    def again(self, spare: CodecHeadroom, work: Work) -> "LevelSolution":
         """The same solved once more for what a format needs."""
         plan = solve_level(self.sound, self.matched, self.level, work, self.before_lufs, spare)
         return replace(self, plan=replace(plan, match=self.plan.match))
@@ -68,14 +68,14 @@ class Solved:
         return levelled(self.sound, replace(self.plan, match=None), self.matched.rate)
 
 
-def render_whole(readers: Readers, stages: Stages, work: Work) -> tuple[Audio, Facts]:
+def render_whole(readers: TrackRenderer, stages: Stages, work: Work) -> tuple[Audio, Facts]:
     """All of a version before Level, ``[channels, frames]``, and its facts. Raises Cancelled.
 
     Renders that would not fit well into memory lie in an unnamed temporary file.
     """
     chain = readers.chain(stages)
     sound = room_for(chain.channels, chain.frames)
-    gatherer = FactsGatherer(chain.rate, chain.channels)
+    gatherer = FactsMeter(chain.rate, chain.channels)
     while chain.position < chain.frames:
         step(work, chain.position / chain.frames)
         start = chain.position
@@ -87,7 +87,7 @@ def render_whole(readers: Readers, stages: Stages, work: Work) -> tuple[Audio, F
     return sound, gatherer.result()
 
 
-def solve(readers: Readers, stages: Stages, work: Work, spare: Spare = NO_SPARE) -> Solved:
+def solve(readers: TrackRenderer, stages: Stages, work: Work, spare: CodecHeadroom = NO_SPARE) -> LevelSolution:
     """Render a version and work out what Level does to it. spare : for the format it is to be written in.  Raises Cancelled."""
     sound, facts = render_whole(readers, stages, Share(work, 0.0, 0.7))
     tone = tone_before_match(sound, facts)
@@ -100,7 +100,7 @@ def solve(readers: Readers, stages: Stages, work: Work, spare: Spare = NO_SPARE)
     if made is not None and level.target(before) is None:  # a match alone leaves the loudness as it is
         level, before = replace_value(level, as_before=True), facts.loudness.integrated_lufs
     plan = solve_level(sound, matched, level, Share(work, 0.75, 1.0), before, spare)
-    return Solved(sound, facts, matched, tone, level, before, replace(plan, match=made))
+    return LevelSolution(sound, facts, matched, tone, level, before, replace(plan, match=made))
 
 
 def tone_before_match(sound: Audio, facts: Facts) -> Spectrum | None:
@@ -113,8 +113,8 @@ def tone_before_match(sound: Audio, facts: Facts) -> Spectrum | None:
 
 def _filtered(sound: Audio, made: MatchFilter, rate: int, work: Work) -> Facts:
     """A whole sound through a match, in place; its facts."""
-    leveller = Leveller(LevelPlan(match=made), rate, sound.shape[0])
-    gatherer = FactsGatherer(rate, sound.shape[0])
+    leveller = LevelProcessor(LevelPlan(match=made), rate, sound.shape[0])
+    gatherer = FactsMeter(rate, sound.shape[0])
     done = 0
     for start in range(0, sound.shape[1] + 1, BLOCK_FRAMES):
         step(work, start / max(1, sound.shape[1]))
@@ -129,12 +129,12 @@ def _filtered(sound: Audio, made: MatchFilter, rate: int, work: Work) -> Facts:
     return gatherer.result()
 
 
-def measure(readers: Readers, stages: Stages, work: Work) -> Measured:
+def measure(readers: TrackRenderer, stages: Stages, work: Work) -> Measured:
     """Render a version, solve its level and measure the result. Raises Cancelled."""
     solved = solve(readers, stages, Share(work, 0.0, 0.95))
     facts, plan = solved.matched, solved.plan
-    peaks = PeakGatherer(facts.rate)
-    finished = FactsGatherer(facts.rate, facts.channels) if plan.ceiling is not None else None
+    peaks = PeakMeter(facts.rate)
+    finished = FactsMeter(facts.rate, facts.channels) if plan.ceiling is not None else None
     for block in solved.blocks():
         step(work, 0.97)
         if finished is not None:

@@ -7,12 +7,12 @@ from latespin.dsp.metering.loudness import LoudnessMeter
 from latespin.jobs import Share, Work, step
 from latespin.memory import let_go
 from latespin.model.version import UNTOUCHED, Stages
-from latespin.render.chain.renderer import Readers
+from latespin.render.chain.renderer import TrackRenderer
 
 BEFORE_LEVEL = ("time", "colour", "moments", "ending")
 
 
-def added_by_stages(readers: Readers, stages: Stages, before_level_lufs: float, work: Work) -> dict[str, float]:
+def added_by_stages(readers: TrackRenderer, stages: Stages, before_level_lufs: float, work: Work) -> dict[str, float]:
     """LU that each stage but Level adds to the integrated loudness, each with all that come before it. Raises Cancelled.
 
     before_level_lufs : of the version before Level, which has been measured already.
@@ -43,7 +43,7 @@ def _is_heard(following: Stages, made: Stages) -> bool:
     )
 
 
-def _loudness(readers: Readers, stages: Stages, work: Work) -> float:
+def _loudness(readers: TrackRenderer, stages: Stages, work: Work) -> float:
     chain = readers.chain(stages)
     meter = LoudnessMeter(chain.rate, chain.channels)
     while chain.position < chain.frames:

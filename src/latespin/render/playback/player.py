@@ -17,7 +17,7 @@ from latespin.dsp.arrays import Audio, decibels
 from latespin.dsp.dynamics.output_guard import OutputGuard
 from latespin.dsp.metering.loudness import LoudnessMeter
 from latespin.dsp.metering.true_peak import TruePeakMeter
-from latespin.render.playback.programme import Programme, Stream
+from latespin.render.playback.programme import PlaybackRequest, Stream
 
 LOG = logging.getLogger(__name__)
 AHEAD_SECONDS = 0.5
@@ -42,11 +42,11 @@ class Meters:
 
 
 @dataclass(frozen=True)
-class _Mark:
+class RingMark:
     """From ring frame ``at`` on, ``programme`` plays from its ``frame``."""
 
     at: int
-    programme: Programme
+    programme: PlaybackRequest
     frame: int
 
 
@@ -61,11 +61,11 @@ class Player:
         self._ring = np.zeros((2, 1 << 17 if rate <= 96_000 else 1 << 19), np.float32)
         self._lock = threading.Condition()
         self._read = self._written = 0
-        self._marks: deque[_Mark] = deque()
+        self._marks: deque[RingMark] = deque()
         self._playing = self._ended = self._stopping = False
-        self._wanted: Programme | None = None
+        self._wanted: PlaybackRequest | None = None
         self._jump: int | None = None
-        self._line: _Line | None = None
+        self._stream: PlaybackStream | None = None
         self._refinement: _Refinement | None = None
         self._heard: deque[Audio] = deque(maxlen=400)
         self._gain = np.float32(1.0)
@@ -82,7 +82,7 @@ class Player:
 
     # -- asked for by the window ------------------------------------------------------------------------
 
-    def change(self, programme: Programme) -> None:
+    def change(self, programme: PlaybackRequest) -> None:
         """Hear another programme from the same musical place on."""
         with self._lock:
             if programme != (self._wanted or self._current()):
@@ -129,13 +129,13 @@ class Player:
         return self._playing and (asked or (low and not self._ended))
 
     @property
-    def thorough(self) -> bool:
+    def exact(self) -> bool:
         """Whether what is being rendered ahead is exact; what was rendered hastily before may still be heard first."""
         with self._lock:
-            line = self._line
-            return line is not None and not line.hasty and self._wanted is None and self._jump is None
+            line = self._stream
+            return line is not None and not line.draft and self._wanted is None and self._jump is None
 
-    def place(self) -> tuple[Programme | None, int]:
+    def place(self) -> tuple[PlaybackRequest | None, int]:
         """The programme being heard and the frame on its side that comes next."""
         with self._lock:
             mark = self._mark_at(self._read)
@@ -145,10 +145,10 @@ class Player:
                 return self._wanted or mark.programme, self._jump
             return mark.programme, mark.frame + self._read - mark.at
 
-    def noted(self, ident: str) -> tuple[tuple[int, float], ...]:
+    def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:
         """What a colour of the version being played noted of its work lately: frames of After, and dB taken away there."""
-        line = self._line
-        return line.noted(ident) if line is not None else ()
+        line = self._stream
+        return line.gain_history(ident) if line is not None else ()
 
     def close(self) -> None:
         """End the render thread; waits for it up to two seconds."""
@@ -222,7 +222,7 @@ class Player:
             self._splice(wanted, jump)
         elif self._may_adopt():
             self._adopt()
-        elif self._line is not None and not self._ended and self._room() > 0:
+        elif self._stream is not None and not self._ended and self._room() > 0:
             self._append()
         elif self._may_refine():
             self._refine()
@@ -231,11 +231,11 @@ class Player:
         """Stop playing what cannot be rendered, and say why."""
         with self._lock:
             self._playing, self._ended = False, True
-            self._wanted = self._jump = self._line = None
+            self._wanted = self._jump = self._stream = None
             self.failure = f"Playback stopped: {error or type(error).__name__}"
 
     def _busy(self) -> bool:
-        something = (self._line is not None and not self._ended and self._room() > 0) or self._may_refine()
+        something = (self._stream is not None and not self._ended and self._room() > 0) or self._may_refine()
         something = something or self._may_adopt()
         return self._wanted is not None or self._jump is not None or something or bool(self._heard)
 
@@ -243,14 +243,14 @@ class Player:
         """Whether there is a hasty line, and nothing has been changed for a while."""
         now = time.monotonic()
         quiet = now - self._asked_at > QUIET_SECONDS and now - self._refined_at > RETRY_SECONDS
-        return quiet and self._refinement is None and self._line is not None and self._line.hasty
+        return quiet and self._refinement is None and self._stream is not None and self._stream.draft
 
     def _room(self) -> int:
         return int(AHEAD_SECONDS * self.rate) - (self._written - self._read)
 
     def _append(self) -> None:
         """Render one more block at the end of what lies ahead."""
-        line = self._line
+        line = self._stream
         assert line is not None
         block, marks = line.read(BLOCK_FRAMES, self._written)
         with self._lock:
@@ -260,7 +260,7 @@ class Player:
             self._forget_old_marks()
             self._ended = block.shape[1] == 0
 
-    def _splice(self, wanted: Programme | None, jump: int | None) -> None:
+    def _splice(self, wanted: PlaybackRequest | None, jump: int | None) -> None:
         """Put another programme, or another place, in for what lies ahead."""
         with self._lock:
             mark, start = self._mark_at(self._read), self._read
@@ -271,7 +271,7 @@ class Player:
                 return
             playing = self._playing
         place = self._entry(programme, old, mark, start, jump)
-        line = _Line(programme, place, hasty=True)
+        line = PlaybackStream(programme, place, draft=True)
         block, marks = line.read(SPLICE_FRAMES, start)
         while not self._swap(start, block, marks, line, wanted, jump, fade=playing and jump is None):
             more, later = line.read(SPLICE_FRAMES, start + block.shape[1])
@@ -280,16 +280,16 @@ class Player:
     def _refine(self) -> None:
         """Begin to prepare a thorough line for a place further ahead, once nothing has to be waited for."""
         with self._lock:
-            hasty, mark = self._line, self._mark_at(self._written)
-            assert hasty is not None
+            draft, mark = self._stream, self._mark_at(self._written)
+            assert draft is not None
             self._refined_at = time.monotonic()
             if mark is None or self._ended or mark.programme.side == "before":
-                hasty.hasty = False
+                draft.draft = False
                 return
-            lead = round(hasty.lead_seconds * self.rate) if self._playing else 0
-            at, frame = self._written - FADE_FRAMES + lead, hasty.frame_after(lead - FADE_FRAMES)
-        if hasty.ready(frame):
-            self._refinement = _Refinement(hasty, mark.programme, frame, at, self._lock)
+            lead = round(draft.lead_seconds * self.rate) if self._playing else 0
+            at, frame = self._written - FADE_FRAMES + lead, draft.frame_after(lead - FADE_FRAMES)
+        if draft.ready(frame):
+            self._refinement = _Refinement(draft, mark.programme, frame, at, self._lock)
 
     def _adopt(self) -> None:
         """Go on with the thorough line from its place on; prepare another, further ahead, if it came too late."""
@@ -297,15 +297,15 @@ class Player:
         assert found is not None
         self._refinement = None
         with self._lock:
-            if self._line is not found.replaces:
+            if self._stream is not found.replaces:
                 return
             if found.failed:
-                found.replaces.hasty = False  # as good as it gets
+                found.replaces.draft = False  # as good as it gets
                 return
             if self._read >= found.at:
                 found.replaces.lead_seconds *= 2.0
                 return
-            found.replaces.hasty = False
+            found.replaces.draft = False
             if found.block.shape[1] > FADE_FRAMES and self._written >= found.at + FADE_FRAMES:
                 old = self._from_ring(found.at, FADE_FRAMES)
                 found.block[:, :FADE_FRAMES] = _crossfade(old, found.block[:, :FADE_FRAMES])
@@ -313,17 +313,22 @@ class Player:
                 self._written = found.at + found.block.shape[1]
                 self._marks = deque(mark for mark in self._marks if mark.at < found.at)
                 self._marks.extend(found.marks)
-                self._line, self._ended = found.line, False
+                self._stream, self._ended = found.line, False
 
     def _may_adopt(self) -> bool:
         """Whether a thorough line is ready, and what it takes over from has been rendered."""
         found = self._refinement
         if found is None or not found.done:
             return False
-        return self._ended or found.replaces is not self._line or self._written >= found.at + FADE_FRAMES
+        return self._ended or found.replaces is not self._stream or self._written >= found.at + FADE_FRAMES
 
     def _entry(
-        self, programme: Programme, old: Programme | None, mark: _Mark | None, start: int, jump: int | None
+        self,
+        programme: PlaybackRequest,
+        old: PlaybackRequest | None,
+        mark: RingMark | None,
+        start: int,
+        jump: int | None,
     ) -> int:
         """The frame of the programme's side at which it comes in."""
         if jump is not None:
@@ -345,9 +350,9 @@ class Player:
         self,
         start: int,
         block: Audio,
-        marks: list[_Mark],
-        line: "_Line",
-        wanted: Programme | None,
+        marks: list[RingMark],
+        line: "PlaybackStream",
+        wanted: PlaybackRequest | None,
         jump: int | None,
         *,
         fade: bool,
@@ -370,7 +375,7 @@ class Player:
             self._written = at + new.shape[1]
             self._marks = deque(m for m in self._marks if m.at < at)
             self._marks.extend(_from(marks, at))
-            self._line, self._ended = line, False
+            self._stream, self._ended = line, False
             self._jump = None
             if wanted is not None and self._wanted is wanted:
                 self._wanted = None
@@ -392,7 +397,7 @@ class Player:
         self._ring[:, first : first + head] = block[:, :head]
         self._ring[:, : block.shape[1] - head] = block[:, head:]
 
-    def _mark_at(self, frame: int) -> _Mark | None:
+    def _mark_at(self, frame: int) -> RingMark | None:
         found = None
         for mark in self._marks:
             if mark.at <= frame:
@@ -403,28 +408,28 @@ class Player:
         while len(self._marks) > 1 and self._marks[1].at <= self._read:
             self._marks.popleft()
 
-    def _current(self) -> Programme | None:
+    def _current(self) -> PlaybackRequest | None:
         return self._marks[-1].programme if self._marks else None
 
 
-class _Line:
+class PlaybackStream:
     """A programme's stream, going round its loop."""
 
-    def __init__(self, programme: Programme, frame: int, *, hasty: bool) -> None:
+    def __init__(self, programme: PlaybackRequest, frame: int, *, draft: bool) -> None:
         self._programme = programme
-        self.hasty = hasty
+        self.draft = draft
         self._stream: Stream = programme.open()
-        self._stream.seek(frame, hasty=hasty)
+        self._stream.seek(frame, draft=draft)
         self._frame = frame
         self._fresh = True
         self.ended = False
         self.lead_seconds = LEAD_SECONDS
 
-    def read(self, frames: int, ring_frame: int) -> tuple[Audio, list[_Mark]]:
+    def read(self, frames: int, ring_frame: int) -> tuple[Audio, list[RingMark]]:
         """The next frames, fewer or none at the end, and the marks of where they belong."""
         marks, parts, have = [], [], 0
         if self._fresh:
-            marks.append(_Mark(ring_frame, self._programme, self._frame))
+            marks.append(RingMark(ring_frame, self._programme, self._frame))
             self._fresh = False
         while have < frames and not self.ended:
             loop = self._programme.loop
@@ -436,7 +441,7 @@ class _Line:
                 self._frame += block.shape[1]
                 if self._frame >= loop[1]:
                     block = self._turn(loop)
-                    marks.append(_Mark(ring_frame + have, self._programme, loop[0]))
+                    marks.append(RingMark(ring_frame + have, self._programme, loop[0]))
                     self._frame = loop[0] + block.shape[1]
                     parts.append(block)
                     have += block.shape[1]
@@ -454,9 +459,9 @@ class _Line:
             return max(0, self._frame + frames)
         return loop[0] + (self._frame + frames - loop[0]) % (loop[1] - loop[0])
 
-    def noted(self, ident: str) -> tuple[tuple[int, float], ...]:
+    def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:
         """What a colour noted of its work."""
-        return self._stream.noted(ident)
+        return self._stream.gain_history(ident)
 
     def ready(self, frame: int) -> bool:
         """Whether a thorough line could begin at a frame without waiting."""
@@ -466,8 +471,8 @@ class _Line:
         """The first frames of a new round, with what follows the old one faded out over them."""
         fade = min(FADE_FRAMES, max(1, (loop[1] - loop[0]) // 2))
         after = self._stream.read(fade)
-        self.hasty = self.hasty or not self.ready(loop[0])
-        self._stream.seek(loop[0], hasty=self.hasty)
+        self.draft = self.draft or not self.ready(loop[0])
+        self._stream.seek(loop[0], draft=self.draft)
         head = self._stream.read(fade)
         old = np.zeros_like(head)
         old[:, : after.shape[1]] = after[:, : head.shape[1]]
@@ -477,7 +482,9 @@ class _Line:
 class _Refinement:
     """A thorough line from a frame on, prepared by a thread of its own so that playback never waits for it."""
 
-    def __init__(self, replaces: _Line, programme: Programme, frame: int, at: int, lock: threading.Condition) -> None:
+    def __init__(
+        self, replaces: PlaybackStream, programme: PlaybackRequest, frame: int, at: int, lock: threading.Condition
+    ) -> None:
         self.replaces, self.at = replaces, at
         self._programme, self._frame, self._lock = programme, frame, lock
         self.done = self.failed = False
@@ -485,7 +492,7 @@ class _Refinement:
 
     def _prepare(self) -> None:
         try:
-            self.line = _Line(self._programme, self._frame, hasty=False)
+            self.line = PlaybackStream(self._programme, self._frame, draft=False)
             self.block, self.marks = self.line.read(FADE_FRAMES + BLOCK_FRAMES, self.at)
         except Exception:
             LOG.exception("preparing an exact line failed")
@@ -533,11 +540,11 @@ def _crossfade(old: Audio, new: Audio) -> Audio:
     return mixed
 
 
-def _from(marks: list[_Mark], at: int) -> list[_Mark]:
+def _from(marks: list[RingMark], at: int) -> list[RingMark]:
     """The marks that hold from ring frame ``at`` on, the first of them moved there."""
-    passed = [mark for mark in marks if mark.at <= at]
+    predict_profile = [mark for mark in marks if mark.at <= at]
     later = [mark for mark in marks if mark.at > at]
-    if passed:
-        last = passed[-1]
-        later.insert(0, _Mark(at, last.programme, last.frame + at - last.at))
+    if predict_profile:
+        last = predict_profile[-1]
+        later.insert(0, RingMark(at, last.programme, last.frame + at - last.at))
     return later

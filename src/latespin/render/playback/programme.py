@@ -11,21 +11,21 @@ from latespin.media.track import Track
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.time_map import TimeMap
 from latespin.model.version import Stages
-from latespin.render.chain.renderer import Readers
-from latespin.render.mastering.level import Leveller, LevelPlan
+from latespin.render.chain.renderer import TrackRenderer
+from latespin.render.mastering.level import LevelPlan, LevelProcessor
 from latespin.render.playback.metronome import click_places, with_clicks
 
 Side = Literal["before", "after"]
-LIMITER_WARM_UP_SECONDS, HASTY_LIMITER_SECONDS = 0.6, 0.15
+LIMITER_WARM_UP_SECONDS, DRAFT_LIMITER_SECONDS = 0.6, 0.15
 READY_SECONDS = 0.5  # that must be stretched before a hasty line is replaced
-HASTY_SECONDS = 1.0  # of a room warmed up before a change is heard
-HASTY_COLOURS = 3  # where there are more of them, less of it
+DRAFT_SECONDS = 1.0  # of a room warmed up before a change is heard
+DRAFT_EFFECTS = 3  # where there are more of them, less of it
 
 
 class Stream(Protocol):
     """Stereo blocks in order from wherever ``seek`` last went."""
 
-    def seek(self, frame: int, *, hasty: bool = False) -> None:
+    def seek(self, frame: int, *, draft: bool = False) -> None:
         """Make ``frame`` the next one; hasty: sooner, and not yet exactly as in the whole render."""
 
     def ready(self, frame: int) -> bool:
@@ -36,20 +36,20 @@ class Stream(Protocol):
         """The next ``[2, frames]``; fewer at the end, none beyond it."""
         raise NotImplementedError
 
-    def noted(self, ident: str) -> tuple[tuple[int, float], ...]:
+    def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:
         """What a colour noted of its work lately: frames, and dB taken away there."""
         raise NotImplementedError
 
 
 @dataclass(frozen=True)
-class Programme:
+class PlaybackRequest:
     """One thing to be heard. Equal programmes sound the same.
 
     trim_db : what level matching adds on top.  loop : first and last frame on its own side, or None.
     click : the grid whose beats click, or None.  shift : where another song is heard for comparison, its frame at the song's own first one.
     """
 
-    readers: Readers
+    readers: TrackRenderer
     side: Side
     stages: Stages
     plan: LevelPlan
@@ -90,7 +90,7 @@ class BeforeStream:
     def __init__(self, track: Track, trim_db: float) -> None:
         self._sound, self._gain, self._position = track.sound, np.float32(amplitude(trim_db)), 0
 
-    def seek(self, frame: int, *, hasty: bool = False) -> None:  # noqa: ARG002 - always at once and exact
+    def seek(self, frame: int, *, draft: bool = False) -> None:  # noqa: ARG002 - always at once and exact
         """Make ``frame`` the next one."""
         self._position = frame
 
@@ -104,7 +104,7 @@ class BeforeStream:
         self._position += block.shape[1]
         return as_stereo(block)
 
-    def noted(self, ident: str) -> tuple[tuple[int, float], ...]:  # noqa: ARG002 - there are no colours
+    def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:  # noqa: ARG002 - there are no colours
         """Nothing."""
         return ()
 
@@ -112,21 +112,21 @@ class BeforeStream:
 class AfterStream:
     """A version, levelled as its export will be."""
 
-    def __init__(self, programme: Programme) -> None:
+    def __init__(self, programme: PlaybackRequest) -> None:
         self._programme = programme
         self._chain = programme.readers.chain(programme.stages)
         self._gain = np.float32(amplitude(programme.trim_db))
         self._leveller = self._fresh()
         self._held = np.zeros((2, 0), np.float32)
 
-    def seek(self, frame: int, *, hasty: bool = False) -> None:
+    def seek(self, frame: int, *, draft: bool = False) -> None:
         """Make ``frame`` the next one, the colours and the limiter warmed up before it."""
         self._leveller = self._fresh()
-        warm_up = HASTY_LIMITER_SECONDS if hasty else LIMITER_WARM_UP_SECONDS
+        warm_up = DRAFT_LIMITER_SECONDS if draft else LIMITER_WARM_UP_SECONDS
         early = round(warm_up * self._chain.rate) if self._leveller.latency else 0
         start = max(0, frame - early)
-        hasty_seconds = HASTY_SECONDS * min(1.0, HASTY_COLOURS / max(1, len(self._chain.links)))
-        self._chain.seek(start, hasty_seconds if hasty else math.inf, hasty=hasty)
+        draft_seconds = DRAFT_SECONDS * min(1.0, DRAFT_EFFECTS / max(1, len(self._chain.links)))
+        self._chain.seek(start, draft_seconds if draft else math.inf, draft=draft)
         self._held = np.zeros((2, 0), np.float32)
         if frame > start:
             self.read(frame - start)
@@ -150,12 +150,12 @@ class AfterStream:
         self._held = joined[:, frames:]
         return joined[:, :frames]
 
-    def noted(self, ident: str) -> tuple[tuple[int, float], ...]:
+    def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:
         """What a colour of the chain noted."""
         return next((link.history for link in self._chain.links if link.effect.id == ident), ())
 
-    def _fresh(self) -> Leveller:
-        return Leveller(self._programme.plan, self._chain.rate, self._chain.channels)
+    def _fresh(self) -> LevelProcessor:
+        return LevelProcessor(self._programme.plan, self._chain.rate, self._chain.channels)
 
 
 class ClickStream:
@@ -164,9 +164,9 @@ class ClickStream:
     def __init__(self, stream: Stream, places: tuple[Floats, np.ndarray], rate: int) -> None:
         self._stream, self._places, self._rate, self._position = stream, places, rate, 0
 
-    def seek(self, frame: int, *, hasty: bool = False) -> None:
+    def seek(self, frame: int, *, draft: bool = False) -> None:
         """Make ``frame`` the next one."""
-        self._stream.seek(frame, hasty=hasty)
+        self._stream.seek(frame, draft=draft)
         self._position = frame
 
     def ready(self, frame: int) -> bool:
@@ -179,9 +179,9 @@ class ClickStream:
         start, self._position = self._position, self._position + block.shape[1]
         return with_clicks(block, start, self._places, self._rate)
 
-    def noted(self, ident: str) -> tuple[tuple[int, float], ...]:
+    def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:
         """As the stream beneath."""
-        return self._stream.noted(ident)
+        return self._stream.gain_history(ident)
 
 
 def as_stereo(block: Audio) -> Audio:

@@ -9,7 +9,7 @@ from latespin.dsp.arrays import Audio, Floats
 from latespin.dsp.timing.speed_by_time import audible, rise
 from latespin.media.track import Track
 from latespin.model.timing.time_map import Span, TimeMap
-from latespin.render.sources.music_reader import HastyReader, Part, Reader, glide_part
+from latespin.render.sources.music_reader import DraftReader, MusicReader, SpanReader, glide_part
 
 
 class Source(Protocol):
@@ -29,26 +29,26 @@ class Source(Protocol):
     def approach(self, start: int, frames: int) -> None:
         """Have a little of what these frames need stretched in the background."""
 
-    def hasty(self, start: int, frames: int) -> "Source | HastyReader | HastyBent":
+    def draft(self, start: int, frames: int) -> "Source | DraftReader | DraftEditedReader":
         """The same for one stream that reads in order from about ``start`` and has to begin at once."""
         raise NotImplementedError
 
 
-class BentReader:
+class EditedReader:
     """Reads any stretch of bent After, in any order and from any thread, always the same.
 
     Between two spans the sound is cross-faded; the gains follow how alike both sides are over the fade, so that neither equal
     sounds swell (equal gain) nor unlike ones sag (equal power).
     """
 
-    def __init__(self, reader: Reader, time_map: TimeMap) -> None:
+    def __init__(self, reader: MusicReader, time_map: TimeMap) -> None:
         self.track, self.map = reader.track, time_map
         self._reader = reader
         self._glides = {i: glide_part(reader, span) for i, span in enumerate(time_map.spans) if span.glide}
         self._likeness: dict[int, float] = {}
         self._lock = threading.Lock()
 
-    def part(self, number: int) -> Part:
+    def part(self, number: int) -> SpanReader:
         """What a span is read from."""
         return self._glides.get(number) or self._reader.parts[self.map.spans[number].music]
 
@@ -71,9 +71,9 @@ class BentReader:
             if not self.map.spans[n].silent:
                 self.part(n).approach(*self._needs(n, start, frames))
 
-    def hasty(self, start: int, frames: int) -> "BentReader | HastyBent":
-        """See :meth:`Source.hasty`."""
-        return self if self.has(start, frames) else HastyBent(self)
+    def draft(self, start: int, frames: int) -> "EditedReader | DraftEditedReader":
+        """See :meth:`Source.draft`."""
+        return self if self.has(start, frames) else DraftEditedReader(self)
 
     def likeness(self, number: int) -> float:
         """How alike a span and the one before it are over its fade: 1 the same, 0 unlike."""
@@ -122,13 +122,13 @@ class BentReader:
         return part.span.after_start + first, int(np.ceil(ends.max())) - first
 
 
-class HastyBent:
+class DraftEditedReader:
     """A bent reader for one stream: what is not yet stretched sounds as good, but is not phase by phase the same."""
 
-    def __init__(self, reader: BentReader) -> None:
+    def __init__(self, reader: EditedReader) -> None:
         self._reader = reader
-        self._rushed: dict[int, Part] = {}
-        self._held: dict[int, Part] = {}
+        self._forward: dict[int, SpanReader] = {}
+        self._held: dict[int, SpanReader] = {}
 
     def read(self, start: int, frames: int) -> Audio:
         """As the reader's."""
@@ -139,27 +139,27 @@ class HastyBent:
         """What can be said at once: the same sound where it goes on, else taken for unlike."""
         return 1.0 if self._reader.map.goes_on(number) else 0.0
 
-    def _part(self, number: int) -> Part:
+    def _part(self, number: int) -> SpanReader:
         span, part = self._reader.map.spans[number], self._reader.part(number)
         if span.backwards and part.stretched:
             if number not in self._held:
                 self._held = {number: _held(part, span)}  # of one span at a time
             return self._held[number]
-        if id(part) not in self._rushed:
-            self._rushed[id(part)] = part.rushed()
-        return self._rushed[id(part)]
+        if id(part) not in self._forward:
+            self._forward[id(part)] = part.forward()
+        return self._forward[id(part)]
 
 
-def _held(part: Part, span: Span) -> Part:
+def _held(part: SpanReader, span: Span) -> SpanReader:
     """A rushed part that has all a span needs which goes backwards: made forwards, at once."""
     assert span.bend is not None
     frames = span.after_stop - span.after_start
-    held = part.rushed(forgets=False)
+    held = part.forward(forgets=False)
     held.read(part.span.after_start + round(span.bend.place_at(0.0)) - frames, frames + span.fade)
     return held
 
 
-def _read_span(part: Part, span: Span, start: int, frames: int) -> Audio:
+def _read_span(part: SpanReader, span: Span, start: int, frames: int) -> Audio:
     """Frames of After as one span has them."""
     time = start - span.after_start
     if span.silent:
@@ -174,7 +174,7 @@ def _read_span(part: Part, span: Span, start: int, frames: int) -> Audio:
     return block
 
 
-def _read_bent(part: Part, span: Span, time: int, frames: int) -> Audio:
+def _read_bent(part: SpanReader, span: Span, time: int, frames: int) -> Audio:
     bend = span.bend
     assert bend is not None
     first = part.span.after_start + float(bend.before_at(time))

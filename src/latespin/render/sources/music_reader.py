@@ -8,35 +8,37 @@ import numpy as np
 
 from latespin.dsp.arrays import Audio, Floats
 from latespin.dsp.stretching.characters import CHARACTERS
-from latespin.dsp.stretching.phase_vocoder import Stretcher, Warp
-from latespin.dsp.stretching.transients import AttackMap
+from latespin.dsp.stretching.phase_vocoder import FormantWarp, Stretcher
+from latespin.dsp.stretching.transients import TransientMap
 from latespin.dsp.stretching.varispeed import reach, read_along, read_at
-from latespin.dsp.timing.piecewise import Piece
-from latespin.dsp.timing.speed_by_position import Course
-from latespin.dsp.timing.speed_by_time import Bend
+from latespin.dsp.timing.piecewise import Segment
+from latespin.dsp.timing.speed_by_position import SpeedByPosition
+from latespin.dsp.timing.speed_by_time import SpeedByTime
 from latespin.media.track import Track
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.time_map import Span, TimeMap, compile_time_map
 from latespin.model.version import Time
-from latespin.render.sources.stretch_cache import RushedSound, SegmentStore, StretchedSound
+from latespin.render.sources.stretch_cache import ForwardStretchReader, SegmentStore, StretchedSound
 
 AT_ONCE = 1 << 15  # frames read along a changing speed in one go
 GLIDE_KNOTS, KEPT_GLIDES = 512, 6
 
 
-class Reader:
+class MusicReader:
     """Reads any stretch of After's music, in any order and from any thread, always the same.
 
     What was stretched is kept, so that colours can be changed without doing it again; varispeed is quicker than keeping it.
     """
 
-    def __init__(self, track: Track, time: Time, grid: Grid | None = None, attacks: AttackMap | None = None) -> None:
+    def __init__(self, track: Track, time: Time, grid: Grid | None = None, attacks: TransientMap | None = None) -> None:
         self.track, self.time = track, time.heard
         self.map: TimeMap = compile_time_map(time, track.frames, track.rate, grid)
-        self.attacks = attacks = attacks or AttackMap(track.sound, track.rate)
+        self.attacks = attacks = attacks or TransientMap(track.sound, track.rate)
         store = SegmentStore()
         self.lock = threading.Lock()
-        self.glides: OrderedDict[Span, Part] = OrderedDict()  # parts of spans whose pitch glides, the ones used last
+        self.glides: OrderedDict[Span, SpanReader] = (
+            OrderedDict()
+        )  # parts of spans whose pitch glides, the ones used last
         self.parts = [_part(track, time.heard, span, attacks, store, i) for i, span in enumerate(self.map.spans)]
 
     def read(self, start: int, frames: int) -> Audio:
@@ -53,15 +55,15 @@ class Reader:
         for part in self._between(start, frames):
             part.approach(start, frames)
 
-    def hasty(self, start: int, frames: int) -> "Reader | HastyReader":
+    def draft(self, start: int, frames: int) -> "MusicReader | DraftReader":
         """A reader for one stream that reads in order from about ``start`` and has to begin at once.
 
         This one where what ``frames`` need has been stretched already; else what is stretched sounds as good, but
         is not phase by phase what this reader gives.
         """
-        return self if self.has(start, frames) else HastyReader(self)
+        return self if self.has(start, frames) else DraftReader(self)
 
-    def _between(self, start: int, frames: int) -> "list[Part]":
+    def _between(self, start: int, frames: int) -> "list[SpanReader]":
         return [self.parts[i] for i in self.map.spans_between(start, start + frames)]
 
     def _begin_spans(self, start: int, frames: int) -> None:
@@ -73,25 +75,29 @@ class Reader:
                 part.begin(max(start, part.span.after_start), min(frames, part.span.after_stop - part.span.after_start))
 
 
-class HastyReader:
-    """A reader for one stream; see :meth:`Reader.hasty`."""
+class DraftReader:
+    """A reader for one stream; see :meth:`Reader.draft`."""
 
-    def __init__(self, reader: Reader) -> None:
+    def __init__(self, reader: MusicReader) -> None:
         self._reader = reader
-        self._rushed: dict[int, Part] = {}
+        self._forward: dict[int, SpanReader] = {}
 
     def read(self, start: int, frames: int) -> Audio:
         """As the reader's."""
         numbers = self._reader.map.spans_between(start, start + frames)
-        self._rushed = {i: self._rushed.get(i) or self._reader.parts[i].rushed() for i in numbers}
-        return _read_parts(list(self._rushed.values()), self._reader.track.sound.shape[0], start, frames)
+        self._forward = {i: self._forward.get(i) or self._reader.parts[i].forward() for i in numbers}
+        return _read_parts(list(self._forward.values()), self._reader.track.sound.shape[0], start, frames)
 
 
-class Part:
+class SpanReader:
     """One span: its source, which is the track or a stretch of it, read along a course."""
 
     def __init__(
-        self, track: Track, span: Span, along: Course | Bend, source: StretchedSound | RushedSound | None
+        self,
+        track: Track,
+        span: Span,
+        along: SpeedByPosition | SpeedByTime,
+        source: StretchedSound | ForwardStretchReader | None,
     ) -> None:
         self._track, self.span, self._along, self._source = track, span, along, source
 
@@ -105,10 +111,10 @@ class Part:
         """Whether it is read from a stretch of the track."""
         return self._source is not None
 
-    def rushed(self, *, forgets: bool = True) -> "Part":
+    def forward(self, *, forgets: bool = True) -> "SpanReader":
         """The same for one stream that has to begin at once; one that does not forget can be read backwards, too."""
         if isinstance(self._source, StretchedSound):
-            return Part(self._track, self.span, self._along, self._source.rushed(forgets=forgets))
+            return SpanReader(self._track, self.span, self._along, self._source.forward(forgets=forgets))
         return self
 
     def has(self, start: int, frames: int) -> bool:
@@ -170,23 +176,23 @@ class Part:
         return _source_range(self._along, low, high)
 
 
-def _part(track: Track, time: Time, span: Span, attacks: AttackMap, store: SegmentStore, number: int) -> Part:
+def _part(track: Track, time: Time, span: Span, attacks: TransientMap, store: SegmentStore, number: int) -> SpanReader:
     """The part for a span: where pitch and speed differ the song is stretched first, then read at the pitch's ratio."""
     if span.turns_only:
-        return Part(track, span, span.course, None)
+        return SpanReader(track, span, span.course, None)
     ratio = span.pitch.transposed
     if span.pitch.follows:
-        along, course = span.course.magnified(ratio), Course.steady(1.0 / ratio)
+        along, course = span.course.magnified(ratio), SpeedByPosition.steady(1.0 / ratio)
     else:
-        along, course = Course.steady(ratio), span.course.slower(ratio)
+        along, course = SpeedByPosition.steady(ratio), span.course.slower(ratio)
     first, length = _source_range(along, -span.fade, span.after_stop - span.after_start)
     stretcher = Stretcher(
         track.sound, track.rate, course, first, first + length, attacks, CHARACTERS[time.character], _warp(span)
     )
-    return Part(track, span, along, StretchedSound(stretcher, store, number))
+    return SpanReader(track, span, along, StretchedSound(stretcher, store, number))
 
 
-def glide_part(reader: "Reader", span: Span) -> Part:
+def glide_part(reader: "MusicReader", span: Span) -> SpanReader:
     """The part for a span whose pitch glides, time counted from its start: stretched so that reading it at the gliding pitch keeps time."""
     assert span.bend is not None or span.glide
     frames = span.after_stop - span.after_start
@@ -200,13 +206,13 @@ def glide_part(reader: "Reader", span: Span) -> Part:
     shape = np.array(span.glide)
     glide = 2.0 ** (np.interp(times / frames, np.linspace(0.0, 1.0, len(shape)), shape) / 12.0)
     pitches = glide * span.pitch.transposed * (speeds if span.pitch.follows else 1.0)
-    along = Bend.through(pitches, float(frames))
+    along = SpeedByTime.through(pitches, float(frames))
     at, places = along.before_at(times), span.course.before_at(begun + times)
     rates = speeds / pitches
     slopes = np.diff(rates) / np.diff(places)
-    course = Course(
+    course = SpeedByPosition(
         tuple(
-            Piece(*piece)
+            Segment(*piece)
             for piece in zip(at.tolist(), places.tolist(), rates.tolist(), [*slopes.tolist(), 0.0], strict=True)
         )
     )
@@ -219,7 +225,7 @@ def glide_part(reader: "Reader", span: Span) -> Part:
         reader.track.sound, reader.track.rate, course, first, first + length, reader.attacks,
         CHARACTERS[reader.time.character], _warp_by(span, pitch_at),
     )  # fmt: skip
-    part = Part(reader.track, placed, along, StretchedSound(stretcher, SegmentStore(), 0))
+    part = SpanReader(reader.track, placed, along, StretchedSound(stretcher, SegmentStore(), 0))
     with reader.lock:
         reader.glides[placed] = part
         while len(reader.glides) > KEPT_GLIDES:
@@ -227,7 +233,7 @@ def glide_part(reader: "Reader", span: Span) -> Part:
     return part
 
 
-def _warp_by(span: Span, pitch_at: Warp) -> Warp | None:
+def _warp_by(span: Span, pitch_at: FormantWarp) -> FormantWarp | None:
     """As :func:`_warp` where the pitch heard is told by place."""
     pitch = span.pitch
     if pitch.formants_kept:
@@ -235,7 +241,7 @@ def _warp_by(span: Span, pitch_at: Warp) -> Warp | None:
     return None if pitch.formant_ratio == 1.0 else lambda places: np.full(len(places), 1.0 / pitch.formant_ratio)
 
 
-def _warp(span: Span) -> Warp | None:
+def _warp(span: Span) -> FormantWarp | None:
     """How the envelope of what is stretched has to be moved before it is read at the pitch's ratio."""
     if not span.moves_formants:
         return None
@@ -250,7 +256,7 @@ def _warp(span: Span) -> Warp | None:
     return warp
 
 
-def _source_range(along: Course | Bend, low: int, high: int) -> tuple[int, int]:
+def _source_range(along: SpeedByPosition | SpeedByTime, low: int, high: int) -> tuple[int, int]:
     places, speeds = along.before_at(np.array([low, high])), along.speed_at(np.array([low, high]))
     return _around(float(places[0]), float(places[1]), float(speeds.max()))
 
@@ -262,7 +268,7 @@ def _around(low: float, high: float, speed: float) -> tuple[int, int]:
     return first, int(np.ceil(high)) + margin - first
 
 
-def _read_parts(parts: "list[Part]", channels: int, start: int, frames: int) -> Audio:
+def _read_parts(parts: "list[SpanReader]", channels: int, start: int, frames: int) -> Audio:
     """What all parts give of these frames, each led into the next over its fade."""
     out = np.zeros((channels, frames), np.float32)
     for part in parts:

@@ -9,7 +9,7 @@ import numpy as np
 
 from latespin.caches import MEGABYTE, Cache
 from latespin.dsp.arrays import Audio, Spectra
-from latespin.dsp.stretching.phase_vocoder import Rush, Segment, Stretcher
+from latespin.dsp.stretching.phase_vocoder import ForwardStretch, Segment, Stretcher
 
 CACHE_BYTES = 256 * MEGABYTE
 _WORKERS = 2
@@ -85,9 +85,9 @@ class StretchedSound:
             if missing and not self._coming:
                 self._submit(min(missing[0], len(self._entries) - 1))
 
-    def rushed(self, *, forgets: bool = True) -> "RushedSound":
+    def forward(self, *, forgets: bool = True) -> "ForwardStretchReader":
         """The same for one stream that has to begin at once."""
-        return RushedSound(self._stretcher, forgets=forgets)
+        return ForwardStretchReader(self._stretcher, forgets=forgets)
 
     def _segments(self, numbers: range) -> list[Segment]:
         """Segments, made where they are missing; the one after them is begun already."""
@@ -130,23 +130,23 @@ class StretchedSound:
                 self._coming.pop(number, None)
 
 
-class RushedSound:
+class ForwardStretchReader:
     """A stretcher's result read in order by one stream, from wherever it begins; a little may be read again."""
 
     def __init__(self, stretcher: Stretcher, *, forgets: bool = True) -> None:
         self._stretcher, self._forgets = stretcher, forgets
-        self._rush: Rush | None = None
+        self._forward: ForwardStretch | None = None
         self._kept = np.zeros((stretcher.channels, 0), np.float32)
         self._start = 0
 
     def read(self, start: int, frames: int) -> Audio:
         """``[channels, frames]`` from ``start`` on; what was read well before ``start`` is forgotten."""
         end = self._start + self._kept.shape[1]
-        if self._rush is None or not self._start <= start <= end:
-            self._rush = self._stretcher.rush(start)
+        if self._forward is None or not self._start <= start <= end:
+            self._forward = self._stretcher.forward(start)
             self._kept, self._start, end = self._kept[:, :0], start, start
         if start + frames > end:
-            self._kept = np.concatenate((self._kept, self._rush.read(start + frames - end)), axis=1)
+            self._kept = np.concatenate((self._kept, self._forward.read(start + frames - end)), axis=1)
         forgotten = max(0, start - READ_AGAIN - self._start) if self._forgets else 0
         self._kept = self._kept[:, forgotten:]
         self._start += forgotten

@@ -15,9 +15,9 @@ from latespin.dsp.filters.state_variable import HighPass, SweptLowPass
 from latespin.dsp.reverb.hall import Hall
 from latespin.dsp.reverb.hall_design import TAIL_DB, HallSettings, fall_frames
 from latespin.dsp.stretching.varispeed import read_along
-from latespin.dsp.timing.speed_by_time import Bend, audible, knots, rise, slowing
-from latespin.model.arranging.arrangement import DrumStutter, During, edge_frames
-from latespin.model.arranging.placement import Close
+from latespin.dsp.timing.speed_by_time import SpeedByTime, audible, knots, rise, slowing
+from latespin.model.arranging.arrangement import DrumStutter, PlacedMoment, edge_frames
+from latespin.model.arranging.placement import ResolvedEnding
 from latespin.model.moments.endings import EchoEnd, RingOut
 from latespin.model.moments.moments import DropIn, Throw
 from latespin.render.timeline.tail_lengths import dip_hall, echo_frames, ring_out_hall, throw_hall
@@ -115,10 +115,10 @@ class Room(Overlay):
         return _ended(self._hall.process(block) * np.float32(self._gain), at, self.frames, self._rate)
 
 
-class RungOut(Room):
+class RingOutOverlay(Room):
     """The room that carries on after the song; its level follows from the song it leaves."""
 
-    def __init__(self, feed: Feed, close: Close, rate: int) -> None:
+    def __init__(self, feed: Feed, close: ResolvedEnding, rate: int) -> None:
         way = close.way
         assert isinstance(way, RingOut)
         settings = ring_out_hall(way)
@@ -145,10 +145,10 @@ class RungOut(Room):
         return min(amplitude(MOST_LIFT_DB), music / tail * amplitude(min(self._way.wet_db, -0.5)))
 
 
-class WoundDown(Overlay):
+class EchoEndOverlay(Overlay):
     """The last slice of the song, repeated as by a tape echo whose motor runs down, fading."""
 
-    def __init__(self, feed: Feed, close: Close, rate: int) -> None:
+    def __init__(self, feed: Feed, close: ResolvedEnding, rate: int) -> None:
         super().__init__(close.at, close.length)
         self._feed, self._close, self._rate = feed, close, rate
         self._once: Audio | None = None
@@ -156,7 +156,7 @@ class WoundDown(Overlay):
     def _make(self, at: int, frames: int) -> Audio:
         way, close = self._close.way, self._close
         assert isinstance(way, EchoEnd)
-        bend = Bend.through(slowing(knots(), way.tension), float(close.length))
+        bend = SpeedByTime.through(slowing(knots(), way.tension), float(close.length))
         if self._once is None:
             once = self._feed(close.at - close.slice)(close.slice)
             self._once = once * _gate(once.shape[1], self._rate)
@@ -171,10 +171,10 @@ class WoundDown(Overlay):
         return _ended(sound * (fade * audible(speeds)).astype(np.float32), at, self.frames, self._rate)
 
 
-class Echoed(Overlay):
+class EchoOverlay(Overlay):
     """A stretch of After thrown into an echo: filtered repeats, each quieter than the one before."""
 
-    def __init__(self, feed: Feed, during: During, rate: int) -> None:
+    def __init__(self, feed: Feed, during: PlacedMoment, rate: int) -> None:
         moment = during.moment
         assert isinstance(moment, Throw)
         length = echo_frames(moment, during.more, rate)
@@ -208,7 +208,7 @@ class Echoed(Overlay):
         return _ended(out, at, self.frames, self._rate)
 
 
-class AtOnce(Overlay):
+class PrecomputedOverlay(Overlay):
     """An overlay that is made all at once."""
 
     def _make(self, at: int, frames: int) -> Audio:  # noqa: ARG002 - all of it, whatever is asked for
@@ -218,10 +218,10 @@ class AtOnce(Overlay):
         raise NotImplementedError
 
 
-class DroppedIn(AtOnce):
+class DroppedIn(PrecomputedOverlay):
     """Another file's sound. ``load`` gives it at the song's rate, None where it is not there."""
 
-    def __init__(self, load: Callable[[str], Audio | None], during: During, rate: int) -> None:
+    def __init__(self, load: Callable[[str], Audio | None], during: PlacedMoment, rate: int) -> None:
         moment = during.moment
         assert isinstance(moment, DropIn)
         sound = load(moment.path)
@@ -242,7 +242,7 @@ class DroppedIn(AtOnce):
         return np.asarray(block * np.float32(amplitude(moment.gain_db)))
 
 
-class DrumsStuttered(AtOnce):
+class DrumStutterOverlay(PrecomputedOverlay):
     """What turns the drums of a stretch into their stutter when it is added: the stuttered drums less the drums."""
 
     def __init__(self, music: Reads, stutter: DrumStutter, rate: int, channels: int) -> None:
@@ -266,17 +266,17 @@ class DrumsStuttered(AtOnce):
         return made
 
 
-def thrown(feed: Feed, during: During, rate: int) -> Overlay:
+def thrown(feed: Feed, during: PlacedMoment, rate: int) -> Overlay:
     """What a throw adds."""
     moment = during.moment
     assert isinstance(moment, Throw)
     if moment.into == "echo":
-        return Echoed(feed, during, rate)
+        return EchoOverlay(feed, during, rate)
     gate = _gate(during.stop - during.start, rate).astype(np.float64)
     return Room(feed, during.start, gate, rate, throw_hall(moment), amplitude(moment.wet_db))
 
 
-def own_hall(feed: Feed, during: During, rate: int) -> Overlay:
+def own_hall(feed: Feed, during: PlacedMoment, rate: int) -> Overlay:
     """The room of a colour dip, which rings on when the dip is over."""
     gate = amounts(during, np.arange(during.start, during.stop, dtype=np.float64))
     return Room(feed, during.start, np.sin(gate * np.pi / 2.0), rate, dip_hall())

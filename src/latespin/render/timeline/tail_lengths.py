@@ -4,13 +4,13 @@ import numpy as np
 from msgspec.structs import replace
 
 from latespin.dsp.reverb.hall_design import TAIL_DB, HallSettings, fall_frames
-from latespin.model.arranging.arrangement import Arrangement, During
-from latespin.model.arranging.placement import Close
+from latespin.model.arranging.arrangement import Arrangement, PlacedMoment
+from latespin.model.arranging.placement import ResolvedEnding
 from latespin.model.effects.effects import AnyEffect, Hall
 from latespin.model.moments.endings import EchoEnd, Fade, RingOut
 from latespin.model.moments.moments import ColourDip, Throw
 from latespin.model.version import Colour, Stages
-from latespin.render.effects.context import Setting
+from latespin.render.effects.context import EffectContext
 from latespin.render.effects.registry import tail_of
 
 ECHO_FALL_DB, LONGEST_ECHO_SECONDS = 60.0, 30.0
@@ -26,11 +26,11 @@ def colours_of(colour: Colour, arrangement: Arrangement) -> tuple[AnyEffect, ...
     return (*heard, replace(hall, on=True, lanes=()))
 
 
-def tail_frames(colour: Colour, setting: Setting, arrangement: Arrangement) -> int:
+def tail_frames(colour: Colour, context: EffectContext, arrangement: Arrangement) -> int:
     """How long the Colour stage rings on after the music, frames; not at all after a fade."""
     if isinstance(arrangement.close.way, Fade):
         return 0
-    return tail_of(colours_of(colour, arrangement), setting)
+    return tail_of(colours_of(colour, arrangement), context)
 
 
 def on_version_hall(moment: object) -> bool:
@@ -38,13 +38,13 @@ def on_version_hall(moment: object) -> bool:
     return isinstance(moment, ColourDip) and moment.colour == "version-hall"
 
 
-def tail_after(stages: Stages, arrangement: Arrangement, setting: Setting) -> int:
+def tail_after(stages: Stages, arrangement: Arrangement, context: EffectContext) -> int:
     """Frames from the end of the music to the end of all that is heard."""
     if isinstance(arrangement.close.way, Fade):
         return 0
-    music, rate = arrangement.map.after_frames, setting.rate
+    music, rate = arrangement.map.after_frames, context.rate
     ends = [
-        music + tail_frames(stages.colour, setting, arrangement),
+        music + tail_frames(stages.colour, context, arrangement),
         ending_tail(arrangement.close, rate) + arrangement.close.at,
     ]
     ends += [throw_end(during, rate) for during in arrangement.throws]
@@ -53,7 +53,7 @@ def tail_after(stages: Stages, arrangement: Arrangement, setting: Setting) -> in
     return max(0, max(ends) - music)
 
 
-def ending_tail(close: Close, rate: int) -> int:
+def ending_tail(close: ResolvedEnding, rate: int) -> int:
     """Frames that an ending adds after the place it ends at, its own room or repeats."""
     way = close.way
     if isinstance(way, RingOut):
@@ -61,7 +61,7 @@ def ending_tail(close: Close, rate: int) -> int:
     return close.length if isinstance(way, EchoEnd) else 0
 
 
-def throw_end(during: During, rate: int) -> int:
+def throw_end(during: PlacedMoment, rate: int) -> int:
     """The frame at which what was thrown has gone."""
     moment = during.moment
     assert isinstance(moment, Throw)

@@ -5,7 +5,7 @@ import numpy as np
 from latespin.dsp.arrays import Audio, Floats
 from latespin.dsp.filters.state_variable import HighPass, SweptLowPass
 from latespin.dsp.timing.speed_by_time import rise
-from latespin.model.arranging.arrangement import During, edge_frames
+from latespin.model.arranging.arrangement import PlacedMoment, edge_frames
 from latespin.model.moments.curves import dip_of
 from latespin.model.moments.moments import ColourDip, Cover
 
@@ -16,7 +16,7 @@ PHONE_LOW_HZ, PHONE_HIGH_HZ, PHONE_LIFT_DB = 380.0, 3_300.0, 2.0
 SOON = 0.12  # the amount from which on nothing of the untouched sound is mixed in under water
 
 
-def amounts(during: During, at: Floats) -> Floats:
+def amounts(during: PlacedMoment, at: Floats) -> Floats:
     """How much of a colour dip is heard at frames of After, 0 to 1 times its amount: in, full, out."""
     moment = during.moment
     assert isinstance(moment, ColourDip)
@@ -28,10 +28,10 @@ def amounts(during: During, at: Floats) -> Floats:
 EDGE_FRAMES = 128.0  # the shortest way in and out
 
 
-class Filtered:
+class TimedFilter:
     """One stretch heard through a filter; outside of it nothing is changed, bit for bit."""
 
-    def __init__(self, during: During, rate: int, channels: int) -> None:
+    def __init__(self, during: PlacedMoment, rate: int, channels: int) -> None:
         self._during, self._rate = during, rate
         moment = during.moment
         self._resonance = WATER_RESONANCE if isinstance(moment, ColourDip) and moment.colour == "water" else 1.0
