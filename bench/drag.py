@@ -40,19 +40,19 @@ def main() -> None:
     times = -(-SECONDS * demo.rate // demo.frames)
     song = Path(os.environ["LATESPIN_CONFIG"]) / "long.wav"
     soundfile.write(song, np.tile(demo.sound, (1, times))[:, : SECONDS * demo.rate].T, demo.rate)
-    window.open_file(song)
+    window.files.open_file(song)
     _until(app, lambda: window.document.measured())
     document = window.document
     document.set_grid("grid", Grid(bpm=92.0, first_beat_seconds=0.25))
     document.edit_stages("moments", replace(document.stages, moments=Moments(placed=_placed())))
-    window.open_bench("moments")
-    window.moment_controller.choose("stop")
+    window.open_panel("moments")
+    window.controllers.moments.choose("stop")
     window.waveform_view.show_range(30.0, 60.0)
     _until(app, lambda: document.measured())
     for playing in (False, True):
         if playing:
             window.playback.seek("before", 34.0)
-            window.do_play()
+            window.run("play")
             _wait(app, 2.0)
             window.playback.player.change_latencies.clear()
         edits, paints = _drag(app, window)

@@ -51,7 +51,7 @@ def opening() -> None:
         window.document.loaded = None
         shutil.rmtree(os.environ["XDG_CACHE_HOME"], ignore_errors=True)
         began, longest, last = time.perf_counter(), 0.0, time.perf_counter()
-        window.open_file(song)
+        window.files.open_file(song)
         while getattr(window.document, until) is None:
             app.processEvents()
             time.sleep(0.001)

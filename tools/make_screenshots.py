@@ -67,11 +67,11 @@ def main() -> None:
     window.setFocus()
     studio.pause(0.1)
     studio.take("empty")
-    window.open_file(demo_session())
+    window.files.open_file(demo_session())
     studio.wait(lambda: window.document.measured())
     studio.wait(lambda: all(window.document.measured(v.stages) for v in window.document.session.versions))
-    window.do_loudest()
-    window.do_play()
+    window.run("loudest")
+    window.run("play")
     studio.pause(3.5)
     studio.take("time")
     pages_of_time(studio)
@@ -82,8 +82,8 @@ def main() -> None:
     window.document.choose("couples")
     window.work.forget_ended()
     window.notice.hide()
-    window.do_daylight()
-    window.open_bench("time")
+    window.run("daylight")
+    window.open_panel("time")
     studio.pause(0.5)
     studio.take("daylight")
     window.document.forget_changes()
@@ -93,7 +93,7 @@ def main() -> None:
 def colours(studio: Studio) -> None:
     """The hall's decay, the orbit as it goes round, a dive drawn over the song, and the pad maker."""
     window = studio.window
-    window.open_bench("colour")
+    window.open_panel("colour")
     window.waveform_view.set_loop((20.0, 35.0))
     studio.pause(0.3)
     studio.take("colour")
@@ -101,13 +101,13 @@ def colours(studio: Studio) -> None:
     window.document.choose("overhead")
     studio.wait(lambda: window.document.measured())
     for name, ident, seconds in (("orbit", "orbit", 37.0), ("underwater", "water", 50.5)):
-        window.effect_controller.choose(ident)
+        window.controllers.effects.choose(ident)
         window.playback.seek("before", seconds)
         studio.pause(1.6)
         studio.take(name)
     window.mark((20.0, 24.0))
-    window.effect_controller.do("pad")
-    dialog = window.effect_controller.dialog
+    window.controllers.effects.pad()
+    dialog = window.controllers.effects.dialog
     studio.wait(lambda: dialog.sound is not None)
     studio.pause(0.3)
     studio.take("pad", dialog)
@@ -119,7 +119,7 @@ def beats(studio: Studio) -> None:
     """The bench of beats and bars."""
     window = studio.window
     studio.wait(lambda: window.document.reading)
-    window.open_bench("grid")
+    window.open_panel("grid")
     studio.pause(0.5)
     studio.take("beats")
 
@@ -130,8 +130,8 @@ def moments(studio: Studio) -> None:
     window.playback.player.pause()
     document.choose("closing")
     studio.wait(lambda: document.measured())
-    window.open_bench("moments")
-    window.moment_controller.choose("stop")
+    window.open_panel("moments")
+    window.controllers.moments.choose("stop")
     window.playback.seek("before", 60.5)
     studio.pause(0.5)
     studio.take("moments")
@@ -144,7 +144,7 @@ def moments(studio: Studio) -> None:
         Marker(id="again", label="the word again", start=Position(beat=25.5), end=Position(beat=26.5)),
     )
     document.edit_session("Markers", replace(document.session, markers=markers))
-    window.moment_controller.choose("word")
+    window.controllers.moments.choose("word")
     window.panels.moments.open_page("markers")
     window.waveform_view.show_range(3.0, 22.0)
     studio.pause(0.3)
@@ -152,7 +152,7 @@ def moments(studio: Studio) -> None:
     document.undo()
     window.panels.moments.open_page("moments")
     window.waveform_view.zoom_to_fit()
-    window.open_bench("ending")
+    window.open_panel("ending")
     studio.pause(0.5)
     studio.take("ending")
     document.choose("couples")
@@ -188,19 +188,19 @@ def finishing(studio: Studio) -> None:
     window, level = studio.window, studio.window.panels.level
     window.document.choose("couples")
     window.work.forget_ended()
-    window.open_bench("level")
+    window.open_panel("level")
     window.waveform_view.set_loop(None)
     studio.wait(lambda: level.added.text())
     studio.pause(0.5)
     studio.take("level")
     level.turn_to("match")
-    window.level_controller.add_song(demo_folder() / "slow-door-blue-floor.ogg")
+    window.controllers.level.add_song(demo_folder() / "slow-door-blue-floor.ogg")
     studio.wait(lambda: window.document.session.references and window.document.tone_before)
     studio.wait(lambda: window.document.measured() and level.added.text())
     studio.pause(0.5)
     studio.take("match")
-    window.do_compare()
-    compare = window.compare_controller.dialog
+    window.run("compare")
+    compare = window.controllers.compare.dialog
     assert compare is not None
     studio.wait(lambda: all("LUFS" in label.text() for label in compare.levels))
     compare.hear(1)
@@ -213,10 +213,10 @@ def finishing(studio: Studio) -> None:
 
 def make_set(studio: Studio) -> None:
     """Three songs in three versions, some of them written."""
-    window, work = studio.window, studio.window.batch_controller
+    window, work = studio.window, studio.window.controllers.batch
     folder = Path(tempfile.mkdtemp(prefix="late-session-"))
     window.settings.set_folder = str(folder)
-    window.do_set()
+    window.run("batch")
     dialog = work.dialog
     assert dialog is not None
     songs = [path for path in sorted(demo_folder().glob("*.ogg")) if path.stem != "rink-bell"]
@@ -225,14 +225,14 @@ def make_set(studio: Studio) -> None:
         item = dialog.choices.item(i)
         if item.text() in ("Relay race", "Recipe: Lo-fi vinyl"):
             item.setCheckState(Qt.CheckState.Checked)
-    studio.wait(lambda: len(work.orders) == 9 and dialog.buttons["start"].isEnabled())
+    studio.wait(lambda: len(work.orders) == 9 and dialog.buttons["start_batch"].isEnabled())
     dialog.credit.setText("By leave of the Paper Moths")
-    dialog.buttons["start"].click()
+    dialog.buttons["start_batch"].click()
     studio.wait(lambda: work.run is not None and work.run.fraction > 0.3)
     studio.pause(0.3)
     studio.take("set", dialog)
-    dialog.buttons["stop"].click()
-    studio.wait(lambda: not work.dialog.buttons["stop"].isEnabled())
+    dialog.buttons["stop_batch"].click()
+    studio.wait(lambda: not work.dialog.buttons["stop_batch"].isEnabled())
     dialog.close()
     shutil.rmtree(folder)
 

@@ -32,7 +32,7 @@ from latespin.model.version import Colour, Level, Stages, Time
 from latespin.render.batch import run as setrun
 from latespin.render.batch.journal import NAME, Journal
 from latespin.render.batch.plan import IS_THERE, Choice, plan_set, refuse_conflicts
-from latespin.render.batch.run import BatchJobInput, SetRun, going_on, look_at, make, songs_in
+from latespin.render.batch.run import BatchJobInput, BatchRun, going_on, look_at, make, songs_in
 from latespin.render.batch.worker_pool import Job, run_jobs
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.export.codec_headroom import Decoded, quieter, spared_there
@@ -276,7 +276,7 @@ def test_a_file_is_noted_before_it_has_its_name(folder: Path, tmp_path: Path, mo
 def test_a_failed_file_can_be_tried_again(folder: Path, tmp_path: Path) -> None:
     songs = [look_at(str(path), Quietly()) for path in songs_in([folder / "1.flac"])]
     orders = plan_set(songs, [SLOW], tmp_path, "{title}", ".wav")
-    run = SetRun(orders, songs, tmp_path)
+    run = BatchRun(orders, songs, tmp_path)
     blocker = tmp_path / "Lap 1.wav"
     blocker.mkdir()
     run.run(1)

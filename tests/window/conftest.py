@@ -86,7 +86,7 @@ def window(qtbot: QtBot, qapp: QApplication, devices: Devices) -> Iterator[Windo
 @pytest.fixture
 def demo(window: Window, qtbot: QtBot) -> Window:
     """The window with the demo session in it, measured."""
-    window.open_file(demo_session())
+    window.files.open_file(demo_session())
     wait(qtbot, lambda: window.document.measured())
     return window
 
@@ -94,7 +94,7 @@ def demo(window: Window, qtbot: QtBot) -> Window:
 @pytest.fixture
 def read(window: Window, qtbot: QtBot) -> Window:
     """The demo session, its song read; nothing measured yet."""
-    window.open_file(demo_session())
+    window.files.open_file(demo_session())
     wait(qtbot, lambda: window.document.reading)
     return window
 
@@ -105,7 +105,7 @@ def short(window: Window, qtbot: QtBot, lantern: Track, tmp_path: Path) -> Windo
     song = tmp_path / "short.flac"
     soundfile.write(song, 0.5 * lantern.sound[:, 30 * RATE : 46 * RATE].T, RATE)
     write_tags(song, Tags({"title": ("Lantern Light",)}))
-    window.open_file(song)
+    window.files.open_file(song)
     wait(qtbot, lambda: window.document.loaded)
     window.document.add_version("Relay race", Stages(time=Time(speed=1.22), level=Level(target_lufs=-12.0)))
     moments = Moments(placed=(TapeStop(id="t", start=Position(seconds=6.0), end=Position(seconds=7.0)),))

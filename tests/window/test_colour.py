@@ -21,7 +21,7 @@ from tests.window.conftest import Devices, wait
 @pytest.fixture
 def panel(read: Window) -> Window:
     """The demo's first version on the open Colour bench, its hall taken away."""
-    read.open_bench("colour")
+    read.open_panel("colour")
     read.panels.colour.wanted.emit("delete_effect")
     assert not read.document.stages.colour.effects
     return read
@@ -66,13 +66,13 @@ def test_colours_are_added_moved_switched_doubled_and_taken_away(panel: Window, 
         pos=QPoint(lamp.left() + 80, rows.visualItemRect(rows.item(1)).center().y()),
     )
     assert panel.panels.colour.title.text() == "Hall"
-    qtbot.mouseClick(panel.panels.colour.twice, Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(panel.panels.colour.duplicate, Qt.MouseButton.LeftButton)
     assert kinds(panel) == ["vinyl", "hall", "hall", "orbit"]
     qtbot.keyClick(rows, Qt.Key.Key_Delete)
     assert kinds(panel) == ["vinyl", "hall", "orbit"]
-    panel.do_undo()
-    panel.do_undo()
-    panel.do_undo()
+    panel.run("undo")
+    panel.run("undo")
+    panel.run("undo")
     assert panel.document.stages.colour.effects[0].on
 
 
@@ -94,7 +94,7 @@ def test_a_row_is_dragged_to_another_place(panel: Window) -> None:
 @pytest.mark.parametrize("kind", EFFECTS)
 def test_every_colour_has_its_form_and_its_picture(panel: Window, qtbot: QtBot, kind: str) -> None:
     """All its controls are there, the finer ones behind More, and the picture draws something of its own."""
-    panel.effect_controller.add(kind)
+    panel.controllers.effects.add(kind)
     form = panel.panels.colour.form(kind)
     shown = {name for part in form.forms for name in part.controls}
     hidden = {"id", "on", "keep_level", "lanes", "path"}
@@ -112,10 +112,10 @@ def test_every_colour_has_its_form_and_its_picture(panel: Window, qtbot: QtBot, 
 
 def test_the_orbit_is_heard_and_its_picture_goes_round(panel: Window, qtbot: QtBot, devices: Devices) -> None:
     add(panel, "orbit")
-    panel.effect_controller.change("amount_percent", 100.0)
-    panel.effect_controller.change("by", "seconds")
-    panel.effect_controller.change("period_seconds", 3.0)
-    panel.do_play()
+    panel.controllers.effects.change("amount_percent", 100.0)
+    panel.controllers.effects.change("by", "seconds")
+    panel.controllers.effects.change("period_seconds", 3.0)
+    panel.run("play")
     qtbot.waitUntil(lambda: panel.playback.player.playing, timeout=20_000)
     heard = devices.listen(qtbot, 7.0)
     half = round(0.75 * 44_100)
@@ -132,16 +132,16 @@ def test_the_orbit_is_heard_and_its_picture_goes_round(panel: Window, qtbot: QtB
 
 def test_the_compressors_picture_shows_what_it_did(panel: Window, qtbot: QtBot) -> None:
     add(panel, "compressor")
-    panel.effect_controller.change("threshold_db", -12.0)
-    panel.do_play()
+    panel.controllers.effects.change("threshold_db", -12.0)
+    panel.run("play")
     picture = panel.panels.colour.pictures.currentWidget()
     wait(qtbot, lambda: any(db < -0.5 for _, db in picture.notes))
 
 
 def test_a_colour_opens_over_the_marked_range_and_its_points_are_moved_by_hand(panel: Window, qtbot: QtBot) -> None:
     add(panel, "underwater")
-    panel.mark((20.0, 30.0))
-    panel.automation_controller.open_over()
+    panel.play.mark((20.0, 30.0))
+    panel.controllers.automation.open_over()
     effect = panel.document.stages.colour.effects[0]
     assert [point.value for point in effect.lanes[0].points] == [45.0, 0.0]
     assert not panel.panels.colour.form("underwater").forms[0].controls["amount_percent"].isEnabled()
@@ -170,9 +170,9 @@ def test_a_colour_opens_over_the_marked_range_and_its_points_are_moved_by_hand(p
     qtbot.keyClick(waveform_view, Qt.Key.Key_Delete)
     assert len(panel.document.stages.colour.effects[0].lanes[0].points) == 2
     for _ in range(4):
-        panel.do_undo()
+        panel.run("undo")
     assert [point.value for point in panel.document.stages.colour.effects[0].lanes[0].points] == [45.0, 0.0]
-    panel.automation_controller.fill(panel.panels.colour.lanes_menu)
+    panel.controllers.automation.fill(panel.panels.colour.lanes_menu)
     words = [action.text() for action in panel.panels.colour.lanes_menu.actions()]
     assert any(text.startswith("Dip over the marked range") for text in words)
     next(a for a in panel.panels.colour.lanes_menu.actions() if a.text().startswith("All stay")).trigger()
@@ -182,11 +182,11 @@ def test_a_colour_opens_over_the_marked_range_and_its_points_are_moved_by_hand(p
 def test_a_pad_is_made_heard_saved_with_its_loop_and_laid_beneath(
     panel: Window, qtbot: QtBot, devices: Devices, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    panel.effect_controller.do("pad")
+    panel.controllers.effects.pad()
     assert "Mark a range" in panel.notice.label.text()
-    panel.mark((20.0, 20.4))
-    panel.effect_controller.do("pad")
-    dialog = panel.effect_controller.dialog
+    panel.play.mark((20.0, 20.4))
+    panel.controllers.effects.pad()
+    dialog = panel.controllers.effects.dialog
     wait(qtbot, lambda: dialog.sound is not None)
     first = dialog.sound.shape[1]
     qtbot.mouseClick(dialog.hear, Qt.MouseButton.LeftButton)
@@ -205,13 +205,13 @@ def test_a_pad_is_made_heard_saved_with_its_loop_and_laid_beneath(
     assert (begin, end) == (0, soundfile.info(target).frames - 1)
     dialog.close()
     assert dialog.sound is None, "minutes of sound are let go of"
-    assert panel.effect_controller.dialog is None
+    assert panel.controllers.effects.dialog is None
     wait(qtbot, lambda: not panel.playback.player.playing)
 
 
 def test_a_missing_file_is_named_on_the_bench(panel: Window, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: ("/nowhere/room.wav", ""))
-    panel.effect_controller.add("room")
-    panel.effect_controller.change("room", "file")
+    panel.controllers.effects.add("room")
+    panel.controllers.effects.change("room", "file")
     assert "/nowhere/room.wav is not there" in panel.panels.colour.problem.text()
     assert panel.panels.colour.file.text() == "room.wav"

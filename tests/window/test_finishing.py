@@ -25,7 +25,7 @@ RATE = 44_100
 
 def tick(window: Window, *names: str) -> None:
     """Tick just these in the dialog of a set."""
-    dialog = window.batch_controller.dialog
+    dialog = window.controllers.batch.dialog
     assert dialog is not None
     for i in range(dialog.choices.count()):
         item = dialog.choices.item(i)
@@ -41,11 +41,11 @@ def test_four_sounds_on_keys_are_equally_loud_and_at_the_same_place(
     """Before, two versions and a reference at another rate; each is what it should be, and none is louder than the quietest."""
     document = short.document
     wait(qtbot, lambda: all(document.measured(v.stages) for v in document.session.versions))
-    short.level_controller.add_song(demo_folder() / "slow-door-blue-floor.ogg")
+    short.controllers.level.add_song(demo_folder() / "slow-door-blue-floor.ogg")
     wait(qtbot, lambda: document.session.references)
     wait(qtbot, lambda: document.measured() is not None)
-    short.do_compare()
-    compare = short.compare_controller
+    short.run("compare")
+    compare = short.controllers.compare
     dialog = compare.dialog
     assert dialog is not None
     assert [key.split(":")[0] for key in dialog.in_slots()] == ["before", "version", "reference", "version"]
@@ -54,7 +54,7 @@ def test_four_sounds_on_keys_are_equally_loud_and_at_the_same_place(
     lufs = [compare._lufs(key) for key in dialog.in_slots()]
     quietest = min(lufs)
     short.playback.seek("before", 4.0)  # type: ignore[union-attr]
-    short.do_play()
+    short.run("play")
     for number, key in enumerate(dialog.in_slots()):
         qtbot.keyClick(dialog, Qt.Key(Qt.Key.Key_1 + number))
         assert dialog.current == key
@@ -66,20 +66,20 @@ def test_four_sounds_on_keys_are_equally_loud_and_at_the_same_place(
         heard = devices.listen(qtbot, 2.0)
         assert abs(facts_of(heard, RATE).loudness.integrated_lufs - quietest) < 3.0
         assert np.abs(np.diff(heard)).max() < 0.9
-    place, _ = short._before_place()
+    place, _ = short.play.place()
     assert place > 4.0
     qtbot.keyClick(dialog, Qt.Key.Key_4)
     short.playback.seek("before", 3.0)  # type: ignore[union-attr]
     other = document.session.versions[1].stages
     wait(qtbot, lambda: short.playback.player.place()[0].stages == other)  # type: ignore[union-attr]
-    assert 3.0 <= short._before_place()[0] < 8.0, "a place of Before, whatever the speed of what is heard"
+    assert 3.0 <= short.play.place()[0] < 8.0, "a place of Before, whatever the speed of what is heard"
     dialog.close()
     assert short.playback.programme().stages == document.stages  # type: ignore[union-attr]
 
 
 def test_blind_names_are_hidden_and_preferences_noted(short: Window, qtbot: QtBot) -> None:
-    short.do_compare()
-    dialog = short.compare_controller.dialog
+    short.run("compare")
+    dialog = short.controllers.compare.dialog
     assert dialog is not None
     dialog.random = np.random.default_rng(3)
     qtbot.mouseClick(dialog.blind_button, LEFT)
@@ -106,7 +106,7 @@ def test_blind_names_are_hidden_and_preferences_noted(short: Window, qtbot: QtBo
 def test_a_version_is_kept_heard_used_by_stage_and_passed_on(
     short: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    document, recipes = short.document, short.recipe_controller
+    document, recipes = short.document, short.controllers.recipes
     choose(short, "Closing time")
     recipes.open(1)
     dialog = recipes.dialog
@@ -114,7 +114,7 @@ def test_a_version_is_kept_heard_used_by_stage_and_passed_on(
     dialog.name.setText("My closing time!")
     dialog.sentence.setText("For the last song.")
     dialog.kept["level"].setChecked(False)
-    qtbot.mouseClick(dialog.buttons["keep"], LEFT)
+    qtbot.mouseClick(dialog.buttons["save_recipe"], LEFT)
     assert (recipe_folder() / "my-closing-time.json").is_file()
     own = own_recipes()[0]
     assert own.parts == ("time", "colour", "moments", "ending")
@@ -132,7 +132,7 @@ def test_a_version_is_kept_heard_used_by_stage_and_passed_on(
     assert programme.stages.colour == own.stages.colour
     assert programme.stages.time == before.time
     assert document.stages == before, "nothing is changed by listening"
-    qtbot.mouseClick(dialog.buttons["apply"], LEFT)
+    qtbot.mouseClick(dialog.buttons["apply_recipe"], LEFT)
     assert document.stages.ending == own.stages.ending
     assert document.stages.time == before.time
     assert document.stages.level == before.level
@@ -140,10 +140,10 @@ def test_a_version_is_kept_heard_used_by_stage_and_passed_on(
     assert document.stages == before
     out = tmp_path / "passed-on.json"
     monkeypatch.setattr("latespin.desktop.controllers.recipes.QFileDialog.getSaveFileName", lambda *_: (str(out), ""))
-    qtbot.mouseClick(dialog.buttons["export"], LEFT)
+    qtbot.mouseClick(dialog.buttons["export_recipe"], LEFT)
     assert json.loads(out.read_text())["title"] == "My closing time!"
     monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Yes)
-    qtbot.mouseClick(dialog.buttons["drop"], LEFT)
+    qtbot.mouseClick(dialog.buttons["delete_recipe"], LEFT)
     assert own_recipes() == []
     recipes.import_file(out)
     assert own_recipes()[0].stages == own.stages
@@ -166,8 +166,8 @@ def test_a_folder_of_songs_becomes_files_with_conflicts_said_before(
         file["title"] = f"Lap {n}"
         file.save()
     (songs / "broken.ogg").write_bytes(b"nothing")
-    short.do_set()
-    work = short.batch_controller
+    short.run("batch")
+    work = short.controllers.batch
     dialog = work.dialog
     assert dialog is not None
     dialog.folder.setText(str(out))
@@ -186,21 +186,21 @@ def test_a_folder_of_songs_becomes_files_with_conflicts_said_before(
     assert any("broken.ogg" in dialog.songs.item(i).text() for i in range(3))
     dialog.pattern.setText("{version}")
     wait(qtbot, lambda: work.orders and all(order.conflict for order in work.orders))
-    assert not dialog.buttons["start"].isEnabled()
+    assert not dialog.buttons["start_batch"].isEnabled()
     assert "4 cannot be written as planned" in dialog.says.text()
     dialog.pattern.setText("../{title}")
     wait(qtbot, lambda: "out of its folder" in dialog.says.text())
     dialog.pattern.setText("{title} {version}")
     wait(qtbot, lambda: len(work.orders) == 4 and not any(order.conflict for order in work.orders))
-    wait(qtbot, lambda: dialog.buttons["start"].isEnabled())
+    wait(qtbot, lambda: dialog.buttons["start_batch"].isEnabled())
     assert dialog.table.item(0, 0).text() == "Lap 1 Relay race.flac"
-    qtbot.mouseClick(dialog.buttons["start"], LEFT)
+    qtbot.mouseClick(dialog.buttons["start_batch"], LEFT)
     wait(qtbot, lambda: work.run is not None)
     work.run.jobs[3].cancel()  # type: ignore[union-attr]
-    wait(qtbot, lambda: dialog.buttons["retry"].isEnabled())
+    wait(qtbot, lambda: dialog.buttons["retry_batch"].isEnabled())
     states = [dialog.table.item(row, 7).text() for row in range(4)]
     assert [state.split(",")[0] for state in states] == ["Written", "Written", "Written", "Stopped"]
-    qtbot.mouseClick(dialog.buttons["retry"], LEFT)
+    qtbot.mouseClick(dialog.buttons["retry_batch"], LEFT)
     wait(qtbot, lambda: "4 of 4 files are written" in dialog.says.text())
     report = json.loads((out / "set-report.json").read_text())["files"]
     assert [row["state"] for row in report] == ["failed", "done", "done", "done", "done"]
@@ -214,23 +214,23 @@ def test_a_folder_of_songs_becomes_files_with_conflicts_said_before(
 def test_a_set_that_was_broken_off_goes_on_in_the_window(short: Window, qtbot: QtBot, tmp_path: Path) -> None:
     """Stopped after its first file and planned anew, what is written stands in nobody's way and is not made again."""
     out = tmp_path / "out"
-    short.do_set()
-    work, dialog = short.batch_controller, short.batch_controller.dialog
+    short.run("batch")
+    work, dialog = short.controllers.batch, short.controllers.batch.dialog
     assert dialog is not None
     dialog.folder.setText(str(out))
     wait(qtbot, lambda: work._surveys and all(known is not None for known in work._surveys.values()))
     tick(short, "Relay race", "Closing time", "Recipe: Sped up")
-    wait(qtbot, lambda: len(work.orders) == 3 and dialog.buttons["start"].isEnabled())
-    qtbot.mouseClick(dialog.buttons["start"], LEFT)
+    wait(qtbot, lambda: len(work.orders) == 3 and dialog.buttons["start_batch"].isEnabled())
+    qtbot.mouseClick(dialog.buttons["start_batch"], LEFT)
     wait(qtbot, lambda: work.run is not None and any(job.state == "done" for job in work.run.jobs))
-    qtbot.mouseClick(dialog.buttons["stop"], LEFT)
+    qtbot.mouseClick(dialog.buttons["stop_batch"], LEFT)
     wait(qtbot, lambda: "were stopped" in dialog.says.text())
     written = {path.name: path.stat().st_mtime_ns for path in out.glob("[!.]*.flac")}
     assert 1 <= len(written) < 3
     dialog.changed.emit()
-    wait(qtbot, lambda: len(work.orders) == 3 and dialog.buttons["start"].isEnabled())
+    wait(qtbot, lambda: len(work.orders) == 3 and dialog.buttons["start_batch"].isEnabled())
     assert not any(order.conflict for order in work.orders)
-    qtbot.mouseClick(dialog.buttons["start"], LEFT)
+    qtbot.mouseClick(dialog.buttons["start_batch"], LEFT)
     wait(qtbot, lambda: "3 of 3 files are written" in dialog.says.text())
     states = {dialog.table.item(row, 0).text(): dialog.table.item(row, 7).text() for row in range(3)}
     for name, moment in written.items():

@@ -72,10 +72,10 @@ def test_a_wrong_grid_is_put_right_in_a_few_presses(read: Window, qtbot: QtBot) 
 def test_bar_one_is_where_the_playhead_is(read: Window, qtbot: QtBot) -> None:
     document = read.document
     document.set_grid("A beat off", Grid(bpm=92.0, first_beat_seconds=0.25 + 60 / 92))
-    read.do_beats()
+    read.run("beats")
     assert read.playback is not None
     read.playback.seek("before", 0.25 + 16 * 60 / 92 + 0.004)
-    wait(qtbot, lambda: abs(read._before_place()[0] - 10.68) < 0.05)
+    wait(qtbot, lambda: abs(read.play.place()[0] - 10.68) < 0.05)
     qtbot.keyClick(read, Qt.Key.Key_B, Qt.KeyboardModifier.ControlModifier)
     grid = document.grid
     assert grid is not None
@@ -87,11 +87,11 @@ def test_bar_one_is_where_the_playhead_is(read: Window, qtbot: QtBot) -> None:
 def test_tapping_along_while_it_plays_sets_tempo_and_place(
     read: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    document, work = read.document, read.beats_controller
+    document, work = read.document, read.controllers.beats
     document.set_grid("Wrong", Grid(bpm=70.0, first_beat_seconds=0.1))
     places = iter((0.25 + 60 / 92 * np.arange(8, 17) + 0.008 * np.sin(np.arange(9))).tolist())
     monkeypatch.setattr(work, "_place", lambda: (next(places), True))
-    read.do_beats()
+    read.run("beats")
     for _ in range(9):
         qtbot.keyClick(read, Qt.Key.Key_T)
     grid = document.grid
@@ -108,7 +108,7 @@ def test_tapping_while_it_is_still_sets_the_tempo_only(
 ) -> None:
     now = iter(np.arange(100.0, 110.0, 0.5).tolist())
     monkeypatch.setattr("latespin.desktop.controllers.beats.monotonic", lambda: next(now))
-    read.do_beats()
+    read.run("beats")
     for _ in range(5):
         press(qtbot, read, "tap")
     assert read.document.grid == Grid(bpm=120.0, first_beat_seconds=0.25)
@@ -116,7 +116,7 @@ def test_tapping_while_it_is_still_sets_the_tempo_only(
 
 def test_a_single_beat_is_dragged_and_pinned_and_the_lock_holds(read: Window, qtbot: QtBot) -> None:
     document, waveform_view = read.document, read.waveform_view
-    read.do_beats()
+    read.run("beats")
     waveform_view.show_range(10.0, 16.0)
     seconds = float(document.grid.seconds_of(20))
     band = waveform_view.bands().before
@@ -161,12 +161,12 @@ def test_ranges_snap_to_bars_unless_shift_or_the_switch_says_otherwise(read: Win
     assert abs(waveform_view.loop[0] - beats[40]) > 0.02
     qtbot.keyClick(read, Qt.Key.Key_N)
     assert waveform_view.snapping
-    waveform_view.side, waveform_view.playhead = "before", 21.0
+    waveform_view.set_playhead("before", 21.0)
     qtbot.keyClick(read, Qt.Key.Key_Z)
     assert waveform_view.scale.seconds < 20.0
     marks = waveform_view._bar_marks(waveform_view.bars)
     assert all("." in text for _, _, text in marks), "beats have room here"
-    read.do_zoom_fit()
+    read.run("zoom_fit")
     assert all("." not in text for _, _, text in waveform_view._bar_marks(waveform_view.bars))
 
 
@@ -174,18 +174,18 @@ def test_the_click_is_heard_over_both_sides_and_never_exported(read: Window, qtb
     qtbot.keyClick(read, Qt.Key.Key_K)
     assert read.panels.grid.click.isChecked()
     for side in ("before", "after"):
-        read._set_side(side)
+        read.play.set_side(side)
         programme = read.playback.programme()
         assert programme.click == read.document.grid
-    read.do_play()
+    read.run("play")
     devices.listen(qtbot, 1.0)
     wait(qtbot, lambda: read.playback.player.place()[0].click)
-    read.do_click()
+    read.run("click")
     assert read.playback.programme().click is None
 
 
 def test_grids_go_to_files_and_come_back(read: Window, tmp_path: Path) -> None:
-    work, document = read.beats_controller, read.document
+    work, document = read.controllers.beats, read.document
     for suffix in (".mid", ".csv"):
         work.export_to(tmp_path / f"lantern{suffix}")
         document.set_grid("Other", Grid(bpm=70.0))
@@ -201,19 +201,19 @@ def test_grids_go_to_files_and_come_back(read: Window, tmp_path: Path) -> None:
 def test_sections_are_jumped_to(read: Window, qtbot: QtBot) -> None:
     starts = [part.start for part in read.document.reading.sections]
     qtbot.keyClick(read, Qt.Key.Key_PageDown)
-    wait(qtbot, lambda: abs(read._before_place()[0] - starts[1]) < 0.1)
+    wait(qtbot, lambda: abs(read.play.place()[0] - starts[1]) < 0.1)
     qtbot.keyClick(read, Qt.Key.Key_PageUp)
-    wait(qtbot, lambda: read._before_place()[0] < 0.1)
+    wait(qtbot, lambda: read.play.place()[0] < 0.1)
 
 
 def test_where_no_beat_is_found_tapping_is_offered(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
     import soundfile
 
     soundfile.write(tmp_path / "hush.wav", np.random.default_rng(1).standard_normal((44_100 * 10, 2)) * 0.05, 44_100)
-    window.open_file(tmp_path / "hush.wav")
+    window.files.open_file(tmp_path / "hush.wav")
     wait(qtbot, lambda: window.document.reading)
     assert window.document.grid is None
-    window.do_beats()
+    window.run("beats")
     assert "No steady beat found" in window.panels.grid.says.text()
     assert "No key found" in window.panels.grid.key_says.text()
     assert window.waveform_view.bars is None

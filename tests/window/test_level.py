@@ -24,7 +24,7 @@ LEFT = Qt.MouseButton.LeftButton
 @pytest.fixture
 def level(short: Window) -> Window:
     """A short song with the Level bench open, its chosen version measured."""
-    short.open_bench("level")
+    short.open_panel("level")
     return short
 
 
@@ -58,7 +58,7 @@ def test_named_targets_are_reached_and_said(level: Window, qtbot: QtBot) -> None
 def test_what_each_stage_adds_comes_to_the_whole(level: Window, qtbot: QtBot) -> None:
     panel = level.panels.level
     qtbot.waitUntil(lambda: "Level" in panel.added.text(), timeout=60_000)
-    added = level.level_controller._added[next(iter(level.level_controller._added))]
+    added = level.controllers.level._added[next(iter(level.controllers.level._added))]
     document = level.document
     found, loaded = document.measured(), document.loaded
     assert found is not None
@@ -80,7 +80,7 @@ def test_a_reference_is_measured_matched_heard_of_and_undone(level: Window, qtbo
     panel, document = level.panels.level, level.document
     qtbot.mouseClick(panel.pages.button("match"), LEFT)
     plain = document.measured()
-    level.level_controller.add_song(demo_folder() / "slow-door-blue-floor.ogg")
+    level.controllers.level.add_song(demo_folder() / "slow-door-blue-floor.ogg")
     qtbot.waitUntil(lambda: document.stages.level.matched is not None, timeout=30_000)
     assert document.session.references[0].title == "Slow Door, Blue Floor"
     assert panel.references.currentText() == "Slow Door, Blue Floor"
@@ -101,7 +101,7 @@ def test_a_reference_is_measured_matched_heard_of_and_undone(level: Window, qtbo
     ).process(np.tile(noise(8.0)[:1], (2, 1)))
     soundfile.write(tmp_path / "old.flac", old.T, 44_100)
     write_tags(tmp_path / "old.flac", Tags({"title": ("Old record",)}))
-    level.level_controller.add_song(tmp_path / "old.flac")
+    level.controllers.level.add_song(tmp_path / "old.flac")
     qtbot.waitUntil(lambda: len(document.session.references) == 2, timeout=30_000)
     assert "practically mono" in panel.warning.text()
     assert "nothing above" in panel.warning.text()
@@ -118,7 +118,7 @@ def test_a_reference_is_measured_matched_heard_of_and_undone(level: Window, qtbo
 
 def test_short_references_and_wrong_passages_are_said(level: Window, qtbot: QtBot, tmp_path: Path) -> None:
     soundfile.write(tmp_path / "short.wav", noise(1.0).T, 44_100)
-    level.level_controller.add_song(tmp_path / "short.wav")
+    level.controllers.level.add_song(tmp_path / "short.wav")
     qtbot.waitUntil(lambda: "too little" in level.notice.label.text(), timeout=30_000)
     assert level.document.session.references == ()
     assert parse_passages("0:32–0:51, 1:04-1:20.5") == ((32.0, 51.0), (64.0, 80.5))

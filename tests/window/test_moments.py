@@ -35,8 +35,8 @@ def placed(read: Window, qtbot: QtBot) -> Window:
     )
     stages = replace(document.stages, time=Time(), colour=replace(document.stages.colour, on=False))
     document.edit_stages("Start", replace(stages, moments=Moments(placed=moments)))
-    read.open_bench("moments")
-    read.moment_controller.choose("stop")
+    read.open_panel("moments")
+    read.controllers.moments.choose("stop")
     read.waveform_view.show_range(8.0, 24.0)
     read.setFocus()
     return read
@@ -72,15 +72,15 @@ def drag(
 
 
 def test_every_kind_can_be_added_seen_and_taken_back(read: Window, qtbot: QtBot) -> None:
-    read.open_bench("moments")
+    read.open_panel("moments")
     read.document.edit_stages("Dry", replace(read.document.stages, time=Time()))
-    read.mark((20.0, 22.0))
+    read.play.mark((20.0, 22.0))
     before = read.document.stages
     for kind in KINDS:
         if kind == "drop-in":
             continue
-        read.moment_controller.add(kind)
-        moment = read.moment_controller.chosen
+        read.controllers.moments.add(kind)
+        moment = read.controllers.moments.chosen
         assert moment is not None
         seconds = [place.seconds_in(read.document.grid) for place in (moment.start, moment.end)]
         assert seconds == pytest.approx([20.0, 22.0], abs=1e-6)
@@ -92,7 +92,7 @@ def test_every_kind_can_be_added_seen_and_taken_back(read: Window, qtbot: QtBot)
         x = read.waveform_view.scale.x(shape_of(read, moment.id).ends[0]) + 16
         pixel = read.waveform_view.grab().toImage().pixelColor(round(x), round(band.bottom() - 5))
         assert pixel == colour("moments")
-        read.do_undo()
+        read.run("undo")
         assert read.document.stages == before
 
 
@@ -103,9 +103,9 @@ def test_an_end_is_dragged_to_a_beat_and_with_shift_off_it(placed: Window, qtbot
     drag(qtbot, placed, layer.grip(shape_of(placed, "stop"), 1).center(), QPoint(round(2 * beat) + 3, 0))
     assert stop_of(placed).end == Position(beat=22.0)
     assert stop_of(placed).start == Position(beat=16.0)
-    placed.do_undo()
+    placed.run("undo")
     assert placed.document.stages == before, "a whole drag is one step, and taken back exactly"
-    placed.do_redo()
+    placed.run("redo")
     drag(qtbot, placed, layer.grip(shape_of(placed, "stop"), 0).center(), QPoint(-round(beat) - 2, 0))
     assert stop_of(placed).start == Position(beat=15.0)
     drag(qtbot, placed, layer.grip(shape_of(placed, "stop"), 0).center(), QPoint(17, 0), SHIFT)
@@ -168,7 +168,7 @@ def test_the_silence_is_dragged_on_quarters_of_a_beat(placed: Window, qtbot: QtB
     qtbot.mouseMove(editor, square.toPoint() - QPoint(round(1.2 * a_beat), 0))
     qtbot.mouseRelease(editor, LEFT, pos=square.toPoint())
     assert stop_of(placed).gap_percent == pytest.approx(31.25)
-    placed.do_undo()
+    placed.run("undo")
     assert stop_of(placed).gap_percent == 0.0
 
 
@@ -179,17 +179,17 @@ def test_moments_are_copied_stepped_through_and_asked_for_by_a_menu(placed: Wind
     assert placed.panels.moments.chosen == "stop"
     qtbot.keyClick(placed, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
     seconds = 0.25 + 40 * 60 / 92
-    menu = placed.moment_controller.menu("before", seconds + 0.1, "")
+    menu = placed.controllers.moments.menu("before", seconds + 0.1, "")
     texts = [action.text() for action in menu.actions()]
     assert texts == ["Add here", "Paste here", "Mark here"]
     menu.actions()[1].trigger()
-    pasted = placed.moment_controller.chosen
+    pasted = placed.controllers.moments.chosen
     assert pasted is not None
     assert pasted.id != "stop"
     assert (pasted.start, pasted.end) == (Position(beat=40.0), Position(beat=44.0))
     x = placed.waveform_view.moments._tab(shape_of(placed, "back")).center()
     assert placed.waveform_view.moments.named_at(x) == "back"
-    menu = placed.moment_controller.menu("after", 1.0, "back")
+    menu = placed.controllers.moments.menu("after", 1.0, "back")
     next(action for action in menu.actions() if action.text() == "Switch it off").trigger()
     assert not placed.document.stages.moments.find("back").on  # type: ignore[union-attr]
 
@@ -217,7 +217,7 @@ def test_an_overlap_is_shown_and_said(placed: Window, qtbot: QtBot) -> None:
     late = Stutter(id="late", start=Position(beat=18.0), end=Position(beat=21.0))
     stages = placed.document.stages
     placed.document.edit_stages("Overlap", replace(stages, moments=stages.moments.with_changed(late)))
-    placed.moment_controller.choose("late")
+    placed.controllers.moments.choose("late")
     assert shape_of(placed, "late").problem
     assert not shape_of(placed, "stop").problem
     assert "cannot overlap" in placed.panels.moments.problem.text()
@@ -260,12 +260,12 @@ def test_markers_are_set_while_playing_named_dragged_covered_and_carried(
 ) -> None:
     document = placed.document
     placed.playback.seek("before", 14.0)  # type: ignore[union-attr]
-    placed.do_play()
+    placed.run("play")
     qtbot.wait(60)
     qtbot.keyClick(placed, Qt.Key.Key_X)
-    wait(qtbot, lambda: placed._before_place()[0] > 14.4)
+    wait(qtbot, lambda: placed.play.place()[0] > 14.4)
     qtbot.keyClick(placed, Qt.Key.Key_X, SHIFT)
-    placed.do_play()
+    placed.run("play")
     marker = document.session.markers[0]
     assert marker.end is not None
     assert 14.0 <= (marker.start.seconds or 0.0) < (marker.end.seconds or 0.0) < 16.0
@@ -296,7 +296,7 @@ def test_markers_are_set_while_playing_named_dragged_covered_and_carried(
     assert not any(isinstance(m, Cover) for m in document.stages.moments.placed)
     placed.panels.moments.open_page("markers")
     page.list.selectAll()
-    placed.moment_controller.add("reverse")
+    placed.controllers.moments.add("reverse")
     made = document.stages.moments.placed[-1]
     assert isinstance(made, Reverse)
     assert (made.label, made.end) == ("oh no", document.session.markers[0].end)
@@ -321,7 +321,7 @@ def test_an_ending_is_chosen_placed_dragged_and_heard(placed: Window, qtbot: QtB
     before = document.stages
     drag(qtbot, placed, grip.center(), QPoint(-round(4 * beat) + 3, 0))
     assert document.stages.ending.way.at == Position(beat=28.0)
-    placed.do_undo()
+    placed.run("undo")
     assert document.stages == before
     qtbot.mouseClick(panel.choices.button("echo"), LEFT)
     assert isinstance(document.stages.ending.way, EchoEnd)
@@ -332,10 +332,10 @@ def test_an_ending_is_chosen_placed_dragged_and_heard(placed: Window, qtbot: QtB
     qtbot.mouseClick(panel.choices.button("stop"), LEFT)
     assert isinstance(document.stages.ending.way, CleanStop)
     qtbot.mouseClick(panel.audition, LEFT)
-    place = placed._before_place()[0]
+    place = placed.play.place()[0]
     assert place == pytest.approx(0.25 + 24 * 60 / 92, abs=0.3)
     wait(qtbot, lambda: not placed.playback.player.playing)  # type: ignore[union-attr]
-    assert placed._before_place()[0] == pytest.approx(0.25 + 32 * 60 / 92, abs=0.01)
+    assert placed.play.place()[0] == pytest.approx(0.25 + 32 * 60 / 92, abs=0.01)
     qtbot.keyClick(placed, Qt.Key.Key_4, SHIFT)
     assert not document.stages.ending.on
     qtbot.mouseClick(panel.choices.button("none"), LEFT)
@@ -346,7 +346,7 @@ def test_a_colour_dip_has_its_form_and_rulers_count_video_frames(placed: Window,
     dip = ColourDip(id="dip", start=Position(beat=20.0), end=Position(beat=28.0))
     stages = placed.document.stages
     placed.document.edit_stages("Dip", replace(stages, moments=stages.moments.with_changed(dip)))
-    placed.moment_controller.choose("dip")
+    placed.controllers.moments.choose("dip")
     form = placed.panels.moments._forms["colour-dip"]
     box = form.controls["colour"]
     box.setCurrentIndex(1)  # type: ignore[attr-defined]
@@ -355,9 +355,9 @@ def test_a_colour_dip_has_its_form_and_rulers_count_video_frames(placed: Window,
     form.controls["amount_percent"].setFocus()
     qtbot.keyClick(form.controls["amount_percent"], Qt.Key.Key_Up)
     assert placed.document.stages.moments.find("dip").amount_percent == 71.0  # type: ignore[union-attr]
-    placed.ruler_menus.count_frames(25.0)
+    placed.rulers.count_frames(25.0)
     assert placed.waveform_view.frames_per_second == 25.0
     numbers = placed.waveform_view.scale.video_frames(84, 25.0)
     assert all(n % 25 == 0 for n in numbers)
-    placed.do_bar_rulers()
+    placed.run("bar_rulers")
     assert placed.waveform_view.frames_per_second is None

@@ -98,10 +98,10 @@ def test_from_a_dropped_tone_to_a_measured_file(window: Window, qtbot: QtBot, de
     assert made.frames == 25 * RATE
     assert frequency(made.sound, RATE, 800) == pytest.approx(800, abs=0.01)
     assert facts_of(made.sound, RATE).loudness.integrated_lufs == pytest.approx(-14.0, abs=0.05)
-    assert "−14.0 LUFS" in next(iter(window.panel.rows.values())).task.message
+    assert "−14.0 LUFS" in next(iter(window.task_panel.rows.values())).task.message
     loaded = window.document.loaded
     window.document.forget_changes()
-    window.open_file(target)
+    window.files.open_file(target)
     wait(qtbot, lambda: window.document.loaded is not loaded)
     assert not next(iter(window.version_list.cards.values())).exported, "another song's version has no file yet"
 
@@ -126,8 +126,8 @@ def test_the_demo_shows_its_facts_and_its_picture(demo: Window, qtbot: QtBot) ->
 
 
 def test_a_change_while_playing_is_heard_without_stopping(demo: Window, qtbot: QtBot, devices: Devices) -> None:
-    demo.do_loudest()
-    demo.do_play()
+    demo.run("loudest")
+    demo.run("play")
     devices.listen(qtbot, 0.3)
     player = demo.playback.player  # type: ignore[union-attr]
     player.change_latencies.clear()
@@ -163,18 +163,18 @@ def test_stages_switch_off_and_on_and_stay_level_matched(demo: Window, qtbot: Qt
         qtbot.keyClick(card.switch, Qt.Key.Key_Return)
     assert heard[1] == pytest.approx(heard[0], abs=0.02), "matched with Level off, too"
     for _ in range(3):
-        demo.do_undo()
+        demo.run("undo")
     assert not demo.document.stages.colour.on
     qtbot.keyClick(demo, Qt.Key.Key_1, Qt.KeyboardModifier.ShiftModifier)
     assert not demo.document.stages.time.on
-    demo.do_undo()
-    demo.do_undo()
+    demo.run("undo")
+    demo.run("undo")
     assert demo.document.stages.time.on
     assert demo.document.stages.colour.on
 
 
 def test_a_drag_is_one_step_of_undo(read: Window, qtbot: QtBot) -> None:
-    read.open_bench("colour")
+    read.open_panel("colour")
     bar = read.panels.colour.form("hall").forms[0].controls["amount_percent"]
     was = bar.value
     qtbot.mousePress(bar, Qt.MouseButton.LeftButton, pos=QPoint(60, 20))
@@ -184,10 +184,10 @@ def test_a_drag_is_one_step_of_undo(read: Window, qtbot: QtBot) -> None:
     assert bar.value > was + 10
     assert read.document.stages.colour.effects[0].amount_percent == bar.value
     assert "amount" in read.actions_by_name["undo"].text()
-    read.do_undo()
+    read.run("undo")
     assert bar.value == was
     assert not read.document.modified
-    read.do_redo()
+    read.run("redo")
     assert bar.value > was + 10
     qtbot.mouseDClick(bar, Qt.MouseButton.LeftButton)
     assert bar.value == bar.parameter.default
@@ -212,28 +212,28 @@ def test_facts_of_after_can_be_asked_for(demo: Window, qtbot: QtBot) -> None:
 def test_versions_are_added_copied_renamed_moved_and_deleted(read: Window, qtbot: QtBot) -> None:
     next(action for action in read.version_list.menu.actions() if action.text() == "Sped up").trigger()
     assert read.document.version.name == "Sped up"  # type: ignore[union-attr]
-    read.do_duplicate()
+    read.run("duplicate")
     assert read.document.version.name == "Sped up 2"  # type: ignore[union-attr]
-    read.do_rename()
+    read.run("rename")
     card = read.version_list.cards[read.document.session.chosen]
-    card._stream.setText("Freeze game")
-    qtbot.keyClick(card._stream, Qt.Key.Key_Return)
+    card._line.setText("Freeze game")
+    qtbot.keyClick(card._line, Qt.Key.Key_Return)
     assert read.document.version.name == "Freeze game"  # type: ignore[union-attr]
-    read.do_move_up()
+    read.run("move_up")
     names = [v.name for v in read.document.session.versions]
     assert names.index("Freeze game") == names.index("Sped up") - 1
     qtbot.mouseClick(read.version_list.cards["relay"], Qt.MouseButton.LeftButton)
     assert read.document.session.chosen == "relay"
     assert read.panels.pages["time"].bars["speed"].value == pytest.approx(1.22)
-    read.do_delete()
+    read.run("delete")
     assert "relay" not in read.version_list.cards
-    read.do_undo()
+    read.run("undo")
     assert "relay" in read.version_list.cards
 
 
 def test_pointing_at_the_ribbons_seeks_loops_and_zooms(read: Window, qtbot: QtBot) -> None:
     waveform_view, player = read.waveform_view, read.playback.player  # type: ignore[union-attr]
-    read.do_snap()  # off: here the places themselves are looked at
+    read.run("snap")  # off: here the places themselves are looked at
     bands = waveform_view.bands()
     x = round(waveform_view.scale.x(40.0)) + 12
     qtbot.mouseClick(waveform_view, Qt.MouseButton.LeftButton, pos=QPoint(x, int(bands.before.center().y())))
@@ -247,12 +247,12 @@ def test_pointing_at_the_ribbons_seeks_loops_and_zooms(read: Window, qtbot: QtBo
     programme = read.playback.programme()  # type: ignore[union-attr]
     assert programme.loop[0] / RATE == pytest.approx(waveform_view.scale.at(188), abs=0.2)
     assert programme.loop[1] / RATE == pytest.approx(waveform_view.scale.at(388), abs=0.2)
-    read.do_unmark()
+    read.run("unmark")
     assert read.playback.programme().loop is None  # type: ignore[union-attr]
     held = waveform_view.scale.at(300)
     waveform_view.zoom(4.0, 300)
     assert waveform_view.scale.at(300) == pytest.approx(held)
-    read.do_zoom_fit()
+    read.run("zoom_fit")
     assert waveform_view.scale.fits
 
 
@@ -263,13 +263,13 @@ def test_a_session_is_saved_and_opens_again(
     assert demo.isWindowModified()
     target = tmp_path / "mine.latespin"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(target.with_suffix("")), ""))
-    assert demo.save(ask=True)
+    assert demo.files.save(ask=True)
     assert not demo.isWindowModified()
     saved = read_session(target.read_bytes(), "mine")
     assert saved.versions[0].stages.level.target_lufs == -17
     assert saved.track is not None
     assert Path(saved.track.path) == (demo_folder() / "lantern-light.ogg").resolve()
-    demo.open_file(target)
+    demo.files.open_file(target)
     wait(qtbot, lambda: demo.document.path == target)
     assert demo.document.stages.level.target_lufs == -17
     assert str(target) in demo.settings.recent
@@ -282,17 +282,17 @@ def test_a_song_beside_its_session_stays_found_through_saving_elsewhere_and_undo
     (tmp_path / "b").mkdir()
     song = tmp_path / "a" / "tone.wav"
     soundfile.write(song, sine(500, 2.0).T, RATE)
-    window.open_file(song)
+    window.files.open_file(song)
     wait(qtbot, lambda: window.document.loaded)
     window.header.after["loudness"].typed.emit("-15")
     assert window.document.save(tmp_path / "a" / "one.latespin")
     assert read_session((tmp_path / "a" / "one.latespin").read_bytes(), "one").track.path == "tone.wav"  # type: ignore[union-attr]
     window.header.after["loudness"].typed.emit("-16")
-    window.do_undo()
-    window.do_undo()
+    window.run("undo")
+    window.run("undo")
     assert window.document.save(tmp_path / "b" / "two.latespin")
     assert read_session((tmp_path / "b" / "two.latespin").read_bytes(), "two").track.path == str(song)  # type: ignore[union-attr]
-    window.open_file(tmp_path / "a" / "one.latespin")
+    window.files.open_file(tmp_path / "a" / "one.latespin")
     wait(qtbot, lambda: window.document.path == tmp_path / "a" / "one.latespin")
     assert not window.document.modified
 
@@ -305,7 +305,7 @@ def test_a_moved_song_is_found_again_and_a_changed_one_noticed(
     asked: list[object] = []
     window.document.song_wanted.disconnect()
     window.document.song_wanted.connect(asked.append)
-    window.open_file(session)
+    window.files.open_file(session)
     wait(qtbot, lambda: asked)
     window.document.adopt(asked[0], demo_folder() / "lantern-light.ogg")  # type: ignore[arg-type]
     wait(qtbot, lambda: window.document.loaded)
@@ -315,7 +315,7 @@ def test_a_moved_song_is_found_again_and_a_changed_one_noticed(
     answers: list[str] = []
     monkeypatch.setattr(QMessageBox, "exec", lambda box: answers.append(box.text()))
     monkeypatch.setattr(QMessageBox, "clickedButton", lambda box: box.buttons()[0])
-    window.open_file(session)
+    window.files.open_file(session)
     wait(qtbot, lambda: answers)
     assert "not the same file" in answers[0]
 
@@ -333,24 +333,24 @@ def test_broken_files_say_what_is_wrong_and_nothing_is_lost(read: Window, qtbot:
         ("odd.latespin", "mood"),
     ):
         read.notice.hide()
-        read.open_file(tmp_path / name)
+        read.files.open_file(tmp_path / name)
         wait(qtbot, read.notice.isVisible)
         assert words in read.notice.label.text()
         assert read.document.session == kept
 
 
 def test_unsaved_work_is_asked_about(read: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
-    read.do_duplicate()
+    read.run("duplicate")
     monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Cancel)
     assert not read.close()
-    read.open_file(demo_folder() / "eight-wheels-turning.ogg")
+    read.files.open_file(demo_folder() / "eight-wheels-turning.ogg")
     assert read.document.loaded.track.title == "Lantern Light"  # type: ignore[union-attr]
 
 
 def test_export_refuses_what_cannot_be_and_is_cancelled_without_a_trace(
     read: Window, qtbot: QtBot, tmp_path: Path
 ) -> None:
-    read.do_export()
+    read.run("export")
     dialog = export_dialog(read)
     dialog.folder.setText(str(tmp_path / "none"))
     assert "does not exist" in dialog._problem.text()
@@ -358,13 +358,13 @@ def test_export_refuses_what_cannot_be_and_is_cancelled_without_a_trace(
     dialog.folder.setText(str(tmp_path))
     dialog.every.setChecked(True)
     dialog.format.setCurrentIndex(dialog.format.findData(".mp3"))
-    assert not dialog.depth.isEnabled()
+    assert not dialog.bits.isEnabled()
     assert len({order.target for order in dialog.orders()}) == 5
     dialog.accept()
     assert len(read.work.active("export")) == 5
     wait(qtbot, lambda: any(t.fraction > 0 for t in read.work.active("export")))
     while read.work.active("export"):  # more of them than the list shows at once
-        for row in list(read.panel.rows.values()):
+        for row in list(read.task_panel.rows.values()):
             qtbot.mouseClick(row.button, Qt.MouseButton.LeftButton)
         qtbot.wait(20)
     assert not list(tmp_path.glob("*.mp3"))
@@ -380,8 +380,8 @@ def test_keys_open_benches_and_plain_letters_stay_text_in_a_field(demo: Window, 
     ):
         qtbot.keyClick(demo, key)
         assert demo.panels.currentWidget() is demo.panels.pages[name]
-    demo.do_rename()
-    line = demo.version_list.cards[demo.document.session.chosen]._stream
+    demo.run("rename")
+    line = demo.version_list.cards[demo.document.session.chosen]._line
     side = demo.playback.side  # type: ignore[union-attr]
     qtbot.keyClicks(line, "Blue job 5")
     assert line.text() == "Blue job 5"
@@ -408,21 +408,21 @@ def test_killed_at_any_moment_the_work_is_offered_again(
     left = left_behind()
     assert len(left) == 1
     opened: list[str] = []
-    window.autosave_controller.journal = Journal()
-    window.autosave_controller.offer(lambda: opened.append("other"))
-    box = window.autosave_controller.box
+    window.controllers.autosave.journal = Journal()
+    window.controllers.autosave.offer(lambda: opened.append("other"))
+    box = window.controllers.autosave.box
     assert box is not None
     qtbot.mouseClick(next(b for b in box.buttons() if b.text() == "Open it"), Qt.MouseButton.LeftButton)
     wait(qtbot, lambda: window.document.loaded is not None)
     assert window.document.stages == left[0].session.versions[0].stages
     assert window.document.modified
     wait(qtbot, lambda: not left[0].file.exists())
-    wait(qtbot, lambda: window.autosave_controller.journal.file.exists())
+    wait(qtbot, lambda: window.controllers.autosave.journal.file.exists())
     assert left_behind() == [], "what is being worked on is not offered to another window"
     assert window.document.save(tmp_path / "kept.latespin")
-    wait(qtbot, lambda: not window.autosave_controller.journal.file.exists())
+    wait(qtbot, lambda: not window.controllers.autosave.journal.file.exists())
     assert not opened
-    window.autosave_controller.offer(lambda: opened.append("other"))
+    window.controllers.autosave.offer(lambda: opened.append("other"))
     assert opened == ["other"]
 
 
@@ -445,10 +445,10 @@ def test_left_work_whose_song_was_moved_is_opened_where_it_is_now(
     left = left_behind()[0]
     answers = [("", ""), (str(song), "")]
     monkeypatch.setattr("latespin.desktop.controllers.autosave.QFileDialog.getOpenFileName", lambda *_: answers.pop(0))
-    window.autosave_controller.open(left)
+    window.controllers.autosave.open(left)
     assert window.document.loaded is None
     assert left_behind() == [left]
-    window.autosave_controller.open(left)
+    window.controllers.autosave.open(left)
     wait(qtbot, lambda: window.document.loaded is not None)
     assert window.document.session.versions == (version,)
     assert window.document.path is None, "saving asks for a place"
@@ -467,7 +467,7 @@ def test_while_it_plays_only_what_moves_is_painted(read: Window, qtbot: QtBot, m
         waveform_view.set_playhead("before", seconds)
         moved = waveform_view.grab().toImage()
     assert not painted
-    waveform_view.update()
+    waveform_view.repaint_all()
     assert waveform_view.grab().toImage() == moved
     assert len(painted) == 1
     waveform_view.show_rulers(in_bars=False)
@@ -477,11 +477,11 @@ def test_while_it_plays_only_what_moves_is_painted(read: Window, qtbot: QtBot, m
 def test_work_leaves_the_processor_to_what_is_heard(demo: Window, qtbot: QtBot) -> None:
     """After a change while it plays nothing is measured for a second, and whatever works waits while playing is pressed for time."""
     document, wear = demo.document, demo.document.stages.time
-    demo.do_play()
+    demo.run("play")
     wait(qtbot, lambda: document.playing)
     document.edit_stages("quicker", replace(document.stages, time=replace(wear, speed=0.9)))
     assert document._delay.interval() == 1_000
-    demo.do_play()
+    demo.run("play")
     wait(qtbot, lambda: not document.playing)
     document.edit_stages("slower", replace(document.stages, time=replace(wear, speed=0.8)))
     assert document._delay.interval() == 300

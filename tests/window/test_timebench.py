@@ -124,7 +124,7 @@ def test_a_curve_in_numbers_and_a_range_fitted_to_a_length(demo: Window, qtbot: 
     assert time.speed * time.curve[-1].speed == pytest.approx(1.15)
     qtbot.mouseClick(page.shape.button("smooth"), LEFT)
     assert document.stages.time.curve[0].shape == "smooth"
-    demo.mark((10.0, 20.0))
+    demo.play.mark((10.0, 20.0))
     type_entry(qtbot, page.entries["fit"], "0:12.5")
     time_map = document.time_map()
     assert time_map is not None
@@ -151,9 +151,9 @@ def test_halftime_needs_bars_and_is_heard_anew_when_they_move(short: Window, qtb
     assert document.time_map() is not None
     assert len(document.time_map().spans) > 5  # type: ignore[union-attr]
     wait(qtbot, document.measured)
-    short.do_play()
+    short.run("play")
     assert np.abs(devices.listen(qtbot, 1.0)).max() > 0.01
-    short.do_play()
+    short.run("play")
     old = document.measured()
     type_entry(qtbot, page.entries["first-beat"], "0:00.25")
     assert document.measured() is None, "what depends on the bars is measured again"
@@ -190,7 +190,7 @@ def test_auditions_loop_a_passage_and_play_it(read: Window, qtbot: QtBot) -> Non
         assert read.playback is not None
         assert read.playback.player is not None
         assert read.playback.player.playing
-        read.mark(None)
+        read.play.mark(None)
 
 
 def test_the_curve_line_keeps_to_its_limits() -> None:

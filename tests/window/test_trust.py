@@ -29,7 +29,7 @@ LEFT = Qt.MouseButton.LeftButton
 def open_song(window: Window, qtbot: QtBot, path: Path, seconds: float = 4.0) -> Path:
     """A song of noise, in which there is no beat, opened."""
     soundfile.write(path, 0.3 * noise(seconds).T, RATE)
-    window.open_file(path)
+    window.files.open_file(path)
     wait(qtbot, lambda: window.document.loaded and window.document.reading)
     return path
 
@@ -71,7 +71,7 @@ def test_what_a_stage_cannot_do_is_said_on_its_card_and_in_the_file(
     assert "Halftime in bars is left out" in dialog._title.text()
     qtbot.mouseClick(dialog.accept_button, LEFT)
     wait(qtbot, (tmp_path / "halved.flac").exists)
-    wait(qtbot, lambda: "no bars" in next(iter(window.panel.rows.values())).task.message)
+    wait(qtbot, lambda: "no bars" in next(iter(window.task_panel.rows.values())).task.message)
     assert read_tags(tmp_path / "halved.flac")[0].first("title") == "Ice machine"
     window.document.edit_stages("Whole", Stages(time=Time(halftime="song")))
     assert not card.problems
@@ -118,12 +118,12 @@ def test_what_another_window_saved_is_not_lost_unasked(
     place = tmp_path / "work.latespin"
     assert window.document.save(place)
     window.document.rename_version(window.document.session.chosen, "Mine")
-    assert window.save(), "what was saved here itself is no one else's"
+    assert window.files.save(), "what was saved here itself is no one else's"
     theirs = place.read_bytes().replace(b"Mine", b"Theirs")
     place.write_bytes(theirs)
     window.document.rename_version(window.document.session.chosen, "Mine again")
     message = answer_next_box(answer)
-    assert window.save() == (answer == "Replace it")
+    assert window.files.save() == (answer == "Replace it")
     assert "another window" in message[0]
     names = [version.name for version in read_session(place.read_bytes(), "s").versions]
     assert names == (["Mine again"] if answer == "Replace it" else ["Theirs"])
@@ -142,7 +142,7 @@ def test_a_session_saved_through_a_link_finds_its_song(window: Window, qtbot: Qt
     assert saved.track.path == "song.wav"
     (tmp_path / "far" / "song.wav").write_bytes(song.read_bytes())
     loaded = window.document.loaded
-    window.open_file(tmp_path / "near" / "song.wav")
+    window.files.open_file(tmp_path / "near" / "song.wav")
     wait(qtbot, lambda: window.document.loaded is not loaded)
     assert window.document.save(tmp_path / "near" / "w.latespin")
     beside = read_session((tmp_path / "far" / "w.latespin").read_bytes(), "s")
@@ -188,10 +188,10 @@ def test_what_was_left_is_offered_one_after_the_other(
         assert journal._lock is not None
         os.close(journal._lock)
     done: list[str] = []
-    window.autosave_controller.offer(lambda: done.append("otherwise"))
+    window.controllers.autosave.offer(lambda: done.append("otherwise"))
     message = []
     for words in ("Ask again", "Throw it away"):
-        box = window.autosave_controller.box
+        box = window.controllers.autosave.box
         assert box is not None
         message.append(box.text())
         qtbot.mouseClick(next(b for b in box.buttons() if words in b.text()), LEFT)
@@ -216,7 +216,7 @@ def test_a_song_whose_name_is_no_text_is_worked_on_saved_and_remembered(
     song = Path(os.fsdecode(bytes(tmp_path) + b"/caf\xe9.wav"))
     soundfile.write(tmp_path / "plain.wav", 0.3 * noise(1.0).T, RATE)
     (tmp_path / "plain.wav").rename(song)
-    window.open_file(song)
+    window.files.open_file(song)
     wait(qtbot, lambda: window.document.loaded)
     assert window.windowTitle().startswith("caf�")
     place = song.with_name(os.fsdecode(b"w\xf6rk.latespin"))
@@ -225,10 +225,10 @@ def test_a_song_whose_name_is_no_text_is_worked_on_saved_and_remembered(
     save_settings(window.settings)
     assert load_settings().recent[0] == str(place)
     window.document.rename_version(window.document.session.chosen, "Again")
-    wait(qtbot, lambda: window.autosave_controller.journal.file.exists())
+    wait(qtbot, lambda: window.controllers.autosave.journal.file.exists())
     window.document.forget_changes()
     loaded = window.document.loaded
-    window.open_file(place)
+    window.files.open_file(place)
     wait(qtbot, lambda: window.document.loaded is not loaded)
     assert window.document.loaded is not None
     assert window.document.loaded.track.path == song

@@ -292,7 +292,7 @@ class RandomUser(QObject):
         if len(document.session.versions) > 12:
             document.delete_version(document.session.versions[0].id)
         if document.loaded is None and not self.window.work.active("open"):
-            self.window.open_file(self.rng.choice(list(self.songs)))
+            self.window.files.open_file(self.rng.choice(list(self.songs)))
 
     def look_after_songs(self) -> None:
         """A song that is open, and was before the last action, is as it was; others may be replaced by who is asked and says yes."""
@@ -420,7 +420,7 @@ def main() -> None:
         lambda _, __, text: None if any(part in text for part in IGNORED) else user.note(f"Qt: {text}")
     )
     logging.getLogger().addHandler(_Noted(user))
-    window.open_file(next(iter(user.songs)))
+    window.files.open_file(next(iter(user.songs)))
     app.exec()
     window.document.forget_changes()
     for task in window.work.active():

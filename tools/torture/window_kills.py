@@ -32,7 +32,7 @@ song, folder = Path(sys.argv[1]), Path(sys.argv[2])
 app = make_app()
 window = Window(Settings(), lambda player: SilentDevice(player))
 window.finish_loading()
-window.open_file(song)
+window.files.open_file(song)
 count = 0
 
 def edit():

@@ -21,7 +21,7 @@ if TYPE_CHECKING:
     from latespin.model.documents.documents import Session
     from latespin.render.batch.plan import BatchItem, Choice
     from latespin.render.batch.report import Line
-    from latespin.render.batch.run import SetRun
+    from latespin.render.batch.run import BatchRun
     from latespin.render.batch.song_summary import SongSummary
     from latespin.render.batch.worker_pool import Job
 
@@ -89,7 +89,7 @@ def make_set(
     A set that was broken off goes on where it was when it is given again.
     """
     from latespin.render.batch.plan import plan_set, refuse_conflicts
-    from latespin.render.batch.run import SetRun, going_on, make_folder, songs_in
+    from latespin.render.batch.run import BatchRun, going_on, make_folder, songs_in
 
     check_pattern(pattern)
     choices = _choices(recipes, sessions)
@@ -101,7 +101,7 @@ def make_set(
         _say_plan(orders, as_json)
         return
     refuse_conflicts(orders)
-    run = SetRun(orders, songs, out, overwrite=overwrite, credit=credit)
+    run = BatchRun(orders, songs, out, overwrite=overwrite, credit=credit)
     try:
         with _shown("Making", as_json, lambda: run.fraction) as changed:
             run.run(processes, changed, interrupted)
@@ -112,7 +112,7 @@ def make_set(
     _finish(run, unread, as_json)
 
 
-def _say_interrupted(run: "SetRun", unread: "list[Line]") -> str:
+def _say_interrupted(run: "BatchRun", unread: "list[Line]") -> str:
     """What is there when a set was interrupted, after its report has been written."""
     finished = sum(line.state in ("done", "kept") for line in run.lines())
     if not finished:
@@ -199,7 +199,7 @@ def _say_plan(orders: "list[BatchItem]", as_json: bool) -> None:
         click.echo("  ".join(said).rstrip())
 
 
-def _finish(run: "SetRun", unread: "list[Line]", as_json: bool) -> None:
+def _finish(run: "BatchRun", unread: "list[Line]", as_json: bool) -> None:
     from latespin.render.batch.report import report_rows
 
     places, lines = run.report(unread), [*unread, *run.lines()]

@@ -63,7 +63,7 @@ def _begin(window: Window, file: Path | None) -> None:
         _say_when("window painted")
         window.document.track_changed.connect(lambda: _say_when("playable"))
     window.finish_loading()
-    window.autosave_controller.offer(lambda: window.open_file(file.resolve()) if file is not None else None)
+    window.controllers.autosave.offer(lambda: window.files.open_file(file.resolve()) if file is not None else None)
 
 
 def _say_when(what: str) -> None:

@@ -1,19 +1,17 @@
 """What of a colour changes over the song, drawn on the After ribbon, and the hand on its points and ways."""
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QObject, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
+from latespin.desktop.canvas.canvas_geometry import CanvasGeometry
 from latespin.desktop.canvas.layer import GRIP_PX, Layer
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
 from latespin.dsp.timing.speed_by_time import ease_down, tension_of
-
-if TYPE_CHECKING:
-    from latespin.desktop.canvas.waveform_view import WaveformView
 
 TOP, BOTTOM = 0.16, 0.06  # of the ribbon's height, left free above and below
 WAY_POINTS = 24
@@ -30,10 +28,17 @@ class LaneShape:
 
 
 class AutomationLayer(Layer):
-    """``point`` is the one chosen last."""
+    """``point`` is the one chosen last. Points are given by number, seconds of Before, height, and whether they snapped."""
 
-    def __init__(self, waveform_view: "WaveformView") -> None:
-        super().__init__(waveform_view)
+    point_moved = Signal(int, float, float, bool)
+    point_added = Signal(float, float, bool)
+    point_removed = Signal(int)
+    point_nudged = Signal(int, int)
+    segment_bent = Signal(int, float)
+    focus_wanted = Signal()
+
+    def __init__(self, geometry: Callable[[], CanvasGeometry], parent: QObject | None = None) -> None:
+        super().__init__(geometry, parent)
         self.shape: LaneShape | None = None
         self.point = 0
         self._held: tuple[str, int] | None = None
@@ -43,12 +48,12 @@ class AutomationLayer(Layer):
         if shape != self.shape:
             self.shape = shape
             self.point = min(self.point, len(shape.points) - 1) if shape else 0
-            self.waveform_view.update()
+            self.changed.emit()
 
     # -- places --------------------------------------------------------------------------------------------------
 
     def _body(self) -> QRectF:
-        band = self.waveform_view.bands().after
+        band = self.geometry.bands.after
         return band.adjusted(0, band.height() * TOP, 0, -band.height() * BOTTOM)
 
     def spot(self, which: int) -> QPointF:
@@ -56,7 +61,7 @@ class AutomationLayer(Layer):
         assert self.shape is not None
         seconds, height, _ = self.shape.points[which]
         body = self._body()
-        return QPointF(self.waveform_view.scale.x(seconds), body.bottom() - height * body.height())
+        return QPointF(self.geometry.scale.x(seconds), body.bottom() - height * body.height())
 
     def way_spot(self, which: int) -> QPointF | None:
         """Where the way from a point to the next is taken hold of, in its middle; None where it is level or short."""
@@ -87,8 +92,8 @@ class AutomationLayer(Layer):
         self._held = self._under(at)
         if self._held is not None:
             self.point = self._held[1]
-            self.waveform_view.setFocus()
-            self.waveform_view.update()
+            self.focus_wanted.emit()
+            self.changed.emit()
         return self._held is not None
 
     def drag(self, at: QPointF, *, free: bool) -> None:
@@ -98,20 +103,20 @@ class AutomationLayer(Layer):
         if part == "way":
             a, b = self.spot(which), self.spot(which + 1)
             height = (at.y() - b.y()) / (a.y() - b.y()) if abs(a.y() - b.y()) > 1.0 else 0.5
-            self.waveform_view.lane_bent.emit(which, round(tension_of(min(0.999, max(0.001, height))), 3))
+            self.segment_bent.emit(which, round(tension_of(min(0.999, max(0.001, height))), 3))
             return
-        self.waveform_view.lane_moved.emit(which, *self._place(at, free=free))
+        self.point_moved.emit(which, *self._place(at, free=free))
 
     def _place(self, at: QPointF, *, free: bool) -> tuple[float, float, bool]:
         """Seconds of Before, height, and whether the place was snapped."""
         body = self._body()
-        seconds = self.waveform_view.clock_of_after(max(0.0, self.waveform_view.scale.at(at.x())))
-        snapped = seconds if free else self.waveform_view.snapped(seconds)
+        seconds = self.geometry.clock_of_after(max(0.0, self.geometry.scale.at(at.x())))
+        snapped = self.geometry.snapped(seconds, free=free)
         return max(0.0, snapped), min(1.0, max(0.0, (body.bottom() - at.y()) / body.height())), snapped != seconds
 
     def release(self) -> None:
         self._held = None
-        self.waveform_view.curve_settled.emit()
+        self.drag_finished.emit()
 
     def cursor(self, at: QPointF) -> Qt.CursorShape | None:
         found = self._under(at)
@@ -121,10 +126,10 @@ class AutomationLayer(Layer):
 
     def add(self, at: QPointF) -> bool:
         """A new point where there is none."""
-        if self.shape is None or not self.waveform_view.bands().after.contains(at):
+        if self.shape is None or not self.geometry.bands.after.contains(at):
             return False
         if self._under(at) is None:
-            self.waveform_view.lane_added.emit(*self._place(at, free=False))
+            self.point_added.emit(*self._place(at, free=False))
         return True
 
     def key(self, key: int) -> bool:
@@ -132,12 +137,12 @@ class AutomationLayer(Layer):
         if self.shape is None:
             return False
         if key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
-            self.waveform_view.lane_removed.emit(self.point)
+            self.point_removed.emit(self.point)
         elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
-            self.waveform_view.lane_nudged.emit(self.point, 1 if key == Qt.Key.Key_Up else -1)
+            self.point_nudged.emit(self.point, 1 if key == Qt.Key.Key_Up else -1)
         elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             self.point = (self.point + (1 if key == Qt.Key.Key_Right else -1)) % len(self.shape.points)
-            self.waveform_view.update()
+            self.changed.emit()
         else:
             return False
         return True
@@ -159,9 +164,7 @@ class AutomationLayer(Layer):
         painter.drawPolyline(QPolygonF(line))
         for i in range(len(self.shape.points)):
             self._paint_point(painter, i)
-        self._paint_chip(
-            painter, QPointF(72.0, self.waveform_view.bands().after.top() + 4.0), self.shape.title, "colour"
-        )
+        self._paint_chip(painter, QPointF(72.0, self.geometry.bands.after.top() + 4.0), self.shape.title, "colour")
 
     def _paint_chip(self, painter: QPainter, corner: QPointF, text: str, token: str) -> None:
         """Words on a ground of their own, so that they can be read over the ribbon."""
@@ -183,7 +186,7 @@ class AutomationLayer(Layer):
             for x in np.linspace(0.0, 1.0, WAY_POINTS)[1:-1].tolist():
                 left = float(ease_down(x, tension))
                 line.append(QPointF(spot.x() + x * (after.x() - spot.x()), after.y() + left * (spot.y() - after.y())))
-        return [*line, spots[-1], QPointF(max(self.waveform_view.scale.width, spots[-1].x()), spots[-1].y())]
+        return [*line, spots[-1], QPointF(max(self.geometry.scale.width, spots[-1].x()), spots[-1].y())]
 
     def _paint_point(self, painter: QPainter, which: int) -> None:
         assert self.shape is not None
@@ -200,5 +203,5 @@ class AutomationLayer(Layer):
             words = self.shape.words[which]
             below = spot.y() < self._body().top() + 16
             wide = painter.fontMetrics().horizontalAdvance(words) + 12.0
-            left = min(max(0.0, spot.x() - wide / 2.0), self.waveform_view.scale.width - wide)
+            left = min(max(0.0, spot.x() - wide / 2.0), self.geometry.scale.width - wide)
             self._paint_chip(painter, QPointF(left, spot.y() + (9 if below else -26)), words, "ink")

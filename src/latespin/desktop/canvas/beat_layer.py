@@ -1,23 +1,23 @@
 """Beats and bars on both ribbons, and the hand on single beats."""
 
-from typing import TYPE_CHECKING
+from collections.abc import Callable
 
 import numpy as np
-from PySide6.QtCore import QPointF, Qt
+from PySide6.QtCore import QObject, QPointF, Qt, Signal
 from PySide6.QtGui import QPainter
 
 from latespin.desktop.canvas.beat_lines import HANDLE_PX, BarLines, paint_handles, paint_sections, paint_ticks
+from latespin.desktop.canvas.canvas_geometry import CanvasGeometry
 from latespin.desktop.canvas.layer import GRIP_PX, Layer
-
-if TYPE_CHECKING:
-    from latespin.desktop.canvas.waveform_view import WaveformView
 
 
 class BeatLayer(Layer):
-    """``bars`` is None where no beats are known."""
+    """``bars`` is None where no beats are known.  beat_moved : a beat's number and its second of Before."""
 
-    def __init__(self, waveform_view: "WaveformView") -> None:
-        super().__init__(waveform_view)
+    beat_moved = Signal(int, float)
+
+    def __init__(self, geometry: Callable[[], CanvasGeometry], parent: QObject | None = None) -> None:
+        super().__init__(geometry, parent)
         self.bars: BarLines | None = None
         self.editing = False
         self._held: int | None = None
@@ -26,11 +26,11 @@ class BeatLayer(Layer):
         """Show beats and bars; while they are being put right, with something to take hold of."""
         if (bars, editing) != (self.bars, self.editing):
             self.bars, self.editing = bars, editing
-            self.waveform_view.update()
+            self.changed.emit()
 
     def beat_at(self, at: QPointF) -> int | None:
         """The number of the beat whose handle is under the pointer."""
-        band, scale = self.waveform_view.bands().before, self.waveform_view.scale
+        band, scale = self.geometry.bands.before, self.geometry.scale
         if self.bars is None or not self.editing or not band.bottom() - 30 <= at.y() <= band.bottom() + 4:
             return None
         number = self.bars.nearest(scale.at(at.x()), GRIP_PX / scale.px_per_second)
@@ -43,28 +43,28 @@ class BeatLayer(Layer):
 
     def drag(self, at: QPointF, *, free: bool) -> None:
         assert self._held is not None
-        self.waveform_view.beat_moved.emit(self._held, self.waveform_view.scale.at(at.x()))
+        self.beat_moved.emit(self._held, self.geometry.scale.at(at.x()))
 
     def release(self) -> None:
         self._held = None
-        self.waveform_view.curve_settled.emit()
+        self.drag_finished.emit()
 
     def cursor(self, at: QPointF) -> Qt.CursorShape | None:
         return Qt.CursorShape.SizeHorCursor if self.beat_at(at) is not None else None
 
     def paint(self, painter: QPainter) -> None:
         """Draw sections, ticks on both ribbons, and handles."""
-        bars, waveform_view, scale = self.bars, self.waveform_view, self.waveform_view.scale
+        bars, geometry = self.bars, self.geometry
         if bars is None:
             return
-        bands = waveform_view.bands()
+        bands, scale = geometry.bands, geometry.scale
         if bars.reading is not None:
             paint_sections(painter, bands.before, scale, bars.reading)
-        numbers = bars.beats_seen(scale, *waveform_view.before_in_view())
+        numbers = bars.beats_seen(scale, *geometry.before_in_view())
         times = bars.grid.seconds_of(numbers)
         strong, sure = bars.strengths(numbers, times), bars.sure(times)
         before = (times - scale.start) * scale.px_per_second
-        after = (waveform_view.to_after_all(times) - scale.start) * scale.px_per_second
+        after = (geometry.to_after_all(times) - scale.start) * scale.px_per_second
         ahead = np.concatenate((np.diff(after) > 0.5, [True])) if len(after) else np.zeros(0, bool)
         paint_ticks(painter, bands.before, before, strong, sure, "before", up=True)
         paint_ticks(painter, bands.after, after[ahead], strong[ahead], sure[ahead], "after", up=False)

@@ -53,7 +53,7 @@ class BarLines:
             return np.ones(len(times), bool)
         first, last = read.times[read.found[0]], read.times[read.found[1] - 1]
         clear = np.interp(times, read.times, read.sure) >= UNSURE
-        return (times >= first - 0.05) & (times <= last + 0.05) & clear
+        return np.asarray((times >= first - 0.05) & (times <= last + 0.05) & clear)
 
     def bars_apart(self, scale: TimeScale, least_px: float) -> int:
         """Every how manieth bar line is at least so many pixels from the next."""
@@ -66,7 +66,7 @@ class BarLines:
             return self.grid.numbers_between(start, stop)
         step = self.bars_apart(scale, least_px) * self.grid.beats_per_bar
         numbers = self.grid.numbers_between(start, stop)
-        return numbers[numbers % step == 0]
+        return np.asarray(numbers[numbers % step == 0])
 
     def snapped(self, seconds: float, scale: TimeScale, to: str = "beats") -> float:
         """The nearest within reach of a time, else the time itself.

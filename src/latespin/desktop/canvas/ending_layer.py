@@ -1,42 +1,42 @@
 """The end of the version on the After ribbon, and the hand on it."""
 
-from dataclasses import dataclass, field
-from typing import TYPE_CHECKING
+from collections.abc import Callable
 
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QObject, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QPainter, QPen
 
+from latespin.desktop.canvas.canvas_geometry import CanvasGeometry
 from latespin.desktop.canvas.layer import GRIP_TALL, Layer
 from latespin.desktop.theme.theme import BOLD, colour, font
 
-if TYPE_CHECKING:
-    from latespin.desktop.canvas.waveform_view import WaveformView
 
+class EndingLayer(Layer):
+    """The end of the version and what is heard after it.
 
-@dataclass
-class EndLayer(Layer):
-    """Where the version ends, and what is heard after it."""
+    moved : seconds of Before, and whether they snapped.  at, until : seconds of After.  place : of Before.
+    """
 
-    waveform_view: "WaveformView"
-    at: float | None = None  # seconds of After
-    until: float = 0.0
-    place: float = 0.0  # seconds of Before
-    title: str = ""
-    editing: bool = False
-    _held: bool = field(default=False, repr=False)
+    moved = Signal(float, bool)
+
+    def __init__(self, geometry: Callable[[], CanvasGeometry], parent: QObject | None = None) -> None:
+        super().__init__(geometry, parent)
+        self.at: float | None = None
+        self.until, self.place, self.title = 0.0, 0.0, ""
+        self.editing = False
+        self._held = False
 
     def show(self, at: float | None, until: float, place: float, title: str, *, editing: bool) -> None:
         """Show an ending from ``at`` to ``until`` in After, at ``place`` in Before; None where there is none."""
         if (at, until, place, title, editing) != (self.at, self.until, self.place, self.title, self.editing):
             self.at, self.until, self.place, self.title, self.editing = at, until, place, title, editing
-            self.waveform_view.update()
+            self.changed.emit()
 
     def grip(self) -> QRectF | None:
         """What the end is taken hold of by."""
         if self.at is None:
             return None
-        band = self.waveform_view.bands().after
-        return QRectF(self.waveform_view.scale.x(self.at) - 5.0, band.center().y() - GRIP_TALL / 2, 10.0, GRIP_TALL)
+        band = self.geometry.bands.after
+        return QRectF(self.geometry.scale.x(self.at) - 5.0, band.center().y() - GRIP_TALL / 2, 10.0, GRIP_TALL)
 
     def press(self, at: QPointF) -> bool:
         grip = self.grip()
@@ -45,14 +45,14 @@ class EndLayer(Layer):
 
     def drag(self, at: QPointF, *, free: bool) -> None:
         assert self.at is not None
-        scale = self.waveform_view.scale
-        seconds = self.waveform_view.clock_at(self.place, scale.start + at.x() / scale.px_per_second - self.at)
-        snapped = seconds if free else self.waveform_view.snapped(seconds)
-        self.waveform_view.end_moved.emit(max(0.0, snapped), snapped != seconds)
+        scale = self.geometry.scale
+        seconds = self.geometry.clock_at(self.place, scale.start + at.x() / scale.px_per_second - self.at)
+        snapped = self.geometry.snapped(seconds, free=free)
+        self.moved.emit(max(0.0, snapped), snapped != seconds)
 
     def release(self) -> None:
         self._held = False
-        self.waveform_view.curve_settled.emit()
+        self.drag_finished.emit()
 
     def cursor(self, at: QPointF) -> Qt.CursorShape | None:
         grip = self.grip()
@@ -63,7 +63,7 @@ class EndLayer(Layer):
         """Shade what is heard after the end, and draw where it is."""
         if self.at is None:
             return
-        band, scale = self.waveform_view.bands().after, self.waveform_view.scale
+        band, scale = self.geometry.bands.after, self.geometry.scale
         a, b = scale.x(self.at), scale.x(self.until)
         painter.fillRect(QRectF(a, band.top(), max(2.0, b - a), band.height()), colour("ending", 0.14))
         painter.setPen(QPen(colour("ending"), 2.0))

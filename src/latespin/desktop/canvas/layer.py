@@ -1,24 +1,35 @@
-"""What lies on the ribbons and can be taken hold of: one hand holds one thing of one layer at a time."""
+"""A layer of the canvas: something drawn over the waveforms that can be dragged."""
 
-from typing import TYPE_CHECKING
+from collections.abc import Callable
 
-from PySide6.QtCore import QPointF, Qt
+from PySide6.QtCore import QObject, QPointF, Qt, Signal
 
-if TYPE_CHECKING:
-    from latespin.desktop.canvas.waveform_view import WaveformView
+from latespin.desktop.canvas.canvas_geometry import CanvasGeometry
 
 GRIP_PX = 7  # to each side of what is taken hold of
 GRIP_TALL = 34.0
 
 
-class Layer:
-    """Places are in pixels from the left end of the ribbons. The layer that says it has taken something is dragged until it is dropped."""
+class Layer(QObject):
+    """Positions are pixels of the geometry. A layer that accepts a press gets every move until the release.
 
-    def __init__(self, waveform_view: "WaveformView") -> None:
-        self.waveform_view = waveform_view
+    changed : it has to be painted again.  drag_finished : the next edit is a step of undo of its own.
+    """
+
+    changed = Signal()
+    drag_finished = Signal()
+
+    def __init__(self, geometry: Callable[[], CanvasGeometry], parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._geometry = geometry
+
+    @property
+    def geometry(self) -> CanvasGeometry:
+        """Where things lie now."""
+        return self._geometry()
 
     def press(self, at: QPointF) -> bool:
-        """Take hold of what lies under the pointer, if there is anything."""
+        """Take hold of what lies under the pointer; False where there is nothing."""
         return False
 
     def drag(self, at: QPointF, *, free: bool) -> None:
@@ -28,5 +39,5 @@ class Layer:
         """Let go."""
 
     def cursor(self, at: QPointF) -> Qt.CursorShape | None:
-        """What the pointer looks like over something that can be taken."""
+        """The pointer's shape over something that can be dragged."""
         return None

@@ -1,16 +1,14 @@
 """Markers on the Before ribbon: a flag for each place or end of a range, and the hand on them."""
 
-from dataclasses import dataclass, field
-from typing import TYPE_CHECKING
+from collections.abc import Callable
+from dataclasses import dataclass
 
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QObject, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QPainter, QPolygonF
 
+from latespin.desktop.canvas.canvas_geometry import CanvasGeometry
 from latespin.desktop.canvas.layer import Layer
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
-
-if TYPE_CHECKING:
-    from latespin.desktop.canvas.waveform_view import WaveformView
 
 FLAG = 11.0
 DOWN = 32.0  # below the ribbon's upper edge, clear of names and sections
@@ -26,25 +24,27 @@ class Flag:
     end: float | None
 
 
-@dataclass
 class MarkerLayer(Layer):
-    """All flags can be dragged."""
+    """All flags can be dragged.  moved : the marker's id, ``start`` or ``end``, seconds of Before, whether they snapped."""
 
-    waveform_view: "WaveformView"
-    flags: tuple[Flag, ...] = ()
-    _held: tuple[Flag, str] | None = field(default=None, repr=False)
+    moved = Signal(str, str, float, bool)
+
+    def __init__(self, geometry: Callable[[], CanvasGeometry], parent: QObject | None = None) -> None:
+        super().__init__(geometry, parent)
+        self.flags: tuple[Flag, ...] = ()
+        self._held: tuple[Flag, str] | None = None
 
     def show(self, flags: tuple[Flag, ...]) -> None:
         """Show the markers of a song."""
         if flags != self.flags:
             self.flags = flags
-            self.waveform_view.update()
+            self.changed.emit()
 
     def rect(self, flag: Flag, part: str) -> QRectF:
         """Where a flag is taken hold of: those of a range lie outside of it, so that they are never on top of each other."""
         seconds = flag.end if part == "end" and flag.end is not None else flag.start
-        left = self.waveform_view.scale.x(seconds) - (FLAG if part == "start" and flag.end is not None else 0.0)
-        return QRectF(left, self.waveform_view.bands().before.top() + DOWN, FLAG, FLAG)
+        left = self.geometry.scale.x(seconds) - (FLAG if part == "start" and flag.end is not None else 0.0)
+        return QRectF(left, self.geometry.bands.before.top() + DOWN, FLAG, FLAG)
 
     def _under(self, at: QPointF) -> tuple[Flag, str] | None:
         for flag in reversed(self.flags):
@@ -60,13 +60,13 @@ class MarkerLayer(Layer):
     def drag(self, at: QPointF, *, free: bool) -> None:
         assert self._held is not None
         flag, part = self._held
-        seconds = self.waveform_view.scale.at(at.x())
-        snapped = seconds if free else self.waveform_view.snapped(seconds)
-        self.waveform_view.marker_moved.emit(flag.id, part, snapped, snapped != seconds)
+        seconds = self.geometry.scale.at(at.x())
+        snapped = self.geometry.snapped(seconds, free=free)
+        self.moved.emit(flag.id, part, snapped, snapped != seconds)
 
     def release(self) -> None:
         self._held = None
-        self.waveform_view.curve_settled.emit()
+        self.drag_finished.emit()
 
     def cursor(self, at: QPointF) -> Qt.CursorShape | None:
         return Qt.CursorShape.SizeHorCursor if self._under(at) is not None else None

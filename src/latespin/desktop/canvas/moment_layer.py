@@ -1,19 +1,17 @@
 """Moments on the After ribbon: their shapes, and the hand on their ends, their curve and their names."""
 
 import math
-from dataclasses import dataclass, field
-from typing import TYPE_CHECKING
+from collections.abc import Callable
+from dataclasses import dataclass
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QObject, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
+from latespin.desktop.canvas.canvas_geometry import CanvasGeometry
 from latespin.desktop.canvas.layer import GRIP_PX, GRIP_TALL, Layer
 from latespin.desktop.theme.theme import BOLD, SEMI_BOLD, colour, font
 from latespin.dsp.timing.speed_by_time import ease_down, tension_of
-
-if TYPE_CHECKING:
-    from latespin.desktop.canvas.waveform_view import WaveformView
 
 TAB = 18.0  # height of the name a moment is chosen and moved by
 GRIP_WIDE = 8.0
@@ -51,21 +49,29 @@ class _Hold:
     off: float = 0.0
 
 
-@dataclass
 class MomentLayer(Layer):
-    """``chosen`` is the id of the one being worked on, which alone has handles."""
+    """``chosen`` is the id of the moment being edited, which alone has handles.
 
-    waveform_view: "WaveformView"
-    shapes: tuple[Shape, ...] = ()
-    chosen: str = ""
-    editing: bool = False
-    _hold: _Hold | None = field(default=None, repr=False)
+    moved : id, ``start``, ``end`` or ``whole``, seconds of Before, whether they snapped.  bent : id and tension.
+    """
+
+    picked = Signal(str)
+    moved = Signal(str, str, float, bool)
+    bent = Signal(str, float)
+    command_wanted = Signal(str)
+
+    def __init__(self, geometry: Callable[[], CanvasGeometry], parent: QObject | None = None) -> None:
+        super().__init__(geometry, parent)
+        self.shapes: tuple[Shape, ...] = ()
+        self.chosen = ""
+        self.editing = False
+        self._hold: _Hold | None = None
 
     def show(self, shapes: tuple[Shape, ...], chosen: str, *, editing: bool) -> None:
         """Show the moments of a version."""
         if (shapes, chosen, editing) != (self.shapes, self.chosen, self.editing):
             self.shapes, self.chosen, self.editing = shapes, chosen, editing
-            self.waveform_view.update()
+            self.changed.emit()
 
     # -- the hand -------------------------------------------------------------------------------------------
 
@@ -75,7 +81,7 @@ class MomentLayer(Layer):
         if shape is None:
             return False
         self._hold = _Hold(shape, part, at, off=at.x() - self._xs(shape)[1 if part == "end" else 0])
-        self.waveform_view.moment_chosen.emit(shape.id)
+        self.picked.emit(shape.id)
         return True
 
     def drag(self, at: QPointF, *, free: bool) -> None:
@@ -87,15 +93,15 @@ class MomentLayer(Layer):
             height = float(ease_down(0.5, hold.shape.tension or 0.0)) + (hold.at.y() - at.y()) / max(
                 1.0, self._body().height()
             )
-            self.waveform_view.moment_bent.emit(hold.shape.id, round(tension_of(height), 3))
+            self.bent.emit(hold.shape.id, round(tension_of(height), 3))
             return
         seconds = self._seconds_at(hold.shape, at.x() - hold.off)
-        snapped = seconds if free else self.waveform_view.snapped(seconds)
-        self.waveform_view.moment_moved.emit(hold.shape.id, hold.part, max(0.0, snapped), snapped != seconds)
+        snapped = self.geometry.snapped(seconds, free=free)
+        self.moved.emit(hold.shape.id, hold.part, max(0.0, snapped), snapped != seconds)
 
     def release(self) -> None:
         self._hold = None
-        self.waveform_view.curve_settled.emit()
+        self.drag_finished.emit()
 
     def cursor(self, at: QPointF) -> Qt.CursorShape | None:
         part, shape = self._under(at)
@@ -110,22 +116,22 @@ class MomentLayer(Layer):
         if not self.editing or not self.chosen:
             return False
         names = {
-            Qt.Key.Key_Left: "back",
-            Qt.Key.Key_Right: "on",
-            Qt.Key.Key_Delete: "delete",
-            Qt.Key.Key_Backspace: "delete",
+            Qt.Key.Key_Left: "moment_earlier",
+            Qt.Key.Key_Right: "moment_later",
+            Qt.Key.Key_Delete: "delete_moment",
+            Qt.Key.Key_Backspace: "delete_moment",
         }
         name = names.get(Qt.Key(key))
         if name is None:
             return False
-        fine = "fine_" if modifiers & Qt.KeyboardModifier.ShiftModifier and name != "delete" else ""
-        self.waveform_view.moment_key.emit(f"{fine}{name}")
+        fine = "fine_" if modifiers & Qt.KeyboardModifier.ShiftModifier and name != "delete_moment" else ""
+        self.command_wanted.emit(f"{fine}{name}")
         return True
 
     def named_at(self, at: QPointF) -> str:
         """The id of the moment whose name or shape lies under the pointer, or an empty one."""
         shape = self._under(at)[1]
-        if shape is None and self.waveform_view.side_at(at.y()) == "after":
+        if shape is None and self.geometry.side_at(at.y()) == "after":
             shape = next((s for s in reversed(self.shapes) if self._xs(s)[0] <= at.x() <= self._xs(s)[1]), None)
         return shape.id if shape else ""
 
@@ -146,25 +152,25 @@ class MomentLayer(Layer):
 
     def _seconds_at(self, shape: Shape, x: float) -> float:
         """Seconds of Before by the song's clock, counted on from the moment's start."""
-        return self.waveform_view.clock_at(
-            shape.source[0], self.waveform_view.scale.start + x / self.waveform_view.scale.px_per_second - shape.ends[0]
+        return self.geometry.clock_at(
+            shape.source[0], self.geometry.scale.start + x / self.geometry.scale.px_per_second - shape.ends[0]
         )
 
     # -- where things lie -----------------------------------------------------------------------------------
 
     def _body(self) -> QRectF:
-        band = self.waveform_view.bands().after
+        band = self.geometry.bands.after
         return QRectF(0, band.top() + (1 - HIGH) * band.height(), 0, (HIGH - LOW) * band.height())
 
     def _xs(self, shape: Shape) -> tuple[float, float]:
-        a, b = (self.waveform_view.scale.x(seconds) for seconds in shape.ends)
+        a, b = (self.geometry.scale.x(seconds) for seconds in shape.ends)
         return a, max(b, a + 2.0)
 
     def _tab(self, shape: Shape) -> QRectF:
         a, _ = self._xs(shape)
         later = [x for other in self.shapes if (x := self._xs(other)[0]) > a + 1.0]
         wide = max(LEAST_TAB, min(self._name_width(shape), min(later, default=math.inf) - a - 2.0))
-        return QRectF(a, self.waveform_view.bands().after.bottom() - TAB, wide, TAB)
+        return QRectF(a, self.geometry.bands.after.bottom() - TAB, wide, TAB)
 
     def _name_width(self, shape: Shape) -> float:
         return 7.2 * len(shape.title) + 16.0
@@ -193,7 +199,7 @@ class MomentLayer(Layer):
         """Draw the shapes over After, and what they are made of below Before."""
         for shape in self.shapes:
             a, b = self._xs(shape)
-            if b >= 0 and a <= self.waveform_view.scale.width:
+            if b >= 0 and a <= self.geometry.scale.width:
                 self._paint_shape(painter, shape, a, b)
 
     def _paint_shape(self, painter: QPainter, shape: Shape, a: float, b: float) -> None:
@@ -219,8 +225,8 @@ class MomentLayer(Layer):
 
     def _paint_source(self, painter: QPainter, shape: Shape, token: str, strength: float) -> None:
         """A bracket below Before over the stretch a moment takes up there."""
-        band = self.waveform_view.bands().before
-        a, b = (self.waveform_view.scale.x(seconds) for seconds in shape.source)
+        band = self.geometry.bands.before
+        a, b = (self.geometry.scale.x(seconds) for seconds in shape.source)
         y = band.bottom() - 2.0
         painter.setPen(QPen(colour(token, strength), 3.0, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
         painter.drawLine(QPointF(a, y), QPointF(max(b, a + 2.0), y))

@@ -1,23 +1,24 @@
 """The tempo curve on the Before ribbon, and the hand on its points."""
 
-from typing import TYPE_CHECKING
+from collections.abc import Callable
 
-from PySide6.QtCore import QPointF, Qt
+from PySide6.QtCore import QObject, QPointF, Qt, Signal
 from PySide6.QtGui import QPainter
 
+from latespin.desktop.canvas.canvas_geometry import CanvasGeometry
 from latespin.desktop.canvas.layer import Layer
 from latespin.desktop.canvas.tempo_curve_line import CurveLine
 from latespin.model.timing.tempo_curve import Curve, added, removed
 
-if TYPE_CHECKING:
-    from latespin.desktop.canvas.waveform_view import WaveformView
 
+class TempoCurveLayer(Layer):
+    """``point`` is the chosen one.  curve_changed : the curve, and what to merge the step of undo with."""
 
-class CurveLayer(Layer):
-    """``point`` is the chosen one."""
+    curve_changed = Signal(object, str)
+    point_chosen = Signal(int)
 
-    def __init__(self, waveform_view: "WaveformView") -> None:
-        super().__init__(waveform_view)
+    def __init__(self, geometry: Callable[[], CanvasGeometry], parent: QObject | None = None) -> None:
+        super().__init__(geometry, parent)
         self.curve: Curve = ()
         self.speed = 1.0
         self.editing = False
@@ -30,15 +31,15 @@ class CurveLayer(Layer):
         if (curve, speed, editing) != (self.curve, self.speed, self.editing):
             self.curve, self.speed, self.editing = curve, speed, editing
             self.point = min(self.point, max(0, len(curve) - 1))
-            self.waveform_view.update()
+            self.changed.emit()
 
     def line(self) -> CurveLine | None:
         """The line as it lies now."""
-        seconds = self.waveform_view.before_seconds
+        seconds = self.geometry.before_seconds
         if seconds == 0.0:
             return None
         return CurveLine(
-            self.curve, self.speed, seconds, self.waveform_view.bands().before, self.waveform_view.scale, self._octaves
+            self.curve, self.speed, seconds, self.geometry.bands.before, self.geometry.scale, self._octaves
         )
 
     def press(self, at: QPointF) -> bool:
@@ -53,11 +54,11 @@ class CurveLayer(Layer):
         line = self.line()
         assert line is not None
         assert self._held is not None
-        self.waveform_view.curve_changed.emit(line.dragged(self._held, at), "curve")
+        self.curve_changed.emit(line.dragged(self._held, at), "curve")
 
     def release(self) -> None:
         self._held = self._octaves = None
-        self.waveform_view.curve_settled.emit()
+        self.drag_finished.emit()
 
     def cursor(self, at: QPointF) -> Qt.CursorShape | None:
         line = self.line() if self.editing else None
@@ -72,7 +73,7 @@ class CurveLayer(Layer):
             place = line.place_of(at.x())
             curve = added(self.curve, place, line.factor_of(at.y()))
             self.choose(next(i for i, point in enumerate(curve) if point.place == place))
-            self.waveform_view.curve_changed.emit(curve, "")
+            self.curve_changed.emit(curve, "")
         return True
 
     def key(self, key: int) -> bool:
@@ -81,10 +82,10 @@ class CurveLayer(Layer):
         if line is None or not self.editing or not self.curve:
             return False
         if key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
-            self.waveform_view.curve_changed.emit(removed(self.curve, self.point), "")
+            self.curve_changed.emit(removed(self.curve, self.point), "")
         elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             factor = 1.01 if key == Qt.Key.Key_Up else 1 / 1.01
-            self.waveform_view.curve_changed.emit(line.nudged(self.point, factor), "curve key")
+            self.curve_changed.emit(line.nudged(self.point, factor), "curve key")
         elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             by = 1 if key == Qt.Key.Key_Right else -1
             self.choose((self.point + by) % len(self.curve))
@@ -95,8 +96,8 @@ class CurveLayer(Layer):
     def choose(self, which: int) -> None:
         """Work on a point."""
         self.point = which
-        self.waveform_view.point_chosen.emit(which)
-        self.waveform_view.update()
+        self.point_chosen.emit(which)
+        self.changed.emit()
 
     def paint(self, painter: QPainter) -> None:
         """Draw the line over Before."""

@@ -47,7 +47,7 @@ def _cover(distance: np.ndarray, reach: np.ndarray, full: float) -> np.ndarray:
     wide = reach.astype(np.float32)[None, :]
     cover = np.clip(wide - distance + np.float32(0.5), 0.0, 1.0)
     cover *= np.where(reach > 0.0, np.float32(full), np.float32(0.0))[None, :]
-    return cover
+    return np.asarray(cover)
 
 
 def _columns(peaks: "Peaks", scale: TimeScale, width: int) -> tuple[np.ndarray, np.ndarray]:
@@ -73,7 +73,7 @@ def expected_peaks(before: "Peaks", time_map: TimeMap, gain: float, tail_frames:
     from latespin.media.audio.peaks import BIN_FRAMES, Peaks
 
     music = max(1, -(-time_map.after_frames // BIN_FRAMES))
-    middles = (np.arange(music) + 0.5) * BIN_FRAMES
+    middles = (np.arange(music, dtype=np.float64) + 0.5) * BIN_FRAMES
     at = np.clip((time_map.before_of_all(middles) / BIN_FRAMES).astype(np.int64), 0, len(before.highest) - 1)
     heard = np.full(music, np.float32(gain))
     for span in time_map.spans:

@@ -1,6 +1,7 @@
 """Lanes of a colour: what the ribbon and the “Over the song” menu ask for becomes steps of the document."""
 
 from collections.abc import Callable
+from functools import partial
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
@@ -31,15 +32,16 @@ class AutomationController(QObject):
         place: Callable[[], tuple[float, bool]], marked: Callable[[], tuple[float, float] | None], parent: QWidget,
     ) -> None:  # fmt: skip
         super().__init__(parent)
-        self._document, self._ribbons, self._bench = document, waveform_view, panel
+        self._document, self._view, self._panel = document, waveform_view, panel
         self._place, self._marked = place, marked
         self._editing, self._field = False, AMOUNT
         panel.lanes_menu.aboutToShow.connect(lambda: self.fill(panel.lanes_menu))
-        waveform_view.lane_moved.connect(self._move)
-        waveform_view.lane_bent.connect(self._bend)
-        waveform_view.lane_added.connect(self._add)
-        waveform_view.lane_removed.connect(self._remove)
-        waveform_view.lane_nudged.connect(self._nudge)
+        waveform_view.lanes.point_moved.connect(self._move)
+        waveform_view.lanes.segment_bent.connect(self._bend)
+        waveform_view.lanes.point_added.connect(self._add)
+        waveform_view.lanes.point_removed.connect(self._remove)
+        waveform_view.lanes.point_nudged.connect(self._nudge)
+        waveform_view.lanes.drag_finished.connect(document.end_drag)
         for signal in (document.session_changed, document.reading_changed, document.track_changed):
             signal.connect(self.show)
 
@@ -51,7 +53,7 @@ class AutomationController(QObject):
     @property
     def effect(self) -> AnyEffect | None:
         """The colour being worked on."""
-        return self._document.stages.colour.find(self._bench.chosen)
+        return self._document.stages.colour.find(self._panel.chosen)
 
     @property
     def lane(self) -> Lane | None:
@@ -67,7 +69,7 @@ class AutomationController(QObject):
         """Draw the lane on the After ribbon."""
         effect, lane, made, layout = self.effect, self.lane, self._document.arrangement(), self._document.layout
         if not self._editing or effect is None or lane is None or made is None or layout is None:
-            self._ribbons.lanes.show(None)
+            self._view.lanes.show(None)
             return
         parameter = parameters_of(type(effect))[lane.field]
         points, words = [], []
@@ -82,7 +84,7 @@ class AutomationController(QObject):
             )
             words.append(with_unit(point.value, parameter.unit, parameter.decimals))
         title = f"{EFFECT_TITLES[effect_kind(effect)]}: {parameter.label.lower()}"
-        self._ribbons.lanes.show(LaneShape(title, tuple(points), tuple(words)))
+        self._view.lanes.show(LaneShape(title, tuple(points), tuple(words)))
 
     def fill(self, menu: QMenu) -> None:
         """What can be done with the chosen colour over the song."""
@@ -100,7 +102,7 @@ class AutomationController(QObject):
         having = {lane.field for lane in effect.lanes}
         for name, parameter in parameters_of(type(effect)).items():
             if can_move(type(effect), name):
-                action = menu.addAction(f"{parameter.label} changes", lambda n=name: self.begin(n))
+                action = menu.addAction(f"{parameter.label} changes", partial(self.begin, name))
                 action.setCheckable(True)
                 action.setChecked(name in having)
         if effect.lanes:

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
 from PySide6.QtWidgets import QWidget
 
+from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.session.tasks import Task
@@ -17,9 +18,9 @@ from latespin.model.values.units import number
 from latespin.paths import resolved
 
 if TYPE_CHECKING:  # imported where they are used: the first window does not wait for them
-    from latespin.desktop.dialogs.batch import SetDialog
+    from latespin.desktop.dialogs.batch import BatchDialog
     from latespin.render.batch.plan import BatchItem, Choice
-    from latespin.render.batch.run import SetRun
+    from latespin.render.batch.run import BatchRun
     from latespin.render.batch.song_summary import SongSummary
     from latespin.render.batch.worker_pool import Job
 
@@ -43,10 +44,10 @@ class BatchController(QObject):
     def __init__(self, document: Document, settings: Settings, parent: QWidget) -> None:
         super().__init__(parent)
         self._document, self._settings, self._window = document, settings, parent
-        self.dialog: SetDialog | None = None
+        self.dialog: BatchDialog | None = None
         self._surveys: dict[str, SongSummary | str | None] = {}  # looked at, or why it could not be, or not yet
         self.orders: list[BatchItem] = []
-        self.run: SetRun | None = None
+        self.run: BatchRun | None = None
         self._making: Task | None = None
         self._planning: Task | None = None
         self._looking: tuple[Task, list[Job]] | None = None
@@ -55,20 +56,21 @@ class BatchController(QObject):
         self._timer = QTimer(self, interval=REFRESH_MS)
         self._timer.timeout.connect(self._follow)
 
+    @command("batch", "Export &many songs …", menu="&File", keys="Ctrl+Shift+E", group=2)
     def open(self) -> None:
         """Show the dialog."""
-        from latespin.desktop.dialogs.batch import SetDialog
+        from latespin.desktop.dialogs.batch import BatchDialog
 
         if self.dialog is None:
-            self.dialog = dialog = SetDialog(self._window)
-            dialog.wanted.connect(lambda name: getattr(self, f"_do_{name}")())
+            self.dialog = dialog = BatchDialog(self._window)
+            dialog.wanted.connect(lambda name: run(self, name))
             dialog.changed.connect(self._soon.start)
             dialog.songs_given.connect(self.add_songs)
             settings = self._settings
             dialog.folder.setText(settings.set_folder or str(Path.home()))
             dialog.pattern.setText(settings.set_pattern)
             dialog.format.setCurrentIndex(max(0, dialog.format.findData(settings.export_suffix)))
-            dialog.depth.setCurrentIndex(max(0, dialog.depth.findData(settings.export_depth)))
+            dialog.bits.setCurrentIndex(max(0, dialog.bits.findData(settings.export_depth)))
         if self._making is None or not self._making.active:
             self._offer()
             loaded = self._document.loaded
@@ -146,11 +148,12 @@ class BatchController(QObject):
         rows = []
         for path, known in self._surveys.items():
             wrong = known if isinstance(known, str) else ""
-            title = Path(path).name if known is None or wrong else f"{known.title}"  # type: ignore[union-attr]
+            title = Path(path).name if known is None or isinstance(known, str) else known.title
             rows.append((path, f"{title} …" if known is None else title, wrong))
         self.dialog.show_songs(rows)
 
-    def _do_remove_songs(self) -> None:
+    @command("remove_songs")
+    def remove_songs(self) -> None:
         assert self.dialog is not None
         if not self._busy:
             for item in self.dialog.songs.selectedItems():
@@ -200,7 +203,7 @@ class BatchController(QObject):
         if self._planning is not None:
             self._planning.cancel()
         self.run, self.orders = None, []
-        folder, pattern, suffix, bits = self._folder, dialog.pattern.text(), dialog.suffix, dialog.bits
+        folder, pattern, suffix, bits = self._folder, dialog.pattern.text(), dialog.suffix, dialog.chosen_depth
         songs, choices, overwrite = self._songs(), self._choices(), dialog.overwrite.isChecked()
 
         def function(work: Task) -> "list[BatchItem] | None":
@@ -215,7 +218,7 @@ class BatchController(QObject):
                 suffix,
                 bits,
                 overwrite=overwrite,
-                sources=self._document.sources,  # type: ignore[arg-type]
+                sources=self._document.sources,
             )
             return None if work.cancelled() else going_on(found, folder)
 
@@ -262,36 +265,38 @@ class BatchController(QObject):
         clean = bool(self.orders) and not any(order.conflict for order in self.orders)
         ended = self.run is not None and not busy
         again = ended and any(job.state in ("failed", "cancelled") for job in self.run.jobs)  # type: ignore[union-attr]
-        buttons["start"].setEnabled(clean and not busy and not waiting and self.run is None)
-        buttons["stop"].setEnabled(busy)
+        buttons["start_batch"].setEnabled(clean and not busy and not waiting and self.run is None)
+        buttons["stop_batch"].setEnabled(busy)
         buttons["stop_one"].setEnabled(busy)
-        buttons["retry"].setEnabled(again)
+        buttons["retry_batch"].setEnabled(again)
 
     # -- making ----------------------------------------------------------------------------------------------------
 
-    def _do_start(self) -> None:
+    @command("start_batch")
+    def start(self) -> None:
         dialog = self.dialog
         assert dialog is not None
         folder, orders, songs = self._folder, self.orders, self._songs()
         self._settings.set_folder, self._settings.set_pattern = str(folder), dialog.pattern.text()
         overwrite, credit = dialog.overwrite.isChecked(), dialog.credit.text().strip()
 
-        def begin() -> "SetRun":
-            from latespin.render.batch.run import SetRun, make_folder
+        def begin() -> "BatchRun":
+            from latespin.render.batch.run import BatchRun, make_folder
 
             make_folder(folder)
-            return SetRun(orders, songs, folder, overwrite=overwrite, credit=credit)
+            return BatchRun(orders, songs, folder, overwrite=overwrite, credit=credit)
 
         self._make(begin)
 
-    def _do_retry(self) -> None:
+    @command("retry_batch")
+    def retry(self) -> None:
         run = self.run
         assert run is not None
         for job in run.jobs:
             run.retry(job)
         self._make(lambda: run)
 
-    def _make(self, begin: "Callable[[], SetRun]") -> None:
+    def _make(self, begin: "Callable[[], BatchRun]") -> None:
         """Make the files of a run in the background; ``begin`` gives it there, since it looks at what has been written before."""
         folder, count = self._folder, len(self.orders)
         unread = [(path, known) for path, known in self._surveys.items() if isinstance(known, str)]
@@ -333,11 +338,13 @@ class BatchController(QObject):
         self._say(message)
         self.message.emit(message, problem)
 
-    def _do_stop(self) -> None:
+    @command("stop_batch")
+    def stop(self) -> None:
         if self._making is not None:
             self._making.cancel()
 
-    def _do_stop_one(self) -> None:
+    @command("stop_one")
+    def stop_one(self) -> None:
         assert self.dialog is not None
         if self.run is not None:
             for row in self.dialog.rows_chosen():

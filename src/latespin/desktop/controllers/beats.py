@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from latespin.desktop.canvas.beat_lines import BarLines
 from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.panels.beats_panel import BeatsPanel
+from latespin.desktop.session.commands import command
 from latespin.desktop.session.document import Document
 from latespin.errors import LateSpinError
 from latespin.model.timing.beat_grid import Grid, last_series, tapped
@@ -18,6 +19,8 @@ from latespin.model.timing.beat_grid import Grid, last_series, tapped
 NUDGE_SECONDS = 0.01
 FORGET_SECONDS = 3.0  # after which another tap begins anew
 FILTER = "MIDI tempo map (*.mid *.midi);;Beats as CSV (*.csv)"
+
+BEATS = "&Beats"
 
 
 class BeatsController(QObject):
@@ -35,7 +38,7 @@ class BeatsController(QObject):
         parent: QWidget,
     ) -> None:
         super().__init__(parent)
-        self._document, self._ribbons, self._bench, self._place, self._window = (
+        self._document, self._view, self._panel, self._place, self._window = (
             document,
             waveform_view,
             panel,
@@ -47,7 +50,8 @@ class BeatsController(QObject):
         self._tapped_playing = False
         self._editing = False
         panel.wanted.connect(lambda name: self.wanted.emit(name))
-        waveform_view.beat_moved.connect(self._move_beat)
+        waveform_view.beats.beat_moved.connect(self._move_beat)
+        waveform_view.beats.drag_finished.connect(document.end_drag)
         for signal in (document.session_changed, document.reading_changed, document.track_changed):
             signal.connect(self.show)
 
@@ -60,11 +64,7 @@ class BeatsController(QObject):
         """Draw the grid on the ribbons."""
         grid, loaded = self._document.grid, self._document.loaded
         bars = BarLines(grid, loaded.facts.seconds, self._document.reading) if grid and loaded else None
-        self._ribbons.beats.show(bars, editing=self._editing and bars is not None and not bars.grid.locked)
-
-    def do(self, name: str) -> None:
-        """Do what a button or a key asks for."""
-        getattr(self, f"_do_{name}")()
+        self._view.beats.show(bars, editing=self._editing and bars is not None and not bars.grid.locked)
 
     # -- the grid as a whole ---------------------------------------------------------------------------------
 
@@ -81,42 +81,52 @@ class BeatsController(QObject):
             except (ValueError, LateSpinError) as error:
                 self.message.emit(str(error), True)
 
-    def _do_halve(self) -> None:
+    @command("halve", "&Half as many beats", menu=BEATS, group=1)
+    def halve(self) -> None:
         self.change("Half as many beats", Grid.halved)
 
-    def _do_double(self) -> None:
+    @command("double", "Double the &beats", menu=BEATS, group=1)
+    def double(self) -> None:
         self.change("Twice as many beats", Grid.doubled)
 
-    def _do_beat_back(self) -> None:
+    @command("beat_back", "Bars a beat &earlier", menu=BEATS, keys="Alt+Left", group=1)
+    def beat_back(self) -> None:
         self.change("Bars a beat earlier", lambda grid: grid.counted_from(-1))
 
-    def _do_beat_on(self) -> None:
+    @command("beat_on", "Bars a beat &later", menu=BEATS, keys="Alt+Right", group=1)
+    def beat_on(self) -> None:
         self.change("Bars a beat later", lambda grid: grid.counted_from(1))
 
-    def _do_nudge_back(self) -> None:
+    @command("nudge_back", "All beats 10 ms earlier", menu=BEATS, keys="Alt+Shift+Left", group=1)
+    def nudge_back(self) -> None:
         self.change("Nudge beats", lambda grid: grid.shifted(-NUDGE_SECONDS), "nudge")
 
-    def _do_nudge_on(self) -> None:
+    @command("nudge_on", "All beats 10 ms later", menu=BEATS, keys="Alt+Shift+Right", group=1)
+    def nudge_on(self) -> None:
         self.change("Nudge beats", lambda grid: grid.shifted(NUDGE_SECONDS), "nudge")
 
-    def _do_bar_one(self) -> None:
+    @command("bar_one", "Bar &1 is here", menu=BEATS, keys="Ctrl+B", group=1)
+    def bar_one(self) -> None:
         seconds = self._place()[0]
         self.change("Bar 1 here", lambda grid: grid.begun_at(seconds))
 
-    def _do_lock(self) -> None:
+    @command("lock")
+    def lock(self) -> None:
         grid = self._document.grid
         if grid is not None:
             word = "Unlock" if grid.locked else "Lock"
             self._document.set_grid(f"{word} beats and bars", replace(grid, locked=not grid.locked))
 
-    def _do_as_read(self) -> None:
+    @command("as_read", "Use the &detected beats", menu=BEATS, group=3)
+    def as_read(self) -> None:
         grid = self._document.grid
         if grid is not None and grid.locked:
             self.change("Beats as read", lambda grid: grid)
         else:
             self._document.set_grid("Beats as read", None)
 
-    def _do_read_anew(self) -> None:
+    @command("read_anew", "Detect a&gain", menu=BEATS, group=3)
+    def read_anew(self) -> None:
         self._document.read(anew=True)
 
     def _move_beat(self, number: int, seconds: float) -> None:
@@ -127,7 +137,8 @@ class BeatsController(QObject):
 
     # -- tapping ---------------------------------------------------------------------------------------------
 
-    def _do_tap(self) -> None:
+    @command("tap", "&Tap the tempo", menu=BEATS, keys="T", group=1)
+    def tap(self) -> None:
         """One more tap: in the song's time while it plays; otherwise only the tempo is tapped."""
         seconds, playing = self._place()
         now = monotonic()
@@ -152,7 +163,8 @@ class BeatsController(QObject):
 
     # -- files -----------------------------------------------------------------------------------------------
 
-    def _do_export_grid(self) -> None:
+    @command("export_grid", "E&xport …", menu=BEATS, group=4)
+    def export_grid(self) -> None:
         grid, loaded = self._document.grid, self._document.loaded
         if grid is None or loaded is None:
             return
@@ -174,7 +186,8 @@ class BeatsController(QObject):
         except LateSpinError as error:
             self.message.emit(str(error), True)
 
-    def _do_import_grid(self) -> None:
+    @command("import_grid", "&Import …", menu=BEATS, group=4)
+    def import_grid(self) -> None:
         loaded = self._document.loaded
         folder = str(loaded.track.path.parent) if loaded else ""
         name, _ = QFileDialog.getOpenFileName(

@@ -12,6 +12,7 @@ from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QWidget
 
 from latespin.desktop.dialogs.compare import SLOTS, CompareDialog
+from latespin.desktop.session.commands import command
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.tasks import Task
 from latespin.model.documents.documents import Preference
@@ -53,6 +54,7 @@ class CompareController(QObject):
         document.measured_changed.connect(self._show_levels)
         document.track_changed.connect(self._references.clear)
 
+    @command("compare", "Com&pare …", menu="&Play", keys="C", group=1)
     def open(self) -> None:
         """Show the dialog."""
         if self.dialog is None:
@@ -200,25 +202,25 @@ class CompareController(QObject):
     def _prefer(self, key: str, among: list[str]) -> None:
         assert self.dialog is not None
         session = self._document.session
-        gain_history = Preference(
+        noted = Preference(
             chosen=self._name(key), among=tuple(self._name(other) for other in among), blind=self.dialog.blind,
             at=time.strftime("%Y-%m-%dT%H:%M:%S"),
         )  # fmt: skip
-        self._document.edit_session("Preference", replace(session, preferences=(*session.preferences, gain_history)))
+        self._document.edit_session("Preference", replace(session, preferences=(*session.preferences, noted)))
 
     def _show_tally(self) -> None:
         assert self.dialog is not None
-        gain_history = self._document.session.preferences
-        if not gain_history:
+        noted = self._document.session.preferences
+        if not noted:
             self.dialog.show_tally("")
             return
         if self.dialog.blind:
-            self.dialog.show_tally(f"{len(gain_history)} noted. Leave blind mode to see which.")
+            self.dialog.show_tally(f"{len(noted)} noted. Leave blind mode to see which.")
             return
-        counts = Counter(preference.chosen for preference in gain_history).most_common()
+        counts = Counter(preference.chosen for preference in noted).most_common()
         message = ", ".join(f"{name}: {count}" for name, count in counts)
-        blind = sum(preference.blind for preference in gain_history)
-        self.dialog.show_tally(f"Liked best, in {len(gain_history)} choices ({blind} of them blind): {message}.")
+        blind = sum(preference.blind for preference in noted)
+        self.dialog.show_tally(f"Liked best, in {len(noted)} choices ({blind} of them blind): {message}.")
 
 
 def _said(lufs: float, quietest: float) -> str:

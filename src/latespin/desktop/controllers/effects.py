@@ -9,6 +9,7 @@ from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from latespin.desktop.panels.effects_panel import EffectsPanel
+from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
 from latespin.errors import LateSpinError
 from latespin.model.effects.effects import (
@@ -49,21 +50,17 @@ class EffectController(QObject):
         marked: Callable[[], tuple[float, float] | None], parent: QWidget,
     ) -> None:  # fmt: skip
         super().__init__(parent)
-        self._document, self._bench, self._window = document, panel, parent
+        self._document, self._panel, self._window = document, panel, parent
         self._place, self._marked = place, marked
         self.dialog: PadDialog | None = None
         panel.add_wanted.connect(self.add)
-        panel.wanted.connect(self.do)
+        panel.wanted.connect(lambda name: run(self, name))
         panel.effect_chosen.connect(self.choose)
         panel.changed.connect(self.change)
         panel.switched.connect(self._switch)
         panel.moved.connect(self._move)
 
     # -- steps -----------------------------------------------------------------------------------------------------
-
-    def do(self, name: str) -> None:
-        """Do what a button or a key asks for."""
-        getattr(self, f"_do_{name}")()
 
     @property
     def _colour(self) -> Colour:
@@ -72,14 +69,14 @@ class EffectController(QObject):
     @property
     def chosen(self) -> AnyEffect | None:
         """The colour being worked on."""
-        return self._colour.find(self._bench.chosen)
+        return self._colour.find(self._panel.chosen)
 
     def choose(self, ident: str) -> None:
         """Work on a colour."""
-        if ident != self._bench.chosen:
-            self._bench.chosen = ident
+        if ident != self._panel.chosen:
+            self._panel.chosen = ident
             self._document.end_drag()
-            self._bench.show_stages(self._document.stages, self._document)
+            self._panel.show_stages(self._document.stages, self._document)
             self.chosen_changed.emit()
 
     def _edit(self, label: str, colour: Colour, merge: str = "") -> None:
@@ -88,7 +85,7 @@ class EffectController(QObject):
     def add(self, kind: str) -> None:
         """A colour at the end of the list."""
         effect: AnyEffect = EFFECTS[kind](id=uuid.uuid4().hex[:8])  # type: ignore[assignment]
-        self._bench.chosen = effect.id
+        self._panel.chosen = effect.id
         self._edit(f"Add {EFFECT_TITLES[kind].lower()}", self._colour.with_changed(effect))
 
     def change(self, name: str, value: object) -> None:
@@ -97,16 +94,16 @@ class EffectController(QObject):
         if effect is None:
             return
         try:
-            changed = replace(effect, **{name: value})  # type: ignore[arg-type]
+            changed = replace(effect, **{name: value})
         except (LateSpinError, ValueError) as error:
             self.message.emit(str(error), True)
             return
         if value == "file" and not getattr(effect, "path", ""):
             path = self._ask_for_file(changed)
             if not path:
-                self._bench.show_stages(self._document.stages, self._document)
+                self._panel.show_stages(self._document.stages, self._document)
                 return
-            changed = replace(changed, path=path)  # type: ignore[call-arg]
+            changed = replace(changed, path=path)
         title = EFFECT_TITLES[effect_kind(effect)]
         parameter = parameters_of(type(effect)).get(name)
         what = parameter.label.lower() if parameter else name.replace("_", " ")
@@ -124,28 +121,31 @@ class EffectController(QObject):
         if effect is not None:
             self._edit(f"Move {EFFECT_TITLES[effect_kind(effect)].lower()}", self._colour.moved(ident, to))
 
-    def _do_delete_effect(self) -> None:
+    @command("delete_effect")
+    def delete(self) -> None:
         effect = self.chosen
         if effect is None:
             return
         at = self._colour.effects.index(effect)
         left = self._colour.without(effect.id)
-        self._bench.chosen = left.effects[min(at, len(left.effects) - 1)].id if left.effects else ""
+        self._panel.chosen = left.effects[min(at, len(left.effects) - 1)].id if left.effects else ""
         self._edit(f"Delete {EFFECT_TITLES[effect_kind(effect)].lower()}", left)
 
-    def _do_twice(self) -> None:
+    @command("duplicate_effect")
+    def duplicate_effect(self) -> None:
         """The chosen colour once more, below it."""
         effect = self.chosen
         if effect is None:
             return
         copy = replace(effect, id=uuid.uuid4().hex[:8])
         at = self._colour.effects.index(effect)
-        self._bench.chosen = copy.id
+        self._panel.chosen = copy.id
         self._edit(
             f"{EFFECT_TITLES[effect_kind(effect)]} once more", self._colour.with_changed(copy).moved(copy.id, at + 1)
         )
 
-    def _do_pad(self) -> None:
+    @command("pad")
+    def pad(self) -> None:
         """Make a pad of the marked range."""
         from latespin.desktop.dialogs.pad import PadDialog
 
@@ -173,10 +173,11 @@ class EffectController(QObject):
     def _lay_beneath(self, path: str) -> None:
         """A file as a layer at the end of the list."""
         effect = Layer(id=uuid.uuid4().hex[:8], sound="file", path=path, gain_db=-14.0, crossfade_seconds=0.0)
-        self._bench.chosen = effect.id
+        self._panel.chosen = effect.id
         self._edit("Add layer", self._colour.with_changed(effect))
 
-    def _do_choose_effect_file(self) -> None:
+    @command("choose_effect_file")
+    def choose_effect_file(self) -> None:
         effect = self.chosen
         if effect is not None and needs_file(effect):
             path = self._ask_for_file(effect)
@@ -184,6 +185,6 @@ class EffectController(QObject):
                 self.change("path", path)
 
     def _ask_for_file(self, effect: Effect) -> str:
-        title, kinds = ASKS[type(effect)]  # type: ignore[index]
+        title, kinds = ASKS[type(effect)]
         name, _ = QFileDialog.getOpenFileName(self._window, title, "", kinds)
         return str(resolved(name)) if name else ""

@@ -21,11 +21,12 @@ class EndingController(QObject):
 
     def __init__(self, document: Document, waveform_view: WaveformView, panel: EndingPanel, parent: QWidget) -> None:
         super().__init__(parent)
-        self._document, self._ribbons = document, waveform_view
+        self._document, self._view = document, waveform_view
         self._editing = False
         panel.audition_wanted.connect(self.audition)
         panel.refused.connect(lambda text: self.message.emit(text, True))
-        waveform_view.end_moved.connect(panel.move_to)
+        waveform_view.end.moved.connect(panel.move_to)
+        waveform_view.end.drag_finished.connect(document.end_drag)
         for signal in (document.session_changed, document.reading_changed, document.track_changed):
             signal.connect(self.show)
 
@@ -38,13 +39,13 @@ class EndingController(QObject):
         """Draw the end on the ribbons."""
         made, layout = self._document.arrangement(), self._document.layout
         if made is None or layout is None or isinstance(made.close.way, NoEnding) or made.close.place is None:
-            self._ribbons.end.show(None, 0.0, 0.0, "", editing=False)
+            self._view.end.show(None, 0.0, 0.0, "", editing=False)
             return
         close, rate = made.close, layout.rate
         until = made.map.after_frames / rate + tail_seconds(self._document)
-        place = close.place.at(layout.grid)
+        place = made.close.place.at(layout.grid)
         title = ENDING_TITLES[ending_kind(close.way)]
-        self._ribbons.end.show(close.at / rate, until, place, title, editing=self._editing)
+        self._view.end.show(close.at / rate, until, place, title, editing=self._editing)
 
     def audition(self) -> None:
         """Play from two bars before the end."""

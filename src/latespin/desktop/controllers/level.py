@@ -8,6 +8,7 @@ from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from latespin.desktop.panels.level_panel import LevelPanel
+from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.tasks import Task
 from latespin.media.audio.decode import SONG_SUFFIXES
@@ -30,29 +31,26 @@ class LevelController(QObject):
 
     def __init__(self, document: Document, panel: LevelPanel, parent: QWidget) -> None:
         super().__init__(parent)
-        self._document, self._bench, self._window = document, panel, parent
+        self._document, self._panel, self._window = document, panel, parent
         self._added: dict[Stages, dict[str, float]] = {}
         self._adding: tuple[Stages, Task] | None = None
         self._open = False
         self._folder = ""
-        panel.wanted.connect(self.do)
+        panel.wanted.connect(lambda name: run(self, name))
         panel.reference_chosen.connect(self.choose)
         panel.passages_typed.connect(self.measure_again)
-        document.measured_changed.connect(self._show)
-        document.session_changed.connect(self._show)
+        document.measured_changed.connect(self.show)
+        document.session_changed.connect(self.show)
         document.track_changed.connect(self._forget)
 
     def edit(self, on: bool) -> None:
         """Whether the bench is open."""
         self._open = on
-        self._show()
-
-    def do(self, name: str) -> None:
-        """Do what a button asks for."""
-        {"add": self.add, "remove": self._remove, "show": self._show}[name]()
+        self.show()
 
     # -- references ------------------------------------------------------------------------------------------------
 
+    @command("add_reference")
     def add(self) -> None:
         """Ask for songs and measure them."""
         names, _ = QFileDialog.getOpenFileNames(self._window, "Add reference songs", self._folder, SONGS)
@@ -84,7 +82,7 @@ class LevelController(QObject):
             on_failed=lambda text: self.message.emit(f"{path.name}: {text}" if path.name not in text else text, True), shown=False,
         )  # fmt: skip
         document.work.submit(task)
-        self._bench.warning.setText(f"Measuring {path.name} …")
+        self._panel.warning.setText(f"Measuring {path.name} …")
 
     def _take(self, tone: Tone, instead: Tone | None) -> None:
         """A measured tone in the session, in place of another where there was one, and of the version."""
@@ -111,7 +109,8 @@ class LevelController(QObject):
         if which < len(known):
             self._with_reference(f"Reference {tone.title}" if tone else "No reference", tone, known)
 
-    def _remove(self) -> None:
+    @command("remove_reference")
+    def remove(self) -> None:
         match = self._document.stages.level.match
         if match is None or match.reference is None:
             return
@@ -136,22 +135,23 @@ class LevelController(QObject):
     def _forget(self) -> None:
         self._added.clear()
 
-    def _show(self) -> None:
+    @command("show_level")
+    def show(self) -> None:
         """Show, and work out, what each stage adds; and the track's tone, once the match is looked at."""
         document = self._document
         if not self._open or document.loaded is None or document.version is None:
             return
-        if self._bench.page == "match":
+        if self._panel.page == "match":
             self._want_tone_before()
         key = replace(document.stages, level=Level())
         measured, added = document.measured(), self._added.get(key)
         if added is None or measured is None:
-            self._bench.show_added(None)
+            self._panel.show_added(None)
             if measured is not None:
                 self._want_added(key, measured.before_level.loudness.integrated_lufs)
             return
         by_level = measured.facts.loudness.integrated_lufs - measured.before_level.loudness.integrated_lufs
-        self._bench.show_added({**added, "level": by_level})
+        self._panel.show_added({**added, "level": by_level})
 
     def _want_added(self, key: Stages, before_level_lufs: float) -> None:
         if self._adding is not None and self._adding[1].active:
@@ -170,7 +170,7 @@ class LevelController(QObject):
             while len(self._added) >= KEPT:
                 self._added.pop(next(iter(self._added)))
             self._added[key] = added
-            self._show()
+            self.show()
 
         task = Task("What each stage adds", "stages", function, on_done=done, shown=False)
         self._adding = key, self._document.work.submit(task)

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from latespin.desktop.canvas.marker_layer import Flag
 from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.panels.moments_panel import MomentsPanel
+from latespin.desktop.session.commands import command
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.tasks import Task
 from latespin.errors import LateSpinError
@@ -19,6 +20,8 @@ from latespin.model.timing.positions import Position, snapped_place
 
 MARKER_FILTER = "Markers as CSV (*.csv);;The song as WAV with cue points (*.wav)"
 
+MOMENTS = "&Moments"
+
 
 class MarkerController(QObject):
     """``place`` gives the playhead in seconds of Before, and whether the song plays; ``marked`` the range marked on the ribbons."""
@@ -26,37 +29,35 @@ class MarkerController(QObject):
     message = Signal(str, bool)
     wanted = Signal(str)  # what the list's buttons ask for
     seek_wanted = Signal(float)
-    bench_wanted = Signal(str)
+    panel_wanted = Signal(str)
 
     def __init__(
         self, document: Document, waveform_view: WaveformView, panel: MomentsPanel,
         place: Callable[[], tuple[float, bool]], marked: Callable[[], tuple[float, float] | None], parent: QWidget,
     ) -> None:  # fmt: skip
         super().__init__(parent)
-        self._document, self._ribbons, self._bench = document, waveform_view, panel
+        self._document, self._view, self._panel = document, waveform_view, panel
         self._place, self._marked, self._window = place, marked, parent
         panel.markers.wanted.connect(lambda name: self.wanted.emit(name))
         panel.markers.renamed.connect(self._rename)
         panel.markers.jumped.connect(self._jump)
-        waveform_view.marker_moved.connect(self._move_marker)
+        waveform_view.markers.moved.connect(self._move_marker)
+        waveform_view.markers.drag_finished.connect(document.end_drag)
         for signal in (document.session_changed, document.reading_changed, document.track_changed):
             signal.connect(self.show)
 
     def show(self) -> None:
         """Draw the markers on the ribbons."""
         grid = self._document.grid
-        self._ribbons.markers.show(
+        self._view.markers.show(
             tuple(
                 Flag(m.id, m.label, m.start.at(grid), m.end.seconds_in(grid) if m.end else None)
                 for m in self._document.session.markers
             )
         )
 
-    def do(self, name: str) -> None:
-        """Do what a button or a key asks for."""
-        getattr(self, f"_do_{name}")()
-
-    def _do_mark(self) -> None:
+    @command("mark", "&Mark this place, or the marked range", menu=MOMENTS, keys="X", group=1)
+    def mark(self) -> None:
         """Mark the range marked on a ribbon, or the playhead."""
         marked, grid = self._marked(), self._document.grid
         seconds, playing = self._place()
@@ -72,7 +73,8 @@ class MarkerController(QObject):
             marker = Marker(id=uuid.uuid4().hex[:8], label=f"Marker {count}", start=Position(seconds=round(seconds, 4)))
         self._put_markers("Add marker", (*self._document.session.markers, marker))
 
-    def _do_mark_end(self) -> None:
+    @command("mark_end", "&End the last mark here", menu=MOMENTS, keys="Shift+X", group=1)
+    def mark_end(self) -> None:
         """The last marker before the playhead becomes a range that ends there."""
         seconds, _ = self._place()
         grid, markers = self._document.grid, self._document.session.markers
@@ -108,11 +110,13 @@ class MarkerController(QObject):
         if marker is not None and not self._place()[1]:
             self.seek_wanted.emit(marker.start.at(self._document.grid))
 
-    def _do_unmark_markers(self) -> None:
-        gone = set(self._bench.markers.chosen())
+    @command("unmark_markers")
+    def unmark_markers(self) -> None:
+        gone = set(self._panel.markers.chosen())
         self._put_markers("Remove markers", tuple(m for m in self._document.session.markers if m.id not in gone))
 
-    def _do_import_markers(self) -> None:
+    @command("import_markers", "&Import markers …", menu=MOMENTS, group=2)
+    def import_markers(self) -> None:
         from latespin.media.exchange.marker_files import read_marks
 
         name, _ = QFileDialog.getOpenFileName(
@@ -140,10 +144,11 @@ class MarkerController(QObject):
             for label, start, end in inside
         )
         self._put_markers(f"Import {len(new)} markers", (*self._document.session.markers, *new))
-        self.bench_wanted.emit("moments")
-        self._bench.open_page("markers")
+        self.panel_wanted.emit("moments")
+        self._panel.open_page("markers")
 
-    def _do_export_markers(self) -> None:
+    @command("export_markers", "E&xport markers …", menu=MOMENTS, group=2)
+    def export_markers(self) -> None:
         from latespin.media.exchange.marker_files import write_marks
 
         loaded, grid = self._document.loaded, self._document.grid

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QFileDialog, QMenu, QWidget
 from latespin.desktop.canvas.moment_layer import Shape
 from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.panels.moments_panel import MomentsPanel, length_of
+from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
 from latespin.errors import LateSpinError
 from latespin.model.moments.curves import outline
@@ -37,13 +38,15 @@ BEATS = {
     "colour-dip": 16.0, "throw": 1.0, "drop-in": 8.0,
 }  # fmt: skip
 
+MOMENTS = "&Moments"
+
 
 class MomentController(QObject):
     """``place`` gives the playhead in seconds of Before, and whether the song plays; ``marked`` the range marked on the ribbons."""
 
     message = Signal(str, bool)
     audition_wanted = Signal(float, float)
-    bench_wanted = Signal(str)
+    panel_wanted = Signal(str)
     seek_wanted = Signal(str, float)
     mark_wanted = Signal()
 
@@ -52,20 +55,21 @@ class MomentController(QObject):
         place: Callable[[], tuple[float, bool]], marked: Callable[[], tuple[float, float] | None], parent: QWidget,
     ) -> None:  # fmt: skip
         super().__init__(parent)
-        self._document, self._ribbons, self._bench = document, waveform_view, panel
+        self._document, self._view, self._panel = document, waveform_view, panel
         self._place, self._marked, self._window = place, marked, parent
         self._editing = False
         self._copied: AnyMoment | None = None
         panel.add_wanted.connect(self.add)
-        panel.wanted.connect(self.do)
+        panel.wanted.connect(lambda name: run(self, name))
         panel.moment_chosen.connect(self.choose)
         panel.changed.connect(self._change_field)
         panel.place_typed.connect(self._take_place)
         panel.refused.connect(lambda text: self.message.emit(text, True))
-        waveform_view.moment_chosen.connect(self._choose_on_ribbon)
-        waveform_view.moment_moved.connect(self._move)
-        waveform_view.moment_bent.connect(self._bend)
-        waveform_view.moment_key.connect(self.do)
+        waveform_view.moments.picked.connect(self._choose_on_ribbon)
+        waveform_view.moments.moved.connect(self._move)
+        waveform_view.moments.bent.connect(self._bend)
+        waveform_view.moments.command_wanted.connect(lambda name: run(self, name))
+        waveform_view.moments.drag_finished.connect(document.end_drag)
         waveform_view.menu_wanted.connect(self.open_menu)
         for signal in (document.session_changed, document.reading_changed, document.track_changed):
             signal.connect(self.show)
@@ -79,7 +83,7 @@ class MomentController(QObject):
 
     def show(self) -> None:
         """Draw the moments on the ribbons."""
-        self._ribbons.moments.show(self._shapes(), self._bench.chosen, editing=self._editing)
+        self._view.moments.show(self._shapes(), self._panel.chosen, editing=self._editing)
 
     def _shapes(self) -> tuple[Shape, ...]:
         document, layout = self._document, self._document.layout
@@ -109,22 +113,18 @@ class MomentController(QObject):
 
     # -- steps -----------------------------------------------------------------------------------------------------
 
-    def do(self, name: str) -> None:
-        """Do what a button or a key asks for."""
-        getattr(self, f"_do_{name}")()
-
     def choose(self, ident: str) -> None:
         """Work on a moment."""
-        if ident != self._bench.chosen:
-            self._bench.chosen = ident
+        if ident != self._panel.chosen:
+            self._panel.chosen = ident
             self._document.end_drag()
-            self._bench.show_stages(self._document.stages, self._document)
+            self._panel.show_stages(self._document.stages, self._document)
             self.show()
 
     def _choose_on_ribbon(self, ident: str) -> None:
         self.choose(ident)
         if not self._editing:
-            self.bench_wanted.emit("moments")
+            self.panel_wanted.emit("moments")
 
     @property
     def _moments(self) -> Moments:
@@ -133,7 +133,7 @@ class MomentController(QObject):
     @property
     def chosen(self) -> AnyMoment | None:
         """The moment being worked on."""
-        return self._moments.find(self._bench.chosen)
+        return self._moments.find(self._panel.chosen)
 
     def _edit(self, label: str, moments: Moments, merge: str = "") -> None:
         self._document.edit_stages(label, replace(self._document.stages, moments=moments), merge)
@@ -151,10 +151,10 @@ class MomentController(QObject):
             if not path:
                 return
             moment = replace(moment, path=path)
-        self._bench.chosen = moment.id
+        self._panel.chosen = moment.id
         self._edit(f"Add {TITLES[kind].lower()}", self._moments.with_changed(moment))
-        self.bench_wanted.emit("moments")
-        self._bench.open_page("moments")
+        self.panel_wanted.emit("moments")
+        self._panel.open_page("moments")
 
     def _where(self, beats: float) -> tuple[Position, Position]:
         """The marked range, or so many beats from the beat nearest to the playhead on."""
@@ -270,44 +270,53 @@ class MomentController(QObject):
             f"Nudge {TITLES[kind_of(moment)].lower()}", self._moments.with_changed(changed), f"{moment.id} nudge"
         )
 
-    def _do_back(self) -> None:
+    @command("moment_earlier")
+    def earlier(self) -> None:
         self._nudge(0.0, -1.0)
 
-    def _do_on(self) -> None:
+    @command("moment_later")
+    def later(self) -> None:
         self._nudge(0.0, 1.0)
 
-    def _do_fine_back(self) -> None:
+    @command("fine_moment_earlier")
+    def earlier_finely(self) -> None:
         self._nudge(-NUDGE_SECONDS, 0.0)
 
-    def _do_fine_on(self) -> None:
+    @command("fine_moment_later")
+    def later_finely(self) -> None:
         self._nudge(NUDGE_SECONDS, 0.0)
 
-    def _do_delete(self) -> None:
+    @command("delete_moment", "&Delete the moment", menu=MOMENTS)
+    def delete_moment(self) -> None:
         moment = self.chosen
         if moment is not None:
             self._edit(f"Delete {TITLES[kind_of(moment)].lower()}", self._moments.without(moment.id))
 
-    def _do_copy(self) -> None:
+    @command("copy", "Co&py the moment", menu=MOMENTS, keys="Ctrl+C")
+    def copy(self) -> None:
         """Keep the chosen moment, to put it elsewhere."""
         if self.chosen is not None:
             self._copied = self.chosen
             self.message.emit(f"Copied: {TITLES[kind_of(self.chosen)].lower()}. Ctrl+V puts it at the playhead.", False)
 
-    def _do_paste(self) -> None:
+    @command("paste", "Past&e it here", menu=MOMENTS, keys="Ctrl+V")
+    def paste(self) -> None:
         """The copied moment once more, at the marked range or the beat nearest to the playhead."""
         if self._copied is None:
             self.message.emit("Nothing was copied yet. Ctrl+C copies the chosen moment.", False)
             return
         start, _ = self._where(1.0)
         moment = replace(self._begun(self._copied, start), id=uuid.uuid4().hex[:8])
-        self._bench.chosen = moment.id
+        self._panel.chosen = moment.id
         self._edit(f"Paste {TITLES[kind_of(moment)].lower()}", self._moments.with_changed(moment))
-        self.bench_wanted.emit("moments")
+        self.panel_wanted.emit("moments")
 
-    def _do_next_moment(self) -> None:
+    @command("next_moment", "&Next moment", menu=MOMENTS, keys="]")
+    def next_moment(self) -> None:
         self._choose_beside(1)
 
-    def _do_last_moment(self) -> None:
+    @command("previous_moment", "&Previous moment", menu=MOMENTS, keys="[")
+    def previous_moment(self) -> None:
         self._choose_beside(-1)
 
     def _choose_beside(self, by: int) -> None:
@@ -315,9 +324,9 @@ class MomentController(QObject):
         grid = self._document.grid
         order = sorted(self._moments.placed, key=lambda m: m.start.at(grid))
         if order:
-            at = next((i for i, m in enumerate(order) if m.id == self._bench.chosen), -1 if by > 0 else 0)
+            at = next((i for i, m in enumerate(order) if m.id == self._panel.chosen), -1 if by > 0 else 0)
             self.choose(order[(at + by) % len(order)].id)
-            self.bench_wanted.emit("moments")
+            self.panel_wanted.emit("moments")
 
     def open_menu(self, side: str, seconds: float, ident: str, at: QPoint) -> None:
         """Offer what can be done at a place on a ribbon."""
@@ -332,20 +341,21 @@ class MomentController(QObject):
             self.choose(ident)
             moment = self.chosen
             assert moment is not None
-            menu.addAction("Hear it", self._do_audition)
+            menu.addAction("Hear it", self.audition)
             menu.addAction(
                 "Switch it off" if moment.on else "Switch it on", lambda: self._change_field("on", not moment.on)
             )
-            menu.addAction("Copy", self._do_copy)
-            menu.addAction("Delete", self._do_delete)
+            menu.addAction("Copy", self.copy)
+            menu.addAction("Delete", self.delete_moment)
         else:
             self.seek_wanted.emit(side, seconds)
-            menu.addMenu(self._bench.kinds_menu(menu)).setText("Add here")
-            menu.addAction("Paste here", self._do_paste).setEnabled(self._copied is not None)
+            menu.addMenu(self._panel.kinds_menu(menu)).setText("Add here")
+            menu.addAction("Paste here", self.paste).setEnabled(self._copied is not None)
             menu.addAction("Mark here", lambda: self.mark_wanted.emit())
         return menu
 
-    def _do_audition(self) -> None:
+    @command("audition_moment")
+    def audition(self) -> None:
         """From a bar before the chosen moment to a bar after it, round and round."""
         moment, grid, layout = self.chosen, self._document.grid, self._document.layout
         if moment is None or layout is None:
@@ -355,7 +365,8 @@ class MomentController(QObject):
         start, end = (place.at(grid) for place in (moment.start, moment.end))
         self.audition_wanted.emit(max(0.0, start - bar), min(layout.seconds, end + bar))
 
-    def _do_choose_file(self) -> None:
+    @command("choose_moment_file")
+    def choose_file(self) -> None:
         path = self._ask_for_sound()
         if path:
             self._change_field("path", path)
@@ -371,7 +382,8 @@ class MomentController(QObject):
 
     # -- over markers ------------------------------------------------------------------------------------------------
 
-    def _do_cover_markers(self) -> None:
+    @command("cover_markers", "&Cover all marked ranges", menu=MOMENTS, group=1)
+    def cover_markers(self) -> None:
         """A cover over every chosen range, in one step."""
         ranges = self._chosen_ranges() or [m for m in self._document.session.markers if m.end is not None]
         if not ranges:
@@ -388,19 +400,19 @@ class MomentController(QObject):
 
     def _chosen_ranges(self) -> list[Marker]:
         """The chosen markers that are ranges, while their page is open."""
-        if self._bench.lists.currentWidget() is not self._bench.markers:
+        if self._panel.lists.currentWidget() is not self._panel.markers:
             return []
-        chosen = self._bench.markers.chosen()
+        chosen = self._panel.markers.chosen()
         return [m for m in self._document.session.markers if m.end is not None and m.id in chosen]
 
     def _over_ranges(self, ranges: list[Marker], pattern: AnyMoment) -> None:
         """A moment like ``pattern`` over each of some ranges, in one step."""
         made = tuple(moment_over(marker, pattern, uuid.uuid4().hex[:8]) for marker in ranges)
-        self._bench.chosen = made[0].id
+        self._panel.chosen = made[0].id
         title = TITLES[kind_of(pattern)].lower()
         label = f"Add {title}" if len(made) == 1 else f"Add {len(made)} × {title}"
         self._edit(label, replace(self._moments, placed=(*self._moments.placed, *made)))
-        self._bench.open_page("moments")
+        self._panel.open_page("moments")
 
 
 def _bendable(moment: AnyMoment) -> float | None:

@@ -7,6 +7,7 @@ from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from latespin.desktop.dialogs.recipes import RecipeDialog
+from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
 from latespin.errors import LateSpinError
 
@@ -26,11 +27,21 @@ class RecipeController(QObject):
         self.dialog: RecipeDialog | None = None
         document.session_changed.connect(self._show_version)
 
+    @command("recipes", "R&ecipes …", menu="&Version", keys="Ctrl+R", group=1)
+    def open_recipes(self) -> None:
+        """Show the recipes."""
+        self.open()
+
+    @command("keep_recipe", "&Keep as a recipe …", menu="&Version", group=1)
+    def open_keeping(self) -> None:
+        """Show the page that keeps the chosen version as a recipe."""
+        self.open(1)
+
     def open(self, page: int = 0) -> None:
         """Show the dialog."""
         if self.dialog is None:
             self.dialog = RecipeDialog(self._window)
-            self.dialog.wanted.connect(lambda name: getattr(self, f"_do_{name}")())
+            self.dialog.wanted.connect(lambda name: run(self, name))
             self.dialog.heard.connect(self.tried)
         self._list()
         self._show_version()
@@ -49,7 +60,8 @@ class RecipeController(QObject):
         if self.dialog is not None and version is not None:
             self.dialog.show_version(version.name, version.stages, self._document.layout)
 
-    def _do_apply(self) -> None:
+    @command("apply_recipe")
+    def apply(self) -> None:
         dialog = self.dialog
         assert dialog is not None
         stages, recipe = dialog.tried(), dialog.chosen
@@ -57,14 +69,16 @@ class RecipeController(QObject):
             dialog.hear.setChecked(False)
             self._document.edit_stages(f"Recipe {recipe.title}", stages)
 
-    def _do_new(self) -> None:
+    @command("new_from_recipe")
+    def add_version(self) -> None:
         dialog = self.dialog
         assert dialog is not None
         if dialog.chosen is not None:
             dialog.hear.setChecked(False)
             self._document.add_version(dialog.chosen.title, dialog.chosen.on(self._document.layout).stages)
 
-    def _do_keep(self) -> None:
+    @command("save_recipe")
+    def keep(self) -> None:
         from latespin.render.recipes import keep_recipe, own_recipes, recipe_of, shipped_recipes
 
         dialog = self.dialog
@@ -97,7 +111,8 @@ class RecipeController(QObject):
         question = f"There is a recipe “{title}” of yours already. Replace it?"
         return QMessageBox.question(self._window, "Replace the recipe", question) == QMessageBox.StandardButton.Yes
 
-    def _do_import(self) -> None:
+    @command("import_recipe")
+    def import_recipe(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self._window, "Import a recipe", "", FILES)
         if name:
             self.import_file(Path(name))
@@ -118,7 +133,8 @@ class RecipeController(QObject):
         self.listed.emit()
         self.message.emit(" ".join(faults) or f"The recipe “{recipe.title}” is among your own now.", bool(faults))
 
-    def _do_export(self) -> None:
+    @command("export_recipe")
+    def export_recipe(self) -> None:
         dialog = self.dialog
         assert dialog is not None
         if dialog.chosen is None:
@@ -133,7 +149,8 @@ class RecipeController(QObject):
             except LateSpinError as error:
                 self.message.emit(str(error), True)
 
-    def _do_drop(self) -> None:
+    @command("delete_recipe")
+    def drop(self) -> None:
         from latespin.render.recipes import drop_recipe
 
         dialog = self.dialog

@@ -29,47 +29,47 @@ class TempoController(QObject):
         parent: QObject | None = None,
     ) -> None:
         super().__init__(parent)
-        self._document, self._ribbons, self._bench, self._work = document, waveform_view, panel, work
+        self._document, self._view, self._panel, self._work = document, waveform_view, panel, work
         self._open = "time"
         self._passages: tuple[object, Passages] | None = None
         panel.page_opened.connect(self._open_page)
         panel.character.audition_wanted.connect(self._audition)
         panel.halftime.first_beat_wanted.connect(self._put_first_beat)
-        waveform_view.curve_changed.connect(self._change_curve)
-        waveform_view.curve_settled.connect(document.end_drag)
-        waveform_view.point_chosen.connect(self._choose_point)
+        waveform_view.curve.curve_changed.connect(self._change_curve)
+        waveform_view.curve.drag_finished.connect(document.end_drag)
+        waveform_view.curve.point_chosen.connect(self._choose_point)
 
     def show_curve(self, panel: str) -> None:
         """Draw the curve, to be edited while its page is open. panel : the stage whose bench is."""
         self._open = panel
         time = self._document.stages.time
-        editing = panel == "time" and self._bench.page == "curve" and time.on
-        self._ribbons.curve.show(time.heard.curve, time.heard.speed, editing=editing)
+        editing = panel == "time" and self._panel.page == "curve" and time.on
+        self._view.curve.show(time.heard.curve, time.heard.speed, editing=editing)
 
     def _open_page(self) -> None:
         self.show_curve(self._open)
-        self.show_marked(self._bench.curve.marked)
+        self.show_marked(self._panel.curve.marked)
 
     def show_marked(self, marked: tuple[float, float] | None) -> None:
         """Say how long the marked range, seconds of Before, lasts in After."""
-        self._bench.curve.marked = marked
-        self._bench.curve.show_place(self._document, self._bench.curve.place)
+        self._panel.curve.marked = marked
+        self._panel.curve.show_place(self._document, self._panel.curve.place)
 
     def _change_curve(self, curve: Curve, merge: str) -> None:
         stages = self._document.stages
         self._document.edit_stages("Time: tempo curve", replace(stages, time=replace(stages.time, curve=curve)), merge)
 
     def _choose_point(self, which: int) -> None:
-        self._bench.curve.chosen = which
-        self._bench.curve.show_stages(self._document.stages, self._document)
+        self._panel.curve.chosen = which
+        self._panel.curve.show_stages(self._document.stages, self._document)
 
     def _put_first_beat(self) -> None:
         """The first beat of a bar at the playhead."""
         loaded, time_map, grid = self._document.loaded, self._document.time_map(), self._document.grid
         if loaded is None or time_map is None or grid is None:
             return
-        seconds = self._ribbons.playhead
-        if self._ribbons.side == "after":
+        seconds = self._view.playhead
+        if self._view.side == "after":
             seconds = time_map.before_at(seconds * loaded.track.rate) / loaded.track.rate
         self._document.set_grid("First beat", replace(grid, first_beat_seconds=round(seconds, 4)))
 

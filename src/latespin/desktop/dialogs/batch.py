@@ -27,9 +27,9 @@ from PySide6.QtWidgets import (
 
 from latespin.desktop.dialogs.export import DEPTH_WORDS, FORMAT_WORDS
 from latespin.desktop.theme.theme import BOLD, colour, font
-from latespin.desktop.widgets.controls import quiet_label
+from latespin.desktop.widgets.controls import quiet_label, run_from
 from latespin.media.audio.decode import SONG_SUFFIXES
-from latespin.media.audio.encode import FORMATS
+from latespin.media.audio.encode import FORMATS, Depth
 from latespin.model.values.file_names import FIELDS
 from latespin.model.values.units import clock, number
 from latespin.render.batch.plan import BatchItem
@@ -69,7 +69,7 @@ class SongList(QListWidget):
             super().keyPressEvent(event)
 
 
-class SetDialog(QDialog):
+class BatchDialog(QDialog):
     """``wanted`` names what a button asks for; ``changed`` that the plan has to be made anew."""
 
     wanted = Signal(str)
@@ -135,11 +135,11 @@ class SetDialog(QDialog):
         browse = QPushButton("Choose …")
         browse.setAutoDefault(False)
         browse.clicked.connect(self._ask_for_target)
-        self.format, self.depth = QComboBox(), QComboBox()
+        self.format, self.bits = QComboBox(), QComboBox()
         for suffix, words in FORMAT_WORDS.items():
             self.format.addItem(words, suffix)
         for depth, words in DEPTH_WORDS.items():
-            self.depth.addItem(words, depth)
+            self.bits.addItem(words, depth)
         self.overwrite = QCheckBox("Replace files that are already there")
         self.pattern.setToolTip(
             "\n".join(
@@ -156,7 +156,7 @@ class SetDialog(QDialog):
             (
                 ("To folder", self.folder, browse),
                 ("Named", self.pattern, None),
-                ("Format", self.format, self.depth),
+                ("Format", self.format, self.bits),
                 ("Credits", self.credit, None),
             )
         ):
@@ -173,7 +173,7 @@ class SetDialog(QDialog):
         for line in (self.folder, self.pattern):
             line.textChanged.connect(lambda _: self.changed.emit())
         self.format.currentIndexChanged.connect(self._follow_format)
-        self.depth.currentIndexChanged.connect(lambda _: self.changed.emit())
+        self.bits.currentIndexChanged.connect(lambda _: self.changed.emit())
         self.overwrite.toggled.connect(lambda _: self.changed.emit())
         return form
 
@@ -203,15 +203,15 @@ class SetDialog(QDialog):
         self.buttons: dict[str, QPushButton] = {}
         for name, text, tip in (
             ("stop_one", "Stop chosen", "Stop the files chosen in the table; the rest goes on."),
-            ("retry", "Try again", "Make those that failed or were stopped once more."),
-            ("stop", "Stop all", "Stop making the set; what is written stays, and the set can go on later."),
-            ("start", "Start", "Write all files."),
+            ("retry_batch", "Try again", "Make those that failed or were stopped once more."),
+            ("stop_batch", "Stop all", "Stop making the set; what is written stays, and the set can go on later."),
+            ("start_batch", "Start", "Write all files."),
         ):
             button = QPushButton(text)
             button.setToolTip(tip)
-            button.setAutoDefault(name == "start")
-            button.setDefault(name == "start")
-            button.clicked.connect(lambda _=False, n=name: self.wanted.emit(n))
+            button.setAutoDefault(name == "start_batch")
+            button.setDefault(name == "start_batch")
+            run_from(button, name, self.wanted)
             self.buttons[name] = button
             row.addWidget(button)
         close = QPushButton("Close")
@@ -238,9 +238,9 @@ class SetDialog(QDialog):
 
     def _follow_format(self) -> None:
         kinds = FORMATS[self.suffix].subtypes
-        self.depth.setEnabled("" not in kinds)
-        if self.depth.isEnabled() and self.depth.currentData() not in kinds:
-            self.depth.setCurrentIndex(self.depth.findData("24"))
+        self.bits.setEnabled("" not in kinds)
+        if self.bits.isEnabled() and self.bits.currentData() not in kinds:
+            self.bits.setCurrentIndex(self.bits.findData("24"))
         self.changed.emit()
 
     @property
@@ -249,9 +249,9 @@ class SetDialog(QDialog):
         return str(self.format.currentData())
 
     @property
-    def bits(self) -> str | None:
-        """The chosen depth, where the format has one."""
-        return str(self.depth.currentData()) if self.depth.isEnabled() else None
+    def chosen_depth(self) -> Depth | None:
+        """The chosen sample format, where the format has one."""
+        return self.bits.currentData() if self.bits.isEnabled() else None
 
     def ticked(self) -> list[str]:
         """The keys of the chosen versions and recipes."""

@@ -23,7 +23,7 @@ from latespin.desktop.session.settings import Settings
 from latespin.desktop.theme.theme import BOLD, font
 from latespin.desktop.widgets.controls import quiet_label
 from latespin.errors import LateSpinError
-from latespin.media.audio.encode import FORMATS
+from latespin.media.audio.encode import FORMATS, Depth
 from latespin.model.text.describe import say_version, title_suffix
 from latespin.model.values.file_names import safe_name
 from latespin.model.version import Version
@@ -43,7 +43,7 @@ class ExportOrder:
 
     version: Version
     target: Path
-    depth: str | None
+    depth: Depth | None
     overwrite: bool
 
 
@@ -109,13 +109,13 @@ class ExportDialog(QDialog):
             self.format.addItem(words, suffix)
         self.format.setCurrentIndex(max(0, self.format.findData(self._settings.export_suffix)))
         self.format.currentIndexChanged.connect(self._refresh)
-        self.depth = QComboBox()
+        self.bits = QComboBox()
         for depth, words in DEPTH_WORDS.items():
-            self.depth.addItem(words, depth)
-        self.depth.setCurrentIndex(max(0, self.depth.findData(self._settings.export_depth)))
-        self.depth.setAccessibleName("Bits")
+            self.bits.addItem(words, depth)
+        self.bits.setCurrentIndex(max(0, self.bits.findData(self._settings.export_depth)))
+        self.bits.setAccessibleName("Bits")
         kind.addWidget(self.format, 1)
-        kind.addWidget(self.depth, 1)
+        kind.addWidget(self.bits, 1)
         label = QLabel("F&ormat")
         label.setBuddy(self.format)
         form.addRow(label, kind)
@@ -142,7 +142,7 @@ class ExportDialog(QDialog):
     def orders(self) -> list[ExportOrder]:
         """The files to be written."""
         folder = Path(self.folder.text()).expanduser()
-        depth = str(self.depth.currentData()) if self.depth.isEnabled() else None
+        depth: Depth | None = self.bits.currentData() if self.bits.isEnabled() else None
         if not self.every.isChecked():
             assert self._document.version is not None
             name = safe_name(self.name.text()) + self.suffix
@@ -157,12 +157,12 @@ class ExportDialog(QDialog):
 
     def _refresh(self) -> None:
         kinds = FORMATS[self.suffix].subtypes
-        self.depth.setEnabled("" not in kinds)
-        model = self.depth.model()
-        for row in range(self.depth.count()):
-            model.item(row).setEnabled(self.depth.itemData(row) in kinds)  # type: ignore[attr-defined]
-        if self.depth.isEnabled() and self.depth.currentData() not in kinds:
-            self.depth.setCurrentIndex(self.depth.findData("24"))
+        self.bits.setEnabled("" not in kinds)
+        model = self.bits.model()
+        for row in range(self.bits.count()):
+            model.item(row).setEnabled(self.bits.itemData(row) in kinds)  # type: ignore[attr-defined]
+        if self.bits.isEnabled() and self.bits.currentData() not in kinds:
+            self.bits.setCurrentIndex(self.bits.findData("24"))
         self.name.setEnabled(not self.every.isChecked())
         self._title.setText("Each file’s tags will say what was done." if self.every.isChecked() else self._promise())
         problem = self._first_problem()
@@ -192,6 +192,6 @@ class ExportDialog(QDialog):
         """Remember the choices and close."""
         self._settings.export_folder = self.folder.text()
         self._settings.export_suffix = self.suffix
-        if self.depth.isEnabled():
-            self._settings.export_depth = str(self.depth.currentData())
+        if self.bits.isEnabled():
+            self._settings.export_depth = str(self.bits.currentData())
         super().accept()

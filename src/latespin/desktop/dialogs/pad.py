@@ -133,7 +133,7 @@ class PadDialog(QDialog):
     # -- making --------------------------------------------------------------------------------------------------
 
     def _change(self, name: str, value: object) -> None:
-        self.pad = replace(self.pad, **{name: value})  # type: ignore[arg-type]
+        self.pad = replace(self.pad, **{name: value})
         self._describe()
         if isinstance(value, bool):
             self.form.show_values(self.pad, self._grid)

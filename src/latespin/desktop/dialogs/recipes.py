@@ -20,8 +20,8 @@ from PySide6.QtWidgets import (
 )
 
 from latespin.desktop.theme.theme import BOLD, STAGE_TITLES, font
-from latespin.desktop.widgets.controls import SegmentedButton, quiet_label
-from latespin.model.documents.documents import PARTS, Recipe
+from latespin.desktop.widgets.controls import SegmentedButton, quiet_label, run_from
+from latespin.model.documents.documents import PARTS, Part, Recipe
 from latespin.model.text.describe import say_colour, say_ending, say_level, say_moments, say_time
 from latespin.model.timing.positions import Layout
 from latespin.model.version import Stages
@@ -39,11 +39,12 @@ class RecipeDialog(QDialog):
         self.resize(820, 560)
         self.recipes: list[Recipe] = []
         self._own = 0
-        self._stages, self._layout = Stages(), None
+        self._stages = Stages()
+        self._layout: Layout | None = None
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 16, 20, 16)
         self.turn = SegmentedButton(
-            "Recipes", {"use": ("Use a recipe", "Browse the recipes there are."), "keep": ("Keep this version as a recipe", "Make a recipe of it.")}, "after"
+            "Recipes", {"use": ("Use a recipe", "Browse the recipes there are."), "save_recipe": ("Keep this version as a recipe", "Make a recipe of it.")}, "after"
         )  # fmt: skip
         self.turn.chosen.connect(lambda key: self.turn_to(("use", "keep").index(key)))
         column.addWidget(self.turn, 0, Qt.AlignmentFlag.AlignLeft)
@@ -93,7 +94,7 @@ class RecipeDialog(QDialog):
         self.hear.toggled.connect(self._hear)
         right.addWidget(self.hear)
         self.buttons: dict[str, QPushButton] = {}
-        for names in (("apply", "new"), ("import", "export", "drop")):
+        for names in (("apply_recipe", "new_from_recipe"), ("import_recipe", "export_recipe", "delete_recipe")):
             line = QHBoxLayout()
             for name in names:
                 line.addWidget(self._button(name))
@@ -103,21 +104,21 @@ class RecipeDialog(QDialog):
 
     def _button(self, name: str) -> QPushButton:
         text, tip = {
-            "apply": (
+            "apply_recipe": (
                 "Use on this version",
                 "Put the ticked stages of the recipe into the version; undo takes it back.",
             ),
-            "new": ("New version with it", "Add a version made by the recipe alone."),
-            "import": ("Import …", "Take a recipe from a file among your own."),
-            "export": ("Export …", "Write the recipe to a file, for others."),
-            "drop": ("Delete", "Delete the recipe, where it is your own."),
-            "keep": ("Keep recipe", "Keep it among your own recipes."),
+            "new_from_recipe": ("New version with it", "Add a version made by the recipe alone."),
+            "import_recipe": ("Import …", "Take a recipe from a file among your own."),
+            "export_recipe": ("Export …", "Write the recipe to a file, for others."),
+            "delete_recipe": ("Delete", "Delete the recipe, where it is your own."),
+            "save_recipe": ("Keep recipe", "Keep it among your own recipes."),
         }[name]
         button = QPushButton(text)
         button.setToolTip(tip)
-        button.setAutoDefault(name == "apply")
-        button.setDefault(name == "apply")
-        button.clicked.connect(lambda _=False: self.wanted.emit(name))
+        button.setAutoDefault(name == "apply_recipe")
+        button.setDefault(name == "apply_recipe")
+        run_from(button, name, self.wanted)
         self.buttons[name] = button
         return button
 
@@ -147,7 +148,7 @@ class RecipeDialog(QDialog):
         self.problem.setWordWrap(True)
         column.addWidget(self.problem)
         column.addStretch()
-        column.addWidget(self._button("keep"), 0, Qt.AlignmentFlag.AlignRight)
+        column.addWidget(self._button("save_recipe"), 0, Qt.AlignmentFlag.AlignRight)
         return page
 
     # -- shown ----------------------------------------------------------------------------------------------------
@@ -173,7 +174,7 @@ class RecipeDialog(QDialog):
         if not self.name.text():
             self.name.setText(name)
         for part, box in self.kept.items():
-            box.setText(f"{STAGE_TITLES[part]}:  {message(part, stages, layout)}")
+            box.setText(f"{STAGE_TITLES[part]}:  {say_stage(part, stages, layout)}")
 
     @property
     def chosen(self) -> Recipe | None:
@@ -186,7 +187,7 @@ class RecipeDialog(QDialog):
         """Whether it is the user's own."""
         return 0 <= self.list.currentRow() < self._own
 
-    def ticked(self, boxes: dict[str, QCheckBox]) -> tuple[str, ...]:
+    def ticked(self, boxes: "dict[Part, QCheckBox]") -> "tuple[Part, ...]":
         """Stages that are ticked (and can be)."""
         return tuple(part for part, box in boxes.items() if box.isChecked() and box.isEnabled())
 
@@ -206,10 +207,10 @@ class RecipeDialog(QDialog):
             box.blockSignals(True)
             box.setEnabled(part in recipe.parts)
             box.setChecked(part in recipe.parts)
-            text = message(part, recipe.stages, self._layout) if part in recipe.parts else "not in this recipe"
+            text = say_stage(part, recipe.stages, self._layout) if part in recipe.parts else "not in this recipe"
             box.setText(f"{STAGE_TITLES[part]}:  {text}")
             box.blockSignals(False)
-        self.buttons["drop"].setEnabled(self.chosen_is_own)
+        self.buttons["delete_recipe"].setEnabled(self.chosen_is_own)
         self._try_again()
 
     def _hear(self, on: bool) -> None:
@@ -230,7 +231,7 @@ class RecipeDialog(QDialog):
         super().reject()
 
 
-def message(part: str, stages: Stages, layout: Layout | None) -> str:
+def say_stage(part: str, stages: Stages, layout: Layout | None) -> str:
     """What a stage does, in words."""
     if part == "ending":
         return say_ending(replace(stages.ending), layout)

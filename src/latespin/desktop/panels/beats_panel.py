@@ -5,7 +5,7 @@ from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton
 
 from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.session.document import Document
-from latespin.desktop.widgets.controls import SegmentedButton, quiet_label
+from latespin.desktop.widgets.controls import SegmentedButton, quiet_label, run_from
 from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.values.key_names import say_runners_up
@@ -103,7 +103,7 @@ class BeatsPanel(StagePanel):
     def _button(self, row: QHBoxLayout, name: str, text: str, tip: str) -> None:
         button = QPushButton(text)
         button.setToolTip(tip)
-        button.clicked.connect(lambda: self.wanted.emit(name))
+        run_from(button, name, self.wanted)
         self.buttons[name] = button
         row.addWidget(button)
 
@@ -119,7 +119,7 @@ class BeatsPanel(StagePanel):
     def _box(self, row: QHBoxLayout, name: str, text: str, tip: str) -> QCheckBox:
         box = QCheckBox(text)
         box.setToolTip(tip)
-        box.clicked.connect(lambda: self.wanted.emit(name))
+        run_from(box, name, self.wanted)
         row.addWidget(box)
         return box
 

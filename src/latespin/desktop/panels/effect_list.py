@@ -1,6 +1,6 @@
 """The list of a version's colours, in their order: which are on, and how much of each is heard, at a glance."""
 
-from PySide6.QtCore import QModelIndex, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QDropEvent, QKeyEvent, QMouseEvent, QPainter, QPen
 from PySide6.QtWidgets import (
     QAbstractItemView,
@@ -19,7 +19,7 @@ IDENT, ON, AMOUNT, PROBLEM = (Qt.ItemDataRole.UserRole + n for n in range(4))
 ROW_HEIGHT, LAMP = 30, 22
 
 
-class ColourList(QListWidget):
+class EffectList(QListWidget):
     """Drag a row to another place; click its lamp, or press Space, to switch it."""
 
     effect_chosen = Signal(str)
@@ -87,7 +87,7 @@ class ColourList(QListWidget):
 
     def dropEvent(self, event: QDropEvent) -> None:
         """Ask for the move; the list is filled anew from what comes of it."""
-        item = self.currentItem()
+        item: QListWidgetItem | None = self.currentItem()
         if item is None:
             return
         at = self.indexAt(event.position().toPoint())
@@ -116,7 +116,9 @@ class ColourList(QListWidget):
 class _Row(QStyledItemDelegate):
     """A lamp, a name, and a bar for the amount."""
 
-    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex) -> None:
+    def paint(
+        self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
+    ) -> None:
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         body = QRectF(option.rect).adjusted(1, 1, -1, -1)

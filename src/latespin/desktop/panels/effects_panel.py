@@ -15,11 +15,11 @@ from PySide6.QtWidgets import (
 )
 
 from latespin.desktop.panels.effect_form_layout import MAIN, MORE, SAYS, active_fields
-from latespin.desktop.panels.effect_list import ColourList
+from latespin.desktop.panels.effect_list import EffectList
 from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import BOLD, font
-from latespin.desktop.widgets.controls import Switch, quiet_label
+from latespin.desktop.widgets.controls import Switch, quiet_label, run_from
 from latespin.desktop.widgets.struct_form import FieldForm
 from latespin.model.effects.effects import EFFECT_TITLES, EFFECTS, AnyEffect, effect_kind, needs_file
 from latespin.model.version import Stages
@@ -103,7 +103,7 @@ class EffectsPanel(StagePanel):
     def _side(self) -> QVBoxLayout:
         column = QVBoxLayout()
         column.setSpacing(6)
-        self.list = ColourList()
+        self.list = EffectList()
         self.list.setFixedWidth(212)
         self.list.effect_chosen.connect(self.effect_chosen)
         self.list.switched.connect(self.switched)
@@ -115,14 +115,14 @@ class EffectsPanel(StagePanel):
         self.add = QPushButton("Add")
         self.add.setToolTip("Add a colour at the end of the list.")
         self.add.setMenu(self.kinds_menu(self))
-        self.delete, self.twice = QPushButton("Delete"), QPushButton("Twice")
+        self.delete, self.duplicate = QPushButton("Delete"), QPushButton("Duplicate")
         for button, name, tip in (
-            (self.twice, "twice", "The chosen colour once more, below it."),
+            (self.duplicate, "duplicate_effect", "Copy the chosen effect and place the copy below it."),
             (self.delete, "delete_effect", "Take the chosen colour away."),
         ):
             button.setToolTip(tip)
-            button.clicked.connect(lambda _=False, n=name: self.wanted.emit(n))
-        for button in (self.add, self.twice, self.delete):
+            run_from(button, name, self.wanted)
+        for button in (self.add, self.duplicate, self.delete):
             button.setStyleSheet("QPushButton { padding: 4px 12px; }")
             buttons.addWidget(button)
         buttons.addStretch()
@@ -163,7 +163,7 @@ class EffectsPanel(StagePanel):
         self.keep.clicked.connect(lambda on: self.changed.emit("keep_level", on))
         self.file = QPushButton("Choose a file …")
         self.file.setStyleSheet("QPushButton { padding: 3px 12px; }")
-        self.file.clicked.connect(lambda: self.wanted.emit("choose_effect_file"))
+        run_from(self.file, "choose_effect_file", self.wanted)
         self.overtime = QPushButton("Over the song")
         self.overtime.setStyleSheet("QPushButton { padding: 3px 12px; }")
         self.overtime.setToolTip(
@@ -174,8 +174,8 @@ class EffectsPanel(StagePanel):
         for widget in (self.switch, self.title, self.keep):
             head.addWidget(widget)
         head.addStretch()
-        for widget in (self.file, self.overtime):
-            head.addWidget(widget)
+        for button in (self.file, self.overtime):
+            head.addWidget(button)
         column.addLayout(head)
         self.forms = QStackedWidget()
         self._empty = quiet_label(
@@ -210,7 +210,7 @@ class EffectsPanel(StagePanel):
             part.setVisible(effect is not None)
         self.file.setVisible(effect is not None and needs_file(effect))
         self.delete.setEnabled(effect is not None)
-        self.twice.setEnabled(effect is not None)
+        self.duplicate.setEnabled(effect is not None)
         self.pictures.setVisible(effect is not None)
         if effect is None:
             self.forms.setCurrentWidget(self._empty)

@@ -183,9 +183,9 @@ class EndingPanel(StagePanel):
         self.at.show_text(say_place(place, document.grid) if place else NO_VALUE)
         self.at.setToolTip(
             "Found by itself: the best strong bar line in the last eighth of the song. Type a bar or a time, or drag it on the ribbon."
-            if way.at is None
+            if getattr(way, "at", None) is None
             else "A bar (61), a bar and beat (61.3), a time (3:05.2), or auto."
-        )  # type: ignore[union-attr]
+        )
         self._suggest(document)
         self._show_picture(stages, document)
 

@@ -1,6 +1,7 @@
 """The Level bench: how loud the version is and what that does to it; and the match to a reference's tone."""
 
 import math
+from functools import partial
 from typing import Any
 
 from msgspec.structs import replace
@@ -21,7 +22,7 @@ from latespin.desktop.plots.loudness import LoudnessPicture
 from latespin.desktop.plots.tone_match import MatchPicture
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import STAGE_TITLES
-from latespin.desktop.widgets.controls import SegmentedButton, Switch, quiet_label
+from latespin.desktop.widgets.controls import SegmentedButton, Switch, quiet_label, run_from
 from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.model.tone_match import Match, tone_warnings
 from latespin.model.values.units import NO_VALUE, clock, number
@@ -81,7 +82,7 @@ class LevelPanel(StagePanel):
         self.page = page
         self.pages.choose(page)
         self._stack.setCurrentIndex(("loudness", "match").index(page))
-        self.wanted.emit("show")
+        self.wanted.emit("show_level")
 
     # -- loudness --------------------------------------------------------------------------------------------------
 
@@ -99,7 +100,7 @@ class LevelPanel(StagePanel):
         bars.setSpacing(8)
         for i, field in enumerate(("target_lufs", "ceiling_dbtp", "allowance_db", "link_percent")):
             more = {"as_before": False} if field == "target_lufs" else {}
-            bar = self.bar(Level, field, lambda s, v, f=field, m=more: _with_level(s, on=True, **{f: v}, **m))
+            bar = self.bar(Level, field, partial(_level_changed, field=field, more=more))
             bars.addWidget(bar, i // 2, i % 2)
         left.addLayout(bars)
         self._result = QLabel()
@@ -182,13 +183,13 @@ class LevelPanel(StagePanel):
         self.references.activated.connect(lambda i: self.reference_chosen.emit(i - 1))
         chooser.addWidget(self.references, 1)
         for name, text, tip in (
-            ("add", "Add song …", "Measure another song and keep its tone in this session."),
-            ("remove", "Remove", "Take the chosen reference out of this session."),
+            ("add_reference", "Add song …", "Measure another song and keep its tone in this session."),
+            ("remove_reference", "Remove", "Take the chosen reference out of this session."),
         ):
             button = QPushButton(text)
             button.setToolTip(tip)
-            button.setObjectName(f"{name}_reference")
-            button.clicked.connect(lambda _=False, n=name: self.wanted.emit(n))
+            button.setObjectName(name)
+            run_from(button, name, self.wanted)
             chooser.addWidget(button)
         left.addLayout(chooser)
         bars = QGridLayout()
@@ -280,6 +281,11 @@ def _choice(level: Level) -> str:
 
 def _with_level(stages: Stages, **changes: Any) -> Stages:
     return replace(stages, level=replace(stages.level, **changes))
+
+
+def _level_changed(stages: Stages, value: float, *, field: str, more: dict[str, Any]) -> Stages:
+    """With one value of Level changed, and the stage switched on."""
+    return _with_level(stages, on=True, **{field: value}, **more)
 
 
 def _with_match(stages: Stages, **changes: Any) -> Stages:

@@ -3,6 +3,7 @@
 from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
 
+from latespin.desktop.widgets.controls import run_from
 from latespin.model.moments.markers import Marker
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import say_place
@@ -37,7 +38,7 @@ class MarkerPage(QWidget):
             button = QPushButton(text)
             button.setToolTip(tip)
             button.setStyleSheet("QPushButton { padding: 3px 9px; }")
-            button.clicked.connect(lambda _=False, n=name: self.wanted.emit(n))
+            run_from(button, name, self.wanted)
             row.addWidget(button)
         row.addStretch()
         column.addLayout(row)

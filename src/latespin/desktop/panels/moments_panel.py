@@ -21,7 +21,7 @@ from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.plots.moment_curve import CurveEditor
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import BOLD, font
-from latespin.desktop.widgets.controls import SegmentedButton, Switch, quiet_label
+from latespin.desktop.widgets.controls import SegmentedButton, Switch, quiet_label, run_from
 from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.desktop.widgets.struct_form import FieldForm
 from latespin.model.moments.moments import KINDS, TITLES, AnyMoment, Cover, DropIn, Stutter, TapeStop, Throw, kind_of
@@ -106,15 +106,16 @@ class MomentsPanel(StagePanel):
         self.add.setMenu(self.kinds_menu(self))
         self.add.setStyleSheet("QPushButton { padding: 4px 12px; }")
         buttons.addWidget(self.add)
+        self.buttons: dict[str, QPushButton] = {}
         for name, text, tip in (
-            ("audition", "Audition", "Go round the chosen moment, from a bar before it to a bar after it (A)."),
-            ("delete", "Delete", "Take the chosen moment away (Delete on the ribbons)."),
+            ("audition_moment", "Play it", "Go round the chosen moment, from a bar before it to a bar after it (A)."),
+            ("delete_moment", "Delete", "Take the chosen moment away (Delete on the ribbons)."),
         ):
             button = QPushButton(text)
             button.setToolTip(tip)
             button.setStyleSheet("QPushButton { padding: 4px 12px; }")
-            button.clicked.connect(lambda _=False, n=name: self.wanted.emit(n))
-            setattr(self, name, button)
+            run_from(button, name, self.wanted)
+            self.buttons[name] = button
             buttons.addWidget(button)
         buttons.addStretch()
         column.addLayout(buttons)
@@ -181,10 +182,11 @@ class MomentsPanel(StagePanel):
         self._empty.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.forms.addWidget(self._empty)
         self._forms: dict[str, FieldForm] = {}
+        self._pages: dict[str, QScrollArea] = {}
         column.addWidget(self.forms, 1)
         self.file = QPushButton("Choose the sound …")
         self.file.setToolTip("Which file is dropped in; any song file can be.")
-        self.file.clicked.connect(lambda: self.wanted.emit("choose_file"))
+        run_from(self.file, "choose_moment_file", self.wanted)
         column.addWidget(self.file)
         self.problem = QLabel()
         self.problem.setProperty("warning", True)
@@ -210,7 +212,7 @@ class MomentsPanel(StagePanel):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Delete and self.list.hasFocus():
-            self.wanted.emit("delete")
+            self.wanted.emit("delete_moment")
         else:
             super().keyPressEvent(event)
 
@@ -227,7 +229,7 @@ class MomentsPanel(StagePanel):
         self.problem.setVisible(bool(self.problem.text()))
         for part in (self.switch, self.title, self.label, *self._names, *self.entries.values()):
             part.setVisible(moment is not None)
-        for button in (self.audition, self.delete):  # type: ignore[attr-defined]
+        for button in self.buttons.values():
             button.setEnabled(moment is not None)
         self.markers.show_markers(document.session.markers, grid)
         self.file.setVisible(isinstance(moment, DropIn))
@@ -272,7 +274,7 @@ class MomentsPanel(StagePanel):
         self.entries["end"].show_text(say_place(moment.end, grid))
         self.entries["length"].show_text(say_span(length, grid))
         form = self._form(kind)
-        self.forms.setCurrentWidget(form.parentWidget().parentWidget())
+        self.forms.setCurrentWidget(self._pages[kind])
         form.show_values(moment, grid)
         self._enable(form, moment)
         if isinstance(moment, DropIn):
@@ -291,7 +293,7 @@ class MomentsPanel(StagePanel):
             area.setWidgetResizable(True)
             area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
             area.setWidget(form)
-            self._forms[kind] = form
+            self._forms[kind], self._pages[kind] = form, area
             self.forms.addWidget(area)
         return self._forms[kind]
 

@@ -44,8 +44,10 @@ class PanelStack(QStackedWidget):
 
     def restyle(self) -> None:
         """Take the current theme's colours."""
-        for part in (*self.findChildren(SegmentedButton), *self.findChildren(InlineEdit)):
-            part.restyle()
+        for row in self.findChildren(SegmentedButton):
+            row.restyle()
+        for edit in self.findChildren(InlineEdit):
+            edit.restyle()
 
     def open(self, name: str) -> None:
         """Show a stage's bench."""

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Protocol
 
 import numpy as np
-from PySide6.QtCore import QByteArray, QIODevice, QThread
+from PySide6.QtCore import QIODevice, QThread
 
 from latespin.render.playback.null_device import SilentDevice
 from latespin.render.playback.player import Player
@@ -95,7 +95,7 @@ class _Source(QIODevice):
             block = self._resampler.resample_chunk(block)
         return block.tobytes()[: most // 8 * 8]
 
-    def writeData(self, data: QByteArray, size: int) -> int:
+    def writeData(self, data: bytes | bytearray | memoryview, size: int) -> int:
         return -1
 
     def bytesAvailable(self) -> int:

@@ -57,7 +57,8 @@ class Task:
     def forget(self) -> None:
         """It has ended: let go of what it worked on, though its title and message are still shown."""
         self.result = None
-        self.function = self.on_done = self.on_failed = lambda _: None
+        self.function = lambda _: None
+        self.on_done = self.on_failed = lambda _: None
 
     @property
     def active(self) -> bool:

@@ -1,31 +1,27 @@
-"""What helps a hand on the ribbons: what it snaps to, and what the rulers count."""
+"""Two menus: what dragging snaps to, and what the rulers count."""
 
 from collections.abc import Callable, Sequence
 from typing import Any
 
+from PySide6.QtCore import QObject, Signal
 from PySide6.QtGui import QAction, QActionGroup
 from PySide6.QtWidgets import QMenu, QWidget
 
 from latespin.desktop.canvas.waveform_view import WaveformView
-from latespin.desktop.panels.beats_panel import BeatsPanel
 from latespin.desktop.session.settings import Settings
 
 VIDEO_RATES = (24.0, 25.0, 30000.0 / 1001.0, 30.0, 50.0, 60.0)
 SNAPS = (("beats", "&Beats"), ("bars", "B&ars"), ("strong", "&Strong beats"))
 
 
-class RulerMenus:
-    """Holds both menus, and shows everywhere what is remembered in the settings."""
+class RulerMenus(QObject):
+    """Holds both menus, and applies what the settings remember to the waveform view."""
 
-    def __init__(
-        self,
-        settings: Settings,
-        waveform_view: WaveformView,
-        panel: BeatsPanel,
-        actions: dict[str, QAction],
-        parent: QWidget,
-    ) -> None:
-        self._settings, self._ribbons, self._bench, self._actions = settings, waveform_view, panel, actions
+    changed = Signal()
+
+    def __init__(self, settings: Settings, waveform_view: WaveformView, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._settings, self._view = settings, waveform_view
         rates = [(0.0, "&No video"), *((rate, f"{rate:.5g} frames a second") for rate in VIDEO_RATES)]
         self.snaps = _menu("Snap &to", SNAPS, self.snap_to, parent)
         self.rates = _menu("Rulers in &video frames", rates, self.count_frames, parent)
@@ -52,17 +48,15 @@ class RulerMenus:
         self.show()
 
     def show(self) -> None:
-        """Show what holds."""
-        settings, waveform_view = self._settings, self._ribbons
-        waveform_view.snapping, waveform_view.snap_to = settings.snapping, settings.snap_to
-        waveform_view.frames_per_second = settings.video_rate or None
-        waveform_view.show_rulers(in_bars=settings.rulers_in_bars and not settings.video_rate)
+        """Apply the settings to the view and tick them in the menus."""
+        settings, view = self._settings, self._view
+        view.snapping, view.snap_to = settings.snapping, settings.snap_to
+        view.frames_per_second = settings.video_rate or None
+        view.show_rulers(in_bars=settings.rulers_in_bars and not settings.video_rate)
         for menu, chosen in ((self.snaps, settings.snap_to), (self.rates, settings.video_rate)):
             for action in menu.actions():
                 action.setChecked(action.data() == chosen)
-        self._bench.snap.setChecked(settings.snapping)
-        self._actions["snap"].setChecked(settings.snapping)
-        self._actions["bar_rulers"].setChecked(settings.rulers_in_bars)
+        self.changed.emit()
 
 
 def _menu(title: str, choices: Sequence[tuple[Any, str]], call: Callable[[Any], None], parent: QWidget) -> QMenu:

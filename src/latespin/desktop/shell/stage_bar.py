@@ -105,7 +105,7 @@ class StageCard(QWidget):
         painter.drawText(inner.adjusted(0, 20, 0, 0), Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, words)
 
 
-class StageRow(QWidget):
+class StageBar(QWidget):
     """The five stages in their order."""
 
     chosen = Signal(str)

@@ -73,7 +73,7 @@ class TaskRow(QWidget):
             self._queue.changed.emit()
 
 
-class WorkPanel(QWidget):
+class TaskPanel(QWidget):
     """All shown tasks; hidden while there are none."""
 
     MOST = 4

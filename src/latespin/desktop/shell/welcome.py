@@ -54,7 +54,10 @@ class Welcome(QWidget):
         """Show the songs opened last, or which one is being opened."""
         self._title.setText(opening or "Drop a song here")
         while self._recent.count():
-            self._recent.takeAt(0).widget().deleteLater()
+            item = self._recent.takeAt(0)
+            widget = item.widget() if item else None
+            if widget:
+                widget.deleteLater()
         for name in [] if opening else recent[:RECENT_SHOWN]:
             button = QPushButton(Path(name).name)
             button.setToolTip(name)

@@ -1,6 +1,6 @@
 """Small controls of our own: a switch, a row of choices, drawn icons, quiet labels."""
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal, SignalInstance
 from PySide6.QtGui import QIcon, QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap
 from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QLabel, QPushButton, QWidget
 
@@ -147,3 +147,9 @@ def _draw(painter: QPainter, name: str) -> None:
     elif name == "add":
         painter.drawLine(QPointF(10, 4), QPointF(10, 16))
         painter.drawLine(QPointF(4, 10), QPointF(16, 10))
+
+
+def run_from(button: QAbstractButton, command: str, wanted: SignalInstance) -> None:
+    """Have a button ask for a command, whose name it keeps as a property so that tests can check it."""
+    button.setProperty("command", command)
+    button.clicked.connect(lambda: wanted.emit(command))

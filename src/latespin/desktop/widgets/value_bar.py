@@ -148,7 +148,7 @@ class ValueBar(QWidget):
         }
         if event.key() in steps:
             fine = FINE if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0
-            self._take(self.parameter.stepped(self._value, fine * steps[event.key()]))
+            self._take(self.parameter.stepped(self._value, fine * steps[Qt.Key(event.key())]))
             self.settled.emit()
         elif event.key() == keys.Key_Home:
             self._take(self._default)

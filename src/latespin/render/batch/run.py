@@ -129,7 +129,7 @@ def going_on(orders: Sequence[BatchItem], folder: Path) -> list[BatchItem]:
     ]
 
 
-class SetRun:
+class BatchRun:
     """A set being made in a folder. jobs : one for each order, in order; those already done before are so from the start."""
 
     def __init__(

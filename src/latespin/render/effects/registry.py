@@ -228,7 +228,7 @@ class EffectNode:
 
     def _note(self, at: int) -> None:
         """Keep what dynamics took away lately, for a picture of it: frames, and the most at each, dB."""
-        gain_history = getattr(self.processor, "trace", None)
+        gain_history = getattr(self.processor, "gain_history", None)
         if gain_history is not None and gain_history.shape[1]:
             lowest = gain_history.min(axis=0)
             found = [(at + i, float(lowest[i : i + NOTED].min())) for i in range(0, len(lowest), NOTED)]

@@ -1,0 +1,98 @@
+"""All controllers of a window, made and connected to one another."""
+
+from collections.abc import Callable
+from typing import Any
+
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtWidgets import QWidget
+
+from latespin.desktop.canvas.waveform_view import WaveformView
+from latespin.desktop.controllers.automation import AutomationController
+from latespin.desktop.controllers.autosave import AutosaveController
+from latespin.desktop.controllers.batch import BatchController
+from latespin.desktop.controllers.beats import BeatsController
+from latespin.desktop.controllers.compare import CompareController
+from latespin.desktop.controllers.effects import EffectController
+from latespin.desktop.controllers.ending import EndingController
+from latespin.desktop.controllers.level import LevelController
+from latespin.desktop.controllers.markers import MarkerController
+from latespin.desktop.controllers.moments import MomentController
+from latespin.desktop.controllers.recipes import RecipeController
+from latespin.desktop.controllers.results import ResultController
+from latespin.desktop.controllers.tempo import TempoController
+from latespin.desktop.panels.panel_stack import PanelStack
+from latespin.desktop.session.document import Document
+from latespin.desktop.session.settings import Settings
+from latespin.desktop.shell.play_commands import PlayCommands
+
+Place = Callable[[], tuple[float, bool]]
+Marked = Callable[[], tuple[float, float] | None]
+
+
+class Controllers(QObject):
+    """``place`` gives the playhead in seconds of Before, and whether the song plays; ``marked`` the marked range.
+
+    wanted : a command that a panel's button asks for.  panel_wanted : the stage whose panel is to be shown.
+    """
+
+    wanted = Signal(str)
+    panel_wanted = Signal(str)
+
+    def __init__(
+        self, document: Document, settings: Settings, view: WaveformView, panels: PanelStack, place: Place, marked: Marked,
+        parent: QWidget,
+    ) -> None:  # fmt: skip
+        super().__init__(parent)
+        self.tempo = TempoController(document, view, panels.time, document.work, self)
+        self.beats = BeatsController(document, view, panels.grid, place, parent)
+        self.moments = MomentController(document, view, panels.moments, place, marked, parent)
+        self.markers = MarkerController(document, view, panels.moments, place, marked, parent)
+        self.effects = EffectController(document, panels.colour, place, marked, parent)
+        self.automation = AutomationController(document, view, panels.colour, place, marked, parent)
+        self.ending = EndingController(document, view, panels.ending, parent)
+        self.level = LevelController(document, panels.level, parent)
+        self.results = ResultController(document, marked, parent)
+        self.recipes = RecipeController(document, parent)
+        self.compare = CompareController(document, parent)
+        self.batch = BatchController(document, settings, parent)
+        self.autosave = AutosaveController(document, parent)
+        self.beats.wanted.connect(self.wanted)
+        self.markers.wanted.connect(self.wanted)
+        self.moments.mark_wanted.connect(self.markers.mark)
+        self.moments.panel_wanted.connect(self.panel_wanted)
+        self.markers.panel_wanted.connect(self.panel_wanted)
+        self.effects.chosen_changed.connect(self.automation.show)
+
+    def connect_play(self, play: PlayCommands) -> None:
+        """Connect what the controllers want to be heard."""
+        self.tempo.passage_found.connect(play.loop_and_play)
+        self.moments.audition_wanted.connect(play.loop_and_play)
+        self.moments.seek_wanted.connect(play.seek)
+        self.markers.seek_wanted.connect(lambda seconds: play.seek("before", seconds))
+        self.effects.audition_wanted.connect(play.audition)
+        self.ending.audition_wanted.connect(play.play_from)
+        self.recipes.tried.connect(play.try_stages)
+        self.compare.wanted.connect(play.compare)
+        self.compare.play_wanted.connect(play.play)
+
+    def show_panel(self, name: str) -> None:
+        """Tell those that draw on the waveforms which stage's panel is shown."""
+        self.tempo.show_curve(name)
+        self.beats.edit(name == "grid")
+        self.moments.edit(name == "moments")
+        self.ending.edit(name == "ending")
+        self.automation.edit(name == "colour")
+        self.level.edit(name == "level")
+
+    @property
+    def sources(self) -> tuple[Any, ...]:
+        """Those with commands in the menus."""
+        return self.beats, self.moments, self.markers, self.recipes, self.compare, self.batch
+
+    @property
+    def speaking(self) -> tuple[Any, ...]:
+        """Those with messages for the user."""
+        return (
+            self.beats, self.moments, self.markers, self.effects, self.automation, self.ending, self.level, self.recipes,
+            self.compare, self.batch,
+        )  # fmt: skip

@@ -1,0 +1,132 @@
+"""Opening, saving and exporting."""
+
+from functools import partial
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QObject, Qt, Signal
+from PySide6.QtWidgets import QFileDialog, QWidget
+
+from latespin.desktop.session.commands import command
+from latespin.desktop.session.document import Document
+from latespin.desktop.session.loading import OPEN_FILTER
+from latespin.desktop.session.settings import Settings
+from latespin.desktop.shell.confirmations import ask_about_other_save, ask_about_unsaved
+
+if TYPE_CHECKING:  # loaded when the dialog is first opened
+    from latespin.desktop.dialogs.export import ExportOrder
+
+SESSION_SUFFIX = ".latespin"
+SESSION_FILTER = f"Sessions (*{SESSION_SUFFIX})"
+FILE = "&File"
+
+
+class FileCommands(QObject):
+    """The File menu.
+
+    message : a sentence, and whether it is a problem.  exported : a version whose file has been written.
+    """
+
+    message = Signal(str, bool)
+    recent_changed = Signal()
+    exported = Signal(object)
+    quit_wanted = Signal()
+
+    def __init__(self, document: Document, settings: Settings, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._document, self._settings, self._window = document, settings, parent
+
+    def open_file(self, path: Path) -> None:
+        """Open a song or a session, after asking what becomes of unsaved work."""
+        if not self.may_leave():
+            return
+        if path.suffix.lower() == SESSION_SUFFIX:
+            self._document.open_session(path)
+        else:
+            self._document.open_song(path)
+
+    def may_leave(self) -> bool:
+        """True where the session may be replaced or closed: nothing is unsaved, or the user saved or discarded it."""
+        if not self._document.modified:
+            return True
+        answer = ask_about_unsaved(self._window)
+        return self.save() if answer == "save" else answer == "discard"
+
+    def save(self, *, ask: bool = False) -> bool:
+        """Save the session, asking for a path where there is none. False where it was not saved."""
+        path = self._document.path
+        if path is None or ask:
+            path = self._ask_for_session("Save the session", path)
+            if path is None:
+                return False
+        if self._document.changed_elsewhere(path):
+            answer = ask_about_other_save(self._window, path)
+            if answer != "replace":
+                return self.save(ask=True) if answer == "another" else False
+        if not self._document.save(path):
+            return False
+        self._settings.remember_file(path)
+        self.recent_changed.emit()
+        self.message.emit(f"Saved {path}", False)
+        return True
+
+    def _ask_for_session(self, title: str, path: Path | None = None) -> Path | None:
+        """Where a session is to be written, with its suffix; None where the user cancels."""
+        loaded = self._document.loaded
+        start = path or (loaded.track.path.with_suffix(SESSION_SUFFIX) if loaded else "")
+        name, _ = QFileDialog.getSaveFileName(self._window, title, str(start), SESSION_FILTER)
+        if not name:
+            return None
+        chosen = Path(name)
+        return chosen if chosen.suffix.lower() == SESSION_SUFFIX else chosen.with_name(chosen.name + SESSION_SUFFIX)
+
+    @command("open", "&Open song or session …", menu=FILE, keys="Ctrl+O", song=False)
+    def open(self) -> None:
+        """Ask for a file and open it."""
+        folder = str(Path(self._settings.recent[0]).parent) if self._settings.recent else ""
+        name, _ = QFileDialog.getOpenFileName(self._window, "Open a song or a session", folder, OPEN_FILTER)
+        if name:
+            self.open_file(Path(name))
+
+    @command("save", "&Save session", menu=FILE, keys="Ctrl+S", group=1)
+    def save_session(self) -> None:
+        """Save to the session's file."""
+        self.save()
+
+    @command("save_as", "Save session &as …", menu=FILE, keys="Ctrl+Shift+S", group=1)
+    def save_session_as(self) -> None:
+        """Save under another name."""
+        self.save(ask=True)
+
+    @command("collect", "Save with &copies of its files …", menu=FILE, group=1)
+    def collect(self) -> None:
+        """Save the session and copy every file it uses beside it."""
+        path = self._ask_for_session("Save the session with copies of its files", self._document.path)
+        if path is not None:
+            self._document.collect(path)
+
+    @command("export", "&Export …", menu=FILE, keys="Ctrl+E", group=2)
+    def export(self) -> None:
+        """Open the export dialog."""
+        from latespin.desktop.dialogs.export import ExportDialog
+
+        if self._document.loaded is None or self._document.version is None:
+            return
+        dialog = ExportDialog(self._document, self._settings, self._window)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.accepted.connect(lambda: self._export(dialog.orders()))
+        dialog.open()
+
+    def _export(self, orders: "list[ExportOrder]") -> None:
+        from latespin.desktop.controllers.export import export_task
+
+        document = self._document
+        assert document.loaded is not None
+        for order in orders:
+            written = partial(self.exported.emit, order.version)
+            document.work.submit(export_task(document.loaded.readers, order, document.sources, written))
+
+    @command("quit", "&Quit", menu=FILE, keys="Ctrl+Q", group=3, song=False)
+    def quit(self) -> None:
+        """Close the window."""
+        self.quit_wanted.emit()
