@@ -15,12 +15,13 @@ from latespin.jobs import Quietly
 from latespin.media.storage.analysis_cache import read_track
 from latespin.media.track import open_track
 from latespin.model.documents.documents import Recipe
-from latespin.model.effects.effects import EFFECT_TITLES, EFFECTS, AnyEffect
+from latespin.model.effects.declaration import EFFECTS, effect_info
+from latespin.model.effects.effects import AnyEffect
 from latespin.model.timing.beat_grid import grid_of
 from latespin.model.timing.positions import layout_of
 from latespin.model.version import Colour, Stages
 from latespin.render.chain.renderer import TrackRenderer
-from latespin.render.effects.registry import factory_of
+from latespin.render.effects.factory import factory_of
 from latespin.render.export.export import export
 from latespin.render.recipes import shipped_recipes
 
@@ -44,7 +45,7 @@ def main() -> None:
         full = [effect_of(r, replace(effect, amount_percent=100.0))[0] for r in readers]
         loud, sides, bands = (np.array([row[i] for row in usual]) for i in range(3))
         print(
-            f"{EFFECT_TITLES[name]:15} {speed(readers[0], effect):5.0f}  {loud.min():+6.2f} to {loud.max():+5.2f}      {sides.mean():+5.1f}    "
+            f"{effect_info(name).title:15} {speed(readers[0], effect):5.0f}  {loud.min():+6.2f} to {loud.max():+5.2f}      {sides.mean():+5.1f}    "
             f"{' '.join(f'{value:+5.1f}' for value in bands.mean(axis=0))}        {min(full):+6.2f} to {max(full):+5.2f}"
         )
     print()

@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from latespin.demo import demo_folder
 from latespin.media.track import open_track
-from latespin.model.effects.effects import Echo, Eq, Hall, Orbit, Underwater, Vinyl
+from latespin.model.effects.effects import Echo, Eq, Hall, Spin, Underwater, Vinyl
 from latespin.model.version import Colour, Stages
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.mastering.level import LevelPlan
@@ -18,7 +18,7 @@ from latespin.render.recipes import find_recipe
 
 CHANGES = 50
 SIX = (
-    Eq(id="eq", high_shelf_db=-3.0), Vinyl(id="vinyl"), Underwater(id="water"), Orbit(id="orbit"), Echo(id="echo"), Hall(id="hall"),
+    Eq(id="eq", high_shelf_db=-3.0), Vinyl(id="vinyl"), Underwater(id="water"), Spin(id="orbit"), Echo(id="echo"), Hall(id="hall"),
 )  # fmt: skip
 
 

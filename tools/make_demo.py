@@ -23,7 +23,7 @@ from latespin.media.track import file_hash
 from latespin.model.documents.documents import Session, TrackReference, to_json
 from latespin.model.effects.automation import Lane, LanePoint, dipped
 from latespin.model.effects.effects import Hall as HallStage
-from latespin.model.effects.effects import Layer, Orbit, SmallSpeaker, Underwater, Vinyl
+from latespin.model.effects.effects import Layer, SmallSpeaker, Spin, Underwater, Vinyl
 from latespin.model.moments.endings import Ending, RingOut
 from latespin.model.moments.moments import (
     AnyMoment,
@@ -356,7 +356,7 @@ def overhead() -> Colour:
             SmallSpeaker(id="radio", lanes=(opens,)),
             Vinyl(id="vinyl", amount_percent=45.0, wear_percent=30.0),
             Underwater(id="water", splash=True, lanes=(dives,)),
-            Orbit(id="orbit", amount_percent=80.0, period_bars=4.0),
+            Spin(id="orbit", amount_percent=80.0, period_bars=4.0),
             HallStage(id="hall", amount_percent=12.0, decay_seconds=1.6, duck_db=3.0),
             Layer(id="rink", sound="rink", gain_db=-32.0),
         )

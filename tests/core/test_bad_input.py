@@ -26,7 +26,7 @@ from latespin.media.storage.autosave import Journal, left_behind
 from latespin.media.tags import MOST_TAG_BYTES, read_tags
 from latespin.media.track import open_track
 from latespin.model.documents.documents import Session, TrackReference, read_session, to_json
-from latespin.model.effects.effects import EFFECTS
+from latespin.model.effects.declaration import EFFECTS
 from latespin.model.version import Colour, Level, Stages
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.mastering.measure import measure

@@ -12,9 +12,10 @@ from hypothesis import strategies as st
 
 from latespin.caches import MEGABYTE, Cache, bytes_of, kept, log_sizes, sizes
 from latespin.model.effects.automation import Lane, LanePoint
-from latespin.model.effects.effects import EFFECTS
+from latespin.model.effects.declaration import EFFECTS
+from latespin.model.moments.declaration import MOMENTS
 from latespin.model.moments.endings import ENDINGS, Ending, NoEnding
-from latespin.model.moments.moments import KINDS, Moments
+from latespin.model.moments.moments import Moments
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Position
 from latespin.model.version import Colour, Stages, Time
@@ -89,7 +90,7 @@ def versions() -> list[tuple[str, Stages]]:
     made = [("stretched", Stages(time=Time(speed=0.8, pitch="held", halftime="bar")))]
     for name, kind in EFFECTS.items():
         made.append((name, Stages(colour=Colour(effects=(kind(id="a"), kind(id="b", lanes=(moving,)))))))
-    for name, moment in KINDS.items():
+    for name, moment in MOMENTS.items():
         made.append((name, Stages(moments=Moments(placed=(moment(id="m", start=start, end=end),)))))
     for name, ending in ENDINGS.items():
         if ending is not NoEnding:

@@ -16,18 +16,17 @@ from latespin.dsp.arrays import Audio
 from latespin.errors import OutOfRange, Unusable
 from latespin.media.track import Track
 from latespin.model.effects.automation import Lane, LanePoint, Way, can_move
+from latespin.model.effects.declaration import EFFECTS, Effect
 from latespin.model.effects.effects import (
-    EFFECTS,
     Compressor,
     Crush,
-    Deharsh,
+    DynamicHighShelf,
     Echo,
-    Effect,
     Eq,
     Hall,
     Layer,
-    Orbit,
     Saturation,
+    Spin,
     Underwater,
     Vinyl,
     Wobble,
@@ -39,7 +38,7 @@ from latespin.model.version import Colour, Stages
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.effects.context import summed
 from latespin.render.effects.problems import colour_problems
-from latespin.render.effects.space import turns_of
+from latespin.render.effects.spin import turns_of
 from tests.conftest import level_db, noise, sine, track_of
 
 RATE = 44_100
@@ -176,7 +175,7 @@ def test_a_turn_and_a_swing_whose_rate_changes_go_by_the_sum_of_it() -> None:
     context = TrackRenderer(track_of(np.zeros((2, 6 * RATE), np.float32)), GRID).context(stages())
     swings = summed(Wobble(lanes=(Lane(field="rate_hz", points=(at(1.0, 2.0), at(5.0, 2.0))),)), "rate_hz", context)
     assert swings(np.array([3.0 * RATE])) == pytest.approx(6.0, abs=1e-9)
-    rising = Orbit(by="seconds", lanes=(Lane(field="period_seconds", points=(at(1.0, 4.0), at(5.0, 1.0))),))
+    rising = Spin(by="seconds", lanes=(Lane(field="period_seconds", points=(at(1.0, 4.0), at(5.0, 1.0))),))
     places = RATE * np.linspace(1.0, 5.0, 40_001)
     turns = turns_of(rising, context)(places)
     period = 4.0 ** (1.0 - np.linspace(0.0, 1.0, 40_001))
@@ -323,7 +322,7 @@ def test_a_compressor_takes_away_what_its_curve_says() -> None:
 def test_loud_highs_alone_are_turned_down() -> None:
     soft, harsh = sine(8_000.0, 2.0, level=0.005), sine(8_000.0, 2.0, level=0.2)
     sound = np.concatenate((soft, harsh, soft), axis=1) + 0.2 * sine(300.0, 6.0)
-    out = rendered(sound, Deharsh(amount_percent=100.0, threshold_db=-6.0, ratio=8.0, keep_level=False))
+    out = rendered(sound, DynamicHighShelf(amount_percent=100.0, threshold_db=-6.0, ratio=8.0, keep_level=False))
     bins = [np.abs(np.fft.rfft(part[0])) for part in (sound[:, 3 * RATE : 4 * RATE], out[:, 3 * RATE : 4 * RATE])]
     assert 20 * np.log10(bins[1][8000] / bins[0][8000]) < -4.0
     assert 20 * np.log10(bins[1][300] / bins[0][300]) == pytest.approx(0.0, abs=0.1)
@@ -350,7 +349,7 @@ def test_a_layer_comes_round_without_a_seam_at_its_gain(tmp_path: Path) -> None:
 
 
 def test_files_that_are_missing_silent_or_too_long_are_named(tmp_path) -> None:  # type: ignore[no-untyped-def]
-    from latespin.model.effects.effects import Room
+    from latespin.model.effects.effects import ConvolutionReverb
 
     silent, long, text = tmp_path / "silent.wav", tmp_path / "long.wav", tmp_path / "text.sofa"
     soundfile.write(silent, np.zeros((8000, 1)), 8000)
@@ -358,11 +357,11 @@ def test_files_that_are_missing_silent_or_too_long_are_named(tmp_path) -> None: 
     text.write_text("no ears")
     sound = music(1.0)
     cases = (
-        (Room(id="a", room="file", path=str(tmp_path / "gone.wav")), "is not there"),
-        (Room(id="b", room="file", path=str(silent)), "silent"),
-        (Room(id="c", room="file", path=str(long)), "first 0:20"),
+        (ConvolutionReverb(id="a", room="file", path=str(tmp_path / "gone.wav")), "is not there"),
+        (ConvolutionReverb(id="b", room="file", path=str(silent)), "silent"),
+        (ConvolutionReverb(id="c", room="file", path=str(long)), "first 0:20"),
         (Layer(id="d", sound="file", path=str(silent)), "silent"),
-        (Orbit(id="e", ears="file", path=str(text)), "could not be read as a SOFA file"),
+        (Spin(id="e", ears="file", path=str(text)), "could not be read as a SOFA file"),
     )
     for effect, words in cases:
         readers, one = TrackRenderer(track_of(sound), GRID), stages(effect)

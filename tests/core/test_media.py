@@ -27,7 +27,7 @@ from latespin.media.storage.bundle import collect
 from latespin.media.tags import Tags, read_tags
 from latespin.media.track import Track, open_track
 from latespin.model.documents.documents import Session, TrackReference, read_session
-from latespin.model.effects.effects import Layer, Room
+from latespin.model.effects.effects import ConvolutionReverb, Layer
 from latespin.model.tone_match import Tone
 from latespin.model.version import Colour, Level, Stages, Time, Version
 from latespin.render.chain.renderer import TrackRenderer
@@ -407,7 +407,7 @@ def test_a_session_is_collected_with_all_its_files(tmp_path: Path) -> None:
         soundfile.write(path, noise(0.2, seed=n).T, RATE)
     gone = tmp_path / "gone.wav"
     reference = Tone(title="R", path=str(paths[1]), mid_db=(-20.0,) * 120, side_db=(-20.0,) * 120)
-    effects = (Room(id="r", room="file", path=str(paths[2])), Layer(id="l", sound="file", path=str(gone)))
+    effects = (ConvolutionReverb(id="r", room="file", path=str(paths[2])), Layer(id="l", sound="file", path=str(gone)))
     version = Version(id="v", name="V", stages=Stages(colour=Colour(effects=effects)))
     session = Session(
         track=TrackReference(path=str(paths[0]), sha256="x"), versions=(version,), references=(reference,)

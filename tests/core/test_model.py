@@ -21,9 +21,10 @@ from latespin.model.documents.documents import (
     to_json,
 )
 from latespin.model.documents.history import History
-from latespin.model.effects.effects import EFFECTS, Hall
+from latespin.model.effects.declaration import EFFECTS
+from latespin.model.effects.effects import Hall
+from latespin.model.moments.declaration import MOMENTS
 from latespin.model.moments.endings import ENDINGS
-from latespin.model.moments.moments import KINDS
 from latespin.model.text.describe import say_version, title_suffix
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Position
@@ -89,10 +90,10 @@ def test_a_session_comes_back_exactly(stages: list[Stages]) -> None:
 
 
 def test_every_declared_parameter_guards_its_field() -> None:
-    kinds = (Time, Level, Match, *EFFECTS.values(), *KINDS.values(), *ENDINGS.values())
+    kinds = (Time, Level, Match, *EFFECTS.values(), *MOMENTS.values(), *ENDINGS.values())
     assert sum(len(parameters_of(kind)) for kind in kinds) == 156
     for kind in kinds:
-        needed = {"start": Position(beat=1.0), "end": Position(beat=2.0)} if kind in KINDS.values() else {}
+        needed = {"start": Position(beat=1.0), "end": Position(beat=2.0)} if kind in MOMENTS.values() else {}
         for name, p in parameters_of(kind).items():
             assert p.low <= p.default <= p.high
             assert p.sentence.endswith(".")

@@ -8,7 +8,7 @@ import pytest
 
 from latespin.dsp.arrays import Audio
 from latespin.dsp.control.automation import Automation
-from latespin.dsp.effects.binaural import Orbit, OrbitSettings, sphere_table
+from latespin.dsp.effects.binaural import BinauralPanner, BinauralSettings, sphere_table
 from latespin.dsp.effects.hrtf import ear_delay, sphere_pairs
 from latespin.errors import Unreadable
 from latespin.media.exchange.sofa import read_ears
@@ -27,8 +27,8 @@ def pink(seconds: float) -> Audio:
 
 def gone_round(sound: Audio, tables=None) -> Audio:  # type: ignore[no-untyped-def]
     """Once round in PERIOD to the right, its delay taken out."""
-    settings = OrbitSettings(lambda frames: frames / RATE / PERIOD, Automation(0.0), 120.0, 1.0, 0.35)
-    orbit = Orbit(RATE, settings, tables or (lambda strength, rise: sphere_table(RATE, rise, strength)))
+    settings = BinauralSettings(lambda frames: frames / RATE / PERIOD, Automation(0.0), 120.0, 1.0, 0.35)
+    orbit = BinauralPanner(RATE, settings, tables or (lambda strength, rise: sphere_table(RATE, rise, strength)))
     padded = np.concatenate((sound, np.zeros((2, orbit.latency), np.float32)), axis=1)
     return orbit.process(padded, -orbit.latency, Automation(1.0))[:, orbit.latency :]
 

@@ -25,7 +25,7 @@ from latespin.media.track import open_track
 from latespin.model.arranging.arrangement import arrange
 from latespin.model.documents.documents import Session, TrackReference, files_of, plain_json, read_session, to_json
 from latespin.model.effects.automation import Lane, LanePoint
-from latespin.model.effects.effects import Eq, Layer, Room
+from latespin.model.effects.effects import ConvolutionReverb, Eq, Layer
 from latespin.model.moments.endings import ENDINGS, Ending, NoEnding, TapeStopEnd
 from latespin.model.moments.moments import DropIn, Moments
 from latespin.model.timing.beat_grid import Grid
@@ -95,7 +95,7 @@ def test_a_sound_that_is_missing_or_no_sound_is_not_in_the_title(tmp_path: Path)
     track = track_of(noise(1))
     (tmp_path / "broken.wav").write_bytes(b"no sound at all")
     for path in (tmp_path / "gone.wav", tmp_path / "broken.wav"):
-        stages = Stages(colour=Colour(effects=(Room(id="r", room="file", path=str(path)),)))
+        stages = Stages(colour=Colour(effects=(ConvolutionReverb(id="r", room="file", path=str(path)),)))
         readers = TrackRenderer(track)
         readers.chain(stages).read(track.frames)
         assert version_problems(stages, readers.arrangement(stages), readers.context(stages))[0].left_out
@@ -258,7 +258,10 @@ def test_a_render_touches_no_file_of_its_version(tmp_path: Path, here: Run) -> N
     start, end = Position(seconds=0.1), Position(seconds=0.5)
     stages = Stages(
         colour=Colour(
-            effects=(Layer(id="l", sound="file", path="layer.wav"), Room(id="r", room="file", path="room.wav"))
+            effects=(
+                Layer(id="l", sound="file", path="layer.wav"),
+                ConvolutionReverb(id="r", room="file", path="room.wav"),
+            )
         ),
         moments=Moments(placed=(DropIn(id="d", start=start, end=end, path="drop.wav"),)),
     )

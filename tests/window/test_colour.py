@@ -14,7 +14,8 @@ from pytestqt.qtbot import QtBot
 from latespin.desktop.canvas.waveform_view import MARGIN
 from latespin.desktop.plots.registry import PICTURES, picture_of
 from latespin.desktop.shell.main_window import Window
-from latespin.model.effects.effects import EFFECTS, Layer, effect_kind
+from latespin.model.effects.declaration import EFFECTS, effect_kind
+from latespin.model.effects.effects import Layer
 from tests.window.conftest import Devices, wait
 
 

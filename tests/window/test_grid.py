@@ -9,6 +9,7 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
 
+from latespin.desktop.canvas.ruler_painter import bar_marks
 from latespin.desktop.shell.main_window import Window
 from latespin.model.timing.beat_grid import Grid
 from tests.window.conftest import Devices, wait
@@ -164,10 +165,10 @@ def test_ranges_snap_to_bars_unless_shift_or_the_switch_says_otherwise(read: Win
     waveform_view.set_playhead("before", 21.0)
     qtbot.keyClick(read, Qt.Key.Key_Z)
     assert waveform_view.scale.seconds < 20.0
-    marks = waveform_view._bar_marks(waveform_view.bars)
+    marks = bar_marks(waveform_view.geometry_now)
     assert all("." in text for _, _, text in marks), "beats have room here"
     read.run("zoom_fit")
-    assert all("." not in text for _, _, text in waveform_view._bar_marks(waveform_view.bars))
+    assert all("." not in text for _, _, text in bar_marks(waveform_view.geometry_now))
 
 
 def test_the_click_is_heard_over_both_sides_and_never_exported(read: Window, qtbot: QtBot, devices: Devices) -> None:

@@ -11,8 +11,9 @@ from pytestqt.qtbot import QtBot
 
 from latespin.desktop.shell.main_window import Window
 from latespin.desktop.theme.theme import colour
+from latespin.model.moments.declaration import MOMENTS, moment_info
 from latespin.model.moments.endings import CleanStop, EchoEnd, NoEnding, RingOut
-from latespin.model.moments.moments import KINDS, TITLES, ColourDip, Cover, Moments, Reverse, Stutter, TapeStop
+from latespin.model.moments.moments import ColourDip, Cover, Moments, Reverse, Stutter, TapeStop
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Length, Position
 from latespin.model.version import Time
@@ -76,7 +77,7 @@ def test_every_kind_can_be_added_seen_and_taken_back(read: Window, qtbot: QtBot)
     read.document.edit_stages("Dry", replace(read.document.stages, time=Time()))
     read.play.mark((20.0, 22.0))
     before = read.document.stages
-    for kind in KINDS:
+    for kind in MOMENTS:
         if kind == "drop-in":
             continue
         read.controllers.moments.add(kind)
@@ -86,7 +87,7 @@ def test_every_kind_can_be_added_seen_and_taken_back(read: Window, qtbot: QtBot)
         assert seconds == pytest.approx([20.0, 22.0], abs=1e-6)
         assert read.panels.moments.title.text()
         assert not read.panels.moments.problem.isVisible()
-        assert read.stage_row.cards["moments"].sentence == TITLES[kind]
+        assert read.stage_row.cards["moments"].sentence == moment_info(kind).title
         band = read.waveform_view.bands().after
         read.waveform_view.set_loop(None)
         x = read.waveform_view.scale.x(shape_of(read, moment.id).ends[0]) + 16
@@ -326,7 +327,7 @@ def test_an_ending_is_chosen_placed_dragged_and_heard(placed: Window, qtbot: QtB
     qtbot.mouseClick(panel.choices.button("echo"), LEFT)
     assert isinstance(document.stages.ending.way, EchoEnd)
     assert document.stages.ending.way.at == Position(beat=32.0), "the place is kept"
-    entry = panel._forms["echo"].controls["length"]
+    entry = panel._form("echo").controls["length"]
     type_entry(qtbot, entry, "1 bar")  # type: ignore[arg-type]
     assert document.stages.ending.way.length == Length(beats=4.0)
     qtbot.mouseClick(panel.choices.button("stop"), LEFT)
@@ -347,7 +348,7 @@ def test_a_colour_dip_has_its_form_and_rulers_count_video_frames(placed: Window,
     stages = placed.document.stages
     placed.document.edit_stages("Dip", replace(stages, moments=stages.moments.with_changed(dip)))
     placed.controllers.moments.choose("dip")
-    form = placed.panels.moments._forms["colour-dip"]
+    form = placed.panels.moments.form("colour-dip")
     box = form.controls["colour"]
     box.setCurrentIndex(1)  # type: ignore[attr-defined]
     box.activated.emit(1)  # type: ignore[attr-defined]

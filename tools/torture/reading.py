@@ -12,7 +12,7 @@ from latespin.media.exchange.marker_files import read_marks
 from latespin.media.exchange.sofa import read_ears
 from latespin.media.track import Track, open_track
 from latespin.model.documents.documents import read_session, to_json
-from latespin.model.effects.effects import Layer, Room
+from latespin.model.effects.effects import ConvolutionReverb, Layer
 from latespin.model.moments.moments import DropIn, Moments
 from latespin.model.timing.positions import Position
 from latespin.model.version import Colour, Stages
@@ -100,7 +100,12 @@ def _response(path: Path) -> None:
     readers = TrackRenderer(Track(Path("made-up"), noise, RATE, 2, "0" * 64))
     drop = DropIn(id="d", path=str(path), start=Position(seconds=0.05), end=Position(seconds=0.1))
     stages = Stages(
-        colour=Colour(effects=(Room(id="r", room="file", path=str(path)), Layer(id="l", sound="file", path=str(path)))),
+        colour=Colour(
+            effects=(
+                ConvolutionReverb(id="r", room="file", path=str(path)),
+                Layer(id="l", sound="file", path=str(path)),
+            )
+        ),
         moments=Moments(placed=(drop,)),
     )
     _finite(readers.chain(stages).read(RATE // 4), "what is made with it")

@@ -12,10 +12,11 @@ from latespin.media.exchange.marker_files import write_marks
 from latespin.media.tags import Tags, write_tags
 from latespin.media.track import open_track
 from latespin.model.documents.documents import Recipe, Session, TrackReference, to_json
-from latespin.model.effects.effects import EFFECTS
+from latespin.model.effects.declaration import EFFECTS
+from latespin.model.moments.declaration import MOMENTS
 from latespin.model.moments.endings import Ending, RingOut
 from latespin.model.moments.markers import Marker
-from latespin.model.moments.moments import KINDS, Moments
+from latespin.model.moments.moments import Moments
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Position
 from latespin.model.version import Colour, Stages, Time, Version
@@ -83,7 +84,7 @@ def _with_av(path: Path, codec: str) -> Path:
 def documents(folder: Path) -> list[Path]:
     """A session and a recipe with one of everything in them."""
     start, end = Position(beat=4.0), Position(beat=8.0)
-    moments = tuple(kind(id=name, start=start, end=end) for name, kind in KINDS.items())
+    moments = tuple(kind(id=name, start=start, end=end) for name, kind in MOMENTS.items())
     effects = tuple(kind(id=name) for name, kind in EFFECTS.items())
     stages = Stages(
         time=Time(speed=0.9),

@@ -3,6 +3,7 @@
 from typing import Annotated
 
 from latespin.model.values.parameters import Parameter, ValidatedStruct
+from latespin.model.values.words import Words
 
 SMEAR = Parameter(
     "Smear",
@@ -17,12 +18,14 @@ SMEAR = Parameter(
 )
 PITCH = Parameter("Pitch", "st", -24.0, 24.0, 0.0, 1.0, 1, "Moves the slice up or down before it is smeared.")
 PAD_WIDTH = Parameter("Width", "%", 0.0, 100.0, 40.0, 5.0, 0, "How far the cloud spreads to both sides.")
-PAD_ECHO = Parameter("Echo", "%", 0.0, 100.0, 0.0, 5.0, 0, "Repeats of the cloud, in time with the song.")
-PAD_HALL = Parameter("Hall", "%", 0.0, 100.0, 35.0, 5.0, 0, "A large hall around the cloud.")
-PAD_EVEN = Parameter("Evenness", "%", 0.0, 100.0, 40.0, 5.0, 0, "Its swells are turned down, so that it lies evenly.")
+PAD_ECHO = Parameter("Echo", "%", 0.0, 100.0, 0.0, 5.0, 0, "Level of repeats in time with the song.")
+PAD_HALL = Parameter("Hall", "%", 0.0, 100.0, 35.0, 5.0, 0, "Level of a large hall around it.")
+PAD_EVEN = Parameter("Evenness", "%", 0.0, 100.0, 40.0, 5.0, 0, "Turns swells down, so that the pad stays even.")
 PAD_FADE = Parameter(
-    "Loop fade", "s", 0.05, 8.0, 1.5, 1.1, 2, "Over how long its end goes into its beginning.", logarithmic=True
+    "Loop crossfade", "s", 0.05, 8.0, 1.5, 1.1, 2, "Crossfade from its end to its start.", logarithmic=True
 )
+
+BACKWARDS = Words("Reverse", "Reverses the slice before it is stretched.")
 
 
 class Pad(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True, tag_field="kind", tag="pad"):
@@ -30,7 +33,7 @@ class Pad(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True
 
     smear: Annotated[float, SMEAR] = SMEAR.default
     semitones: Annotated[float, PITCH] = PITCH.default
-    backwards: bool = False
+    backwards: Annotated[bool, BACKWARDS] = False
     width_percent: Annotated[float, PAD_WIDTH] = PAD_WIDTH.default
     echo_percent: Annotated[float, PAD_ECHO] = PAD_ECHO.default
     hall_percent: Annotated[float, PAD_HALL] = PAD_HALL.default

@@ -10,7 +10,8 @@ from latespin.dsp.dynamics.output_guard import OutputGuard
 from latespin.jobs import Quietly
 from latespin.media.track import Track
 from latespin.model.effects.automation import Lane, LanePoint
-from latespin.model.effects.effects import EFFECTS, Compressor, Hall
+from latespin.model.effects.declaration import EFFECTS
+from latespin.model.effects.effects import Compressor, Hall
 from latespin.model.moments.moments import ColourDip, Moments, TapeStop
 from latespin.model.timing.positions import Position
 from latespin.model.timing.tempo_curve import CurvePoint

@@ -13,7 +13,8 @@ from latespin.desktop.panels.effects_panel import EffectsPanel
 from latespin.desktop.session.document import Document
 from latespin.errors import LateSpinError
 from latespin.model.effects.automation import Lane, LanePoint, can_move, dipped, opened
-from latespin.model.effects.effects import EFFECT_TITLES, AnyEffect, effect_kind
+from latespin.model.effects.declaration import effect_title
+from latespin.model.effects.effects import AnyEffect
 from latespin.model.timing.positions import Position, snapped_place
 from latespin.model.values.parameters import Parameter, parameters_of
 from latespin.model.values.units import with_unit
@@ -83,7 +84,7 @@ class AutomationController(QObject):
                 )
             )
             words.append(with_unit(point.value, parameter.unit, parameter.decimals))
-        title = f"{EFFECT_TITLES[effect_kind(effect)]}: {parameter.label.lower()}"
+        title = f"{effect_title(effect)}: {parameter.label.lower()}"
         self._view.lanes.show(LaneShape(title, tuple(points), tuple(words)))
 
     def fill(self, menu: QMenu) -> None:
@@ -170,7 +171,7 @@ class AutomationController(QObject):
 
     def _change(self, effect: AnyEffect, says: str, merge: str = "") -> None:
         stages = self._document.stages
-        title = EFFECT_TITLES[effect_kind(effect)]
+        title = effect_title(effect)
         colour = stages.colour.with_changed(effect)
         self._document.edit_stages(f"{title} {says}", replace(stages, colour=colour), merge and f"{effect.id} {merge}")
 

@@ -12,17 +12,8 @@ from latespin.desktop.panels.effects_panel import EffectsPanel
 from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
 from latespin.errors import LateSpinError
-from latespin.model.effects.effects import (
-    EFFECT_TITLES,
-    EFFECTS,
-    AnyEffect,
-    Effect,
-    Layer,
-    Orbit,
-    Room,
-    effect_kind,
-    needs_file,
-)
+from latespin.model.effects.declaration import EFFECTS, Effect, effect_info, effect_title
+from latespin.model.effects.effects import AnyEffect, ConvolutionReverb, Layer, Spin, needs_file
 from latespin.model.values.parameters import parameters_of
 from latespin.model.version import Colour
 from latespin.paths import resolved
@@ -32,9 +23,9 @@ if TYPE_CHECKING:  # imported where it is used: the first window does not wait f
 
 SOUNDS = "Sounds (*.wav *.flac *.ogg *.opus *.mp3 *.aif *.aiff *.m4a);;All files (*)"
 ASKS = {
-    Room: ("Choose a room’s response", SOUNDS),
+    ConvolutionReverb: ("Choose a room’s response", SOUNDS),
     Layer: ("Choose the sound to lie beneath", SOUNDS),
-    Orbit: ("Choose a listener’s ears", "Measured ears (*.sofa);;All files (*)"),
+    Spin: ("Choose a listener’s ears", "Measured ears (*.sofa);;All files (*)"),
 }
 
 
@@ -86,7 +77,7 @@ class EffectController(QObject):
         """A colour at the end of the list."""
         effect: AnyEffect = EFFECTS[kind](id=uuid.uuid4().hex[:8])  # type: ignore[assignment]
         self._panel.chosen = effect.id
-        self._edit(f"Add {EFFECT_TITLES[kind].lower()}", self._colour.with_changed(effect))
+        self._edit(f"Add {effect_info(kind).title.lower()}", self._colour.with_changed(effect))
 
     def change(self, name: str, value: object) -> None:
         """Give a field of the chosen colour another value; a file is asked for where one is needed then."""
@@ -104,7 +95,7 @@ class EffectController(QObject):
                 self._panel.show_stages(self._document.stages, self._document)
                 return
             changed = replace(changed, path=path)
-        title = EFFECT_TITLES[effect_kind(effect)]
+        title = effect_title(effect)
         parameter = parameters_of(type(effect)).get(name)
         what = parameter.label.lower() if parameter else name.replace("_", " ")
         self._edit(f"{title}: {what}", self._colour.with_changed(changed), f"{effect.id} {name}")
@@ -112,14 +103,14 @@ class EffectController(QObject):
     def _switch(self, ident: str) -> None:
         effect = self._colour.find(ident)
         if effect is not None:
-            title = EFFECT_TITLES[effect_kind(effect)]
+            title = effect_title(effect)
             label = f"{title}: {'off' if effect.on else 'on'}"
             self._edit(label, self._colour.with_changed(replace(effect, on=not effect.on)))
 
     def _move(self, ident: str, to: int) -> None:
         effect = self._colour.find(ident)
         if effect is not None:
-            self._edit(f"Move {EFFECT_TITLES[effect_kind(effect)].lower()}", self._colour.moved(ident, to))
+            self._edit(f"Move {effect_title(effect).lower()}", self._colour.moved(ident, to))
 
     @command("delete_effect")
     def delete(self) -> None:
@@ -129,7 +120,7 @@ class EffectController(QObject):
         at = self._colour.effects.index(effect)
         left = self._colour.without(effect.id)
         self._panel.chosen = left.effects[min(at, len(left.effects) - 1)].id if left.effects else ""
-        self._edit(f"Delete {EFFECT_TITLES[effect_kind(effect)].lower()}", left)
+        self._edit(f"Delete {effect_title(effect).lower()}", left)
 
     @command("duplicate_effect")
     def duplicate_effect(self) -> None:
@@ -140,9 +131,7 @@ class EffectController(QObject):
         copy = replace(effect, id=uuid.uuid4().hex[:8])
         at = self._colour.effects.index(effect)
         self._panel.chosen = copy.id
-        self._edit(
-            f"{EFFECT_TITLES[effect_kind(effect)]} once more", self._colour.with_changed(copy).moved(copy.id, at + 1)
-        )
+        self._edit(f"{effect_title(effect)} once more", self._colour.with_changed(copy).moved(copy.id, at + 1))
 
     @command("pad")
     def pad(self) -> None:

@@ -8,7 +8,7 @@ from latespin.desktop.controllers.goal_seek import tail_seconds
 from latespin.desktop.panels.ending_panel import EndingPanel
 from latespin.desktop.session.document import Document
 from latespin.model.arranging.arrangement import ending_place
-from latespin.model.moments.endings import ENDING_TITLES, NoEnding, ending_kind
+from latespin.model.moments.endings import NoEnding, ending_info, ending_kind
 
 BARS_BEFORE = 2
 
@@ -44,7 +44,7 @@ class EndingController(QObject):
         close, rate = made.close, layout.rate
         until = made.map.after_frames / rate + tail_seconds(self._document)
         place = made.close.place.at(layout.grid)
-        title = ENDING_TITLES[ending_kind(close.way)]
+        title = ending_info(ending_kind(close.way)).title
         self._view.end.show(close.at / rate, until, place, title, editing=self._editing)
 
     def audition(self) -> None:

@@ -15,30 +15,14 @@ from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
 from latespin.errors import LateSpinError
 from latespin.model.moments.curves import outline
+from latespin.model.moments.declaration import MOMENTS, moment_info, moment_title
 from latespin.model.moments.markers import Marker, moment_over
-from latespin.model.moments.moments import (
-    KINDS,
-    TITLES,
-    AnyMoment,
-    Cover,
-    DropIn,
-    Moments,
-    PitchGlide,
-    Ramp,
-    SpinUp,
-    TapeStop,
-    kind_of,
-)
+from latespin.model.moments.moments import AnyMoment, Cover, DropIn, Moments, PitchGlide, Ramp, SpinUp, TapeStop
 from latespin.model.timing.positions import Position, parse_place, parse_span, snapped_place
 from latespin.paths import resolved
 
+MENU = "&Moments"
 NUDGE_SECONDS = 0.01
-BEATS = {
-    "tape-stop": 4.0, "spin-up": 2.0, "dip": 4.0, "ramp": 8.0, "pitch-glide": 4.0, "stutter": 2.0, "reverse": 2.0, "cover": 1.0,
-    "colour-dip": 16.0, "throw": 1.0, "drop-in": 8.0,
-}  # fmt: skip
-
-MOMENTS = "&Moments"
 
 
 class MomentController(QObject):
@@ -105,7 +89,7 @@ class MomentController(QObject):
             beats = length_of(moment, document).beats or 2.0 * (source[1] - source[0])
             shapes.append(
                 Shape(
-                    moment.id, moment.label or TITLES[kind_of(moment)], after, source, tuple(outline(moment, beats).tolist()),
+                    moment.id, moment.label or moment_title(moment), after, source, tuple(outline(moment, beats).tolist()),
                     _bendable(moment), moment.id in problems, moment.on and document.stages.moments.on,
                 )
             )  # fmt: skip
@@ -142,17 +126,17 @@ class MomentController(QObject):
         """A moment over every chosen marker that is a range, else over the range marked on a ribbon, else at the playhead."""
         ranges = self._chosen_ranges()
         if ranges and kind != "drop-in":
-            self._over_ranges(ranges, KINDS[kind](start=Position(seconds=0.0), end=Position(seconds=1.0)))  # type: ignore[arg-type]
+            self._over_ranges(ranges, MOMENTS[kind](start=Position(seconds=0.0), end=Position(seconds=1.0)))  # type: ignore[arg-type]
             return
-        start, end = self._where(BEATS[kind])
-        moment: AnyMoment = KINDS[kind](id=uuid.uuid4().hex[:8], start=start, end=end)  # type: ignore[assignment]
+        start, end = self._where(moment_info(kind).beats)
+        moment: AnyMoment = MOMENTS[kind](id=uuid.uuid4().hex[:8], start=start, end=end)  # type: ignore[assignment]
         if isinstance(moment, DropIn):
             path = self._ask_for_sound()
             if not path:
                 return
             moment = replace(moment, path=path)
         self._panel.chosen = moment.id
-        self._edit(f"Add {TITLES[kind].lower()}", self._moments.with_changed(moment))
+        self._edit(f"Add {moment_info(kind).title.lower()}", self._moments.with_changed(moment))
         self.panel_wanted.emit("moments")
         self._panel.open_page("moments")
 
@@ -183,7 +167,7 @@ class MomentController(QObject):
             self.message.emit(str(error), True)
             return
         self._edit(
-            f"{TITLES[kind_of(moment)]}: {name.split('_')[0]}",
+            f"{moment_title(moment)}: {name.split('_')[0]}",
             self._moments.with_changed(changed),
             f"{moment.id} {name}",
         )
@@ -202,7 +186,7 @@ class MomentController(QObject):
         except (LateSpinError, ValueError, ZeroDivisionError) as error:
             self.message.emit(str(error), True)
             return
-        self._edit(f"Move {TITLES[kind_of(moment)].lower()}", self._moments.with_changed(changed))
+        self._edit(f"Move {moment_title(moment).lower()}", self._moments.with_changed(changed))
 
     def _lasting(self, moment: AnyMoment, text: str) -> AnyMoment:
         """With another length, from where it begins."""
@@ -242,15 +226,13 @@ class MomentController(QObject):
             ends = [end.at(grid) for end in (changed.start, changed.end)]
             if ends[1] - ends[0] < 0.005:
                 return
-        self._edit(f"Move {TITLES[kind_of(moment)].lower()}", self._moments.with_changed(changed), f"{ident} {part}")
+        self._edit(f"Move {moment_title(moment).lower()}", self._moments.with_changed(changed), f"{ident} {part}")
 
     def _bend(self, ident: str, tension: float) -> None:
         moment = self._moments.find(ident)
         if moment is not None:
             changed = replace(moment, tension=tension)
-            self._edit(
-                f"Bend {TITLES[kind_of(moment)].lower()}", self._moments.with_changed(changed), f"{ident} tension"
-            )
+            self._edit(f"Bend {moment_title(moment).lower()}", self._moments.with_changed(changed), f"{ident} tension")
 
     def _nudge(self, seconds: float, beats: float) -> None:
         """Move the chosen moment by beats, or, finely, by seconds off them."""
@@ -266,9 +248,7 @@ class MomentController(QObject):
         if places[1].at(grid) - places[0].at(grid) < 0.005:
             return
         changed = replace(moment, start=places[0], end=places[1])
-        self._edit(
-            f"Nudge {TITLES[kind_of(moment)].lower()}", self._moments.with_changed(changed), f"{moment.id} nudge"
-        )
+        self._edit(f"Nudge {moment_title(moment).lower()}", self._moments.with_changed(changed), f"{moment.id} nudge")
 
     @command("moment_earlier")
     def earlier(self) -> None:
@@ -286,20 +266,20 @@ class MomentController(QObject):
     def later_finely(self) -> None:
         self._nudge(NUDGE_SECONDS, 0.0)
 
-    @command("delete_moment", "&Delete the moment", menu=MOMENTS)
+    @command("delete_moment", "&Delete the moment", menu=MENU)
     def delete_moment(self) -> None:
         moment = self.chosen
         if moment is not None:
-            self._edit(f"Delete {TITLES[kind_of(moment)].lower()}", self._moments.without(moment.id))
+            self._edit(f"Delete {moment_title(moment).lower()}", self._moments.without(moment.id))
 
-    @command("copy", "Co&py the moment", menu=MOMENTS, keys="Ctrl+C")
+    @command("copy", "Co&py the moment", menu=MENU, keys="Ctrl+C")
     def copy(self) -> None:
         """Keep the chosen moment, to put it elsewhere."""
         if self.chosen is not None:
             self._copied = self.chosen
-            self.message.emit(f"Copied: {TITLES[kind_of(self.chosen)].lower()}. Ctrl+V puts it at the playhead.", False)
+            self.message.emit(f"Copied: {moment_title(self.chosen).lower()}. Ctrl+V puts it at the playhead.", False)
 
-    @command("paste", "Past&e it here", menu=MOMENTS, keys="Ctrl+V")
+    @command("paste", "Past&e it here", menu=MENU, keys="Ctrl+V")
     def paste(self) -> None:
         """The copied moment once more, at the marked range or the beat nearest to the playhead."""
         if self._copied is None:
@@ -308,14 +288,14 @@ class MomentController(QObject):
         start, _ = self._where(1.0)
         moment = replace(self._begun(self._copied, start), id=uuid.uuid4().hex[:8])
         self._panel.chosen = moment.id
-        self._edit(f"Paste {TITLES[kind_of(moment)].lower()}", self._moments.with_changed(moment))
+        self._edit(f"Paste {moment_title(moment).lower()}", self._moments.with_changed(moment))
         self.panel_wanted.emit("moments")
 
-    @command("next_moment", "&Next moment", menu=MOMENTS, keys="]")
+    @command("next_moment", "&Next moment", menu=MENU, keys="]")
     def next_moment(self) -> None:
         self._choose_beside(1)
 
-    @command("previous_moment", "&Previous moment", menu=MOMENTS, keys="[")
+    @command("previous_moment", "&Previous moment", menu=MENU, keys="[")
     def previous_moment(self) -> None:
         self._choose_beside(-1)
 
@@ -382,7 +362,7 @@ class MomentController(QObject):
 
     # -- over markers ------------------------------------------------------------------------------------------------
 
-    @command("cover_markers", "&Cover all marked ranges", menu=MOMENTS, group=1)
+    @command("cover_markers", "&Cover all marked ranges", menu=MENU, group=1)
     def cover_markers(self) -> None:
         """A cover over every chosen range, in one step."""
         ranges = self._chosen_ranges() or [m for m in self._document.session.markers if m.end is not None]
@@ -409,7 +389,7 @@ class MomentController(QObject):
         """A moment like ``pattern`` over each of some ranges, in one step."""
         made = tuple(moment_over(marker, pattern, uuid.uuid4().hex[:8]) for marker in ranges)
         self._panel.chosen = made[0].id
-        title = TITLES[kind_of(pattern)].lower()
+        title = moment_title(pattern).lower()
         label = f"Add {title}" if len(made) == 1 else f"Add {len(made)} × {title}"
         self._edit(label, replace(self._moments, placed=(*self._moments.placed, *made)))
         self._panel.open_page("moments")

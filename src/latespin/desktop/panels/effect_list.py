@@ -12,7 +12,8 @@ from PySide6.QtWidgets import (
 )
 
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
-from latespin.model.effects.effects import EFFECT_TITLES, AnyEffect, Layer, SmallSpeaker, effect_kind
+from latespin.model.effects.declaration import effect_title
+from latespin.model.effects.effects import AnyEffect, Layer, SmallSpeaker
 from latespin.model.text.describe import LAYER_WORDS, SPEAKER_WORDS
 
 IDENT, ON, AMOUNT, PROBLEM = (Qt.ItemDataRole.UserRole + n for n in range(4))
@@ -161,4 +162,4 @@ def title_of(effect: AnyEffect) -> str:
         return LAYER_WORDS[effect.sound] if effect.sound != "file" else effect.path.rsplit("/", 1)[-1] or "Layer"
     if isinstance(effect, SmallSpeaker):
         return SPEAKER_WORDS[effect.speaker]
-    return EFFECT_TITLES[effect_kind(effect)]
+    return effect_title(effect)

@@ -1,4 +1,6 @@
-"""The Colour bench: the ordered list of colours, the chosen one's controls, and its own picture."""
+"""The Effects panel: the list of effects in order, the controls of the chosen one, and its plot."""
+
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QAction
@@ -9,29 +11,27 @@ from PySide6.QtWidgets import (
     QMenu,
     QPushButton,
     QScrollArea,
-    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
-from latespin.desktop.panels.effect_form_layout import MAIN, MORE, SAYS, active_fields
 from latespin.desktop.panels.effect_list import EffectList
 from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import BOLD, font
 from latespin.desktop.widgets.controls import Switch, quiet_label, run_from
+from latespin.desktop.widgets.form_stack import FormStack
 from latespin.desktop.widgets.struct_form import FieldForm
-from latespin.model.effects.effects import EFFECT_TITLES, EFFECTS, AnyEffect, effect_kind, needs_file
+from latespin.model.effects.declaration import EFFECTS, GROUPS, effect_info, effect_kind
+from latespin.model.effects.effects import AnyEffect, needs_file
 from latespin.model.version import Stages
 
-GROUPS = (
-    ("Space", ("hall", "room", "orbit", "width", "echo")), ("Wear", ("vinyl", "tape", "crush", "wobble")),
-    ("Elsewhere", ("underwater", "speaker")), ("Tone", ("eq", "compressor", "deharsh", "saturation")), ("Beneath", ("layer",)),
-)  # fmt: skip
+if TYPE_CHECKING:  # loaded with the first effect
+    from latespin.desktop.plots.effect_plot import EffectPlot
 
 
 class _Form(QScrollArea):
-    """A colour's main controls, and the rest of them folded away."""
+    """An effect's main controls, and the rest of them folded away."""
 
     changed = Signal(str, object)
     settled = Signal()
@@ -44,13 +44,14 @@ class _Form(QScrollArea):
         column = QVBoxLayout(holder)
         column.setContentsMargins(0, 0, 4, 0)
         column.setSpacing(8)
-        self.forms = [FieldForm(EFFECTS[kind], "colour", ("amount_percent", *MAIN[kind]), 3)]
+        info = effect_info(kind)
+        self.forms = [FieldForm(EFFECTS[kind], "colour", ("amount_percent", *info.main), 3)]
         column.addWidget(self.forms[0])
-        if MORE[kind]:
-            self.forms.append(FieldForm(EFFECTS[kind], "colour", MORE[kind], 3))
+        if info.more:
+            self.forms.append(FieldForm(EFFECTS[kind], "colour", info.more, 3))
             self.more = QPushButton("More")
             self.more.setCheckable(True)
-            self.more.setToolTip("Show the finer controls of this colour, or fold them away.")
+            self.more.setToolTip("Show or hide the finer controls of this effect.")
             self.more.setStyleSheet("QPushButton { padding: 3px 12px; }")
             self.more.toggled.connect(self._unfold)
             column.addWidget(self.more, 0, Qt.AlignmentFlag.AlignLeft)
@@ -70,7 +71,7 @@ class _Form(QScrollArea):
 
     def show_effect(self, effect: AnyEffect, document: Document) -> None:
         """Show a colour's values; what does nothing now cannot be set."""
-        acts, moving = active_fields(effect), {lane.field for lane in effect.lanes}
+        acts, moving = effect.active_fields(), {lane.field for lane in effect.lanes}
         for form in self.forms:
             form.show_values(effect, document.grid)
             for name, control in form.controls.items():
@@ -94,9 +95,9 @@ class EffectsPanel(StagePanel):
         row.setSpacing(12)
         row.addLayout(self._side())
         row.addLayout(self._middle(), 1)
-        self.pictures = QStackedWidget()
+        self._pictures = FormStack(_make_picture)
+        self.pictures = self._pictures.widget
         self.pictures.setFixedWidth(288)
-        self._pictures: dict[str, QWidget] = {}
         row.addWidget(self.pictures)
         self.column.addLayout(row, 1)
 
@@ -113,12 +114,12 @@ class EffectsPanel(StagePanel):
         buttons = QHBoxLayout()
         buttons.setSpacing(6)
         self.add = QPushButton("Add")
-        self.add.setToolTip("Add a colour at the end of the list.")
+        self.add.setToolTip("Add an effect at the end of the list.")
         self.add.setMenu(self.kinds_menu(self))
         self.delete, self.duplicate = QPushButton("Delete"), QPushButton("Duplicate")
         for button, name, tip in (
             (self.duplicate, "duplicate_effect", "Copy the chosen effect and place the copy below it."),
-            (self.delete, "delete_effect", "Take the chosen colour away."),
+            (self.delete, "delete_effect", "Delete the chosen effect."),
         ):
             button.setToolTip(tip)
             run_from(button, name, self.wanted)
@@ -130,19 +131,19 @@ class EffectsPanel(StagePanel):
         return column
 
     def kinds_menu(self, parent: QWidget) -> QMenu:
-        """A menu with every kind of colour."""
+        """A menu with every kind of effect."""
         menu = QMenu("&Add", parent)
         menu.setToolTipsVisible(True)
-        for group, kinds in GROUPS:
+        for group in GROUPS:
             menu.addSection(group)
-            for kind in kinds:
-                action = QAction(EFFECT_TITLES[kind], menu)
-                action.setToolTip(SAYS[kind])
+            for kind in (kind for kind in EFFECTS if effect_info(kind).group == group):
+                action = QAction(effect_info(kind).title, menu)
+                action.setToolTip(effect_info(kind).summary)
                 action.triggered.connect(lambda _=False, k=kind: self.add_wanted.emit(k))
                 menu.addAction(action)
         menu.addSeparator()
-        action = QAction("A pad from the marked range …", menu)
-        action.setToolTip("Smear a slice of the song into a cloud that goes round without a seam.")
+        action = QAction("Pad from the marked range …", menu)
+        action.setToolTip("Stretch a slice of the song into a pad that loops without a seam.")
         action.triggered.connect(lambda: self.wanted.emit("pad"))
         menu.addAction(action)
         return menu
@@ -152,22 +153,22 @@ class EffectsPanel(StagePanel):
         column.setSpacing(6)
         head = QHBoxLayout()
         head.setSpacing(8)
-        self.switch = Switch("Colour on", "colour", "Switch this colour off and on.")
+        self.switch = Switch("Effect on", "colour", "Switch this effect on or off.")
         self.switch.clicked.connect(lambda on: self.changed.emit("on", on))
         self.title = QLabel()
         self.title.setFont(font(14, BOLD))
         self.keep = QCheckBox("Keep level")
         self.keep.setToolTip(
-            "The version stays as loud as it is without this colour, so that louder never passes for better."
+            "Keeps the version as loud as without this effect, so that louder never passes for better."
         )
         self.keep.clicked.connect(lambda on: self.changed.emit("keep_level", on))
         self.file = QPushButton("Choose a file …")
         self.file.setStyleSheet("QPushButton { padding: 3px 12px; }")
         run_from(self.file, "choose_effect_file", self.wanted)
-        self.overtime = QPushButton("Over the song")
+        self.overtime = QPushButton("Automate")
         self.overtime.setStyleSheet("QPushButton { padding: 3px 12px; }")
         self.overtime.setToolTip(
-            "Let a control of this colour change over the song: open over a range, dip, or points of your own on the ribbon."
+            "Change a control over the song: open it over a range, dip it, or draw your own points on the waveform."
         )
         self.lanes_menu = QMenu(self.overtime)
         self.overtime.setMenu(self.lanes_menu)
@@ -177,16 +178,16 @@ class EffectsPanel(StagePanel):
         for button in (self.file, self.overtime):
             head.addWidget(button)
         column.addLayout(head)
-        self.forms = QStackedWidget()
+        self._forms = FormStack(self._make_form)
+        self.forms = self._forms.widget
         self._empty = quiet_label(
-            "Add a colour: a hall, a worn record, a dive under water, a way round the head … Each is fed by the one above it. "
-            "Several mild ones sound better than a single strong one.",
+            "Add an effect: a hall, a worn record, a dive under water, an 8D spin … Each one feeds the next. "
+            "Several mild effects sound better than one strong one.",
             13,
         )
         self._empty.setWordWrap(True)
         self._empty.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.forms.addWidget(self._empty)
-        self._forms: dict[str, _Form] = {}
         column.addWidget(self.forms, 1)
         self.problem = QLabel()
         self.problem.setProperty("warning", True)
@@ -219,44 +220,44 @@ class EffectsPanel(StagePanel):
 
     def _show_effect(self, effect: AnyEffect, document: Document) -> None:
         kind = effect_kind(effect)
-        self.title.setText(EFFECT_TITLES[kind])
-        self.title.setToolTip(SAYS[kind])
+        self.title.setText(effect_info(kind).title)
+        self.title.setToolTip(effect_info(kind).summary)
         self.switch.setChecked(effect.on)
         self.keep.setChecked(effect.keep_level)
         if needs_file(effect):
             name = getattr(effect, "path", "").rsplit("/", 1)[-1]
             self.file.setText(name[:22] or "Choose a file …")
-        form = self.form(kind)
-        self.forms.setCurrentWidget(form)
+        form = self._forms.show(kind)
         form.show_effect(effect, document)
         if document.loaded is not None:
             self._show_picture(kind, effect, document)
 
     def form(self, kind: str) -> _Form:
-        """The form of a kind, made when it is first needed."""
-        if kind not in self._forms:
-            made = _Form(kind)
-            made.changed.connect(self.changed)
-            made.settled.connect(self.settled)
-            self._forms[kind] = made
-            self.forms.addWidget(made)
-        return self._forms[kind]
+        """The form of a kind."""
+        return self._forms.page(kind)
+
+    def _make_form(self, kind: str) -> _Form:
+        made = _Form(kind)
+        made.changed.connect(self.changed)
+        made.settled.connect(self.settled)
+        return made
 
     def _show_picture(self, kind: str, effect: AnyEffect, document: Document) -> None:
         from latespin.desktop.plots.effect_plot import Shown
-        from latespin.desktop.plots.registry import picture_of
 
         assert document.loaded is not None
-        if kind not in self._pictures:
-            self._pictures[kind] = picture_of(kind)
-            self.pictures.addWidget(self._pictures[kind])
-        picture = self._pictures[kind]
-        self.pictures.setCurrentWidget(picture)
         heard = effect in document.stages.colour.heard
-        picture.show_effect(Shown(effect, document.loaded.readers.context(document.stages), heard))  # type: ignore[attr-defined]
+        context = document.loaded.readers.context(document.stages)
+        self._pictures.show(kind).show_effect(Shown(effect, context, heard))
 
     def show_place(self, frame: int, notes: tuple[tuple[int, float], ...]) -> None:
         """Move the picture on to a frame of After."""
         picture = self.pictures.currentWidget()
         if self.isVisible() and picture is not None:
             picture.show_place(frame, notes)  # type: ignore[attr-defined]
+
+
+def _make_picture(kind: str) -> "EffectPlot":
+    from latespin.desktop.plots.registry import plot_of
+
+    return plot_of(kind)

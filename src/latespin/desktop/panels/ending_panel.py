@@ -5,7 +5,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from latespin.desktop.panels.panel import StagePanel
-from latespin.desktop.plots.ending_tail import End, TailPicture
+from latespin.desktop.plots.ending_tail import End, TailPlot
 from latespin.desktop.session.document import Document
 from latespin.desktop.widgets.controls import SegmentedButton, quiet_label
 from latespin.desktop.widgets.inline_edit import InlineEdit
@@ -14,33 +14,19 @@ from latespin.errors import LateSpinError
 from latespin.model.arranging.arrangement import ending_place
 from latespin.model.arranging.placement import ENDING
 from latespin.model.moments.endings import (
-    ENDING_TITLES,
     ENDINGS,
     AnyEnding,
     Ending,
     NoEnding,
     RingOut,
     TapeStopEnd,
+    ending_info,
     ending_kind,
 )
 from latespin.model.timing.positions import Position, end_suggestions, parse_place, say_place, snapped_place
 from latespin.model.values.units import NO_VALUE, number
 from latespin.model.version import Stages
 
-FIELDS: dict[str, tuple[str, ...]] = {
-    "ring-out": ("feed", "decay_seconds", "wet_db", "size_percent", "tone_hz"),
-    "tape-stop": ("length", "two_stages", "tension", "second_percent"),
-    "echo": ("length", "value", "tension", "fade_db"),
-    "fade": ("length", "tension"),
-    "stop": (),
-    "none": (),
-}
-TIPS = {
-    "none": "The version ends as the track does.", "ring-out": "The song stops at a beat; a room fed by the moments before it carries on.",
-    "tape-stop": "The song slows to a standstill.", "echo": "The last slice is repeated ever more slowly, fading.",
-    "fade": "Everything fades to nothing.", "stop": "The song stops at a beat.",
-}  # fmt: skip
-BEGINS = {"fade": "Fades from", "tape-stop": "Slows from"}
 SUGGESTIONS = 4
 
 
@@ -56,7 +42,7 @@ class EndingPanel(StagePanel):
         head = QHBoxLayout()
         head.setSpacing(8)
         self.choices = SegmentedButton(
-            "Ending", {kind: (ENDING_TITLES[kind], TIPS[kind]) for kind in ENDINGS}, "ending"
+            "Ending", {kind: (ending_info(kind).title, ending_info(kind).summary) for kind in ENDINGS}, "ending"
         )
         self.choices.chosen.connect(self._choose_kind)
         head.addWidget(self.choices)
@@ -75,7 +61,7 @@ class EndingPanel(StagePanel):
         self.problem.setWordWrap(True)
         left.addWidget(self.problem)
         row.addLayout(left, 1)
-        self.picture = TailPicture()
+        self.picture = TailPlot()
         self.picture.setFixedWidth(410)
         row.addWidget(self.picture)
         self.column.addLayout(row, 1)
@@ -122,7 +108,7 @@ class EndingPanel(StagePanel):
         place = getattr(way, "at", None)
         if place is not None and not isinstance(new, NoEnding):
             new = replace(new, at=place)
-        self._put(f"Ending: {ENDING_TITLES[kind].lower()}", new)
+        self._put(f"Ending: {ending_info(kind).title.lower()}", new)
 
     def _put(self, label: str, way: AnyEnding, merge: str = "") -> None:
         self.edited.emit(label, replace(self._stages, ending=Ending(on=True, way=way)), merge)
@@ -178,7 +164,7 @@ class EndingPanel(StagePanel):
             form.show_values(way, document.grid)
             if isinstance(way, TapeStopEnd):
                 form.enable("second_percent", way.two_stages)
-        self._at_label.setText(BEGINS.get(kind, "Ends at"))
+        self._at_label.setText(ending_info(kind).begins)
         place = ending_place(stages, layout)
         self.at.show_text(say_place(place, document.grid) if place else NO_VALUE)
         self.at.setToolTip(
@@ -221,7 +207,7 @@ class EndingPanel(StagePanel):
 
     def _form(self, kind: str) -> QWidget:
         if kind not in self._forms:
-            form = FieldForm(ENDINGS[kind], "ending", FIELDS[kind], 3)
+            form = FieldForm(ENDINGS[kind], "ending", ending_info(kind).fields, 3)
             form.changed.connect(self._change)
             form.settled.connect(self.settled)
             form.refused.connect(self.refused)

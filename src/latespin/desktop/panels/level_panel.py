@@ -18,8 +18,8 @@ from PySide6.QtWidgets import (
 )
 
 from latespin.desktop.panels.panel import StagePanel
-from latespin.desktop.plots.loudness import LoudnessPicture
-from latespin.desktop.plots.tone_match import MatchPicture
+from latespin.desktop.plots.loudness import LoudnessPlot
+from latespin.desktop.plots.tone_match import MatchPlot
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import STAGE_TITLES
 from latespin.desktop.widgets.controls import SegmentedButton, Switch, quiet_label, run_from
@@ -108,7 +108,7 @@ class LevelPanel(StagePanel):
         self._result.setAlignment(Qt.AlignmentFlag.AlignTop)
         left.addWidget(self._result, 1)
         row.addLayout(left, 5)
-        self.picture = LoudnessPicture()
+        self.picture = LoudnessPlot()
         row.addWidget(self.picture, 6)
         return page
 
@@ -225,7 +225,7 @@ class LevelPanel(StagePanel):
         self.warning.setWordWrap(True)
         left.addWidget(self.warning, 1, Qt.AlignmentFlag.AlignTop)
         row.addLayout(left, 6)
-        self.pictures = [MatchPicture("mid"), MatchPicture("side")]
+        self.pictures = [MatchPlot("mid"), MatchPlot("side")]
         for picture in self.pictures:
             row.addWidget(picture, 4)
         return page

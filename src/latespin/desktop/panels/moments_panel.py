@@ -22,33 +22,24 @@ from latespin.desktop.plots.moment_curve import CurveEditor
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import BOLD, font
 from latespin.desktop.widgets.controls import SegmentedButton, Switch, quiet_label, run_from
+from latespin.desktop.widgets.form_stack import FormStack
 from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.desktop.widgets.struct_form import FieldForm
-from latespin.model.moments.moments import KINDS, TITLES, AnyMoment, Cover, DropIn, Stutter, TapeStop, Throw, kind_of
+from latespin.model.moments.declaration import MOMENTS, kind_of, moment_info, moment_title
+from latespin.model.moments.moments import AnyMoment, Cover, DropIn, Stutter, TapeStop, Throw
 from latespin.model.timing.positions import Length, say_place, say_span
 from latespin.model.version import Stages
 
-FIELDS: dict[str, tuple[str, ...]] = {
-    "tape-stop": ("time", "two_stages", "tension", "depth_percent", "second_percent", "gap_percent"),
-    "spin-up": ("time", "tension"),
-    "dip": ("time", "tension", "depth_percent"),
-    "ramp": ("time", "speed", "tension"),
-    "pitch-glide": ("semitones", "tension", "back"),
-    "stutter": ("values", "time", "free", "slice_ms", "material", "turning"),
-    "reverse": ("time",),
-    "cover": ("way", "value", "muffle_hz"),
-    "colour-dip": ("colour", "amount_percent", "attack_percent", "release_percent", "tension"),
-    "throw": ("into", "value", "wet_db", "feedback_percent", "decay_seconds"),
-    "drop-in": ("gain_db", "fade_in_ms", "fade_out_ms", "muffled", "muffle_hz"),
-}  # fmt: skip
-SAYS = {
-    "tape-stop": "The song slows to a standstill and comes back.", "spin-up": "The song comes up to speed from a standstill.",
-    "dip": "The song sags and comes back to its speed.", "ramp": "The song goes to another speed, pitch and all.",
-    "pitch-glide": "The pitch glides while time goes on.", "stutter": "What was just heard is repeated.",
-    "reverse": "The stretch is played backwards.", "cover": "A word is made unheard.",
-    "colour-dip": "A colour comes and goes.", "throw": "A stretch is thrown into an echo or a hall.",
-    "drop-in": "Another sound is heard besides the song.",
-}  # fmt: skip
+
+class _MomentPage(QScrollArea):
+    """The form of a kind of moment, which scrolls where it is too tall."""
+
+    def __init__(self, kind: str) -> None:
+        super().__init__()
+        self.form = FieldForm(MOMENTS[kind], "moments", moment_info(kind).fields, 3)
+        self.setWidgetResizable(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setWidget(self.form)
 
 
 class MomentsPanel(StagePanel):
@@ -125,9 +116,9 @@ class MomentsPanel(StagePanel):
         """A menu with every kind of moment."""
         menu = QMenu("&Add", parent)
         menu.setToolTipsVisible(True)
-        for kind in KINDS:
-            action = QAction(TITLES[kind], menu)
-            action.setToolTip(SAYS[kind])
+        for kind in MOMENTS:
+            action = QAction(moment_info(kind).title, menu)
+            action.setToolTip(moment_info(kind).summary)
             action.triggered.connect(lambda _=False, k=kind: self.add_wanted.emit(k))
             menu.addAction(action)
         return menu
@@ -172,7 +163,8 @@ class MomentsPanel(StagePanel):
             head.addWidget(entry)
         head.addStretch()
         column.addLayout(head)
-        self.forms = QStackedWidget()
+        self._forms = FormStack(self._make_page)
+        self.forms = self._forms.widget
         self._empty = quiet_label(
             "Add a tape stop, a stutter, a reversed word … It is placed on the range you marked on a ribbon, or at the playhead. "
             "Its shape then lies on the After ribbon: choose it by its name, drag its ends and its curve.",
@@ -181,8 +173,6 @@ class MomentsPanel(StagePanel):
         self._empty.setWordWrap(True)
         self._empty.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.forms.addWidget(self._empty)
-        self._forms: dict[str, FieldForm] = {}
-        self._pages: dict[str, QScrollArea] = {}
         column.addWidget(self.forms, 1)
         self.file = QPushButton("Choose the sound …")
         self.file.setToolTip("Which file is dropped in; any song file can be.")
@@ -264,8 +254,8 @@ class MomentsPanel(StagePanel):
 
     def _show_moment(self, moment: AnyMoment, document: Document) -> None:
         kind, grid = kind_of(moment), document.grid
-        self.title.setText(TITLES[kind])
-        self.title.setToolTip(SAYS[kind])
+        self.title.setText(moment_info(kind).title)
+        self.title.setToolTip(moment_info(kind).summary)
         self.switch.setChecked(moment.on)
         if not self.label.hasFocus():
             self.label.setText(moment.label)
@@ -273,8 +263,7 @@ class MomentsPanel(StagePanel):
         self.entries["start"].show_text(say_place(moment.start, grid))
         self.entries["end"].show_text(say_place(moment.end, grid))
         self.entries["length"].show_text(say_span(length, grid))
-        form = self._form(kind)
-        self.forms.setCurrentWidget(self._pages[kind])
+        form = self._forms.show(kind).form
         form.show_values(moment, grid)
         self._enable(form, moment)
         if isinstance(moment, DropIn):
@@ -282,20 +271,16 @@ class MomentsPanel(StagePanel):
         lasts, speed = heard_length(moment, document)
         self.curve.show_moment(moment, length, lasts, speed)
 
-    def _form(self, kind: str) -> FieldForm:
-        """The form of a kind, made when it is first needed."""
-        if kind not in self._forms:
-            form = FieldForm(KINDS[kind], "moments", FIELDS[kind], 3)
-            form.changed.connect(self.changed)
-            form.settled.connect(self.settled)
-            form.refused.connect(self.refused)
-            area = QScrollArea()
-            area.setWidgetResizable(True)
-            area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-            area.setWidget(form)
-            self._forms[kind], self._pages[kind] = form, area
-            self.forms.addWidget(area)
-        return self._forms[kind]
+    def form(self, kind: str) -> FieldForm:
+        """The form of a kind."""
+        return self._forms.page(kind).form
+
+    def _make_page(self, kind: str) -> "_MomentPage":
+        page = _MomentPage(kind)
+        page.form.changed.connect(self.changed)
+        page.form.settled.connect(self.settled)
+        page.form.refused.connect(self.refused)
+        return page
 
     def _enable(self, form: FieldForm, moment: AnyMoment) -> None:
         """Fields that do nothing now cannot be set."""
@@ -318,7 +303,7 @@ class MomentsPanel(StagePanel):
 
 def _row(moment: AnyMoment, document: Document) -> str:
     place = say_place(moment.start, document.grid)
-    name = f"{place[:1].upper()}{place[1:]} · {TITLES[kind_of(moment)]}"
+    name = f"{place[:1].upper()}{place[1:]} · {moment_title(moment)}"
     return f"{name} · {moment.label}" if moment.label else name
 
 

@@ -4,17 +4,18 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPainterPath, QPen
 
-from latespin.desktop.plots.effect_plot import ColourPicture, Shown
+from latespin.desktop.plots.effect_plot import EffectPlot, Shown, plot_for
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
-from latespin.model.effects.effects import Orbit
+from latespin.model.effects.effects import Spin
 from latespin.model.values.units import number
-from latespin.render.effects.space import turns_of
+from latespin.render.effects.spin import turns_of
 
 TRAIL = 48
 TRAIL_SECONDS = 1.6
 
 
-class OrbitPicture(ColourPicture):
+@plot_for(Spin)
+class SpinPlot(EffectPlot):
     """Where the song is now, where it came from, and how high."""
 
     NAME = "The way round the head"
@@ -24,7 +25,7 @@ class OrbitPicture(ColourPicture):
 
     def paint(self, painter: QPainter, body: QRectF, shown: Shown) -> None:
         effect = shown.effect
-        assert isinstance(effect, Orbit)
+        assert isinstance(effect, Spin)
         centre = QPointF(body.center().x(), body.center().y() + 6)
         radius = min(body.width(), body.height()) * 0.38
         self._paint_head(painter, centre, radius * 0.36)
@@ -57,7 +58,7 @@ class OrbitPicture(ColourPicture):
             painter.drawEllipse(QPointF(centre.x() + side * radius * 1.02, centre.y()), radius * 0.16, radius * 0.3)
         painter.drawEllipse(centre, radius, radius)
 
-    def _paint_words(self, painter: QPainter, body: QRectF, angle: float, effect: Orbit, shown: Shown) -> None:
+    def _paint_words(self, painter: QPainter, body: QRectF, angle: float, effect: Spin, shown: Shown) -> None:
         self.caption(painter, body, "For headphones")
         degrees = (np.degrees(angle) + 180.0) % 360.0 - 180.0
         side = "right" if degrees > 0 else "left"

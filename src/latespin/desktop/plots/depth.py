@@ -4,17 +4,18 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QLinearGradient, QPainter, QPainterPath, QPen
 
-from latespin.desktop.plots.effect_plot import ColourPicture, Shown
+from latespin.desktop.plots.effect_plot import EffectPlot, Shown, plot_for
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
 from latespin.dsp.effects.underwater import CROSSING, corners
 from latespin.model.effects.effects import Underwater
 from latespin.model.values.units import number, with_unit
-from latespin.render.effects.wear import underwater_settings
+from latespin.render.effects.underwater import underwater_settings
 
 MARKS = (0, 25, 50, 75, 100)
 
 
-class DepthPicture(ColourPicture):
+@plot_for(Underwater)
+class DepthPlot(EffectPlot):
     """Water with the song in it; what is left of the highs now."""
 
     NAME = "Depth under water"

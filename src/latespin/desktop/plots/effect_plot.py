@@ -1,6 +1,8 @@
 """What all pictures of colours have in common: the colour, what it is made in, and where the music is."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
+from typing import TypeVar
 
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
@@ -8,6 +10,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from latespin.desktop.theme.theme import colour, font
 from latespin.desktop.widgets.plot_panel import paint_panel
+from latespin.model.effects.declaration import Effect
 from latespin.model.effects.effects import AnyEffect
 from latespin.render.effects.context import EffectContext, amount_of
 
@@ -21,7 +24,7 @@ class Shown:
     heard: bool
 
 
-class ColourPicture(QWidget):
+class EffectPlot(QWidget):
     """Draws a colour at a frame of After. ``SAYS`` is its tooltip."""
 
     NAME, SAYS = "", ""
@@ -77,3 +80,17 @@ class ColourPicture(QWidget):
         painter.setFont(font(11))
         painter.setPen(colour("ink_soft"))
         painter.drawText(body.adjusted(10, 7, -10, 0), Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, text)
+
+
+Plot = TypeVar("Plot", bound="type[EffectPlot]")
+PLOTS: dict[type[Effect], type[EffectPlot]] = {}
+
+
+def plot_for(*kinds: type[Effect]) -> Callable[[Plot], Plot]:
+    """Declare a class as the plot of effects. Effects without one show the song's spectrum."""
+
+    def declare(plot: Plot) -> Plot:
+        PLOTS.update(dict.fromkeys(kinds, plot))
+        return plot
+
+    return declare

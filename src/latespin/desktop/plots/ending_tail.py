@@ -32,7 +32,7 @@ class End:
     word: str = "end"
 
 
-class TailPicture(QWidget):
+class TailPlot(QWidget):
     """Nothing can be changed here; the numbers beside it and the ribbon can."""
 
     def __init__(self) -> None:

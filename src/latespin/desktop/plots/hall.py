@@ -4,20 +4,21 @@ import numpy as np
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen
 
-from latespin.desktop.plots.effect_plot import ColourPicture, Shown
+from latespin.desktop.plots.effect_plot import EffectPlot, Shown, plot_for
 from latespin.desktop.theme.theme import EVENING, colour, theme
 from latespin.desktop.widgets.plot_panel import paint_levels
 from latespin.dsp.reverb.hall_design import OCTAVES, early_taps, octave_decays
 from latespin.model.effects.effects import Hall
 from latespin.model.values.units import number, with_unit
-from latespin.render.effects.space import hall_settings
+from latespin.render.effects.hall import hall_settings
 
 LOWEST_DB = -60.0
 LEFT, BOTTOM, TOP = 34, 18, 10
 NAMED = (125.0, 1000.0, 8000.0)  # Hz, whose decays are written down
 
 
-class HallPicture(ColourPicture):
+@plot_for(Hall)
+class HallPlot(EffectPlot):
     """Level over time: sticks for early reflections, a line for each octave from 125 Hz (dark) to 8 kHz (light)."""
 
     NAME = "Decay of the hall"

@@ -20,7 +20,7 @@ LEFT, TOP, BOTTOM = 34, 26, 18
 STEP_SECONDS = 0.1
 
 
-class LoudnessPicture(QWidget):
+class LoudnessPlot(QWidget):
     """Short-term loudness (3 s) of Before and After on one scale of time, the target across; at the right, how often each level is there."""
 
     def __init__(self) -> None:

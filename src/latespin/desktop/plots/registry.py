@@ -1,19 +1,11 @@
-"""Which picture shows which colour."""
+"""All plots of effects: importing this module declares every one."""
 
-from latespin.desktop.plots.bearing import OrbitPicture
-from latespin.desktop.plots.depth import DepthPicture
-from latespin.desktop.plots.effect_plot import ColourPicture
-from latespin.desktop.plots.hall import HallPicture
-from latespin.desktop.plots.response import ResponsePicture, SpectrumPicture
-from latespin.desktop.plots.traces import CurvePicture, ReductionPicture, RepeatPicture, SpeedPicture
-
-PICTURES: dict[str, type[ColourPicture]] = {
-    "hall": HallPicture, "orbit": OrbitPicture, "underwater": DepthPicture, "eq": ResponsePicture, "speaker": ResponsePicture,
-    "vinyl": SpeedPicture, "tape": SpeedPicture, "wobble": SpeedPicture, "compressor": ReductionPicture, "deharsh": ReductionPicture,
-    "saturation": CurvePicture, "echo": RepeatPicture,
-}  # fmt: skip
+from latespin.desktop.plots import bearing, depth, hall, traces  # noqa: F401
+from latespin.desktop.plots.effect_plot import PLOTS, EffectPlot
+from latespin.desktop.plots.response import SpectrumPlot
+from latespin.model.effects.declaration import EFFECTS
 
 
-def picture_of(kind: str) -> ColourPicture:
-    """A fresh picture for a kind of colour; the song's spectrum where it has none of its own."""
-    return PICTURES.get(kind, SpectrumPicture)()
+def plot_of(kind: str) -> EffectPlot:
+    """A new plot for a kind of effect."""
+    return PLOTS.get(EFFECTS[kind], SpectrumPlot)()

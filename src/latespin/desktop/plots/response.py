@@ -5,24 +5,24 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
 from latespin.analysis.profile import CENTRES, Profile
-from latespin.desktop.plots.effect_plot import ColourPicture, Shown
+from latespin.desktop.plots.effect_plot import EffectPlot, Shown, plot_for
 from latespin.desktop.theme.theme import colour
 from latespin.desktop.widgets.plot_panel import HIGH_HZ, LOW_HZ, paint_frequencies, paint_gains, x_of_hz
 from latespin.dsp.arrays import Floats
 from latespin.dsp.effects.small_speaker import speaker_band
 from latespin.dsp.filters.cascade import response
-from latespin.model.effects.effects import Eq, Room, SmallSpeaker
-from latespin.render.effects.registry import factory_of
-from latespin.render.effects.space import ConvolutionFactory
+from latespin.model.effects.effects import ConvolutionReverb, Eq, SmallSpeaker
+from latespin.render.effects.convolution import ConvolutionFactory
+from latespin.render.effects.factory import factory_of
 from latespin.render.effects.tone import eq_sections
-from latespin.render.effects.wear import speaker_settings
+from latespin.render.effects.worn import speaker_settings
 
 SPAN_DB, SPECTRUM_DB = 24.0, 48.0
 NAMED = ((100.0, "100"), (1_000.0, "1k"), (10_000.0, "10k"))
 LEFT, BOTTOM, TOP = 32, 18, 12
 
 
-class _Plane(ColourPicture):
+class _Plane(EffectPlot):
     """Frequency across, level up; the song's spectrum behind."""
 
     def area(self, body: QRectF) -> QRectF:
@@ -42,7 +42,8 @@ class _Plane(ColourPicture):
                 painter.drawRect(QRectF(x - width / 2, area.bottom() - height, width, height))
 
 
-class ResponsePicture(_Plane):
+@plot_for(Eq, SmallSpeaker)
+class ResponsePlot(_Plane):
     """The curve of a filter's gain."""
 
     NAME = "Response, with the song’s spectrum behind"
@@ -75,7 +76,7 @@ class ResponsePicture(_Plane):
         return area.center().y() - area.height() / 2.0 * gains / SPAN_DB
 
 
-class SpectrumPicture(_Plane):
+class SpectrumPlot(_Plane):
     """The song's spectrum without and with the colour: what it adds and takes."""
 
     NAME = "The song’s spectrum without and with this colour"
@@ -86,7 +87,9 @@ class SpectrumPicture(_Plane):
         area = self.area(body)
         before = shown.context.known_profile
         paint_frequencies(painter, area, NAMED)
-        waits = isinstance(shown.effect, Room) and not ConvolutionFactory().known(shown.effect, shown.context)
+        waits = isinstance(shown.effect, ConvolutionReverb) and not ConvolutionFactory().known(
+            shown.effect, shown.context
+        )
         if before is None or waits:
             self.caption(painter, body, "Being worked out …")
             return

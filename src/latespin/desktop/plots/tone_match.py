@@ -17,7 +17,7 @@ LEFT, TOP, BOTTOM = 34, 26, 18
 TITLES = {"before": "Before", "after": "After", "ink": "Reference", "level": "Filter"}
 
 
-class MatchPicture(QWidget):
+class MatchPlot(QWidget):
     """Either the middle or the sides; levels tilted so that a usual song is nearly level."""
 
     def __init__(self, part: str) -> None:

@@ -4,7 +4,7 @@ import numpy as np
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
-from latespin.desktop.plots.effect_plot import ColourPicture, Shown
+from latespin.desktop.plots.effect_plot import EffectPlot, Shown, plot_for
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
 from latespin.desktop.widgets.plot_panel import paint_levels
 from latespin.dsp.arrays import Floats
@@ -12,11 +12,11 @@ from latespin.dsp.effects.tape import tape_waves
 from latespin.dsp.effects.vinyl import vinyl_waves
 from latespin.dsp.effects.waveshaper import shaped
 from latespin.dsp.effects.worn_playback import Wave, speed_at
-from latespin.model.effects.effects import Echo, Saturation, Tape, Vinyl, Wobble
+from latespin.model.effects.effects import Compressor, DynamicHighShelf, Echo, Saturation, Tape, Vinyl, Wobble
 from latespin.model.values.note_values import beats_of
 from latespin.model.values.units import number
 from latespin.render.effects.tone import saturation_drive
-from latespin.render.effects.wear import tape_wear, vinyl_wear
+from latespin.render.effects.worn import tape_wear, vinyl_wear
 
 SPAN_SECONDS = 4.0
 USUAL_LEVEL = 0.15  # of a song that is not known yet
@@ -25,7 +25,7 @@ LEFT, BOTTOM, TOP = 34, 18, 26
 REDUCTIONS_DB = (0.0, -3.0, -6.0, -12.0)
 
 
-class _Trace(ColourPicture):
+class _Trace(EffectPlot):
     """Seconds across, the place of the music in the middle."""
 
     def area(self, body: QRectF) -> QRectF:
@@ -48,7 +48,8 @@ class _Trace(ColourPicture):
         )
 
 
-class SpeedPicture(_Trace):
+@plot_for(Vinyl, Tape, Wobble)
+class SpeedPlot(_Trace):
     """How unevenly it turns, in cents, around now."""
 
     NAME = "Wow and flutter"
@@ -88,7 +89,8 @@ class SpeedPicture(_Trace):
         return float(1200.0 * np.log2(1.0 + max(1e-6, self.amount * sum(wave.share for wave in self._waves(shown)))))
 
 
-class ReductionPicture(_Trace):
+@plot_for(Compressor, DynamicHighShelf)
+class ReductionPlot(_Trace):
     """What a compressor took away over the last seconds, as its processor noted it."""
 
     NAME = "Gain reduction"
@@ -122,7 +124,8 @@ class ReductionPicture(_Trace):
         return area.top() + area.height() * min(1.0, db / REDUCTIONS_DB[-1])
 
 
-class CurvePicture(_Trace):
+@plot_for(Saturation)
+class TransferCurvePlot(_Trace):
     """What becomes of a wave's values."""
 
     NAME = "Curve of the saturation"
@@ -152,7 +155,8 @@ class CurvePicture(_Trace):
         self.caption(painter, body, f"drive {number(20 * np.log10(max(1e-3, drive)), 1, signed=True)} dB")
 
 
-class RepeatPicture(_Trace):
+@plot_for(Echo)
+class RepeatsPlot(_Trace):
     """The repeats of one beat."""
 
     NAME = "Repeats"

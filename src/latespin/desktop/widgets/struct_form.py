@@ -1,6 +1,6 @@
 """A form made from the declaration of a kind: value bars for its parameters, lists and boxes for the rest."""
 
-from typing import Any, Literal, get_args, get_origin, get_type_hints
+from typing import Any, get_args, get_type_hints
 
 import msgspec
 from PySide6.QtCore import Signal
@@ -15,61 +15,10 @@ from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Length, parse_span, say_span
 from latespin.model.values.note_values import NOTE_VALUES, say_value
 from latespin.model.values.parameters import parameters_of
+from latespin.model.values.words import words_of
 
 NO_STEP = "–"
 WIDE = ("values",)
-
-#: What fields and their choices are called, and what they do.
-WORDS: dict[str, tuple[str, str]] = {
-    "time": ("Afterwards", "Where the song goes on: where it would have been by then, or where it stopped, which makes the version longer."),
-    "two_stages": ("Two stages", "A second, steeper slow-down over its last part, as when a motor is switched off and then braked."),
-    "back": ("And back", "The pitch comes back by the end; otherwise it jumps back there."),
-    "values": ("Repeats", "The note value of the repeated slice; several follow one another, each for an equal share."),
-    "value": ("Note value", "How long a repeat is."),
-    "free": ("In milliseconds", "Repeats of a free length instead of a note value, down to a buzz."),
-    "turning": ("Turn every other", "Every second repeat is played backwards."),
-    "material": ("Of", "What is repeated: all of the song, or its drums while the rest goes on."),
-    "way": ("How", "What is heard instead."),
-    "colour": ("Colour", "What comes and goes."),
-    "into": ("Into", "What the stretch is thrown into."),
-    "muffled": ("Muffled", "Take the highs away from it."),
-    "length": ("Length", "How long it takes: bars, beats, a note value or seconds, such as 2 bars, 1/2 or 1.5 s."),
-    "room": ("Room", "Which room’s response: one that is made here, or a file of your own."),
-    "rpm": ("Turns a minute", "How often the record turns; its wow comes once in every turn."),
-    "speed": ("Tape speed", "Centimetres a second: slower is duller, noisier and less even."),
-    "bed": ("Water around", "The sound of the water itself, and bubbles."),
-    "underwater.muffled": ("Water muffled too", "The water goes through the same low-pass as the music."),
-    "splash": ("Splash", "A plunge is heard where the surface is crossed: draw the depth over the song to cross it."),
-    "speaker": ("Loudspeaker", "What the song is heard from."),
-    "by": ("Goes by", "Whether the way round the head is counted in bars or in seconds."),
-    "direction": ("Turns", "Which way round, seen from above."),
-    "ears": ("Ears", "A round head, or a listener’s own measured ears from a SOFA file."),
-    "mono_safe": ("Mono-safe", "A sum of left and right stays the song; otherwise one side is simply late."),
-    "ping_pong": ("From side to side", "Repeats come from the left and the right in turn."),
-    "low_slope": ("Low cut’s slope", "How steep the low cut is, decibels an octave."),
-    "high_slope": ("High cut’s slope", "How steep the high cut is, decibels an octave."),
-    "compressor.way": ("Works on", "One gain for all; one for the middle and one for the sides; or one each for lows, middle and highs."),
-    "shape": ("Curve", "How peaks are rounded: evenly, with even overtones too, or late and gently."),
-    "uneven": ("Drifts", "The pitch drifts rather than swings."),
-    "sound": ("Sound", "What lies beneath the song: one that is made here, or a file of your own."),
-    "backwards": ("Backwards", "The slice is turned round before it is smeared."),
-    "beside": ("Beside the colours", "It passes none of the other colours; otherwise it passes those below it in the list."),
-    "feed": ("Fed by", "How much of the music before the end is heard in the room: bars, beats or seconds."),
-}  # fmt: skip
-CHOICES: dict[str, str] = {
-    "keep": "Keep time", "add": "Add time", "song": "The whole song", "drums": "The drums alone",
-    "silence": "Silence", "repeat": "Repeat the slice before", "reverse": "Reverse", "tape-stop": "Short tape stop", "muffle": "Muffle",
-    "water": "Under water", "phone": "Telephone", "hall": "A hall", "version-hall": "The version’s hall", "echo": "An echo",
-    "room.snug": "Snug", "room.rink": "Roller rink", "room.nave": "Nave", "file": "A file …",
-    "rpm.33": "33⅓", "rpm.45": "45", "rpm.78": "78",
-    "speed.4.8": "4.8 cm/s", "speed.9.5": "9.5 cm/s", "speed.19": "19 cm/s", "speed.38": "38 cm/s",
-    "telephone": "Telephone", "radio": "Pocket radio", "hailer": "Loud-hailer", "newsreel": "Newsreel", "headphones": "Headphones on a table",
-    "seconds": "Seconds", "bars": "Bars", "right": "To the right", "left": "To the left", "sphere": "A round head",
-    "stereo": "Both as one", "mid-side": "Middle and sides", "bands": "Three bands",
-    "shape.soft": "Even", "shape.tube": "Warm", "shape.tape": "Gentle",
-    "crackle": "Crackle", "rain": "Rain", "sound.water": "Water", "sound.room": "Room tone", "hiss": "Tape hiss", "rink": "Rink hum",
-    **{f"{side}_slope.{slope}": f"{slope} dB" for side in ("low", "high") for slope in (6, 12, 18, 24, 36, 48)},
-}  # fmt: skip
 
 
 class FieldForm(QWidget):
@@ -82,7 +31,7 @@ class FieldForm(QWidget):
     def __init__(self, kind: type[msgspec.Struct], accent: str, fields: tuple[str, ...], columns: int) -> None:
         super().__init__()
         self._hints = get_type_hints(kind, include_extras=True)
-        self._kind = str(kind.__struct_config__.tag)
+        self._words = words_of(kind)
         self._parameters = parameters_of(kind)
         self._grid: Grid | None = None
         self.controls: dict[str, QWidget] = {}
@@ -99,14 +48,15 @@ class FieldForm(QWidget):
         layout.setRowStretch(cell // columns + 1, 1)
 
     def _control(self, name: str, accent: str) -> QWidget:
-        hint = self._hints[name]
+        hint = get_args(self._hints[name])[0]
         if name in self._parameters:
             bar = ValueBar(self._parameters[name], accent)
             bar.changed.connect(lambda value: self.changed.emit(name, value))
             bar.settled.connect(self.settled)
             self.controls[name] = bar
             return bar
-        title, tip = WORDS.get(f"{self._kind}.{name}") or WORDS[name]
+        words = self._words[name]
+        title, tip = words.label, words.sentence
         if hint is bool:
             return self._box(name, title, tip)
         if name == "values":
@@ -116,11 +66,8 @@ class FieldForm(QWidget):
             entry.typed.connect(lambda text: self._take_length(name, text))
             self.controls[name] = entry
             return _titled(title, entry)
-        choices = list(get_args(hint)) if get_origin(hint) is Literal else list(NOTE_VALUES)
-        words = {
-            choice: CHOICES.get(f"{name}.{choice}") or CHOICES.get(choice) or say_value(choice) for choice in choices
-        }
-        box = _combo(title, tip, words)
+        choices = words.choices or {value: say_value(value) for value in NOTE_VALUES}
+        box = _combo(title, tip, choices)
         box.activated.connect(lambda _: self._choose(name, box.currentData()))
         self.controls[name] = box
         return _titled(title, box)

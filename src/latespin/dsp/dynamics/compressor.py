@@ -146,19 +146,19 @@ def _soft_low_pass(hz: float, rate: int) -> Audio:
 
 
 @dataclass(frozen=True)
-class DeharshSettings:
+class DynamicShelfSettings:
     """from_hz : where loud highs begin.  curve : with the threshold for their power."""
 
     from_hz: float
     curve: Curve
 
 
-class Deharsh:
+class DynamicShelf:
     """A high shelf that goes down only while the highs are loud; ``gain_history`` as for the compressor."""
 
     latency = 0
 
-    def __init__(self, rate: int, settings: DeharshSettings) -> None:
+    def __init__(self, rate: int, settings: DynamicShelfSettings) -> None:
         self._rate = rate
         self._high = FilterCascade(high_pass(settings.from_hz, rate, 12))
         self._g = SmoothedValue(_tangent(settings.from_hz, rate))
@@ -167,7 +167,7 @@ class Deharsh:
         self.warm_up_frames = round((6.0 * settings.curve.release_seconds + 0.1) * rate)
         self.gain_history = np.zeros((1, 0))
 
-    def set_target(self, settings: DeharshSettings) -> None:
+    def set_target(self, settings: DynamicShelfSettings) -> None:
         """Go by another curve, from another frequency on."""
         self._follower.set_target(settings.curve)
         self._high.set_target(high_pass(settings.from_hz, self._rate, 12))

@@ -37,7 +37,7 @@ Tables = Callable[[float, float], Audio]
 
 
 @dataclass(frozen=True)
-class OrbitSettings:
+class BinauralSettings:
     """turns : how many times round at frames of the song (backwards where it falls).  rises : degrees, at frames of it.
 
     bass_hz : below it nothing moves.  distance_m : 0.5 to 4, the direct sound against the room.  room : 0 to 1.
@@ -50,10 +50,10 @@ class OrbitSettings:
     room: float
 
 
-class Orbit:
+class BinauralPanner:
     """A stream of stereo blocks, ``latency`` frames late."""
 
-    def __init__(self, rate: int, settings: OrbitSettings, tables: Tables) -> None:
+    def __init__(self, rate: int, settings: BinauralSettings, tables: Tables) -> None:
         self._turns, self._rises, self._tables = settings.turns, settings.rises, tables
         self._taps = tables(1.0, settings.rises.point(0)).shape[2]
         self.latency = delay_frames(rate)
@@ -69,7 +69,7 @@ class Orbit:
         self._delay_line = Delay(5, self.latency)
         self._direct, self._share = SmoothedValue(settings.distance_m**-0.5), SmoothedValue(settings.room)
 
-    def set_target(self, settings: OrbitSettings) -> None:
+    def set_target(self, settings: BinauralSettings) -> None:
         """Go to another distance, room and corner of the bass; the turns and rises stay those it began with."""
         self._direct.to(settings.distance_m**-0.5)
         self._share.to(settings.room)

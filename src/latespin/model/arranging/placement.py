@@ -7,8 +7,9 @@ import numpy as np
 
 from latespin.errors import Unusable
 from latespin.model.arranging.time_edits import Music, MusicRange
+from latespin.model.moments.declaration import moment_title
 from latespin.model.moments.endings import AnyEnding, CleanStop, EchoEnd, Fade, NoEnding, RingOut, TapeStopEnd
-from latespin.model.moments.moments import TITLES, AnyMoment, Cover, Stutter, kind_of
+from latespin.model.moments.moments import AnyMoment, Cover, Stutter
 from latespin.model.timing.positions import Layout, Length, Position, best_end, say_place
 from latespin.model.values.note_values import beats_of
 from latespin.model.values.units import clock
@@ -60,7 +61,7 @@ def placed(
 
 def _stretch(moment: AnyMoment, music: Music, layout: Layout, stop: int | None, problems: list[Problem]) -> MusicRange:
     """The frames of the music a moment takes up, ``stop`` being where the version ends. Raises Unusable where it has none."""
-    named = f"{TITLES[kind_of(moment)]}, {say_place(moment.start, layout.grid)}"
+    named = f"{moment_title(moment)}, {say_place(moment.start, layout.grid)}"
     start, end = moment.start.seconds_in(layout.grid), moment.end.seconds_in(layout.grid)
     if start is None or end is None:
         raise Unusable(f"{named}: this song has no bars to place it on. Tap the tempo, or place it in seconds.")
@@ -89,7 +90,7 @@ def apart(stretches: list[MusicRange], layout: Layout, problems: list[Problem]) 
         other = kept[-1] if kept else None
         if other is not None and stretch.start < other.stop:
             later, earlier = (
-                f"{TITLES[kind_of(s.moment)]}, {say_place(s.moment.start, layout.grid)}" for s in (stretch, other)
+                f"{moment_title(s.moment)}, {say_place(s.moment.start, layout.grid)}" for s in (stretch, other)
             )
             says = f"{later}: it begins within {earlier}; two that bend time cannot overlap. Move one of them."
             problems.append(Problem(stretch.moment.id, says))

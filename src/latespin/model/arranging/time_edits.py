@@ -12,8 +12,9 @@ import numpy as np
 from latespin.dsp.arrays import Floats
 from latespin.dsp.timing.speed_by_time import SpeedByTime, knots, slowing
 from latespin.model.moments.curves import glide_of, speeds_of
+from latespin.model.moments.declaration import Moment
 from latespin.model.moments.endings import TapeStopEnd
-from latespin.model.moments.moments import Cover, Dip, Moment, PitchGlide, Ramp, Reverse, SpinUp, Stutter, TapeStop
+from latespin.model.moments.moments import Cover, Dip, PitchGlide, Ramp, Reverse, SpinUp, Stutter, TapeStop
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import FINEST, Layout
 from latespin.model.timing.time_map import ClockSegment, Span, TimeMap, compile_time_map

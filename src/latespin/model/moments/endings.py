@@ -1,13 +1,59 @@
 """Endings: how a version finishes, and where."""
 
-from typing import Annotated, get_args
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Annotated, TypeVar
 
 from latespin.model.timing.positions import Length, Position
 from latespin.model.values import parameters as p
 from latespin.model.values.note_values import beats_of
 from latespin.model.values.parameters import ValidatedStruct
+from latespin.model.values.words import Words
+
+Kind = TypeVar("Kind", bound=type)
+FEED = Words("Fed by", "How much of the music before the end rings in the reverb: bars, beats or seconds.")
+LENGTH = Words("Length", "How long it takes: bars, beats, a note value or seconds, such as 2 bars, 1/2 or 1.5 s.")
+TWO_STAGES = Words(
+    "Two stages", "Adds a second, steeper slow-down at the end, like a motor switched off and then braked."
+)
+VALUE = Words("Note value", "Length of one repeat.")
 
 
+@dataclass(frozen=True)
+class EndingInfo:
+    """title : in the window.  summary : one sentence.  fields : of its form.  begins : the label of its position."""
+
+    title: str
+    summary: str
+    fields: tuple[str, ...]
+    begins: str
+
+
+_INFOS: dict[str, EndingInfo] = {}
+ENDINGS: "dict[str, type[AnyEnding]]" = {}
+
+
+def ending(
+    title: str, summary: str, *, fields: tuple[str, ...] = (), begins: str = "Ends at"
+) -> Callable[[Kind], Kind]:
+    """Declare a struct as an ending. Its kind, the word in files, is the struct's tag."""
+
+    def declare(kind: Kind) -> Kind:
+        tag = str(kind.__struct_config__.tag)  # type: ignore[attr-defined]
+        if tag in ENDINGS:
+            raise ValueError(f"the ending “{tag}” is declared twice")
+        ENDINGS[tag], _INFOS[tag] = kind, EndingInfo(title, summary, fields, begins)
+        return kind
+
+    return declare
+
+
+def ending_info(kind: str) -> EndingInfo:
+    """What was declared of a kind."""
+    return _INFOS[kind]
+
+
+@ending("As the track ends", "The version ends as the track does.")
 class NoEnding(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True, tag_field="kind", tag="none"):
     """The version ends as the track does."""
 
@@ -18,30 +64,46 @@ class _At(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True
     at: Position | None = None
 
 
+@ending(
+    "Ring-out",
+    "The song stops on a beat and its last moments ring on in a reverb.",
+    fields=("feed", "decay_seconds", "wet_db", "size_percent", "tone_hz"),
+)
 class RingOut(_At, frozen=True, kw_only=True, tag="ring-out"):
     """The song stops at a beat; a room fed by the moments before it carries on. feed : how long before."""
 
-    feed: Length = Length(beats=2.0)
+    feed: Annotated[Length, FEED] = Length(beats=2.0)
     decay_seconds: Annotated[float, p.ENDING_DECAY] = p.ENDING_DECAY.default
     size_percent: Annotated[float, p.ENDING_SIZE] = p.ENDING_SIZE.default
     tone_hz: Annotated[float, p.ENDING_TONE] = p.ENDING_TONE.default
     wet_db: Annotated[float, p.ENDING_WET] = p.ENDING_WET.default
 
 
+@ending(
+    "Tape stop",
+    "The song slows to a standstill.",
+    fields=("length", "two_stages", "tension", "second_percent"),
+    begins="Slows from",
+)
 class TapeStopEnd(_At, frozen=True, kw_only=True, tag="tape-stop"):
     """The song slows to a standstill over ``length`` and does not come back."""
 
-    length: Length = Length(beats=4.0)
+    length: Annotated[Length, LENGTH] = Length(beats=4.0)
     tension: Annotated[float, p.TENSION] = 0.25
-    two_stages: bool = True
+    two_stages: Annotated[bool, TWO_STAGES] = True
     second_percent: Annotated[float, p.SECOND_SHARE] = p.SECOND_SHARE.default
 
 
+@ending(
+    "Echo wind-down",
+    "The last slice repeats ever more slowly and fades.",
+    fields=("length", "value", "tension", "fade_db"),
+)
 class EchoEnd(_At, frozen=True, kw_only=True, tag="echo"):
     """The song stops; its last slice, a note ``value`` long, is repeated ever more slowly until it stands still, fading."""
 
-    length: Length = Length(beats=8.0)
-    value: str = "1/4"
+    length: Annotated[Length, LENGTH] = Length(beats=8.0)
+    value: Annotated[str, VALUE] = "1/4"
     tension: Annotated[float, p.TENSION] = -0.2
     fade_db: Annotated[float, p.ECHO_FADE] = p.ECHO_FADE.default
 
@@ -50,23 +112,20 @@ class EchoEnd(_At, frozen=True, kw_only=True, tag="echo"):
         beats_of(self.value)
 
 
+@ending("Fade", "Everything fades to silence.", fields=("length", "tension"), begins="Fades from")
 class Fade(_At, frozen=True, kw_only=True, tag="fade"):
     """Everything fades to nothing over ``length``."""
 
-    length: Length = Length(seconds=8.0)
+    length: Annotated[Length, LENGTH] = Length(seconds=8.0)
     tension: Annotated[float, p.TENSION] = p.TENSION.default
 
 
+@ending("Clean stop", "The song stops on a beat.")
 class CleanStop(_At, frozen=True, kw_only=True, tag="stop"):
-    """The song stops; a room of the Colour stage rings on."""
+    """The song stops; the reverbs of the Effects stage ring on."""
 
 
 AnyEnding = NoEnding | RingOut | TapeStopEnd | EchoEnd | Fade | CleanStop
-ENDINGS: dict[str, type[AnyEnding]] = {str(kind.__struct_config__.tag): kind for kind in get_args(AnyEnding)}
-ENDING_TITLES = {
-    "none": "As the track ends", "ring-out": "Ring-out", "tape-stop": "Tape stop", "echo": "Echo wind-down", "fade": "Fade",
-    "stop": "Clean stop",
-}  # fmt: skip
 
 
 class Ending(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):

@@ -1,14 +1,15 @@
-"""Moments: what happens at a place in the song. What each of them does, to the frame, is written in docs/moments.md."""
+"""The kinds of moments. What each of them does, to the frame, is written in docs/moments.md."""
 
-from typing import Annotated, Literal, get_args
+from typing import Annotated, Literal
 
 import msgspec
 
 from latespin.errors import Unusable
-from latespin.model.timing.positions import Position
+from latespin.model.moments.declaration import Moment, moment
 from latespin.model.values import parameters as p
 from latespin.model.values.note_values import beats_of
 from latespin.model.values.parameters import ValidatedStruct
+from latespin.model.values.words import Words
 
 TimeMode = Literal["keep", "add"]
 CoverWay = Literal["silence", "repeat", "reverse", "tape-stop", "muffle"]
@@ -17,59 +18,100 @@ ThrowInto = Literal["echo", "hall"]
 Material = Literal["song", "drums"]
 MOST_STEPS = 4  # note values of a stutter, one after the other
 
+TIME = Words(
+    "Afterwards", "The song goes on where it would have been by then, or where it stopped, which makes the version longer.",
+    {"keep": "Keep time", "add": "Add time"},
+)  # fmt: skip
+TWO_STAGES = Words(
+    "Two stages", "Adds a second, steeper slow-down at the end, like a motor switched off and then braked."
+)
+BACK = Words("And back", "The pitch glides back by the end; off, it jumps back.")
+VALUES = Words("Repeats", "Note values of the repeated slice. Several follow one another, each for an equal share.")
+FREE = Words("In milliseconds", "Repeats at a free length instead of a note value, down to a buzz.")
+TURNING = Words("Reverse every other", "Plays every second repeat backwards.")
+MATERIAL = Words(
+    "Material",
+    "Repeats the whole song, or only its drums while the rest goes on.",
+    {"song": "The whole song", "drums": "The drums alone"},
+)
+COVER = Words(
+    "Cover with", "What plays instead.",
+    {"silence": "Silence", "repeat": "Repeat the slice before", "reverse": "Reverse", "tape-stop": "Short tape stop", "muffle": "Muffle"},
+)  # fmt: skip
+VALUE = Words("Note value", "Length of one repeat.")
+DIP_EFFECT = Words(
+    "Effect", "The effect that fades in and out.",
+    {"water": "Underwater", "phone": "Telephone", "hall": "A hall", "version-hall": "The version’s hall"},
+)  # fmt: skip
+THROW_INTO = Words("Throw into", "The effect that carries the range on.", {"echo": "An echo", "hall": "A hall"})
+MUFFLED = Words("Muffled", "Removes its highs.")
 
-class Moment(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True, tag_field="kind"):
-    """Something that happens from ``start`` to ``end``, places in the track. id tells a version's moments apart."""
 
-    id: str = ""
-    on: bool = True
-    label: str = ""
-    start: Position
-    end: Position
-
-
+@moment(
+    "Tape stop",
+    "The song slows to a standstill and comes back.",
+    fields=("time", "two_stages", "tension", "depth_percent", "second_percent", "gap_percent"),
+    beats=4.0,
+)
 class TapeStop(Moment, frozen=True, kw_only=True, tag="tape-stop"):
-    """The song slows to a standstill (or by ``depth``), its pitch falling with it, and comes back after a silence."""
+    """The song slows down, to a standstill by default, and its pitch falls with it; it returns after a silence."""
 
-    time: TimeMode = "keep"
+    time: Annotated[TimeMode, TIME] = "keep"
     tension: Annotated[float, p.TENSION] = 0.25
     depth_percent: Annotated[float, p.DEPTH] = p.DEPTH.default
-    two_stages: bool = True
+    two_stages: Annotated[bool, TWO_STAGES] = True
     second_percent: Annotated[float, p.SECOND_SHARE] = p.SECOND_SHARE.default
     gap_percent: Annotated[float, p.GAP] = p.GAP.default
 
 
+@moment("Spin-up", "The song comes up to speed from a standstill.", fields=("time", "tension"), beats=2.0)
 class SpinUp(Moment, frozen=True, kw_only=True, tag="spin-up"):
     """The song comes up to speed from a standstill, its pitch rising with it."""
 
-    time: TimeMode = "keep"
+    time: Annotated[TimeMode, TIME] = "keep"
     tension: Annotated[float, p.TENSION] = 0.25
 
 
+@moment(
+    "Speed dip", "The song slows down and returns to its speed.", fields=("time", "tension", "depth_percent"), beats=4.0
+)
 class Dip(Moment, frozen=True, kw_only=True, tag="dip"):
-    """The song sags and comes back to its speed, slowest in the middle."""
+    """The song slows down and returns to its speed, slowest in the middle."""
 
-    time: TimeMode = "add"
+    time: Annotated[TimeMode, TIME] = "add"
     tension: Annotated[float, p.TENSION] = p.TENSION.default
     depth_percent: Annotated[float, p.DIP_DEPTH] = p.DIP_DEPTH.default
 
 
+@moment(
+    "Speed ramp",
+    "The song goes to another speed, and its pitch with it.",
+    fields=("time", "speed", "tension"),
+    beats=8.0,
+)
 class Ramp(Moment, frozen=True, kw_only=True, tag="ramp"):
     """The song goes to another speed, pitch and all, and is back at its own at the end."""
 
-    time: TimeMode = "add"
+    time: Annotated[TimeMode, TIME] = "add"
     tension: Annotated[float, p.TENSION] = p.TENSION.default
     speed: Annotated[float, p.RAMP_SPEED] = p.RAMP_SPEED.default
 
 
+@moment("Pitch glide", "The pitch glides while the tempo stays.", fields=("semitones", "tension", "back"), beats=4.0)
 class PitchGlide(Moment, frozen=True, kw_only=True, tag="pitch-glide"):
     """The pitch glides away while time goes on as it does; ``back``: and returns by the end."""
 
     semitones: Annotated[float, p.GLIDE] = p.GLIDE.default
     tension: Annotated[float, p.TENSION] = p.TENSION.default
-    back: bool = False
+    back: Annotated[bool, BACK] = False
 
 
+@moment(
+    "Stutter",
+    "Repeats what was just heard.",
+    fields=("values", "time", "free", "slice_ms", "material", "turning"),
+    beats=2.0,
+)
 class Stutter(Moment, frozen=True, kw_only=True, tag="stutter"):
     """A slice that has just been heard is repeated.
 
@@ -77,12 +119,12 @@ class Stutter(Moment, frozen=True, kw_only=True, tag="stutter"):
     played backwards. material : the whole song, or its drums alone while the rest goes on.
     """
 
-    time: TimeMode = "keep"
-    values: tuple[str, ...] = ("1/8",)
-    free: bool = False
+    time: Annotated[TimeMode, TIME] = "keep"
+    values: Annotated[tuple[str, ...], VALUES] = ("1/8",)
+    free: Annotated[bool, FREE] = False
     slice_ms: Annotated[float, p.SLICE_MS] = p.SLICE_MS.default
-    turning: bool = False
-    material: Material = "song"
+    turning: Annotated[bool, TURNING] = False
+    material: Annotated[Material, MATERIAL] = "song"
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -92,17 +134,19 @@ class Stutter(Moment, frozen=True, kw_only=True, tag="stutter"):
             beats_of(value)
 
 
+@moment("Reverse", "Plays the range backwards.", fields=("time",), beats=2.0)
 class Reverse(Moment, frozen=True, kw_only=True, tag="reverse"):
-    """The stretch is played backwards; adding time, what was just heard is, before the song goes on."""
+    """The range plays backwards. With added time, what was just heard plays backwards before the song goes on."""
 
-    time: TimeMode = "keep"
+    time: Annotated[TimeMode, TIME] = "keep"
 
 
+@moment("Cover", "Makes a word or a range unheard.", fields=("way", "value", "muffle_hz"), beats=1.0)
 class Cover(Moment, frozen=True, kw_only=True, tag="cover"):
-    """The stretch is made unheard: silence, the slice before it repeated, reversed, a short tape stop, or muffled."""
+    """The range is replaced: by silence, the slice before it, its reverse, a short tape stop, or a muffled copy."""
 
-    way: CoverWay = "silence"
-    value: str = "1/16"
+    way: Annotated[CoverWay, COVER] = "silence"
+    value: Annotated[str, VALUE] = "1/16"
     muffle_hz: Annotated[float, p.MUFFLE] = p.MUFFLE.default
 
     def __post_init__(self) -> None:
@@ -110,21 +154,33 @@ class Cover(Moment, frozen=True, kw_only=True, tag="cover"):
         beats_of(self.value)
 
 
+@moment(
+    "Effect dip",
+    "An effect fades in and out.",
+    fields=("colour", "amount_percent", "attack_percent", "release_percent", "tension"),
+    beats=16.0,
+)
 class ColourDip(Moment, frozen=True, kw_only=True, tag="colour-dip"):
-    """A colour comes and goes over the stretch: under water, telephone, a hall of its own, or more of the version's hall."""
+    """An effect fades in and out: underwater, telephone, a hall of its own, or more of the version's hall."""
 
-    colour: DipColour = "water"
+    colour: Annotated[DipColour, DIP_EFFECT] = "water"
     amount_percent: Annotated[float, p.DIP_AMOUNT] = p.DIP_AMOUNT.default
     attack_percent: Annotated[float, p.ATTACK] = p.ATTACK.default
     release_percent: Annotated[float, p.RELEASE] = p.RELEASE.default
     tension: Annotated[float, p.TENSION] = p.TENSION.default
 
 
+@moment(
+    "Throw",
+    "Sends the range into an echo or a hall, which rings on.",
+    fields=("into", "value", "wet_db", "feedback_percent", "decay_seconds"),
+    beats=1.0,
+)
 class Throw(Moment, frozen=True, kw_only=True, tag="throw"):
-    """The stretch is thrown into an echo or a hall, which goes on while the song does."""
+    """The range is sent into an echo or a hall, which rings on under the song."""
 
-    into: ThrowInto = "echo"
-    value: str = "1/4d"
+    into: Annotated[ThrowInto, THROW_INTO] = "echo"
+    value: Annotated[str, VALUE] = "1/4d"
     feedback_percent: Annotated[float, p.FEEDBACK] = p.FEEDBACK.default
     decay_seconds: Annotated[float, p.DECAY] = 2.5
     wet_db: Annotated[float, p.THROW_WET] = p.THROW_WET.default
@@ -134,24 +190,24 @@ class Throw(Moment, frozen=True, kw_only=True, tag="throw"):
         beats_of(self.value)
 
 
+@moment(
+    "Drop-in",
+    "Plays another sound over the song.",
+    fields=("gain_db", "fade_in_ms", "fade_out_ms", "muffled", "muffle_hz"),
+    beats=8.0,
+)
 class DropIn(Moment, frozen=True, kw_only=True, tag="drop-in"):
-    """Another sound is heard besides the song, at most from start to end. muffled : low-passed at ``muffle_hz``."""
+    """Another sound over the song, at most from start to end. muffled : low-passed at ``muffle_hz``."""
 
     path: str = ""
     gain_db: Annotated[float, p.SOUND_GAIN] = p.SOUND_GAIN.default
     fade_in_ms: Annotated[float, p.FADE_IN] = p.FADE_IN.default
     fade_out_ms: Annotated[float, p.FADE_OUT] = p.FADE_OUT.default
-    muffled: bool = False
+    muffled: Annotated[bool, MUFFLED] = False
     muffle_hz: Annotated[float, p.MUFFLE] = p.MUFFLE.default
 
 
 AnyMoment = TapeStop | SpinUp | Dip | Ramp | PitchGlide | Stutter | Reverse | Cover | ColourDip | Throw | DropIn
-KINDS: dict[str, type[Moment]] = {str(kind.__struct_config__.tag): kind for kind in get_args(AnyMoment)}
-TITLES = {
-    "tape-stop": "Tape stop", "spin-up": "Spin-up", "dip": "Speed dip", "ramp": "Speed ramp", "pitch-glide": "Pitch glide",
-    "stutter": "Stutter", "reverse": "Reverse", "cover": "Cover", "colour-dip": "Colour dip", "throw": "Throw",
-    "drop-in": "Drop-in",
-}  # fmt: skip
 
 
 class Moments(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
@@ -184,11 +240,6 @@ class Moments(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=
     def without(self, ident: str) -> "Moments":
         """The same without a moment."""
         return msgspec.structs.replace(self, placed=tuple(m for m in self.placed if m.id != ident))
-
-
-def kind_of(moment: Moment) -> str:
-    """``tape-stop``, ``cover`` …"""
-    return str(moment.__struct_config__.tag)
 
 
 def bends_time(moment: Moment) -> bool:

@@ -4,11 +4,11 @@ import math
 from collections.abc import Container
 
 from latespin.model.arranging.placement import TIME
+from latespin.model.effects.declaration import effect_kind, effect_title
 from latespin.model.effects.effects import (
-    EFFECT_TITLES,
     AnyEffect,
     Compressor,
-    Deharsh,
+    DynamicHighShelf,
     Eq,
     Hall,
     Layer,
@@ -16,19 +16,19 @@ from latespin.model.effects.effects import (
     SmallSpeaker,
     Width,
     Wobble,
-    effect_kind,
 )
+from latespin.model.moments.declaration import kind_of, moment_info
 from latespin.model.moments.endings import (
-    ENDING_TITLES,
     EchoEnd,
     Ending,
     Fade,
     NoEnding,
     RingOut,
     TapeStopEnd,
+    ending_info,
     ending_kind,
 )
-from latespin.model.moments.moments import TITLES, Moments, kind_of
+from latespin.model.moments.moments import Moments
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Layout, best_end, say_place, say_span
 from latespin.model.timing.tempo_curve import extremes
@@ -141,14 +141,14 @@ def say_colour(colour: Colour) -> str:
 
 def say_effect(effect: AnyEffect) -> str:
     """``Hall 3.2 s at 28 %``, ``Vinyl 60 %``, ``Rain −22 dB``."""
-    title = EFFECT_TITLES[effect_kind(effect)]
+    title = effect_title(effect)
     moves = any(lane.field == "amount_percent" for lane in effect.lanes)
     amount = "changing" if moves else with_unit(effect.amount_percent, "%", 0)
     if isinstance(effect, Hall):
         return f"{title} {with_unit(effect.decay_seconds, 's', 1)} {'' if moves else 'at '}{amount}"
     if isinstance(effect, Layer):
         return f"{LAYER_WORDS[effect.sound]} {with_unit(effect.gain_db, 'dB', 0)}"
-    if isinstance(effect, Eq | Compressor | Deharsh | Width | Wobble | Saturation) and not moves:
+    if isinstance(effect, Eq | Compressor | DynamicHighShelf | Width | Wobble | Saturation) and not moves:
         return title
     if isinstance(effect, SmallSpeaker):
         return f"{SPEAKER_WORDS[effect.speaker]} {amount}"
@@ -164,7 +164,7 @@ def say_moments(moments: Moments) -> str:
         return "None" if not moments.placed else f"{len(moments.placed)}, all off"
     kinds = {kind_of(moment) for moment in heard}
     if len(kinds) == 1:
-        title = TITLES[kinds.pop()]
+        title = moment_info(kinds.pop()).title
         return title if len(heard) == 1 else f"{len(heard)} × {title.lower()}"
     return f"{len(heard)} moments"
 
@@ -177,7 +177,7 @@ def say_ending(ending: Ending, layout: Layout | None = None) -> str:
     if isinstance(way, NoEnding):
         return "As the track ends"
     grid = layout.grid if layout else None
-    said = [ENDING_TITLES[ending_kind(way)]]
+    said = [ending_info(ending_kind(way)).title]
     if isinstance(way, RingOut):
         said.append(with_unit(way.decay_seconds, "s", 1))
     elif isinstance(way, TapeStopEnd | EchoEnd | Fade):
@@ -208,7 +208,7 @@ def say_version(stages: Stages) -> str:
     if stages.moments.heard:
         spoken.append(say_moments(stages.moments))
     if not isinstance(stages.ending.heard, NoEnding):
-        spoken.append(ENDING_TITLES[ending_kind(stages.ending.way)])
+        spoken.append(ending_info(ending_kind(stages.ending.way)).title)
     if stages.level.matched is not None:
         spoken.append("matched")
     if stages.level.on and stages.level.target_lufs is not None and not stages.level.as_before:

@@ -18,7 +18,8 @@ from latespin.model.effects.effects import AnyEffect, Hall
 from latespin.model.moments.endings import Fade
 from latespin.model.moments.moments import ColourDip
 from latespin.render.effects.context import EffectContext, amount_of
-from latespin.render.effects.registry import EffectNode, plan
+from latespin.render.effects.effect_node import EffectNode
+from latespin.render.effects.registry import plan
 from latespin.render.sources.edited_reader import DraftEditedReader, Source
 from latespin.render.sources.music_reader import DraftReader
 from latespin.render.timeline.overlays import Overlay

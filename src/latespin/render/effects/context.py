@@ -11,7 +11,8 @@ from latespin.analysis.profile import Profile
 from latespin.dsp.arrays import Floats
 from latespin.dsp.control.automation import Automation
 from latespin.model.effects.automation import GLIDING, Lane, LanePoint, Way
-from latespin.model.effects.effects import AnyEffect, Effect
+from latespin.model.effects.declaration import Effect
+from latespin.model.effects.effects import AnyEffect
 from latespin.model.timing.beat_clock import BeatClock
 from latespin.model.timing.time_map import TimeMap
 from latespin.model.values.parameters import parameters_of

@@ -3,7 +3,8 @@
 from latespin.model.arranging.arrangement import Arrangement
 from latespin.model.arranging.placement import Problem
 from latespin.model.effects.automation import LanePoint
-from latespin.model.effects.effects import EFFECT_TITLES, AnyEffect, Echo, Orbit, effect_kind
+from latespin.model.effects.declaration import effect_title
+from latespin.model.effects.effects import AnyEffect, Echo, Spin
 from latespin.model.timing.positions import BEATLESS_BPM, say_place
 from latespin.model.values.parameters import parameters_of
 from latespin.model.version import Stages
@@ -14,7 +15,7 @@ from latespin.render.effects.sound_files import faulty_sounds, missing_sounds
 def goes_by_beats(effect: AnyEffect) -> bool:
     """Whether a colour sounds otherwise where beats lie elsewhere."""
     placed = any(point.at.beat is not None for lane in effect.lanes for point in lane.points)
-    return placed or isinstance(effect, Echo) or (isinstance(effect, Orbit) and effect.by == "bars")
+    return placed or isinstance(effect, Echo) or (isinstance(effect, Spin) and effect.by == "bars")
 
 
 def version_problems(stages: Stages, arrangement: Arrangement, context: EffectContext) -> tuple[Problem, ...]:
@@ -26,7 +27,7 @@ def colour_problems(stages: Stages, context: EffectContext) -> tuple[Problem, ..
     """Files that are missing or unusable, points that cannot be placed, bars where there are none."""
     found = [*missing_sounds(stages), *faulty_sounds(stages, context.sounds)]
     for effect in stages.colour.heard:
-        title = EFFECT_TITLES[effect_kind(effect)]
+        title = effect_title(effect)
         if context.clock.grid is None and goes_by_beats(effect):
             says = f"{title}: this song has no bars, so beats of {BEATLESS_BPM:g} BPM from its start are used. Tap its tempo to change that."
             found.append(Problem(effect.id, says, left_out=False))

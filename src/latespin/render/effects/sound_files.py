@@ -14,8 +14,10 @@ from latespin.errors import LateSpinError
 from latespin.media.exchange.sofa import Ears, read_ears
 from latespin.media.track import open_track
 from latespin.model.arranging.placement import Problem
-from latespin.model.effects.effects import EFFECT_TITLES, effect_kind, effect_path, needs_file
-from latespin.model.moments.moments import TITLES, DropIn
+from latespin.model.effects.declaration import effect_title
+from latespin.model.effects.effects import effect_path, needs_file
+from latespin.model.moments.declaration import moment_info
+from latespin.model.moments.moments import DropIn
 from latespin.model.values.units import clock
 from latespin.model.version import Stages
 from latespin.paths import is_file
@@ -99,12 +101,12 @@ class SoundLibrary:
 def missing_sounds(stages: Stages) -> tuple[Problem, ...]:
     """Drop-ins and colours whose file is not there; the rest of the version is heard all the same."""
     found = [
-        (moment.id, TITLES["drop-in"], moment.path)
+        (moment.id, moment_info("drop-in").title, moment.path)
         for moment in stages.moments.heard
         if isinstance(moment, DropIn) and not is_file(moment.path)
     ]
     found += [
-        (effect.id, EFFECT_TITLES[effect_kind(effect)], effect_path(effect))
+        (effect.id, effect_title(effect), effect_path(effect))
         for effect in stages.colour.heard
         if needs_file(effect) and not is_file(effect_path(effect))
     ]
@@ -118,7 +120,7 @@ def faulty_sounds(stages: Stages, sounds: SoundLibrary) -> tuple[Problem, ...]:
     """Colours whose file was opened and is not what it should be."""
     found = [(effect, effect_path(effect)) for effect in stages.colour.heard if needs_file(effect)]
     return tuple(
-        Problem(effect.id, f"{EFFECT_TITLES[effect_kind(effect)]}: {sounds.faults[path]}", path not in sounds.shortened)
+        Problem(effect.id, f"{effect_title(effect)}: {sounds.faults[path]}", path not in sounds.shortened)
         for effect, path in found
         if path in sounds.faults and is_file(path)
     )

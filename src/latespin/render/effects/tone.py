@@ -12,8 +12,8 @@ from latespin.dsp.dynamics.compressor import (
     Compressor,
     CompressorSettings,
     Curve,
-    Deharsh,
-    DeharshSettings,
+    DynamicShelf,
+    DynamicShelfSettings,
 )
 from latespin.dsp.effects.waveshaper import shaped
 from latespin.dsp.effects.width import Crush, Saturation, Wobble, WobbleSettings
@@ -30,6 +30,7 @@ from latespin.dsp.filters.cascade import (
 )
 from latespin.model.effects import effects as m
 from latespin.render.effects.context import EffectContext, lane_values, summed
+from latespin.render.effects.factory import processor_for
 
 OPEN_LOW_HZ, OPEN_HIGH_HZ = 10.0, 21_000.0
 SOON = 0.05
@@ -81,6 +82,7 @@ def eq_sections(effect: m.Eq, amount: float, rate: int, cuts: tuple[bool, bool] 
     ]
 
 
+@processor_for(m.Eq)
 class EqFactory:
     """See docs/colours.md, EQ."""
 
@@ -97,6 +99,7 @@ class EqFactory:
         return 0
 
 
+@processor_for(m.Compressor)
 class CompressorFactory:
     """See docs/colours.md, Compressor."""
 
@@ -134,18 +137,21 @@ class CompressorFactory:
         return 0
 
 
+@processor_for(m.DynamicHighShelf)
 class DynamicShelfFactory:
     """See docs/colours.md, De-harsh."""
 
     ATTACK_SECONDS, RELEASE_SECONDS = 0.002, 0.07
 
-    def build(self, effect: m.Deharsh, context: EffectContext) -> Deharsh:
-        return Deharsh(context.rate, DeharshSettings(effect.from_hz, self.curve(effect, context, context.profile)))
+    def build(self, effect: m.DynamicHighShelf, context: EffectContext) -> DynamicShelf:
+        return DynamicShelf(
+            context.rate, DynamicShelfSettings(effect.from_hz, self.curve(effect, context, context.profile))
+        )
 
-    def set_target(self, processor: Deharsh, effect: m.Deharsh, context: EffectContext) -> None:
-        processor.set_target(DeharshSettings(effect.from_hz, self.curve(effect, context, context.profile)))
+    def set_target(self, processor: DynamicShelf, effect: m.DynamicHighShelf, context: EffectContext) -> None:
+        processor.set_target(DynamicShelfSettings(effect.from_hz, self.curve(effect, context, context.profile)))
 
-    def curve(self, effect: m.Deharsh, context: EffectContext, profile: Profile) -> Curve:  # noqa: ARG002
+    def curve(self, effect: m.DynamicHighShelf, context: EffectContext, profile: Profile) -> Curve:  # noqa: ARG002
         """With its threshold in full-scale decibels: it goes by how loud the highs usually are."""
         high = np.abs(response(high_pass(effect.from_hz, 96_000, 12), CENTRES, 96_000)) ** 2
         usual = 10.0 * np.log10(float(np.sum((profile.mid + profile.side) * high)) + 1e-12)
@@ -153,17 +159,20 @@ class DynamicShelfFactory:
             usual + effect.threshold_db, effect.ratio, self.ATTACK_SECONDS, self.RELEASE_SECONDS, effect.most_db
         )
 
-    def predict_profile(self, effect: m.Deharsh, context: EffectContext, before: Profile, amount: float) -> Profile:
+    def predict_profile(
+        self, effect: m.DynamicHighShelf, context: EffectContext, before: Profile, amount: float
+    ) -> Profile:
         at_five = float(np.sum((before.mid + before.side)[CENTRES >= HIGHS_HZ])) + 1e-12
         above = float(np.sum((before.mid + before.side)[effect.from_hz <= CENTRES])) + 1e-12
         offset = 10.0 * np.log10(above / at_five)
         gain = before.reduced(self.curve(effect, context, context.profile), highs=True, offset_db=offset) ** amount
         return before.through(np.where(effect.from_hz <= CENTRES, gain, 1.0))
 
-    def tail(self, effect: m.Deharsh, context: EffectContext) -> int:  # noqa: ARG002
+    def tail(self, effect: m.DynamicHighShelf, context: EffectContext) -> int:  # noqa: ARG002
         return 0
 
 
+@processor_for(m.Saturation)
 class SaturationFactory:
     """See docs/colours.md, Saturation."""
 
@@ -187,6 +196,7 @@ def saturation_drive(effect: m.Saturation, level: float) -> float:
     return float(0.5 * amplitude(effect.drive_db) / level)
 
 
+@processor_for(m.Wobble)
 class WobbleFactory:
     """See docs/colours.md, Wobble."""
 
@@ -205,6 +215,7 @@ class WobbleFactory:
         return 0
 
 
+@processor_for(m.Crush)
 class CrushFactory:
     """See docs/colours.md, Crush."""
 

@@ -82,7 +82,7 @@ class Overlay:
         """All of it is made: let go of what it was made with."""
 
 
-class Room(Overlay):
+class ReverbOverlay(Overlay):
     """A hall fed by a stretch of After; ``gate`` says how much of each of its frames."""
 
     def __init__(
@@ -115,7 +115,7 @@ class Room(Overlay):
         return _ended(self._hall.process(block) * np.float32(self._gain), at, self.frames, self._rate)
 
 
-class RingOutOverlay(Room):
+class RingOutOverlay(ReverbOverlay):
     """The room that carries on after the song; its level follows from the song it leaves."""
 
     def __init__(self, feed: Feed, close: ResolvedEnding, rate: int) -> None:
@@ -138,7 +138,7 @@ class RingOutOverlay(Room):
         rate, at = self._rate, self._close.at
         back = min(at, round(LOOK_BACK_SECONDS * rate))
         music = _loudest(self._feed(at - back)(back), rate, LOUD_SECONDS)
-        trial = Room(self._feed, self.first, self._gate.astype(np.float64), rate, self._settings)
+        trial = ReverbOverlay(self._feed, self.first, self._gate.astype(np.float64), rate, self._settings)
         tail = _loudest(trial.read(len(self._gate), round(0.8 * rate)), rate, LOUDEST_SECONDS)
         if tail <= 0.0:
             return 0.0
@@ -273,13 +273,13 @@ def thrown(feed: Feed, during: PlacedMoment, rate: int) -> Overlay:
     if moment.into == "echo":
         return EchoOverlay(feed, during, rate)
     gate = _gate(during.stop - during.start, rate).astype(np.float64)
-    return Room(feed, during.start, gate, rate, throw_hall(moment), amplitude(moment.wet_db))
+    return ReverbOverlay(feed, during.start, gate, rate, throw_hall(moment), amplitude(moment.wet_db))
 
 
 def own_hall(feed: Feed, during: PlacedMoment, rate: int) -> Overlay:
     """The room of a colour dip, which rings on when the dip is over."""
     gate = amounts(during, np.arange(during.start, during.stop, dtype=np.float64))
-    return Room(feed, during.start, np.sin(gate * np.pi / 2.0), rate, dip_hall())
+    return ReverbOverlay(feed, during.start, np.sin(gate * np.pi / 2.0), rate, dip_hall())
 
 
 def _led_in(frames: int, fade: int) -> Audio:

@@ -1,0 +1,90 @@
+"""How an effect is declared: its settings as a struct, and what it is called, where it is listed and how its form is laid out."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import TypeVar
+
+from latespin.model.effects.automation import Lane, check_lanes
+from latespin.model.values.parameters import ValidatedStruct
+
+Kind = TypeVar("Kind", bound="type[Effect]")
+GROUPS = ("Space", "Wear", "Places", "Tone", "Layers")
+
+
+class Effect(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True, tag_field="kind"):
+    """One effect of a version.
+
+    id : tells a version's effects apart.  keep_level : the loudness stays as it is without the effect.
+    lanes : the fields that change over the song.
+    """
+
+    id: str = ""
+    on: bool = True
+    keep_level: bool = True
+    lanes: tuple[Lane, ...] = ()
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        check_lanes(self.lanes, type(self))
+
+    @property
+    def heard(self) -> bool:
+        """Whether it changes anything anywhere."""
+        return self.on and (self.amount_percent > 0.0 or any(lane.field == "amount_percent" for lane in self.lanes))  # type: ignore[attr-defined]
+
+    def active_fields(self) -> dict[str, bool]:
+        """Whether a field does something now; fields that are not named always do."""
+        return {}
+
+    @property
+    def file(self) -> str | None:
+        """The file it is made from, empty while none is chosen; None where it needs none."""
+        return None
+
+
+@dataclass(frozen=True)
+class EffectInfo:
+    """title : in the window.  group : one of GROUPS.  summary : one sentence.
+
+    main, more : the fields at hand after the amount, and those folded away; each field is in one of them.
+    """
+
+    title: str
+    group: str
+    summary: str
+    main: tuple[str, ...]
+    more: tuple[str, ...] = ()
+
+
+_INFOS: dict[str, EffectInfo] = {}
+EFFECTS: dict[str, type[Effect]] = {}
+
+
+def effect(
+    title: str, group: str, summary: str, *, main: tuple[str, ...], more: tuple[str, ...] = ()
+) -> Callable[[Kind], Kind]:
+    """Declare a struct as an effect. Its kind, the word in files, is the struct's tag."""
+
+    def declare(kind: Kind) -> Kind:
+        tag = str(kind.__struct_config__.tag)
+        if tag in EFFECTS or group not in GROUPS:
+            raise ValueError(f"the effect “{tag}” is declared twice, or in the unknown group “{group}”")
+        EFFECTS[tag], _INFOS[tag] = kind, EffectInfo(title, group, summary, main, more)
+        return kind
+
+    return declare
+
+
+def effect_kind(effect: Effect) -> str:
+    """``hall``, ``vinyl`` … as in files."""
+    return str(effect.__struct_config__.tag)
+
+
+def effect_info(kind: str) -> EffectInfo:
+    """What was declared of a kind."""
+    return _INFOS[kind]
+
+
+def effect_title(effect: Effect) -> str:
+    """What an effect is called in the window."""
+    return _INFOS[effect_kind(effect)].title

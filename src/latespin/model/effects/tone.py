@@ -1,0 +1,96 @@
+"""Effects of tone and dynamics. What they do is written in docs/effects.md."""
+
+from typing import Annotated, Literal
+
+from latespin.model.effects import parameters as e
+from latespin.model.effects.declaration import Effect, effect
+from latespin.model.values.words import Words
+
+Slope = Literal["6", "12", "18", "24", "36", "48"]
+SLOPES = {slope: f"{slope} dB" for slope in ("6", "12", "18", "24", "36", "48")}
+LOW_SLOPE = Words("Low cut slope", "How steep the low cut is, in dB per octave.", SLOPES)
+HIGH_SLOPE = Words("High cut slope", "How steep the high cut is, in dB per octave.", SLOPES)
+
+
+@effect(
+    "EQ", "Tone", "Shelves, two bells and cuts.",
+    main=("low_shelf_db", "low_shelf_hz", "high_shelf_db", "high_shelf_hz", "bell_db", "bell_hz", "bell_q"),
+    more=("bell2_db", "bell2_hz", "bell2_q", "low_cut_hz", "low_slope", "high_cut_hz", "high_slope"),
+)  # fmt: skip
+class Eq(Effect, frozen=True, kw_only=True, tag="eq"):
+    """An equaliser."""
+
+    amount_percent: Annotated[float, e.amount(100.0, "How much of the change you hear.")] = 100.0
+    low_shelf_db: Annotated[float, e.LOW_SHELF_DB] = 0.0
+    low_shelf_hz: Annotated[float, e.LOW_SHELF_HZ] = e.LOW_SHELF_HZ.default
+    bell_db: Annotated[float, e.BELL_DB] = 0.0
+    bell_hz: Annotated[float, e.BELL_HZ] = e.BELL_HZ.default
+    bell_q: Annotated[float, e.BELL_Q] = e.BELL_Q.default
+    bell2_db: Annotated[float, e.BELL2_DB] = 0.0
+    bell2_hz: Annotated[float, e.BELL2_HZ] = e.BELL2_HZ.default
+    bell2_q: Annotated[float, e.BELL2_Q] = e.BELL2_Q.default
+    high_shelf_db: Annotated[float, e.HIGH_SHELF_DB] = 0.0
+    high_shelf_hz: Annotated[float, e.HIGH_SHELF_HZ] = e.HIGH_SHELF_HZ.default
+    low_cut_hz: Annotated[float, e.CUT_LOW] = e.CUT_LOW.default
+    low_slope: Annotated[Slope, LOW_SLOPE] = "12"
+    high_cut_hz: Annotated[float, e.CUT_HIGH] = e.CUT_HIGH.default
+    high_slope: Annotated[Slope, HIGH_SLOPE] = "12"
+
+    def active_fields(self) -> dict[str, bool]:
+        return {
+            "bell_hz": self.bell_db != 0.0, "bell_q": self.bell_db != 0.0, "bell2_hz": self.bell2_db != 0.0,
+            "bell2_q": self.bell2_db != 0.0, "low_shelf_hz": self.low_shelf_db != 0.0,
+            "high_shelf_hz": self.high_shelf_db != 0.0, "low_slope": self.low_cut_hz > 20.0,
+            "high_slope": self.high_cut_hz < 20_000.0,
+        }  # fmt: skip
+
+
+DETECTION = Words(
+    "Channels", "One gain for both; one each for mid and side; or one each for lows, mids and highs.",
+    {"stereo": "Stereo", "mid-side": "Mid/side", "bands": "Three bands"},
+)  # fmt: skip
+
+
+@effect(
+    "Compressor", "Tone", "Turns loud parts down, so that quiet ones come forward.", main=("way", "threshold_db", "ratio"),
+    more=("attack_ms", "release_ms"),
+)  # fmt: skip
+class Compressor(Effect, frozen=True, kw_only=True, tag="compressor"):
+    """A compressor whose threshold is relative to the song's loudness."""
+
+    amount_percent: Annotated[float, e.amount(70.0, "How much of the gain reduction you hear.")] = 70.0
+    way: Annotated[Literal["stereo", "mid-side", "bands"], DETECTION] = "stereo"
+    threshold_db: Annotated[float, e.THRESHOLD] = e.THRESHOLD.default
+    ratio: Annotated[float, e.RATIO] = e.RATIO.default
+    attack_ms: Annotated[float, e.ATTACK_MS] = e.ATTACK_MS.default
+    release_ms: Annotated[float, e.RELEASE_MS] = e.RELEASE_MS.default
+
+
+@effect(
+    "Dynamic high shelf", "Tone", "Turns the highs down only while they are loud.", main=("from_hz", "threshold_db", "most_db"),
+    more=("ratio",),
+)  # fmt: skip
+class DynamicHighShelf(Effect, frozen=True, kw_only=True, tag="deharsh"):
+    """A high shelf that goes down while the highs are loud."""
+
+    amount_percent: Annotated[float, e.amount(80.0, "How much of the gain reduction you hear.")] = 80.0
+    from_hz: Annotated[float, e.HARSH_HZ] = e.HARSH_HZ.default
+    threshold_db: Annotated[float, e.HARSH_OVER] = e.HARSH_OVER.default
+    ratio: Annotated[float, e.RATIO] = 3.0
+    most_db: Annotated[float, e.MOST] = e.MOST.default
+
+
+SHAPE = Words(
+    "Curve", "Soft clipping: odd harmonics only, even ones too, or late and gentle.",
+    {"soft": "Symmetric", "tube": "Tube", "tape": "Tape"},
+)  # fmt: skip
+
+
+@effect("Saturation", "Tone", "Rounds peaks off and adds harmonics.", main=("shape", "drive_db"), more=("tilt_db",))
+class Saturation(Effect, frozen=True, kw_only=True, tag="saturation"):
+    """Soft clipping."""
+
+    amount_percent: Annotated[float, e.amount(50.0, "How much of the saturation you hear.")] = 50.0
+    shape: Annotated[Literal["soft", "tube", "tape"], SHAPE] = "tape"
+    drive_db: Annotated[float, e.DRIVE] = e.DRIVE.default
+    tilt_db: Annotated[float, e.TILT] = 0.0

@@ -1,0 +1,36 @@
+"""What a field is called where it is not a number: its label, one sentence, and the words of its choices.
+
+Numbers are declared as :class:`~latespin.model.values.parameters.Parameter`. Both stand in a field's annotation, and forms,
+tooltips and documents are made from them.
+"""
+
+from dataclasses import dataclass, field
+from functools import cache
+from typing import Any, get_type_hints
+
+import msgspec
+
+
+@dataclass(frozen=True)
+class Words:
+    """choices : what each value of a choice is called; empty where the field has none, or its values are note values."""
+
+    label: str
+    sentence: str
+    choices: dict[str, str] = field(default_factory=dict, hash=False)
+
+
+@cache
+def words_of(kind: type[msgspec.Struct]) -> dict[str, Words]:
+    """The words declared in the annotations of a struct, by field name."""
+    hints = get_type_hints(kind, include_extras=True)
+    found: dict[str, Words] = {}
+    for name, hint in hints.items():
+        for extra in _extras(hint):
+            if isinstance(extra, Words):
+                found[name] = extra
+    return found
+
+
+def _extras(hint: Any) -> tuple[Any, ...]:
+    return tuple(getattr(hint, "__metadata__", ()))
