@@ -184,7 +184,7 @@ def test_a_drum_that_has_only_lows_is_found_under_a_chord() -> None:
 @pytest.mark.parametrize("speed", [0.6, 1.4])
 def test_a_forward_stretch_keeps_pitch_level_and_place(speed: float) -> None:
     sound = sine(523, 6.0)
-    rush = Stretcher(sound, 44_100, SpeedByPosition.steady(speed), 0, 300_000).rush(44_100)
+    rush = Stretcher(sound, 44_100, SpeedByPosition.steady(speed), 0, 300_000).forward(44_100)
     out = np.concatenate([rush.read(n) for n in (1, 5000, 33_333, 60_000)], axis=1)
     assert out.shape[1] == 98_334
     assert abs(cents(frequency(out, 44_100, 523), 523)) < 0.2

@@ -168,7 +168,7 @@ def _said_of(reading: "Reading") -> dict[str, Any]:
     help=SPEED.sentence + " Also 80 %, or a change: -20%, +25%. Below 0.25 with --character smear --hold-pitch.",
 )
 @click.option(
-    "--length", type=LengthOption(), help="How long the music lasts, instead of a speed; a room's tail comes on top."
+    "--length", type=LengthOption(), help="Length of the music, in place of a speed. The reverb tail comes on top."
 )
 @click.option("--semitones", type=click.FloatRange(SEMITONES.low, SEMITONES.high), help=SEMITONES.sentence)
 @click.option(
@@ -190,7 +190,7 @@ def _said_of(reading: "Reading") -> dict[str, Any]:
     help="Speeds along the song: 0=0.9,0.4=1.0,1=1.15; 0 is its start, 1 its end.",
 )
 @click.option("--character", type=click.Choice(list(get_args(CharacterName))), help="What stretching keeps best.")
-@click.option("--keep-formants", is_flag=True, help="Keep the colour of voices where it is when the pitch moves.")
+@click.option("--keep-formants", is_flag=True, help="Keep the formants of voices when the pitch moves.")
 @click.option(
     "--formants", type=click.FloatRange(FORMANT_SEMITONES.low, FORMANT_SEMITONES.high), help=FORMANT_SEMITONES.sentence
 )

@@ -125,7 +125,7 @@ class AutomationController(QObject):
                 Lane(field=field, points=tuple(LanePoint(at=at, value=value) for at in ends)), "changes over the song"
             )
             self.message.emit(
-                "Double-click the After ribbon for more points; drag a point, or the ring between two.", False
+                "Double-click the After waveform to add points. Drag a point, or the ring between two points.", False
             )
         self.show()
 

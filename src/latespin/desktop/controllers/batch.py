@@ -233,7 +233,7 @@ class BatchController(QObject):
                 self._say(text)
                 self._show_plan(folder)
 
-        task = Task("Planning a set", "plan", function, on_done=done, on_failed=failed, shown=False)
+        task = Task("Planning the export", "plan", function, on_done=done, on_failed=failed, shown=False)
         self._planning = self._document.work.submit(task)
         self._enable()
 
@@ -319,7 +319,7 @@ class BatchController(QObject):
             self._ended(message, bool(failed))
 
         task = Task(
-            f"Set of {count} files", "set", function, on_done=done, on_failed=lambda text: self._ended(text, True)
+            f"Export of {count} files", "set", function, on_done=done, on_failed=lambda text: self._ended(text, True)
         )
         self._making = self._document.work.submit(task)
         self._say(f"Making {count} files, {processes()} at a time …")
@@ -354,7 +354,7 @@ class BatchController(QObject):
         """Show how far it is; a set that was stopped before it began says nothing by itself."""
         self._show_states()
         if self._making is not None and self._making.state == "cancelled":
-            self._ended("The set was stopped before it began.", False)
+            self._ended("The export was stopped before it began.", False)
 
     def _show_states(self) -> None:
         """What has become of each file."""

@@ -74,20 +74,20 @@ class BeatsController(QObject):
         if grid is None:
             self.message.emit("There are no beats yet. Tap along, or type the track’s BPM.", False)
         elif grid.locked:
-            self.message.emit("Beats and bars are locked. Unlock them on their bench first (G).", False)
+            self.message.emit("Beats and bars are locked. Unlock them in their panel first (G).", False)
         else:
             try:
                 self._document.set_grid(label, change(grid), merge)
             except (ValueError, LateSpinError) as error:
                 self.message.emit(str(error), True)
 
-    @command("halve", "&Half as many beats", menu=BEATS, group=1)
+    @command("halve", "&Halve the beats", menu=BEATS, group=1)
     def halve(self) -> None:
-        self.change("Half as many beats", Grid.halved)
+        self.change("Halve the beats", Grid.halved)
 
     @command("double", "Double the &beats", menu=BEATS, group=1)
     def double(self) -> None:
-        self.change("Twice as many beats", Grid.doubled)
+        self.change("Double the beats", Grid.doubled)
 
     @command("beat_back", "Bars a beat &earlier", menu=BEATS, keys="Alt+Left", group=1)
     def beat_back(self) -> None:
@@ -121,9 +121,9 @@ class BeatsController(QObject):
     def as_read(self) -> None:
         grid = self._document.grid
         if grid is not None and grid.locked:
-            self.change("Beats as read", lambda grid: grid)
+            self.change("Detected beats", lambda grid: grid)
         else:
-            self._document.set_grid("Beats as read", None)
+            self._document.set_grid("Detected beats", None)
 
     @command("read_anew", "Detect a&gain", menu=BEATS, group=3)
     def read_anew(self) -> None:

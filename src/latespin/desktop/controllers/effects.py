@@ -23,7 +23,7 @@ if TYPE_CHECKING:  # imported where it is used: the first window does not wait f
 
 SOUNDS = "Sounds (*.wav *.flac *.ogg *.opus *.mp3 *.aif *.aiff *.m4a);;All files (*)"
 ASKS = {
-    ConvolutionReverb: ("Choose a room’s response", SOUNDS),
+    ConvolutionReverb: ("Choose an impulse response", SOUNDS),
     Layer: ("Choose the sound to lie beneath", SOUNDS),
     Spin: ("Choose a listener’s ears", "Measured ears (*.sofa);;All files (*)"),
 }
@@ -143,7 +143,7 @@ class EffectController(QObject):
             return
         if marked is None:
             self.message.emit(
-                "Mark a range of the song first: drag along a ribbon over a few beats of its melody.", False
+                "Mark a range of the song first: drag along a waveform over a few beats of its melody.", False
             )
             return
         rate = loaded.track.rate

@@ -52,7 +52,7 @@ class EndingController(QObject):
         layout = self._document.layout
         place = ending_place(self._document.stages, layout) if layout else None
         if place is None or layout is None:
-            self.message.emit("This version ends as the track does. Choose an ending on its bench (4).", False)
+            self.message.emit("This version ends as the track does. Choose an ending in its panel (4).", False)
             return
         bar = layout.grid.bar_seconds if layout.grid else 2.0
         self.audition_wanted.emit(max(0.0, place.at(layout.grid) - BARS_BEFORE * bar))

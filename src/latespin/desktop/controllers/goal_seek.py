@@ -122,7 +122,7 @@ def solve(document: Document, asked: str, text: str) -> Stages:
         tail = tail_seconds(document) if asked == "total" else 0.0
         if wanted <= tail:
             raise ValueError(
-                f"The room alone rings for {number(tail, 1)} s. Ask for a longer version, or a shorter decay."
+                f"The reverb tail alone lasts {number(tail, 1)} s. Ask for a longer version, or a shorter decay."
             )
         track = document.loaded.track
         speed = _speed_for_length(document, time, (wanted - tail) * track.rate)

@@ -232,7 +232,7 @@ class MomentController(QObject):
         moment = self._moments.find(ident)
         if moment is not None:
             changed = replace(moment, tension=tension)
-            self._edit(f"Bend {moment_title(moment).lower()}", self._moments.with_changed(changed), f"{ident} tension")
+            self._edit(f"Curve of {moment_title(moment).lower()}", self._moments.with_changed(changed), f"{ident} tension")
 
     def _nudge(self, seconds: float, beats: float) -> None:
         """Move the chosen moment by beats, or, finely, by seconds off them."""
@@ -321,7 +321,7 @@ class MomentController(QObject):
             self.choose(ident)
             moment = self.chosen
             assert moment is not None
-            menu.addAction("Hear it", self.audition)
+            menu.addAction("Play it", self.audition)
             menu.addAction(
                 "Switch it off" if moment.on else "Switch it on", lambda: self._change_field("on", not moment.on)
             )
@@ -339,7 +339,7 @@ class MomentController(QObject):
         """From a bar before the chosen moment to a bar after it, round and round."""
         moment, grid, layout = self.chosen, self._document.grid, self._document.layout
         if moment is None or layout is None:
-            self.message.emit("Choose a moment to hear; add one on the Moments bench (3).", False)
+            self.message.emit("Choose a moment to play. Add one in the Moments panel (3).", False)
             return
         bar = grid.bar_seconds if grid else 2.0
         start, end = (place.at(grid) for place in (moment.start, moment.end))
@@ -368,7 +368,7 @@ class MomentController(QObject):
         ranges = self._chosen_ranges() or [m for m in self._document.session.markers if m.end is not None]
         if not ranges:
             self.message.emit(
-                "Mark ranges first: drag along a ribbon and press X, or X at the start and Shift+X at the end.", False
+                "Mark ranges first: drag along a waveform and press X, or X at the start and Shift+X at the end.", False
             )
             return
         pattern = (

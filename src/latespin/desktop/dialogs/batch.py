@@ -48,7 +48,7 @@ class SongList(QListWidget):
         super().__init__()
         self.setAcceptDrops(True)
         self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
-        self.setAccessibleName("Songs of the set")
+        self.setAccessibleName("Songs to export")
         self.setToolTip("Drop songs or folders here. Delete takes the chosen ones away.")
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
@@ -78,12 +78,12 @@ class BatchDialog(QDialog):
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Make a set")
+        self.setWindowTitle("Export many songs")
         self.resize(1180, 720)
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 16, 20, 16)
         column.setSpacing(12)
-        head = QLabel("Make a set: these songs, each in these versions")
+        head = QLabel("These songs, each in these versions")
         head.setFont(font(18, BOLD))
         column.addWidget(head)
         top = QHBoxLayout()
@@ -121,7 +121,7 @@ class BatchDialog(QDialog):
         column.setSpacing(6)
         column.addWidget(quiet_label("Versions and recipes", 12))
         self.choices = QListWidget()
-        self.choices.setAccessibleName("Versions and recipes of the set")
+        self.choices.setAccessibleName("Versions and recipes to export")
         self.choices.setToolTip("Tick what is made of every song: versions of this session, and recipes.")
         self.choices.itemChanged.connect(lambda _: self.changed.emit())
         column.addWidget(self.choices, 1)
@@ -204,7 +204,7 @@ class BatchDialog(QDialog):
         for name, text, tip in (
             ("stop_one", "Stop chosen", "Stop the files chosen in the table; the rest goes on."),
             ("retry_batch", "Try again", "Make those that failed or were stopped once more."),
-            ("stop_batch", "Stop all", "Stop making the set; what is written stays, and the set can go on later."),
+            ("stop_batch", "Stop all", "Stop the export. Files already written stay, and the export can resume later."),
             ("start_batch", "Start", "Write all files."),
         ):
             button = QPushButton(text)
@@ -232,7 +232,7 @@ class BatchDialog(QDialog):
             self.songs_given.emit([Path(name)])
 
     def _ask_for_target(self) -> None:
-        name = QFileDialog.getExistingDirectory(self, "Folder for the set", self.folder.text())
+        name = QFileDialog.getExistingDirectory(self, "Folder for the files", self.folder.text())
         if name:
             self.folder.setText(name)
 

@@ -55,7 +55,7 @@ class CompareDialog(QDialog):
             key.setAutoDefault(False)
             key.setFixedSize(44, 36)
             key.setFont(font(16, SEMI_BOLD))
-            key.setAccessibleName(f"Hear number {slot + 1}")
+            key.setAccessibleName(f"Play number {slot + 1}")
             key.clicked.connect(lambda _=False, s=slot: self.hear(s))
             box = QComboBox()
             box.setAccessibleName(f"Number {slot + 1}")

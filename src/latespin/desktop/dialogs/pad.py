@@ -39,8 +39,8 @@ class Outline(QWidget):
         super().__init__()
         self._levels = np.zeros(0)
         self.setFixedHeight(96)
-        self.setAccessibleName("The pad, twice round")
-        self.setToolTip("The pad twice round: its seam is in the middle.")
+        self.setAccessibleName("The pad, looped once")
+        self.setToolTip("The pad, played twice: the loop point is in the middle.")
 
     def show_sound(self, sound: "Audio | None") -> None:
         """Show a pad, or none yet."""
@@ -111,7 +111,7 @@ class PadDialog(QDialog):
     def _buttons(self) -> QHBoxLayout:
         row = QHBoxLayout()
         row.setSpacing(8)
-        self.hear = QPushButton("Hear it")
+        self.hear = QPushButton("Play it")
         self.hear.setCheckable(True)
         self.again, self.lay, self.save = (
             QPushButton("Smear again"),
@@ -181,7 +181,7 @@ class PadDialog(QDialog):
     # -- what becomes of it --------------------------------------------------------------------------------------
 
     def _hear(self, on: bool) -> None:
-        self.hear.setText("Stop" if on else "Hear it")
+        self.hear.setText("Stop" if on else "Play it")
         if self.sound is not None:
             self.heard.emit(self.sound if on else None)
 

@@ -85,7 +85,7 @@ class RecipeDialog(QDialog):
             box.toggled.connect(lambda _: self._try_again())
             right.addWidget(box)
         right.addStretch()
-        self.hear = QPushButton("Hear it on this song")
+        self.hear = QPushButton("Play it on this song")
         self.hear.setCheckable(True)
         self.hear.setToolTip(
             "Play the version as the recipe would make it, at the same place and loudness; nothing is changed yet."
@@ -214,7 +214,7 @@ class RecipeDialog(QDialog):
         self._try_again()
 
     def _hear(self, on: bool) -> None:
-        self.hear.setText("Hear the version as it is" if on else "Hear it on this song")
+        self.hear.setText("Play the version as it is" if on else "Play it on this song")
         self.heard.emit(self.tried() if on else None)
 
     def _try_again(self) -> None:

@@ -42,8 +42,8 @@ class BeatsPanel(StagePanel):
             "Tap along",
             "Tap on the beats while the song plays (T): tempo and place are fitted to your taps.",
         )
-        self._button(row, "halve", "Half", "Half as many beats: for a tempo read twice too fast.")
-        self._button(row, "double", "Double", "Twice as many beats: for a tempo read twice too slow.")
+        self._button(row, "halve", "Half", "Halve the beats, where the detected tempo is twice too fast.")
+        self._button(row, "double", "Double", "Double the beats, where the detected tempo is twice too slow.")
         self._entry(
             row, "source-bpm", "BPM", "Beats per minute of the track as it came. Type them to space beats evenly.", 88
         )
@@ -81,15 +81,15 @@ class BeatsPanel(StagePanel):
     def _build_files(self) -> None:
         row = self._row()
         self.click = self._box(
-            row, "click", "Click", "Hear a click on every beat, over Before and After (K). Exports never have it."
+            row, "click", "Click", "Plays a click on every beat, over Before and After (K). Exports never contain it."
         )
         self.snap = self._box(row, "snap", "Snap", "Ranges snap to beats and bars (N); hold Shift for a free hand.")
         self.lock = self._box(row, "lock", "Lock", "Keep beats and bars from being changed by accident.")
         row.addSpacing(12)
         self._button(
-            row, "as_read", "As read", "Forget what was put right and take beats and bars as the song was read."
+            row, "as_read", "Detected", "Discard your corrections and use the detected beats and bars."
         )
-        self._button(row, "read_anew", "Read again", "Read the song once more.")
+        self._button(row, "read_anew", "Detect again", "Read the song once more.")
         self._button(row, "import_grid", "Import …", "Take beats and bars from a MIDI file’s tempo map or a CSV file.")
         self._button(row, "export_grid", "Export …", "Write beats and bars as a MIDI file’s tempo map or a CSV file.")
         row.addStretch()
@@ -147,15 +147,15 @@ def _beat_words(document: Document, grid: Grid | None) -> str:
     if document.session.grid is not None:
         kept = grid is not None and bool(grid.beats)
         pins = f" {len(grid.pinned)} beats pinned." if grid is not None and grid.pinned else ""
-        return f"Put right by hand: {'the tempo moves with the song' if kept else 'evenly spaced'}.{pins} Drag the rings on the Before ribbon to move single beats."
+        return f"Put right by hand: {'the tempo moves with the song' if kept else 'evenly spaced'}.{pins} Drag the rings on the Before waveform to move single beats."
     if document.reading is None:
         return "The song has not been read. Read it again, tap along, or type its BPM."
     if read is None:
         return "No steady beat found. Play the song and tap along, or type its BPM."
     manner = "evenly spaced" if read.steady else "the tempo moves with the song"
     return (
-        f"As read: {manner}; tempo {round(100 * read.bpm_confidence)} % sure, bars {round(100 * read.metre_confidence)} %. "
-        "Drag the rings on the Before ribbon to move single beats."
+        f"Detected: {manner}; tempo {round(100 * read.bpm_confidence)} % sure, bars {round(100 * read.metre_confidence)} %. "
+        "Drag the rings on the Before waveform to move single beats."
     )
 
 

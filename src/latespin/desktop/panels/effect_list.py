@@ -30,9 +30,9 @@ class EffectList(QListWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.setAccessibleName("Colours of this version, each fed by the one above")
+        self.setAccessibleName("Effects of this version, in order")
         self.setToolTip(
-            "Each colour is fed by the one above it. Drag a row to move it (or Alt with the arrow keys); its lamp switches it."
+            "Each effect feeds the one below it. Drag a row to move it (or Alt with the arrow keys). Its lamp switches it."
         )
         self.setDragDropMode(QAbstractItemView.DragDropMode.InternalMove)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)

@@ -91,8 +91,8 @@ class EndingPanel(StagePanel):
             self.suggestions.append(button)
             row.addWidget(button)
         row.addStretch()
-        self.audition = QPushButton("Audition")
-        self.audition.setToolTip("Hear it from two bars before the end (A).")
+        self.audition = QPushButton("Play it")
+        self.audition.setToolTip("Plays from two bars before the end (A).")
         self.audition.setStyleSheet("QPushButton { padding: 4px 12px; }")
         self.audition.clicked.connect(self.audition_wanted)
         row.addWidget(self.audition)
@@ -168,7 +168,7 @@ class EndingPanel(StagePanel):
         place = ending_place(stages, layout)
         self.at.show_text(say_place(place, document.grid) if place else NO_VALUE)
         self.at.setToolTip(
-            "Found by itself: the best strong bar line in the last eighth of the song. Type a bar or a time, or drag it on the ribbon."
+            "Automatic: the best strong bar line in the last eighth of the song. Type a bar or a time, or drag it on the waveform."
             if getattr(way, "at", None) is None
             else "A bar (61), a bar and beat (61.3), a time (3:05.2), or auto."
         )

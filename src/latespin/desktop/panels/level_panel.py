@@ -30,7 +30,7 @@ from latespin.model.version import Level, Stages
 
 TARGETS = {
     "stream": ("−14", "−14 LUFS: where most streaming players turn songs to."),
-    "quiet": ("−16", "−16 LUFS: a little more room for peaks; usual for phones and spoken word."),
+    "quiet": ("−16", "−16 LUFS: a little more headroom; usual for phones and spoken word."),
     "broadcast": ("−23", "−23 LUFS: the level of broadcasts (EBU R 128)."),
     "before": ("As before", "As loud as the track as it came."),
     "none": (
@@ -173,7 +173,7 @@ class LevelPanel(StagePanel):
         chooser = QHBoxLayout()
         chooser.setSpacing(8)
         self.switch = Switch(
-            "Match on", "level", "Switch the match off and on to hear what it does, at the same loudness."
+            "Match on", "level", "Switch the match off and on to compare at the same loudness."
         )
         self.switch.clicked.connect(lambda on: self._edit_match("on" if on else "off", "", on=on))
         chooser.addWidget(self.switch)

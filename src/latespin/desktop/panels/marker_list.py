@@ -31,7 +31,7 @@ class MarkerPage(QWidget):
         row = QHBoxLayout()
         row.setSpacing(4)
         for name, text, tip in (
-            ("mark", "Mark", "Mark the playhead, or the range marked on a ribbon (X)."),
+            ("mark", "Mark", "Mark the playhead, or the marked range (X)."),
             ("cover_markers", "Cover", "Make a cover of every chosen range; all of them if none is chosen."),
             ("unmark_markers", "Remove", "Take the chosen markers away."),
         ):

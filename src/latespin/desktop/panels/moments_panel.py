@@ -76,7 +76,7 @@ class MomentsPanel(StagePanel):
             "moments": ("Moments", "What happens at places of this version."),
             "markers": ("Markers", "Labelled places and ranges of the song (X marks one while it plays)."),
         }
-        self.pages = SegmentedButton("Page of the Moments bench", pages, "moments")
+        self.pages = SegmentedButton("Page of the Moments panel", pages, "moments")
         self.pages.chosen.connect(self.open_page)
         self.pages.choose("moments")
         column.addWidget(self.pages, 0, Qt.AlignmentFlag.AlignLeft)
@@ -99,8 +99,8 @@ class MomentsPanel(StagePanel):
         buttons.addWidget(self.add)
         self.buttons: dict[str, QPushButton] = {}
         for name, text, tip in (
-            ("audition_moment", "Play it", "Go round the chosen moment, from a bar before it to a bar after it (A)."),
-            ("delete_moment", "Delete", "Take the chosen moment away (Delete on the ribbons)."),
+            ("audition_moment", "Play it", "Loops from a bar before the chosen moment to a bar after it (A)."),
+            ("delete_moment", "Delete", "Delete the chosen moment (Delete on the waveforms)."),
         ):
             button = QPushButton(text)
             button.setToolTip(tip)
@@ -166,8 +166,8 @@ class MomentsPanel(StagePanel):
         self._forms = FormStack(self._make_page)
         self.forms = self._forms.widget
         self._empty = quiet_label(
-            "Add a tape stop, a stutter, a reversed word … It is placed on the range you marked on a ribbon, or at the playhead. "
-            "Its shape then lies on the After ribbon: choose it by its name, drag its ends and its curve.",
+            "Add a tape stop, a stutter, a reversed word … It goes on the marked range, or at the playhead. "
+            "Its shape appears on the After waveform: click its name to choose it, drag its ends and its curve.",
             13,
         )
         self._empty.setWordWrap(True)

@@ -112,17 +112,17 @@ class SpeedPage(TimePage):
             ways,
             "length",
             "Music length",
-            "How long the music lasts, without a room’s tail. Type a length such as 1:30 to set the speed.",
+            "Length of the music without the reverb tail. Type a length such as 1:30 to set the speed.",
         )
         self.entry(
             ways,
             "pitch",
             "Pitch heard",
-            "How far the pitch is from the track’s. Type semitones or cents to set the transposition.",
+            "Pitch relative to the track. Type semitones or cents to set the transposition.",
             150,
         )
         self.entry(
-            ways, "ratio", "Ratio", "By what every frequency is multiplied. Type a number to set the transposition.", 84
+            ways, "ratio", "Ratio", "Frequency ratio to the track. Type a number to set the transposition.", 84
         )
         ways.addStretch()
         self.hold = QPushButton()
@@ -182,7 +182,7 @@ class CharacterPage(TimePage):
             "Formants",
             {
                 "moved": ("Moved", "Voices change their size with the pitch, as on a turntable."),
-                "kept": ("Kept", "Voices keep their colour while their pitch moves."),
+                "kept": ("Kept", "Voices keep their formants while their pitch moves."),
             },
             "time",
         )
@@ -198,7 +198,7 @@ class CharacterPage(TimePage):
             ("voice", "Fullest voice", "Loop the passage in which a voice’s range is fullest."),
         ):
             button = QPushButton(text)
-            button.setToolTip(tip + " Press B to hear Before and After by turns.")
+            button.setToolTip(tip + " Press B to switch between Before and After.")
             button.clicked.connect(lambda _=False, k=key: self.audition_wanted.emit(k))
             self.auditions[key] = button
             listen.addWidget(button)
@@ -254,7 +254,7 @@ class CurvePage(TimePage):
             QPushButton("Remove point"),
             QPushButton("Clear curve"),
         )
-        self.add.setToolTip("Add a point at the playhead. On the Before ribbon, double-click does it anywhere.")
+        self.add.setToolTip("Add a point at the playhead. Double-click the Before waveform to add one anywhere.")
         self.remove.setToolTip("Take the chosen point away. Delete does it, too.")
         self.clear.setToolTip("One speed throughout.")
         self.add.clicked.connect(
@@ -315,7 +315,7 @@ class CurvePage(TimePage):
         here = place * document.loaded.facts.seconds
         tempo = f", {number(grid.bpm_at(here) * speed, 1)} BPM" if grid else ""
         points = len(self._stages.time.curve)
-        drawn = f"{points} points" if points else "No points yet: double-click the Before ribbon to add one"
+        drawn = f"{points} points" if points else "No points yet: double-click the Before waveform to add one"
         whole = self.marked is None
         first, last = self.marked or (0.0, document.loaded.facts.seconds)
         lasts = (time_map.after_at(last * rate) - time_map.after_at(first * rate)) / rate
@@ -338,7 +338,7 @@ class HalftimePage(TimePage):
             "Halftime",
             {
                 "off": ("Off", "The song goes at its speed."),
-                "song": ("Whole song", "All of it at half speed, twice as long."),
+                "song": ("Whole song", "The whole song at half speed, twice the length."),
                 "bar": ("Each bar", "The first half of each bar over the whole bar; the length stays."),
                 "2bar": ("Each 2 bars", "The first bar of each two over both; the length stays."),
                 "4bar": ("Each 4 bars", "The first two bars of each four over all four; the length stays."),
@@ -394,10 +394,10 @@ class HalftimePage(TimePage):
             cell = grid.bar_seconds * HALFTIME_BARS[time.halftime]
             return f"Cells of {number(cell, 2)} s of the track; each one’s downbeat stays where it is."
         if time.halftime == "song":
-            return "Twice as long at half the tempo" + (
+            return "Twice the length at half the tempo" + (
                 ", an octave lower." if time.octave_down else "; the pitch stays."
             )
-        return "Half-speed bars or a half-speed song, on top of the speed set for the version."
+        return "Half speed for bars or the whole song, on top of the version’s speed."
 
 
 def music_seconds(document: Document, stages: Stages) -> float:

@@ -15,8 +15,8 @@ from latespin.model.version import Stages
 
 PAGES = {
     "speed": ("Speed and pitch", "How fast, how high."),
-    "character": ("Character and formants", "What stretching keeps best, and the colour of voices."),
-    "curve": ("Tempo curve", "A speed that changes along the song, drawn on the Before ribbon."),
+    "character": ("Character and formants", "What time-stretching preserves best, and the formants of voices."),
+    "curve": ("Tempo curve", "A speed that changes over the song, drawn on the Before waveform."),
     "halftime": ("Halftime", "Half speed, of the song or bar by bar."),
 }
 
@@ -31,7 +31,7 @@ class TimePanel(StagePanel):
         super().__init__("time")
         head = QHBoxLayout()
         head.setSpacing(16)
-        self.choices = SegmentedButton("Page of the Time bench", PAGES, "time")
+        self.choices = SegmentedButton("Page of the Time panel", PAGES, "time")
         self.choices.chosen.connect(self.open_page)
         self.strain = StrainMeter()
         head.addWidget(self.choices)

@@ -19,7 +19,7 @@ class DepthPlot(EffectPlot):
     """Water with the song in it; what is left of the highs now."""
 
     NAME = "Depth under water"
-    SAYS = "How deep the song is now, and up to where its highs are left; both sway as the sound does."
+    SAYS = "Depth and cut-off frequency at the playhead, with their drift."
 
     def paint(self, painter: QPainter, body: QRectF, shown: Shown) -> None:
         effect = shown.effect

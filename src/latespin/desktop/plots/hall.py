@@ -23,7 +23,7 @@ class HallPlot(EffectPlot):
 
     NAME = "Decay of the hall"
     SAYS = (
-        "The room after a single clap: its early reflections, then a line for each octave, 125 Hz darkest, 8 kHz lightest,\n"
+        "The reverb of a single clap: its early reflections, then a line for each octave, 125 Hz darkest, 8 kHz lightest,\n"
         "down to −60 dB. Dimmed while it is not heard."
     )
     MOVES = False

@@ -32,7 +32,7 @@ class LoudnessPlot(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("Loudness over the song, Before and After")
         self.setToolTip(
-            "Short-term loudness (3 s, EBU R 128) over the song: Before in lilac, After in amber, on one scale of time; the dashed line is the target.\n"
+            "Short-term loudness (3 s, EBU R 128) over the song: Before and After in their own colours, on one time scale; the dashed line is the target.\n"
             "At the right, how often the song is how loud. PLR is the true peak above the loudness: the more, the more lively."
         )
 

@@ -43,7 +43,7 @@ class CurveEditor(QWidget):
         self.setMouseTracking(True)
         self.setAccessibleName("Curve of the moment")
         self.setToolTip(
-            "What is heard of speed and pitch. Drag the ring up or down to bend the curve; the diamond moves where the second stage begins, the square where silence does (on quarters of a beat; Shift: anywhere)."
+            "Speed and pitch over the moment. Drag the ring to change the curve, the diamond to move the second stage, the square to move the silence. They snap to quarter beats; hold Shift to place them freely."
         )
 
     def sizeHint(self) -> QSize:

@@ -47,7 +47,7 @@ class ResponsePlot(_Plane):
     """The curve of a filter's gain."""
 
     NAME = "Response, with the song’s spectrum behind"
-    SAYS = "How much of each frequency is left, in decibels, at this place of the song; behind it, how much of each the song has."
+    SAYS = "Frequency response at the playhead, in dB; behind it, the song’s spectrum."
 
     def paint(self, painter: QPainter, body: QRectF, shown: Shown) -> None:
         area = self.area(body)
@@ -79,8 +79,8 @@ class ResponsePlot(_Plane):
 class SpectrumPlot(_Plane):
     """The song's spectrum without and with the colour: what it adds and takes."""
 
-    NAME = "The song’s spectrum without and with this colour"
-    SAYS = "Third octaves of the song without the colour (lilac) and with it (outline), as worked out from the colour’s own numbers."
+    NAME = "The song’s spectrum without and with this effect"
+    SAYS = "Third-octave spectrum of the song without the effect (filled) and with it (outline), predicted from the effect’s settings."
     MOVES = False
 
     def paint(self, painter: QPainter, body: QRectF, shown: Shown) -> None:

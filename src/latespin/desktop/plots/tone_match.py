@@ -31,7 +31,7 @@ class MatchPlot(QWidget):
         title = "Middle" if part == "mid" else "Sides"
         self.setAccessibleName(f"{title}: the tone of Before, After and the reference, and the filter")
         self.setToolTip(
-            f"{title}: what Before (lilac), After before the match (amber) and the reference (light, dashed) sound like on their fullest passages, at the same loudness; "
+            f"{title}: Before, After without the match, and the reference (dashed), on their fullest passages, at the same loudness; "
             f"lines fall by {TILT_DB:g} dB an octave less than they do. The filter (yellow) goes from −{FILTER_DB:g} to +{FILTER_DB:g} dB around the middle line."
         )
 

@@ -53,7 +53,7 @@ class SpeedPlot(_Trace):
     """How unevenly it turns, in cents, around now."""
 
     NAME = "Wow and flutter"
-    SAYS = "How far the pitch strays, in cents, two seconds back and two on; the line is now."
+    SAYS = "Pitch deviation in cents, from two seconds ago to two seconds ahead; the line is now."
 
     def paint(self, painter: QPainter, body: QRectF, shown: Shown) -> None:
         area = self.area(body)
@@ -94,7 +94,7 @@ class ReductionPlot(_Trace):
     """What a compressor took away over the last seconds, as its processor noted it."""
 
     NAME = "Gain reduction"
-    SAYS = "What was taken away over the last seconds while it played, in decibels, as the compressor itself did it."
+    SAYS = "Gain reduction over the last seconds of playback, in dB, as the compressor applied it."
 
     def paint(self, painter: QPainter, body: QRectF, shown: Shown) -> None:
         area = self.area(body)
@@ -129,7 +129,7 @@ class TransferCurvePlot(_Trace):
     """What becomes of a wave's values."""
 
     NAME = "Curve of the saturation"
-    SAYS = "Values that come in, across, and what becomes of them; the straight line is untouched. The shaded part is where this song mostly lies."
+    SAYS = "Input level across, output level up; the straight line leaves it unchanged. The shaded part is this song’s usual range."
     MOVES = False
 
     def paint(self, painter: QPainter, body: QRectF, shown: Shown) -> None:
@@ -160,7 +160,7 @@ class RepeatsPlot(_Trace):
     """The repeats of one beat."""
 
     NAME = "Repeats"
-    SAYS = "The repeats of a single beat, how loud and when: left ones above the middle, right ones below where they come from side to side."
+    SAYS = "The repeats of a single beat: their level and time. With ping-pong, left repeats point up and right ones down."
 
     def paint(self, painter: QPainter, body: QRectF, shown: Shown) -> None:
         effect = shown.effect

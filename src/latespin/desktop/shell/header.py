@@ -29,10 +29,10 @@ class Fact:
 
 
 FACTS = (
-    Fact("total", "Length", "How long it lasts, a room's tail included.", "Type a length such as 1:30; the speed is set to reach it.", 88),
+    Fact("total", "Length", "Length including the reverb tail.", "Type a length such as 1:30; the speed is set to reach it.", 88),
     Fact("tempo", "BPM", "Beats per minute.", "Type BPM; the speed is set to reach them. The track’s own are typed in the row of Before.", 84),
     Fact("pitch", "Pitch", "How far the pitch is from the track’s.", "Type semitones or cents; the transposition is set to reach it.", 124),
-    Fact("key", "Key", "The key, as read from the song; the pitch moves After’s. Cents where it lies beside concert pitch.", "Type a key such as A minor or F♯; the transposition is set to reach it, the nearer way.", 144),
+    Fact("key", "Key", "The detected key; the pitch moves that of After. Cents show a tuning off concert pitch.", "Type a key such as A minor or F♯; the transposition is set to reach it, the nearer way.", 144),
     Fact("loudness", "Loudness", "Integrated loudness (ITU-R BS.1770, EBU R 128).", "Type LUFS; the Level stage’s target is set to it."),
     Fact("range", "Range", "Loudness range (EBU Tech 3342): how far quiet and loud passages lie apart.", width=76),
     Fact("peak", "True peak", "The highest point of the wave between the samples (ITU-R BS.1770).", "Type dBTP; the Level stage’s ceiling is set to it."),
@@ -63,7 +63,7 @@ class Header(QWidget):
         titles.addWidget(self._title)
         titles.addWidget(self._artist)
         self.beats = QPushButton("Beats and bars")
-        self.beats.setToolTip("What was read of the song’s beats, bars and key, and how to put it right (G).")
+        self.beats.setToolTip("The song’s detected beats, bars and key, and how to correct them (G).")
         self.beats.clicked.connect(self.beats_wanted)
         self.beats.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         titles.addWidget(self.beats)

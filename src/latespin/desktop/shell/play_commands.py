@@ -182,7 +182,7 @@ class PlayCommands(QObject):
     def loop(self) -> None:
         """Loop the marked range, or stop looping."""
         if self.marked is None:
-            self.message.emit("Drag along a ribbon to mark the range to loop.", False)
+            self.message.emit("Drag along a waveform to mark the range to loop.", False)
         self.set_looping(not self.looping)
 
     @command("unmark", "&Forget the marked range", menu=PLAY, keys="Escape")

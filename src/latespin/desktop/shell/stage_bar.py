@@ -15,7 +15,7 @@ from latespin.model.version import Stages
 
 TIPS = {
     "time": "Speed and pitch.",
-    "colour": "What the version sounds like: halls, wear, water, small loudspeakers, a way round the head, layers beneath.",
+    "colour": "Reverb, worn media, underwater, small speakers, 8D spin, EQ and layers.",
     "moments": "What happens at a place in the song: tape stops, stutters, reversed words, a dive under water.",
     "ending": "How the version finishes, and what follows its last beat.",
     "level": "How loud the finished version is.",
@@ -38,13 +38,13 @@ class StageCard(QWidget):
         self.current = False
         self.setFixedHeight(68)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self._tip = f"{TIPS[name]}\nPress {number} to open its bench. Shift+{number} switches it off and on."
+        self._tip = f"{TIPS[name]}\nPress {number} to open its panel. Shift+{number} switches it off and on."
         self.setToolTip(self._tip)
         title = STAGE_TITLES[name]
         self.switch = Switch(
             f"{title} on",
             name,
-            f"Switch {title} off and on to hear what it does, at the same loudness.",
+            f"Switch {title} off and on to compare at the same loudness.",
             self,
         )
 

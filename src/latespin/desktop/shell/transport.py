@@ -139,7 +139,7 @@ class Transport(QWidget):
         self.play = self._button("play", "Play", "Play or pause (Space).", self.play_wanted.emit)
         self.play.setFixedSize(52, 44)
         self.loop = self._button(
-            "loop", "Loop", "Go round the range marked on a ribbon; drag along one to mark it (L).", None
+            "loop", "Loop", "Loop the marked range. Drag along a waveform to mark one (L).", None
         )
         self.loop.setCheckable(True)
         self.loop.clicked.connect(self.loop_wanted)
@@ -154,8 +154,8 @@ class Transport(QWidget):
         self.side = SegmentedButton(
             "Heard",
             {
-                "before": ("Before", "Hear the track as it came, at the same musical place (B)."),
-                "after": ("After", "Hear the version, at the same musical place (B)."),
+                "before": ("Before", "Play the original track from the same musical place (B)."),
+                "after": ("After", "Play the version from the same musical place (B)."),
             },
             "before",
             "after",
@@ -211,7 +211,7 @@ class Transport(QWidget):
         self.volume.setRange(0, 100)
         self.volume.setValue(100)
         self.volume.setAccessibleName("Monitoring volume")
-        self.volume.setToolTip("How loud you hear it; no file is changed by it.")
+        self.volume.setToolTip("Playback volume. It changes no file.")
         self.volume.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.volume.valueChanged.connect(lambda percent: self.volume_wanted.emit(float(percent)))
         line = QHBoxLayout()

@@ -11,7 +11,7 @@ FAMILY = "Manrope"
 STAGES = ("time", "colour", "moments", "ending", "level")
 STAGE_TITLES = {
     "time": "Time",
-    "colour": "Colour",
+    "colour": "Effects",
     "moments": "Moments",
     "ending": "Ending",
     "level": "Level",

@@ -92,7 +92,7 @@ def apart(stretches: list[MusicRange], layout: Layout, problems: list[Problem]) 
             later, earlier = (
                 f"{moment_title(s.moment)}, {say_place(s.moment.start, layout.grid)}" for s in (stretch, other)
             )
-            says = f"{later}: it begins within {earlier}; two that bend time cannot overlap. Move one of them."
+            says = f"{later}: it begins within {earlier}; two moments that change the time cannot overlap. Move one of them."
             problems.append(Problem(stretch.moment.id, says))
         else:
             kept.append(stretch)

@@ -162,9 +162,9 @@ def _with_conflicts(
     for order in orders:
         target, conflict = Path(order.target), ""
         if exists(target) and is_source(target, sources):
-            conflict = "The set is made from this file, which is never changed. Choose another folder or pattern."
+            conflict = "This file is one of the songs, which are never changed. Choose another folder or pattern."
         elif names[order.target.casefold()] > 1:
-            conflict = "Another file of this set has the same name. Add {version}, {song} or {number} to the pattern."
+            conflict = "Another file of this export has the same name. Add {version}, {song} or {number} to the pattern."
         elif target.is_dir():
             conflict = "A folder has this name. Choose another pattern."
         elif exists(target) and not overwrite:

@@ -73,7 +73,7 @@ def make(making: BatchJobInput, work: Work) -> Outcome:
     order, song = making.order, making.song
     track, readers = _opened(order.song, Share(work, 0.0, 0.1))
     if track.sha256 != order.sha256:
-        raise Unreadable(f"{order.song} has changed since it was looked at. Begin the set again.")
+        raise Unreadable(f"{order.song} has changed since it was planned. Start the export again.")
     if readers.layout != song.layout:
         readers = readers.laid_out(song.layout)
         _OPENED[order.song] = track, readers

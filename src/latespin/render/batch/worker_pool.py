@@ -183,7 +183,7 @@ class WorkerPool:
             self.waiting.insert(0, job)
         else:
             job.state = "failed" if job.wanted else "cancelled"
-            job.message = "The process that was making it ended by itself, twice; there may not be enough memory. Try fewer at a time."
+            job.message = "The worker process crashed twice, perhaps for lack of memory. Try fewer files at a time."
         self._on_change(job)
 
 

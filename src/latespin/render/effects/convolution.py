@@ -111,11 +111,11 @@ class ConvolutionFactory:
         if effect.room in ROOMS:
             raw = made_room(effect.room, rate)
         else:
-            loaded = context.sounds.load_for(effect.path, "the room’s response", LONGEST_RESPONSE_SECONDS)
+            loaded = context.sounds.load_for(effect.path, "the impulse response", LONGEST_RESPONSE_SECONDS)
             raw = np.zeros((2, 0), np.float32) if loaded is None else loaded
         made = prepared(raw, rate, stretch)
         if raw.shape[1] and not made.shape[1]:
-            context.sounds.fault(effect.path, "is silent, so that there is no room in it; choose another response")
+            context.sounds.fault(effect.path, "is silent; choose another impulse response")
         return made if made.shape[1] else np.zeros((2, 1), np.float32)
 
     def known(self, effect: m.ConvolutionReverb, context: EffectContext) -> bool:
