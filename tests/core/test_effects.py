@@ -38,7 +38,7 @@ from latespin.model.version import Colour, Stages
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.effects.context import summed
 from latespin.render.effects.problems import colour_problems
-from latespin.render.effects.spin import turns_of
+from latespin.render.effects.processors.spin import turns_of
 from tests.conftest import level_db, noise, sine, track_of
 
 RATE = 44_100

@@ -158,7 +158,7 @@ def test_one_failure_or_death_does_not_stop_the_rest(tmp_path: Path) -> None:
     run_jobs(jobs, 2, stop_the_endless)
     assert [job.state for job in jobs] == ["done", "failed", "failed", "done", "done", "cancelled"]
     assert [job.result for job in jobs] == [8, None, None, "second time", 10, None]
-    assert "ended by itself" in jobs[1].message
+    assert "crashed twice" in jobs[1].message
     assert jobs[2].message == "7 will not do."
 
 

@@ -196,7 +196,7 @@ def test_auditions_loop_a_passage_and_play_it(read: Window, qtbot: QtBot) -> Non
 def test_the_curve_line_keeps_to_its_limits() -> None:
     from PySide6.QtCore import QRectF
 
-    from latespin.desktop.canvas.tempo_curve_line import CurveLine
+    from latespin.desktop.canvas.layers.tempo_curve_line import CurveLine
     from latespin.desktop.canvas.time_axis import TimeScale
     from latespin.model.timing.tempo_curve import CurvePoint
 

@@ -1,14 +1,33 @@
-"""The kinds of values the command line takes, each refused in words that say what could be given."""
+"""Options of the command line: made from declared parameters, and the kinds of values that are not plain numbers."""
 
-from typing import Any
+from collections.abc import Callable
+from typing import Any, TypeVar
 
 import click
+import msgspec
 
 from latespin.errors import LateSpinError
 from latespin.model.moments.endings import ENDINGS, NoEnding
 from latespin.model.timing.tempo_curve import Curve, CurvePoint, check_curve
-from latespin.model.values.parameters import SMEAR_SPEED, SONG_SECONDS, SPEED, TARGET
+from latespin.model.values.parameters import SMEAR_SPEED, SONG_SECONDS, SPEED, TARGET, parameters_of
 from latespin.model.values.units import parse_length, parse_value
+
+SESSION_SUFFIX = ".latespin"
+Decorated = TypeVar("Decorated", bound=Callable[..., Any])
+
+
+def parameter_option(kind: type[msgspec.Struct], field: str, flag: str = "") -> Callable[[Decorated], Decorated]:
+    """An option for a declared parameter: its limits, unit and sentence come from the declaration.
+
+    flag : ``--`` and the field's name unless given.
+    """
+    parameter = parameters_of(kind)[field]
+    unit = f" In {parameter.unit}." if parameter.unit else ""
+    return click.option(
+        flag or "--" + field.replace("_", "-"),
+        type=click.FloatRange(parameter.low, parameter.high),
+        help=parameter.sentence + unit,
+    )
 
 
 class LoudnessOption(click.ParamType[Any]):

@@ -1,10 +1,13 @@
-"""What the command line prints: text of any names, as JSON that is always valid."""
+"""What the command line prints: facts, warnings, and JSON that is always valid."""
 
 import json
+import math
 import sys
 from typing import Any
 
 import click
+
+from latespin.model.values.units import clock
 
 
 def accept_any_names() -> None:
@@ -22,3 +25,35 @@ def echo_json(value: Any, indent: int | None = None) -> None:
     except UnicodeEncodeError:
         text = json.dumps(value, indent=indent)
     click.echo(text)
+
+
+def say_warnings(warnings: tuple[str, ...]) -> None:
+    """Print warnings to the error stream, a line each."""
+    for warning in warnings:
+        click.echo(f"latespin: {warning}", err=True)
+
+
+def print_facts(facts: dict[str, Any], as_json: bool) -> None:
+    """JSON with null for what is not defined, or a line for each fact."""
+    plain = {name: _finite(value) for name, value in facts.items()}
+    if as_json:
+        echo_json(plain)
+        return
+    for name, value in plain.items():
+        if value in ([], ""):
+            continue
+        shown = "–" if value is None else f"{value:.3f}" if isinstance(value, float) else value
+        click.echo(f"{name:26} {_in_a_line(shown) if isinstance(shown, list) else shown}")
+
+
+def _in_a_line(values: list[Any]) -> str:
+    """A list in few words: sections by label and time, long lists of times by their first and how many there are."""
+    if isinstance(values[0], dict):
+        return ", ".join(f"{part['label']} {clock(part['start'])}" for part in values)
+    if isinstance(values[0], float):
+        return f"{len(values)}, the first at {values[0]:.3f} s"
+    return "; ".join(values)
+
+
+def _finite(value: Any) -> Any:
+    return None if isinstance(value, float) and not math.isfinite(value) else value

@@ -15,18 +15,18 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
-from latespin.desktop.canvas.automation_layer import AutomationLayer
-from latespin.desktop.canvas.beat_layer import BeatLayer
 from latespin.desktop.canvas.beat_lines import BarLines
 from latespin.desktop.canvas.canvas_geometry import Bands, CanvasGeometry
 from latespin.desktop.canvas.connectors import paint_jumps, paint_threads, thread_places
-from latespin.desktop.canvas.ending_layer import EndingLayer
-from latespin.desktop.canvas.layer import GRIP_PX, Layer
-from latespin.desktop.canvas.marker_layer import MarkerLayer
-from latespin.desktop.canvas.moment_layer import MomentLayer
+from latespin.desktop.canvas.layers.automation_layer import AutomationLayer
+from latespin.desktop.canvas.layers.beat_layer import BeatLayer
+from latespin.desktop.canvas.layers.ending_layer import EndingLayer
+from latespin.desktop.canvas.layers.layer import GRIP_PX, Layer
+from latespin.desktop.canvas.layers.marker_layer import MarkerLayer
+from latespin.desktop.canvas.layers.moment_layer import MomentLayer
+from latespin.desktop.canvas.layers.tempo_curve_layer import TempoCurveLayer
 from latespin.desktop.canvas.playhead import Playhead, paint_hover, paint_loop
 from latespin.desktop.canvas.ruler_painter import paint_rulers, ruler_marks
-from latespin.desktop.canvas.tempo_curve_layer import TempoCurveLayer
 from latespin.desktop.canvas.time_axis import TimeScale
 from latespin.desktop.canvas.waveform_image import ribbon_image
 from latespin.desktop.theme.theme import BOLD, colour, font

@@ -7,7 +7,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QMenu, QWidget
 
-from latespin.desktop.canvas.automation_layer import LaneShape
+from latespin.desktop.canvas.layers.automation_layer import LaneShape
 from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.panels.effects_panel import EffectsPanel
 from latespin.desktop.session.document import Document

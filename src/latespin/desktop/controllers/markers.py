@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from latespin.desktop.canvas.marker_layer import Flag
+from latespin.desktop.canvas.layers.marker_layer import Flag
 from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.panels.moments_panel import MomentsPanel
 from latespin.desktop.session.commands import command

@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject, QPoint, Qt, Signal
 from PySide6.QtWidgets import QFileDialog, QMenu, QWidget
 
-from latespin.desktop.canvas.moment_layer import Shape
+from latespin.desktop.canvas.layers.moment_layer import Shape
 from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.panels.moments_panel import MomentsPanel, length_of
 from latespin.desktop.session.commands import command, run
@@ -232,7 +232,9 @@ class MomentController(QObject):
         moment = self._moments.find(ident)
         if moment is not None:
             changed = replace(moment, tension=tension)
-            self._edit(f"Curve of {moment_title(moment).lower()}", self._moments.with_changed(changed), f"{ident} tension")
+            self._edit(
+                f"Curve of {moment_title(moment).lower()}", self._moments.with_changed(changed), f"{ident} tension"
+            )
 
     def _nudge(self, seconds: float, beats: float) -> None:
         """Move the chosen moment by beats, or, finely, by seconds off them."""

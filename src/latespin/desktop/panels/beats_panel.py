@@ -86,9 +86,7 @@ class BeatsPanel(StagePanel):
         self.snap = self._box(row, "snap", "Snap", "Ranges snap to beats and bars (N); hold Shift for a free hand.")
         self.lock = self._box(row, "lock", "Lock", "Keep beats and bars from being changed by accident.")
         row.addSpacing(12)
-        self._button(
-            row, "as_read", "Detected", "Discard your corrections and use the detected beats and bars."
-        )
+        self._button(row, "as_read", "Detected", "Discard your corrections and use the detected beats and bars.")
         self._button(row, "read_anew", "Detect again", "Read the song once more.")
         self._button(row, "import_grid", "Import …", "Take beats and bars from a MIDI file’s tempo map or a CSV file.")
         self._button(row, "export_grid", "Export …", "Write beats and bars as a MIDI file’s tempo map or a CSV file.")

@@ -172,9 +172,7 @@ class LevelPanel(StagePanel):
         left.setSpacing(6)
         chooser = QHBoxLayout()
         chooser.setSpacing(8)
-        self.switch = Switch(
-            "Match on", "level", "Switch the match off and on to compare at the same loudness."
-        )
+        self.switch = Switch("Match on", "level", "Switch the match off and on to compare at the same loudness.")
         self.switch.clicked.connect(lambda on: self._edit_match("on" if on else "off", "", on=on))
         chooser.addWidget(self.switch)
         self.references = QComboBox()

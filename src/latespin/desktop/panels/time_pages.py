@@ -121,9 +121,7 @@ class SpeedPage(TimePage):
             "Pitch relative to the track. Type semitones or cents to set the transposition.",
             150,
         )
-        self.entry(
-            ways, "ratio", "Ratio", "Frequency ratio to the track. Type a number to set the transposition.", 84
-        )
+        self.entry(ways, "ratio", "Ratio", "Frequency ratio to the track. Type a number to set the transposition.", 84)
         ways.addStretch()
         self.hold = QPushButton()
         self.hold.setToolTip(

@@ -8,7 +8,7 @@ from latespin.desktop.plots.effect_plot import EffectPlot, Shown, plot_for
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
 from latespin.model.effects.effects import Spin
 from latespin.model.values.units import number
-from latespin.render.effects.spin import turns_of
+from latespin.render.effects.processors.spin import turns_of
 
 TRAIL = 48
 TRAIL_SECONDS = 1.6

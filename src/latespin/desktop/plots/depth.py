@@ -9,7 +9,7 @@ from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
 from latespin.dsp.effects.underwater import CROSSING, corners
 from latespin.model.effects.effects import Underwater
 from latespin.model.values.units import number, with_unit
-from latespin.render.effects.underwater import underwater_settings
+from latespin.render.effects.processors.underwater import underwater_settings
 
 MARKS = (0, 25, 50, 75, 100)
 

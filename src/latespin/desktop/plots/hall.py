@@ -10,7 +10,7 @@ from latespin.desktop.widgets.plot_panel import paint_levels
 from latespin.dsp.reverb.hall_design import OCTAVES, early_taps, octave_decays
 from latespin.model.effects.effects import Hall
 from latespin.model.values.units import number, with_unit
-from latespin.render.effects.hall import hall_settings
+from latespin.render.effects.processors.hall import hall_settings
 
 LOWEST_DB = -60.0
 LEFT, BOTTOM, TOP = 34, 18, 10

@@ -12,10 +12,10 @@ from latespin.dsp.arrays import Floats
 from latespin.dsp.effects.small_speaker import speaker_band
 from latespin.dsp.filters.cascade import response
 from latespin.model.effects.effects import ConvolutionReverb, Eq, SmallSpeaker
-from latespin.render.effects.convolution import ConvolutionFactory
 from latespin.render.effects.factory import factory_of
-from latespin.render.effects.tone import eq_sections
-from latespin.render.effects.worn import speaker_settings
+from latespin.render.effects.processors.convolution import ConvolutionFactory
+from latespin.render.effects.processors.tone import eq_sections
+from latespin.render.effects.processors.worn import speaker_settings
 
 SPAN_DB, SPECTRUM_DB = 24.0, 48.0
 NAMED = ((100.0, "100"), (1_000.0, "1k"), (10_000.0, "10k"))

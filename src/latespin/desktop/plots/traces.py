@@ -15,8 +15,8 @@ from latespin.dsp.effects.worn_playback import Wave, speed_at
 from latespin.model.effects.effects import Compressor, DynamicHighShelf, Echo, Saturation, Tape, Vinyl, Wobble
 from latespin.model.values.note_values import beats_of
 from latespin.model.values.units import number
-from latespin.render.effects.tone import saturation_drive
-from latespin.render.effects.worn import tape_wear, vinyl_wear
+from latespin.render.effects.processors.tone import saturation_drive
+from latespin.render.effects.processors.worn import tape_wear, vinyl_wear
 
 SPAN_SECONDS = 4.0
 USUAL_LEVEL = 0.15  # of a song that is not known yet
@@ -160,7 +160,9 @@ class RepeatsPlot(_Trace):
     """The repeats of one beat."""
 
     NAME = "Repeats"
-    SAYS = "The repeats of a single beat: their level and time. With ping-pong, left repeats point up and right ones down."
+    SAYS = (
+        "The repeats of a single beat: their level and time. With ping-pong, left repeats point up and right ones down."
+    )
 
     def paint(self, painter: QPainter, body: QRectF, shown: Shown) -> None:
         effect = shown.effect

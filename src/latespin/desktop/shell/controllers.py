@@ -23,7 +23,7 @@ from latespin.desktop.controllers.tempo import TempoController
 from latespin.desktop.panels.panel_stack import PanelStack
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.settings import Settings
-from latespin.desktop.shell.play_commands import PlayCommands
+from latespin.desktop.shell.commands.play_commands import PlayCommands
 
 Place = Callable[[], tuple[float, bool]]
 Marked = Callable[[], tuple[float, float] | None]

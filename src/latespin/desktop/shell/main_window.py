@@ -24,20 +24,20 @@ from latespin.desktop.session.housekeeping import Housekeeping
 from latespin.desktop.session.loading import load_kernels
 from latespin.desktop.session.settings import Settings, save_settings
 from latespin.desktop.session.tasks import Task, WorkQueue
+from latespin.desktop.shell.commands.file_commands import FileCommands
+from latespin.desktop.shell.commands.menus import build_menus
+from latespin.desktop.shell.commands.panel_commands import PanelCommands
+from latespin.desktop.shell.commands.play_commands import PlayCommands
+from latespin.desktop.shell.commands.version_commands import VersionCommands
+from latespin.desktop.shell.commands.view_commands import ViewCommands
 from latespin.desktop.shell.confirmations import ask_about_change, ask_for_song, may_stop_exports
 from latespin.desktop.shell.controllers import Controllers
-from latespin.desktop.shell.file_commands import FileCommands
 from latespin.desktop.shell.header import Header
-from latespin.desktop.shell.menus import build_menus
-from latespin.desktop.shell.panel_commands import PanelCommands
-from latespin.desktop.shell.play_commands import PlayCommands
 from latespin.desktop.shell.ruler_menus import RulerMenus
 from latespin.desktop.shell.stage_bar import StageBar
 from latespin.desktop.shell.task_panel import TaskPanel
 from latespin.desktop.shell.transport import Transport
-from latespin.desktop.shell.version_commands import VersionCommands
 from latespin.desktop.shell.version_list import VersionList
-from latespin.desktop.shell.view_commands import ViewCommands
 from latespin.desktop.shell.welcome import Welcome
 from latespin.desktop.theme.theme import STAGES
 from latespin.desktop.widgets.message_bar import Notice

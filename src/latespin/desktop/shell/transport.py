@@ -138,9 +138,7 @@ class Transport(QWidget):
         )
         self.play = self._button("play", "Play", "Play or pause (Space).", self.play_wanted.emit)
         self.play.setFixedSize(52, 44)
-        self.loop = self._button(
-            "loop", "Loop", "Loop the marked range. Drag along a waveform to mark one (L).", None
-        )
+        self.loop = self._button("loop", "Loop", "Loop the marked range. Drag along a waveform to mark one (L).", None)
         self.loop.setCheckable(True)
         self.loop.clicked.connect(self.loop_wanted)
         self.loudest = self._button(

@@ -164,7 +164,9 @@ def _with_conflicts(
         if exists(target) and is_source(target, sources):
             conflict = "This file is one of the songs, which are never changed. Choose another folder or pattern."
         elif names[order.target.casefold()] > 1:
-            conflict = "Another file of this export has the same name. Add {version}, {song} or {number} to the pattern."
+            conflict = (
+                "Another file of this export has the same name. Add {version}, {song} or {number} to the pattern."
+            )
         elif target.is_dir():
             conflict = "A folder has this name. Choose another pattern."
         elif exists(target) and not overwrite:

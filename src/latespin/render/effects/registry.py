@@ -2,10 +2,20 @@
 
 from latespin.dsp.control.automation import Automation
 from latespin.model.effects.effects import AnyEffect
-from latespin.render.effects import convolution, echo, hall, layer, spin, tone, underwater, width, worn  # noqa: F401
 from latespin.render.effects.context import AutomatedEffect, EffectContext, amount_of
 from latespin.render.effects.factory import factory_of
 from latespin.render.effects.level_keeping import kept_level
+from latespin.render.effects.processors import (  # noqa: F401
+    convolution,
+    echo,
+    hall,
+    layer,
+    spin,
+    tone,
+    underwater,
+    width,
+    worn,
+)
 
 
 def plan(

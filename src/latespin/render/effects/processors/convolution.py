@@ -18,7 +18,7 @@ from latespin.dsp.reverb.impulse_responses import ROOMS, made_room, prepared, ro
 from latespin.model.effects import effects as m
 from latespin.render.effects.context import EffectContext, lane_values
 from latespin.render.effects.factory import processor_for
-from latespin.render.effects.mixing import mixed, mixed_profile, power_in_bands
+from latespin.render.effects.processors.mixing import mixed, mixed_profile, power_in_bands
 
 LONGEST_RESPONSE_SECONDS = 20.0
 STRETCHES = 4  # responses to an octave of stretch, between which an automated one is interpolated

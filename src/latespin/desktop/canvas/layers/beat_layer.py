@@ -8,7 +8,7 @@ from PySide6.QtGui import QPainter
 
 from latespin.desktop.canvas.beat_lines import HANDLE_PX, BarLines, paint_handles, paint_sections, paint_ticks
 from latespin.desktop.canvas.canvas_geometry import CanvasGeometry
-from latespin.desktop.canvas.layer import GRIP_PX, Layer
+from latespin.desktop.canvas.layers.layer import GRIP_PX, Layer
 
 
 class BeatLayer(Layer):

@@ -11,7 +11,7 @@ from latespin.dsp.filters.cascade import low_pass, response
 from latespin.model.effects import effects as m
 from latespin.render.effects.context import EffectContext
 from latespin.render.effects.factory import processor_for
-from latespin.render.effects.tone import rounded_power
+from latespin.render.effects.processors.tone import rounded_power
 
 PINK = 1.0 / 31.0 * np.ones(len(CENTRES))
 

@@ -10,7 +10,7 @@ from latespin.dsp.reverb.hall_design import TAIL_DB, WARM_UP_DB, HallSettings, f
 from latespin.model.effects import effects as m
 from latespin.render.effects.context import EffectContext
 from latespin.render.effects.factory import processor_for
-from latespin.render.effects.mixing import mixed, mixed_profile
+from latespin.render.effects.processors.mixing import mixed, mixed_profile
 
 
 def hall_settings(hall: m.Hall, amount: float | None = None) -> HallSettings:

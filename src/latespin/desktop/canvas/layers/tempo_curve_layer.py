@@ -6,8 +6,8 @@ from PySide6.QtCore import QObject, QPointF, Qt, Signal
 from PySide6.QtGui import QPainter
 
 from latespin.desktop.canvas.canvas_geometry import CanvasGeometry
-from latespin.desktop.canvas.layer import Layer
-from latespin.desktop.canvas.tempo_curve_line import CurveLine
+from latespin.desktop.canvas.layers.layer import Layer
+from latespin.desktop.canvas.layers.tempo_curve_line import CurveLine
 from latespin.model.timing.tempo_curve import Curve, added, removed
 
 

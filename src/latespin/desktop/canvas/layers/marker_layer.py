@@ -7,7 +7,7 @@ from PySide6.QtCore import QObject, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QPainter, QPolygonF
 
 from latespin.desktop.canvas.canvas_geometry import CanvasGeometry
-from latespin.desktop.canvas.layer import Layer
+from latespin.desktop.canvas.layers.layer import Layer
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
 
 FLAG = 11.0

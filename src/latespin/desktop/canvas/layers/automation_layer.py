@@ -9,7 +9,7 @@ from PySide6.QtCore import QObject, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
 from latespin.desktop.canvas.canvas_geometry import CanvasGeometry
-from latespin.desktop.canvas.layer import GRIP_PX, Layer
+from latespin.desktop.canvas.layers.layer import GRIP_PX, Layer
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
 from latespin.dsp.timing.speed_by_time import ease_down, tension_of
 

@@ -6,7 +6,7 @@ from PySide6.QtCore import QObject, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QPainter, QPen
 
 from latespin.desktop.canvas.canvas_geometry import CanvasGeometry
-from latespin.desktop.canvas.layer import GRIP_TALL, Layer
+from latespin.desktop.canvas.layers.layer import GRIP_TALL, Layer
 from latespin.desktop.theme.theme import BOLD, colour, font
 
 

@@ -1,0 +1,175 @@
+"""``latespin render``: one version of one song to a file."""
+
+from pathlib import Path
+from typing import TYPE_CHECKING, Any, get_args
+
+import click
+
+from latespin.cli.options import (
+    SESSION_SUFFIX,
+    EndingOption,
+    LengthOption,
+    LoudnessOption,
+    SpeedCurveOption,
+    SpeedOption,
+    parameter_option,
+)
+from latespin.cli.output import print_facts, say_warnings
+from latespin.cli.progress import progress
+from latespin.cli.stages import asked_stages, check_together, fitted_to, layout_for, speed_for, with_ending
+from latespin.jobs import Share, Work
+from latespin.model.arranging.relocation import SourceSongInfo, laid
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.values.parameters import BEATS_PER_BAR, BPM, FIRST_BEAT, SPEED, TARGET
+from latespin.model.version import HALFTIME_BARS, UNTOUCHED, CharacterName, Level, Stages, Time
+
+if TYPE_CHECKING:
+    from latespin.media.track import Track
+    from latespin.render.export.export import ExportResult
+
+
+@click.command()
+@click.argument("song", type=click.Path(path_type=Path))
+@click.argument("out", type=click.Path(path_type=Path))
+@click.option("--recipe", metavar="NAME|FILE.json", help="Start from a shipped recipe or a recipe file.")
+@click.option("--version", metavar="NAME", help="Of a session: the version to render; the chosen one by default.")
+@click.option(
+    "--speed",
+    type=SpeedOption(),
+    help=SPEED.sentence + " Also 80 %, or a change: -20%, +25%. Below 0.25 with --character smear --hold-pitch.",
+)
+@click.option(
+    "--length", type=LengthOption(), help="Length of the music, in place of a speed. The reverb tail comes on top."
+)
+@parameter_option(Time, "semitones")
+@click.option(
+    "--bpm",
+    type=click.FloatRange(BPM.low * SPEED.low, BPM.high * SPEED.high),
+    help="Tempo of the version, in place of a speed; needs --source-bpm.",
+)
+@click.option("--source-bpm", type=click.FloatRange(BPM.low, BPM.high), help=BPM.sentence)
+@click.option(
+    "--first-beat",
+    type=click.FloatRange(FIRST_BEAT.low, FIRST_BEAT.high),
+    default=0.0,
+    help=FIRST_BEAT.sentence + " In seconds.",
+)
+@click.option("--beats-per-bar", type=click.IntRange(1, 12), default=4, help=BEATS_PER_BAR.sentence)
+@click.option(
+    "--speed-curve",
+    type=SpeedCurveOption(),
+    help="Speeds over the song: 0=0.9,0.4=1.0,1=1.15, where 0 is its start and 1 its end.",
+)
+@click.option(
+    "--character", type=click.Choice(list(get_args(CharacterName))), help="What time-stretching preserves best."
+)
+@click.option("--keep-formants", is_flag=True, help="Keep the formants of voices when the pitch moves.")
+@parameter_option(Time, "formant_semitones", "--formants")
+@click.option(
+    "--halftime",
+    type=click.Choice(["song", *HALFTIME_BARS]),
+    help="Half speed: the whole song, or the first half of each 1, 2 or 4 bars over all of them. "
+    "Bars are detected unless --source-bpm is given.",
+)
+@click.option("--octave-down", is_flag=True, help="Lower the pitch by an octave with --halftime.")
+@click.option("--hold-pitch", is_flag=True, help="Keep the pitch; otherwise it follows the speed.")
+@click.option(
+    "--ending",
+    type=EndingOption(),
+    help="ring-out, tape-stop, echo, fade or stop, at a bar (61, 61.3), a time (3:05.2) or auto: "
+    "the best strong bar line near the end.",
+)
+@click.option(
+    "--loudness",
+    type=LoudnessOption(),
+    help=TARGET.sentence + " “before” keeps the track’s loudness, “off” leaves the level untouched.",
+)
+@parameter_option(Level, "allowance_db", "--limit-by")
+@parameter_option(Level, "ceiling_dbtp", "--ceiling")
+@click.option(
+    "--depth", type=click.Choice(["16", "24", "float"]), help="Sample format of WAV (default float) and FLAC (24)."
+)
+@click.option("--overwrite", is_flag=True, help="Replace OUT if it exists.")
+@click.option("--json", "as_json", is_flag=True, help="Print the facts of the result as JSON.")
+def render(song: Path, out: Path, depth: Any, overwrite: bool, as_json: bool, **options: Any) -> None:
+    """Write a version of SONG, or one of a session's, to OUT. Its suffix is the format: .wav .flac .ogg .opus .mp3."""
+    from latespin.render.chain.renderer import TrackRenderer
+    from latespin.render.export.export import check_export_target, export
+
+    length, ending, grid, asked = _read_options(options)
+    with progress("Rendering", as_json) as work:
+        opened = _opened(song, options, asked, Share(work, 0.0, 0.1))
+        track, stages, made_on, session_grid, faults = opened
+        grid = grid or session_grid
+        check_export_target(out, overwrite=overwrite, sources=(track.path,))
+        if length is not None:
+            stages = fitted_to(stages, track, length)
+        layout = layout_for(track, stages, ending, grid, Share(work, 0.1, 0.3))
+        stages = with_ending(laid(stages, made_on, layout), ending, layout.grid)
+        readers = TrackRenderer(track, layout=layout)
+        result = export(readers, stages, out, Share(work, 0.3, 1.0), depth=depth, overwrite=overwrite)
+    notes = (*track.warnings, *faults, *result.notes)
+    say_warnings(notes)
+    print_facts(_facts(out, result, notes), as_json)
+
+
+STAGE_OPTIONS = (
+    "speed", "semitones", "speed_curve", "character", "keep_formants", "formants", "halftime", "octave_down", "hold_pitch",
+    "loudness", "limit_by", "ceiling",
+)  # fmt: skip
+
+
+def _read_options(
+    options: dict[str, Any],
+) -> tuple[float | None, tuple[str, str] | None, Grid | None, dict[str, Any]]:
+    """The length, the ending, the grid, and what is asked of the stages."""
+    asked = {name: options[name] for name in STAGE_OPTIONS}
+    length, bpm, source_bpm = options["length"], options["bpm"], options["source_bpm"]
+    check_together(length, bpm, source_bpm, asked)
+    if bpm is not None and source_bpm is not None:
+        asked["speed"] = speed_for(bpm, source_bpm)
+    grid = None
+    if source_bpm:
+        first, per_bar = options["first_beat"], options["beats_per_bar"]
+        grid = Grid(bpm=source_bpm, first_beat_seconds=first, beats_per_bar=per_bar)
+    return length, options["ending"], grid, asked
+
+
+def _opened(
+    song: Path, options: dict[str, Any], asked: dict[str, Any], work: Work
+) -> "tuple[Track, Stages, SourceSongInfo | None, Grid | None, tuple[str, ...]]":
+    """The track, the stages asked for, the song a recipe was made on, a session's grid, and what is wrong with a recipe."""
+    from latespin.media.track import open_track
+    from latespin.render.loading import open_version
+    from latespin.render.recipes import load_recipe
+
+    recipe, version = options["recipe"], options["version"]
+    if song.suffix.lower() == SESSION_SUFFIX:
+        if recipe is not None:
+            raise click.UsageError("A session has versions of its own; give --version instead of --recipe.")
+        track, stages, layout = open_version(song, version, work)
+        return track, asked_stages(stages, **asked), None, layout.grid, ()
+    if version is not None:
+        raise click.UsageError("--version goes with a session; a song has --recipe.")
+    if recipe is None:
+        return open_track(song, work), asked_stages(UNTOUCHED, **asked), None, None, ()
+    found, faults = load_recipe(recipe)
+    return open_track(song, work), asked_stages(found.stages, **asked), found.made_on, None, faults
+
+
+def _facts(out: Path, result: "ExportResult", notes: tuple[str, ...]) -> dict[str, Any]:
+    """What is printed of a written file."""
+    facts = result.facts
+    return {
+        "file": str(out),
+        "frames": facts.frames,
+        "sample_rate": facts.rate,
+        "channels": facts.channels,
+        "length_s": facts.seconds,
+        "integrated_lufs": facts.loudness.integrated_lufs,
+        "true_peak_dbtp": facts.true_peak_dbtp,
+        "gain_db": result.plan.gain_db,
+        "limiter_max_reduction_db": result.plan.reduction_db,
+        "seconds_taken": result.seconds_taken,
+        "notes": list(notes),
+    }

@@ -1,0 +1,1 @@
+"""The menu bar and its commands."""
