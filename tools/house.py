@@ -77,8 +77,16 @@ def _bare_methods(path: Path, kind: ast.ClassDef) -> list[str]:
     """Public methods without a docstring in a class that overrides nothing."""
     if kind.bases or kind.decorator_list:
         return []
-    methods = [node for node in kind.body if isinstance(node, ast.FunctionDef) and not node.name.startswith("_")]
+    methods = [
+        node
+        for node in kind.body
+        if isinstance(node, ast.FunctionDef) and not node.name.startswith("_") and not _is_setter(node)
+    ]
     return [f"{_name(path)}:{kind.name}.{node.name}" for node in methods if not ast.get_docstring(node)]
+
+
+def _is_setter(node: ast.FunctionDef) -> bool:
+    return any(isinstance(d, ast.Attribute) and d.attr == "setter" for d in node.decorator_list)
 
 
 def import_circles() -> list[str]:

@@ -480,11 +480,11 @@ def test_work_leaves_the_processor_to_what_is_heard(demo: Window, qtbot: QtBot) 
     demo.run("play")
     wait(qtbot, lambda: document.playing)
     document.edit_stages("quicker", replace(document.stages, time=replace(wear, speed=0.9)))
-    assert document._delay.interval() == 1_000
+    assert document._measuring._delay.interval() == 1_000
     demo.run("play")
     wait(qtbot, lambda: not document.playing)
     document.edit_stages("slower", replace(document.stages, time=replace(wear, speed=0.8)))
-    assert document._delay.interval() == 300
+    assert document._measuring._delay.interval() == 300
     pressed = [True, True, True, False]
     task = Task("a piece of work", "test", lambda work: None, hold=lambda: pressed.pop(0))
     assert not task.cancelled()

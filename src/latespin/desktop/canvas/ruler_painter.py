@@ -7,7 +7,7 @@ from PySide6.QtGui import QPainter
 from latespin.desktop.canvas.beat_lines import LABEL_PX
 from latespin.desktop.canvas.canvas_geometry import RULER, CanvasGeometry
 from latespin.desktop.canvas.time_axis import tick_text, timecode
-from latespin.desktop.theme.theme import colour, font
+from latespin.desktop.theme.theme import BOLD, colour, font
 
 SECONDS_PX, FRAMES_PX = 72, 84  # least distance between two labels
 TICK, LABEL_WIDTH = 6.0, 72.0
@@ -63,3 +63,14 @@ def paint_rulers(painter: QPainter, geometry: CanvasGeometry, marks: list[Mark],
                 place.moveLeft(8 - margin)
                 align = Qt.AlignmentFlag.AlignLeft
             painter.drawText(place, align | Qt.AlignmentFlag.AlignVCenter, text)
+
+
+def paint_name(painter: QPainter, band: QRectF, token: str, name: str) -> None:
+    """Write the name of a side into the corner of its waveform."""
+    painter.setFont(font(12, BOLD))
+    pill = QRectF(6, band.top() + 6, painter.fontMetrics().horizontalAdvance(name) + 16, 20)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(colour("ground", 0.82))
+    painter.drawRoundedRect(pill, 10, 10)
+    painter.setPen(colour(token))
+    painter.drawText(pill, Qt.AlignmentFlag.AlignCenter, name)

@@ -3,10 +3,10 @@
 from typing import TYPE_CHECKING
 
 import numpy as np
-from PySide6.QtGui import QColor, QImage
+from PySide6.QtGui import QColor, QImage, QPixmap
 
 from latespin.desktop.canvas.time_axis import TimeScale
-from latespin.model.timing.time_map import TimeMap
+from latespin.desktop.theme.theme import colour as colour_of
 
 if TYPE_CHECKING:
     from latespin.media.audio.peaks import Peaks
@@ -68,21 +68,29 @@ def _columns(peaks: "Peaks", scale: TimeScale, width: int) -> tuple[np.ndarray, 
     return np.minimum(1.0, highest * inside), np.minimum(1.0, power * inside)
 
 
-def expected_peaks(before: "Peaks", time_map: TimeMap, gain: float, tail_frames: int = 0) -> "Peaks":
-    """What After's peaks will roughly be: Before's, moved along the time map, with a gain; a tail of so many frames is left empty."""
-    from latespin.media.audio.peaks import BIN_FRAMES, Peaks
+class WaveformPictures:
+    """Pictures of waveforms, kept until the peaks, the view or the theme change."""
 
-    music = max(1, -(-time_map.after_frames // BIN_FRAMES))
-    middles = (np.arange(music, dtype=np.float64) + 0.5) * BIN_FRAMES
-    at = np.clip((time_map.before_of_all(middles) / BIN_FRAMES).astype(np.int64), 0, len(before.highest) - 1)
-    heard = np.full(music, np.float32(gain))
-    for span in time_map.spans:
-        if span.silent:
-            heard[span.after_start // BIN_FRAMES : -(-span.after_stop // BIN_FRAMES)] = 0.0
-    tail = np.zeros(-(-tail_frames // BIN_FRAMES), np.float32)
-    return Peaks(
-        np.concatenate((before.highest[at] * heard, tail)),
-        np.concatenate((before.rms[at] * heard, tail)),
-        time_map.after_frames + tail_frames,
-        before.rate,
-    )
+    def __init__(self) -> None:
+        self._kept: dict[str, tuple[object, QPixmap]] = {}
+
+    def get(
+        self, token: str, peaks: "Peaks", scale: TimeScale, height: float, strength: float, ratio: float
+    ) -> QPixmap:
+        """The picture of a side. token : its colour.  strength : opacity, 0 to 1.  ratio : device pixels per pixel."""
+        width, tall = max(1, int(scale.width * ratio)), max(1, int(height * ratio))
+        key = (id(peaks), scale, width, tall, strength, colour_of(token).rgba())
+        kept = self._kept.get(token)
+        if kept is None or kept[0] != key:
+            pixmap = QPixmap.fromImage(ribbon_image(peaks, scale, width, tall, colour_of(token), strength))
+            pixmap.setDevicePixelRatio(ratio)
+            kept = self._kept[token] = (key, pixmap)
+        return kept[1]
+
+    def drop(self, token: str) -> None:
+        """Draw a side again when it is next needed."""
+        self._kept.pop(token, None)
+
+    def clear(self) -> None:
+        """Draw both sides again when they are next needed."""
+        self._kept.clear()

@@ -26,10 +26,10 @@ from latespin.desktop.canvas.layers.marker_layer import MarkerLayer
 from latespin.desktop.canvas.layers.moment_layer import MomentLayer
 from latespin.desktop.canvas.layers.tempo_curve_layer import TempoCurveLayer
 from latespin.desktop.canvas.playhead import Playhead, paint_hover, paint_loop
-from latespin.desktop.canvas.ruler_painter import paint_rulers, ruler_marks
+from latespin.desktop.canvas.ruler_painter import paint_name, paint_rulers, ruler_marks
 from latespin.desktop.canvas.time_axis import TimeScale
-from latespin.desktop.canvas.waveform_image import ribbon_image
-from latespin.desktop.theme.theme import BOLD, colour, font
+from latespin.desktop.canvas.waveform_image import WaveformPictures
+from latespin.desktop.theme.theme import colour
 from latespin.model.timing.time_map import TimeMap
 
 if TYPE_CHECKING:
@@ -64,7 +64,7 @@ class WaveformView(QWidget):
         self._after: Peaks | None = None
         self._measured = False
         self.scale = TimeScale.fitted(100, 1)
-        self._pictures: dict[str, tuple[object, QPixmap]] = {}
+        self._pictures = WaveformPictures()
         self._still: tuple[object, QPixmap] | None = None
         self._playhead = Playhead()
         self.loop: tuple[float, float] | None = None
@@ -116,7 +116,7 @@ class WaveformView(QWidget):
         self._map, self._after, self._measured = time_map, peaks, measured
         total = max(self._before.frames, self._after.frames) / self._rate
         self.scale = self.scale.resized(self._inner_width(), total)
-        self._pictures.pop("after", None)
+        self._pictures.drop("after")
         self.repaint_all()
 
     @property
@@ -368,8 +368,8 @@ class WaveformView(QWidget):
         self.moments.paint_handles(painter)
         self.lanes.paint(painter)
         painter.setClipRect(inside)
-        _paint_name(painter, bands.before, "before", "Before")
-        _paint_name(painter, bands.after, "after", "After")
+        paint_name(painter, bands.before, "before", "Before")
+        paint_name(painter, bands.after, "after", "After")
         places = thread_places(scale, self.bars, *geometry.before_in_view())
         paint_threads(painter, bands.threads, scale, self._map, self._rate, places)
         paint_jumps(painter, bands.threads, scale, self._map, self._rate)
@@ -381,31 +381,11 @@ class WaveformView(QWidget):
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(colour("panel"))
             painter.drawRoundedRect(QRectF(left, band.top(), right - left, band.height()), 8, 8)
-            painter.drawPixmap(QPointF(0, band.top()), self._picture(token, peaks, band, strength))
-
-    def _picture(self, name: str, peaks: "Peaks", band: QRectF, strength: float) -> QPixmap:
-        ratio = self.devicePixelRatioF()
-        width, height = int(self.scale.width * ratio), int(band.height() * ratio)
-        key = (id(peaks), self.scale, width, height, strength, colour(name).rgba())
-        kept = self._pictures.get(name)
-        if kept is None or kept[0] != key:
-            image = ribbon_image(peaks, self.scale, max(1, width), max(1, height), colour(name), strength)
-            pixmap = QPixmap.fromImage(image)
-            pixmap.setDevicePixelRatio(ratio)
-            kept = (key, pixmap)
-            self._pictures[name] = kept
-        return kept[1]
+            painter.drawPixmap(
+                QPointF(0, band.top()),
+                self._pictures.get(token, peaks, self.scale, band.height(), strength, self.devicePixelRatioF()),
+            )
 
     def _playhead_strip(self) -> QRect:
         xs = self._playhead.places(self.geometry_now)
         return QRectF(min(xs) + MARGIN - 6, 0, abs(xs[0] - xs[1]) + 12, self.height()).toAlignedRect()
-
-
-def _paint_name(painter: QPainter, band: QRectF, token: str, name: str) -> None:
-    painter.setFont(font(12, BOLD))
-    pill = QRectF(6, band.top() + 6, painter.fontMetrics().horizontalAdvance(name) + 16, 20)
-    painter.setPen(Qt.PenStyle.NoPen)
-    painter.setBrush(colour("ground", 0.82))
-    painter.drawRoundedRect(pill, 10, 10)
-    painter.setPen(colour(token))
-    painter.drawText(pill, Qt.AlignmentFlag.AlignCenter, name)

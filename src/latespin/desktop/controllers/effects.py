@@ -1,6 +1,5 @@
 """Colours: what the bench and the ribbon ask for becomes steps of the document."""
 
-import uuid
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
@@ -12,6 +11,7 @@ from latespin.desktop.panels.effects_panel import EffectsPanel
 from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
 from latespin.errors import LateSpinError
+from latespin.model.documents.version_edits import new_id
 from latespin.model.effects.declaration import EFFECTS, Effect, effect_info, effect_title
 from latespin.model.effects.effects import AnyEffect, ConvolutionReverb, Layer, Spin, needs_file
 from latespin.model.values.parameters import parameters_of
@@ -75,7 +75,7 @@ class EffectController(QObject):
 
     def add(self, kind: str) -> None:
         """A colour at the end of the list."""
-        effect: AnyEffect = EFFECTS[kind](id=uuid.uuid4().hex[:8])  # type: ignore[assignment]
+        effect: AnyEffect = EFFECTS[kind](id=new_id())  # type: ignore[assignment]
         self._panel.chosen = effect.id
         self._edit(f"Add {effect_info(kind).title.lower()}", self._colour.with_changed(effect))
 
@@ -128,7 +128,7 @@ class EffectController(QObject):
         effect = self.chosen
         if effect is None:
             return
-        copy = replace(effect, id=uuid.uuid4().hex[:8])
+        copy = replace(effect, id=new_id())
         at = self._colour.effects.index(effect)
         self._panel.chosen = copy.id
         self._edit(f"{effect_title(effect)} once more", self._colour.with_changed(copy).moved(copy.id, at + 1))
@@ -161,7 +161,7 @@ class EffectController(QObject):
 
     def _lay_beneath(self, path: str) -> None:
         """A file as a layer at the end of the list."""
-        effect = Layer(id=uuid.uuid4().hex[:8], sound="file", path=path, gain_db=-14.0, crossfade_seconds=0.0)
+        effect = Layer(id=new_id(), sound="file", path=path, gain_db=-14.0, crossfade_seconds=0.0)
         self._panel.chosen = effect.id
         self._edit("Add layer", self._colour.with_changed(effect))
 

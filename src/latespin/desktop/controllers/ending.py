@@ -4,7 +4,6 @@ from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QWidget
 
 from latespin.desktop.canvas.waveform_view import WaveformView
-from latespin.desktop.controllers.goal_seek import tail_seconds
 from latespin.desktop.panels.ending_panel import EndingPanel
 from latespin.desktop.session.document import Document
 from latespin.model.arranging.arrangement import ending_place
@@ -42,7 +41,7 @@ class EndingController(QObject):
             self._view.end.show(None, 0.0, 0.0, "", editing=False)
             return
         close, rate = made.close, layout.rate
-        until = made.map.after_frames / rate + tail_seconds(self._document)
+        until = made.map.after_frames / rate + self._document.tail_seconds()
         place = made.close.place.at(layout.grid)
         title = ending_info(ending_kind(close.way)).title
         self._view.end.show(close.at / rate, until, place, title, editing=self._editing)

@@ -119,7 +119,7 @@ def solve(document: Document, asked: str, text: str) -> Stages:
         time = replace(time, on=True, speed=_fit(speed_limits(time), parse_value(_in_per_cent(text), "×")))
     else:
         wanted = parse_length(text)
-        tail = tail_seconds(document) if asked == "total" else 0.0
+        tail = document.tail_seconds() if asked == "total" else 0.0
         if wanted <= tail:
             raise ValueError(
                 f"The reverb tail alone lasts {number(tail, 1)} s. Ask for a longer version, or a shorter decay."
@@ -214,17 +214,6 @@ def solve_grid(document: Document, asked: str, text: str) -> Grid:
     if asked == "first-beat":
         return grid.shifted(_fit(FIRST_BEAT, parse_length(text)) - grid.first_beat_seconds)
     return replace(grid, beats_per_bar=round(_fit(BEATS_PER_BAR, parse_value(text, ""))))
-
-
-def tail_seconds(document: Document) -> float:
-    """How long the chosen version rings on after its music, seconds."""
-    from latespin.render.timeline.tail_lengths import tail_after
-
-    assert document.loaded is not None
-    made = document.arrangement()
-    assert made is not None
-    context = document.loaded.readers.context(document.stages)
-    return tail_after(document.stages, made, context) / context.rate
 
 
 def _fit(parameter: Parameter, value: float) -> float:

@@ -1,6 +1,5 @@
 """Markers: what their list, the ribbons and the keys ask for becomes steps of the document."""
 
-import uuid
 from collections.abc import Callable
 from pathlib import Path
 
@@ -15,6 +14,7 @@ from latespin.desktop.session.commands import command
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.tasks import Task
 from latespin.errors import LateSpinError
+from latespin.model.documents.version_edits import new_id
 from latespin.model.moments.markers import Marker
 from latespin.model.timing.positions import Position, snapped_place
 
@@ -64,13 +64,13 @@ class MarkerController(QObject):
         count = len(self._document.session.markers) + 1
         if marked is not None and not playing:
             marker = Marker(
-                id=uuid.uuid4().hex[:8],
+                id=new_id(),
                 label=f"Marker {count}",
                 start=snapped_place(marked[0], grid),
                 end=snapped_place(marked[1], grid),
             )
         else:
-            marker = Marker(id=uuid.uuid4().hex[:8], label=f"Marker {count}", start=Position(seconds=round(seconds, 4)))
+            marker = Marker(id=new_id(), label=f"Marker {count}", start=Position(seconds=round(seconds, 4)))
         self._put_markers("Add marker", (*self._document.session.markers, marker))
 
     @command("mark_end", "&End the last mark here", menu=MOMENTS, keys="Shift+X", group=1)
@@ -136,7 +136,7 @@ class MarkerController(QObject):
             self.message.emit(f"{left} of {len(marks)} markers lie past the song’s end and are left out.", False)
         new = tuple(
             Marker(
-                id=uuid.uuid4().hex[:8],
+                id=new_id(),
                 label=label,
                 start=snapped_place(start, grid),
                 end=None if end is None else snapped_place(end, grid),

@@ -1,6 +1,5 @@
 """Moments: what the bench, the ribbons and the keys ask for becomes steps of the document."""
 
-import uuid
 from collections.abc import Callable
 
 import numpy as np
@@ -14,10 +13,12 @@ from latespin.desktop.panels.moments_panel import MomentsPanel, length_of
 from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
 from latespin.errors import LateSpinError
+from latespin.model.documents.version_edits import new_id
 from latespin.model.moments.curves import outline
 from latespin.model.moments.declaration import MOMENTS, moment_info, moment_title
 from latespin.model.moments.markers import Marker, moment_over
 from latespin.model.moments.moments import AnyMoment, Cover, DropIn, Moments, PitchGlide, Ramp, SpinUp, TapeStop
+from latespin.model.moments.moving import begun_at, lasting, nudged
 from latespin.model.timing.positions import Position, parse_place, parse_span, snapped_place
 from latespin.paths import resolved
 
@@ -129,7 +130,7 @@ class MomentController(QObject):
             self._over_ranges(ranges, MOMENTS[kind](start=Position(seconds=0.0), end=Position(seconds=1.0)))  # type: ignore[arg-type]
             return
         start, end = self._where(moment_info(kind).beats)
-        moment: AnyMoment = MOMENTS[kind](id=uuid.uuid4().hex[:8], start=start, end=end)  # type: ignore[assignment]
+        moment: AnyMoment = MOMENTS[kind](id=new_id(), start=start, end=end)  # type: ignore[assignment]
         if isinstance(moment, DropIn):
             path = self._ask_for_sound()
             if not path:
@@ -178,9 +179,9 @@ class MomentController(QObject):
             return
         try:
             if name == "length":
-                changed = self._lasting(moment, text)
+                changed = lasting(moment, parse_span(text, grid), grid)
             elif name == "start":
-                changed = self._begun(moment, parse_place(text, grid))
+                changed = begun_at(moment, parse_place(text, grid), grid)
             else:
                 changed = replace(moment, end=parse_place(text, grid))
         except (LateSpinError, ValueError, ZeroDivisionError) as error:
@@ -188,39 +189,13 @@ class MomentController(QObject):
             return
         self._edit(f"Move {moment_title(moment).lower()}", self._moments.with_changed(changed))
 
-    def _lasting(self, moment: AnyMoment, text: str) -> AnyMoment:
-        """With another length, from where it begins."""
-        grid = self._document.grid
-        length = parse_span(text, grid)
-        if length.beats is not None and moment.start.beat is not None:
-            return replace(moment, end=Position(beat=moment.start.beat + length.beats))
-        start = moment.start.at(grid)
-        if length.beats is not None and grid is not None:
-            return replace(
-                moment, end=Position(seconds=float(grid.seconds_of(float(grid.number_at(start)) + length.beats)))
-            )
-        return replace(
-            moment,
-            end=Position(
-                seconds=start + (length.seconds if length.seconds is not None else (length.beats or 1.0) * 0.5)
-            ),
-        )
-
-    def _begun(self, moment: AnyMoment, start: Position) -> AnyMoment:
-        """Moved as a whole to another start."""
-        grid = self._document.grid
-        if start.beat is not None and moment.start.beat is not None and moment.end.beat is not None:
-            return replace(moment, start=start, end=Position(beat=start.beat + moment.end.beat - moment.start.beat))
-        ends = [place.at(grid) for place in (moment.start, moment.end)]
-        return replace(moment, start=start, end=Position(seconds=start.at(grid) + ends[1] - ends[0]))
-
     def _move(self, ident: str, part: str, seconds: float, snapped: bool) -> None:
         moment, grid = self._moments.find(ident), self._document.grid
         if moment is None:
             return
         place = snapped_place(seconds, grid) if snapped else Position(seconds=round(seconds, 4))
         if part == "whole":
-            changed = self._begun(moment, place)
+            changed = begun_at(moment, place, grid)
         else:
             changed = replace(moment, **{part: place})
             ends = [end.at(grid) for end in (changed.start, changed.end)]
@@ -236,37 +211,29 @@ class MomentController(QObject):
                 f"Curve of {moment_title(moment).lower()}", self._moments.with_changed(changed), f"{ident} tension"
             )
 
-    def _nudge(self, seconds: float, beats: float) -> None:
+    def _nudge(self, *, seconds: float = 0.0, beats: float = 0.0) -> None:
         """Move the chosen moment by beats, or, finely, by seconds off them."""
-        moment, grid = self.chosen, self._document.grid
-        if moment is None:
-            return
-        if beats == 0.0:
-            ends = [place.at(grid) for place in (moment.start, moment.end)]
-            places = [Position(seconds=round(max(0.0, end + seconds), 4)) for end in ends]
-        else:
-            step = beats * (grid.beat_seconds if grid else 0.5)
-            places = [place.later(step, beats, grid) for place in (moment.start, moment.end)]
-        if places[1].at(grid) - places[0].at(grid) < 0.005:
-            return
-        changed = replace(moment, start=places[0], end=places[1])
-        self._edit(f"Nudge {moment_title(moment).lower()}", self._moments.with_changed(changed), f"{moment.id} nudge")
+        moment = self.chosen
+        if moment is not None:
+            changed = nudged(moment, self._document.grid, beats=beats, seconds=seconds)
+            label = f"Nudge {moment_title(moment).lower()}"
+            self._edit(label, self._moments.with_changed(changed), f"{moment.id} nudge")
 
     @command("moment_earlier")
     def earlier(self) -> None:
-        self._nudge(0.0, -1.0)
+        self._nudge(beats=-1.0)
 
     @command("moment_later")
     def later(self) -> None:
-        self._nudge(0.0, 1.0)
+        self._nudge(beats=1.0)
 
     @command("fine_moment_earlier")
     def earlier_finely(self) -> None:
-        self._nudge(-NUDGE_SECONDS, 0.0)
+        self._nudge(seconds=-NUDGE_SECONDS)
 
     @command("fine_moment_later")
     def later_finely(self) -> None:
-        self._nudge(NUDGE_SECONDS, 0.0)
+        self._nudge(seconds=NUDGE_SECONDS)
 
     @command("delete_moment", "&Delete the moment", menu=MENU)
     def delete_moment(self) -> None:
@@ -288,7 +255,7 @@ class MomentController(QObject):
             self.message.emit("Nothing was copied yet. Ctrl+C copies the chosen moment.", False)
             return
         start, _ = self._where(1.0)
-        moment = replace(self._begun(self._copied, start), id=uuid.uuid4().hex[:8])
+        moment = replace(begun_at(self._copied, start, self._document.grid), id=new_id())
         self._panel.chosen = moment.id
         self._edit(f"Paste {moment_title(moment).lower()}", self._moments.with_changed(moment))
         self.panel_wanted.emit("moments")
@@ -389,7 +356,7 @@ class MomentController(QObject):
 
     def _over_ranges(self, ranges: list[Marker], pattern: AnyMoment) -> None:
         """A moment like ``pattern`` over each of some ranges, in one step."""
-        made = tuple(moment_over(marker, pattern, uuid.uuid4().hex[:8]) for marker in ranges)
+        made = tuple(moment_over(marker, pattern, new_id()) for marker in ranges)
         self._panel.chosen = made[0].id
         title = moment_title(pattern).lower()
         label = f"Add {title}" if len(made) == 1 else f"Add {len(made)} × {title}"

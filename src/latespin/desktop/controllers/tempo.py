@@ -6,7 +6,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 
 from latespin.desktop.canvas.waveform_view import WaveformView
-from latespin.desktop.panels.time_panel import TimePanel
+from latespin.desktop.panels.time.time_panel import TimePanel
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.tasks import Task, WorkQueue
 from latespin.model.timing.tempo_curve import Curve

@@ -43,6 +43,14 @@ class CompareDialog(QDialog):
         )
         explained.setWordWrap(True)
         column.addWidget(explained)
+        column.addLayout(self._slots())
+        column.addLayout(self._choices())
+        self.tally = quiet_label("", 12)
+        self.tally.setWordWrap(True)
+        column.addWidget(self.tally)
+        self._show()
+
+    def _slots(self) -> QGridLayout:
         grid = QGridLayout()
         grid.setSpacing(8)
         self.keys: list[QPushButton] = []
@@ -50,29 +58,34 @@ class CompareDialog(QDialog):
         self.levels: list[QLabel] = []
         self._hidden: list[QLabel] = []
         for slot in range(SLOTS):
-            key = QPushButton(str(slot + 1))
-            key.setCheckable(True)
-            key.setAutoDefault(False)
-            key.setFixedSize(44, 36)
-            key.setFont(font(16, SEMI_BOLD))
-            key.setAccessibleName(f"Play number {slot + 1}")
-            key.clicked.connect(lambda _=False, s=slot: self.hear(s))
-            box = QComboBox()
-            box.setAccessibleName(f"Number {slot + 1}")
-            box.setMinimumWidth(260)
-            box.activated.connect(lambda _: self._follow())
-            level = quiet_label("", 12)
-            level.setMinimumWidth(150)
-            hidden = quiet_label("One of the chosen sounds", 13)
-            for at, widget in enumerate((key, box, level)):
-                grid.addWidget(widget, slot, at)
-            grid.addWidget(hidden, slot, 1)
-            self._hidden.append(hidden)
-            self.keys.append(key)
-            self.boxes.append(box)
-            self.levels.append(level)
+            self._add_slot(grid, slot)
         grid.setColumnStretch(1, 1)
-        column.addLayout(grid)
+        return grid
+
+    def _add_slot(self, grid: QGridLayout, slot: int) -> None:
+        key = QPushButton(str(slot + 1))
+        key.setCheckable(True)
+        key.setAutoDefault(False)
+        key.setFixedSize(44, 36)
+        key.setFont(font(16, SEMI_BOLD))
+        key.setAccessibleName(f"Play number {slot + 1}")
+        key.clicked.connect(lambda _=False, s=slot: self.hear(s))
+        box = QComboBox()
+        box.setAccessibleName(f"Number {slot + 1}")
+        box.setMinimumWidth(260)
+        box.activated.connect(lambda _: self._follow())
+        level = quiet_label("", 12)
+        level.setMinimumWidth(150)
+        hidden = quiet_label("One of the chosen sounds", 13)
+        for at, widget in enumerate((key, box, level)):
+            grid.addWidget(widget, slot, at)
+        grid.addWidget(hidden, slot, 1)
+        self._hidden.append(hidden)
+        self.keys.append(key)
+        self.boxes.append(box)
+        self.levels.append(level)
+
+    def _choices(self) -> QHBoxLayout:
         row = QHBoxLayout()
         self.blind_button = QPushButton("Blind")
         self.blind_button.setCheckable(True)
@@ -87,11 +100,7 @@ class CompareDialog(QDialog):
             button.setAutoDefault(False)
             row.addWidget(button)
         row.addStretch()
-        column.addLayout(row)
-        self.tally = quiet_label("", 12)
-        self.tally.setWordWrap(True)
-        column.addWidget(self.tally)
-        self._show()
+        return row
 
     def offer(self, items: list[tuple[str, str]], defaults: list[str]) -> None:
         """What can be compared: keys and names. Slots keep what they have if it is still there, else take the defaults."""

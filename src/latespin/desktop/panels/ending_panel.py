@@ -186,7 +186,6 @@ class EndingPanel(StagePanel):
                 button.setProperty("place", found[i])
 
     def _show_picture(self, stages: Stages, document: Document) -> None:
-        from latespin.desktop.controllers.goal_seek import tail_seconds
 
         made, layout = document.arrangement(), document.layout
         assert made is not None
@@ -195,7 +194,7 @@ class EndingPanel(StagePanel):
         if isinstance(close.way, NoEnding):
             self.picture.show_end(None, None, measured=False)
             return
-        until = made.map.after_frames / rate + tail_seconds(document)
+        until = made.map.after_frames / rate + document.tail_seconds()
         decay = close.way.decay_seconds if isinstance(close.way, RingOut) else None
         after = until - close.at / rate
         says = f"silent {number(after, 1)} s later" if after > 0.05 else "no tail"

@@ -170,6 +170,28 @@ class LevelPanel(StagePanel):
         row.setSpacing(14)
         left = QVBoxLayout()
         left.setSpacing(6)
+        left.addLayout(self._reference_row())
+        left.addLayout(self._match_bars())
+        ways = QHBoxLayout()
+        ways.setSpacing(8)
+        self.sides = SegmentedButton("Sides", SIDES, "level")
+        self.phase = SegmentedButton("Phase", PHASES, "level")
+        for title, choices, field in (("Sides", self.sides, "sides"), ("Phase", self.phase, "phase")):
+            ways.addWidget(quiet_label(title, 11))
+            choices.chosen.connect(lambda key, f=field, t=title: self._edit_match(t.lower(), "", **{f: key}))
+            ways.addWidget(choices)
+        ways.addStretch()
+        left.addLayout(ways)
+        self.warning = quiet_label("", 11)
+        self.warning.setWordWrap(True)
+        left.addWidget(self.warning, 1, Qt.AlignmentFlag.AlignTop)
+        row.addLayout(left, 6)
+        self.pictures = [MatchPlot("mid"), MatchPlot("side")]
+        for picture in self.pictures:
+            row.addWidget(picture, 4)
+        return page
+
+    def _reference_row(self) -> QHBoxLayout:
         chooser = QHBoxLayout()
         chooser.setSpacing(8)
         self.switch = Switch("Match on", "level", "Switch the match off and on to compare at the same loudness.")
@@ -189,7 +211,9 @@ class LevelPanel(StagePanel):
             button.setObjectName(name)
             run_from(button, name, self.wanted)
             chooser.addWidget(button)
-        left.addLayout(chooser)
+        return chooser
+
+    def _match_bars(self) -> QGridLayout:
         bars = QGridLayout()
         bars.setSpacing(6)
         fields = ("amount_percent", "smoothing_octaves", "low_hz", "high_hz", "boost_db", "cut_db", "narrowing_db")
@@ -208,25 +232,7 @@ class LevelPanel(StagePanel):
         bars.addLayout(measured, 1, 3)
         for column in range(4):
             bars.setColumnStretch(column, 1)
-        left.addLayout(bars)
-        ways = QHBoxLayout()
-        ways.setSpacing(8)
-        self.sides = SegmentedButton("Sides", SIDES, "level")
-        self.phase = SegmentedButton("Phase", PHASES, "level")
-        for title, choices, field in (("Sides", self.sides, "sides"), ("Phase", self.phase, "phase")):
-            ways.addWidget(quiet_label(title, 11))
-            choices.chosen.connect(lambda key, f=field, t=title: self._edit_match(t.lower(), "", **{f: key}))
-            ways.addWidget(choices)
-        ways.addStretch()
-        left.addLayout(ways)
-        self.warning = quiet_label("", 11)
-        self.warning.setWordWrap(True)
-        left.addWidget(self.warning, 1, Qt.AlignmentFlag.AlignTop)
-        row.addLayout(left, 6)
-        self.pictures = [MatchPlot("mid"), MatchPlot("side")]
-        for picture in self.pictures:
-            row.addWidget(picture, 4)
-        return page
+        return bars
 
     def _match_bar(self, field: str) -> QWidget:
         return self.bar(Match, field, lambda s, v: _with_match(s, **{field: v}))

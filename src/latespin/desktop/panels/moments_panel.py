@@ -126,43 +126,8 @@ class MomentsPanel(StagePanel):
     def _middle(self) -> QVBoxLayout:
         column = QVBoxLayout()
         column.setSpacing(6)
-        head = QHBoxLayout()
-        head.setSpacing(8)
-        self.switch = Switch("Moment on", "moments", "Switch this moment off and on.")
-        self.switch.clicked.connect(lambda on: self.changed.emit("on", on))
-        self.title = QLabel()
-        self.title.setFont(font(14, BOLD))
-        self.label = QLineEdit()
-        self.label.setPlaceholderText("Label")
-        self.label.setAccessibleName("Label of the moment")
-        self.label.setFixedWidth(170)
-        self.label.setStyleSheet("padding: 2px 8px;")
-        self.label.editingFinished.connect(self._take_label)
-        head.addWidget(self.switch)
-        head.addWidget(self.title)
-        head.addWidget(self.label)
-        head.addStretch()
-        column.addLayout(head)
-        head = QHBoxLayout()
-        head.setSpacing(4)
-        self.entries: dict[str, InlineEdit] = {}
-        self._names: list[QLabel] = []
-        for name, title, tip, wide in (
-            ("start", "From", "Where it begins: a bar (17), a bar and beat (17.3) or a time (1:02.345).", 96),
-            ("end", "To", "Where it ends: a bar (19), a bar and beat (18.3) or a time (1:04.5).", 96),
-            ("length", "Length", "How long it takes: 2 bars, 3 beats, 1/8, 800 ms.", 84),
-        ):
-            entry = InlineEdit(title, tip, token="moments")
-            entry.setFixedWidth(wide)
-            entry.typed.connect(lambda text, n=name: self.place_typed.emit(n, text))
-            self.entries[name] = entry
-            head.addSpacing(4 if self._names else 0)
-            name_label = quiet_label(title, 12)
-            self._names.append(name_label)
-            head.addWidget(name_label)
-            head.addWidget(entry)
-        head.addStretch()
-        column.addLayout(head)
+        column.addLayout(self._head())
+        column.addLayout(self._position_row())
         self._forms = FormStack(self._make_page)
         self.forms = self._forms.widget
         self._empty = quiet_label(
@@ -183,6 +148,47 @@ class MomentsPanel(StagePanel):
         self.problem.setWordWrap(True)
         column.addWidget(self.problem)
         return column
+
+    def _head(self) -> QHBoxLayout:
+        head = QHBoxLayout()
+        head.setSpacing(8)
+        self.switch = Switch("Moment on", "moments", "Switch this moment off and on.")
+        self.switch.clicked.connect(lambda on: self.changed.emit("on", on))
+        self.title = QLabel()
+        self.title.setFont(font(14, BOLD))
+        self.label = QLineEdit()
+        self.label.setPlaceholderText("Label")
+        self.label.setAccessibleName("Label of the moment")
+        self.label.setFixedWidth(170)
+        self.label.setStyleSheet("padding: 2px 8px;")
+        self.label.editingFinished.connect(self._take_label)
+        head.addWidget(self.switch)
+        head.addWidget(self.title)
+        head.addWidget(self.label)
+        head.addStretch()
+        return head
+
+    def _position_row(self) -> QHBoxLayout:
+        head = QHBoxLayout()
+        head.setSpacing(4)
+        self.entries: dict[str, InlineEdit] = {}
+        self._names: list[QLabel] = []
+        for name, title, tip, wide in (
+            ("start", "From", "Where it begins: a bar (17), a bar and beat (17.3) or a time (1:02.345).", 96),
+            ("end", "To", "Where it ends: a bar (19), a bar and beat (18.3) or a time (1:04.5).", 96),
+            ("length", "Length", "How long it takes: 2 bars, 3 beats, 1/8, 800 ms.", 84),
+        ):
+            entry = InlineEdit(title, tip, token="moments")
+            entry.setFixedWidth(wide)
+            entry.typed.connect(lambda text, n=name: self.place_typed.emit(n, text))
+            self.entries[name] = entry
+            head.addSpacing(4 if self._names else 0)
+            name_label = quiet_label(title, 12)
+            self._names.append(name_label)
+            head.addWidget(name_label)
+            head.addWidget(entry)
+        head.addStretch()
+        return head
 
     # -- hands ---------------------------------------------------------------------------------------------------
 

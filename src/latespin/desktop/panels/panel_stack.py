@@ -8,7 +8,7 @@ from latespin.desktop.panels.ending_panel import EndingPanel
 from latespin.desktop.panels.level_panel import LevelPanel
 from latespin.desktop.panels.moments_panel import MomentsPanel
 from latespin.desktop.panels.panel import StagePanel
-from latespin.desktop.panels.time_panel import TimePanel
+from latespin.desktop.panels.time.time_panel import TimePanel
 from latespin.desktop.session.document import Document
 from latespin.desktop.widgets.controls import SegmentedButton
 from latespin.desktop.widgets.inline_edit import InlineEdit

@@ -15,7 +15,8 @@ from latespin.media.track import Track
 from latespin.model.version import Stages
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.mastering.level import LevelPlan
-from latespin.render.playback.player import Meters, Player
+from latespin.render.playback.live_meter import Meters
+from latespin.render.playback.player import Player
 from latespin.render.playback.programme import PlaybackRequest, Side
 
 FRAME_MS = 33

@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from latespin.desktop.controllers.goal_seek import tail_seconds
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import SEMI_BOLD, font, theme
 from latespin.desktop.widgets.controls import quiet_label
@@ -171,7 +170,7 @@ class Header(QWidget):
             texts = self._texts(measured.facts, measured.facts.seconds, shift)
         else:
             time_map = document.time_map()
-            seconds = (time_map.after_frames if time_map else 0) / document.loaded.track.rate + tail_seconds(document)
+            seconds = (time_map.after_frames if time_map else 0) / document.loaded.track.rate + document.tail_seconds()
             texts = {"total": clock(seconds, 1), "pitch": shift, "range": NO_VALUE, "peak": NO_VALUE,
                      "loudness": f"{number(document.heard_lufs()[1], 1)} LUFS"}  # fmt: skip
         texts["key"] = self._key_after()

@@ -149,6 +149,14 @@ class Transport(QWidget):
         row.addSpacing(8)
         row.addLayout(self._clocks())
         row.addSpacing(8)
+        self._add_sides(row)
+        row.addStretch()
+        self.meters = MeterView()
+        row.addWidget(self.meters)
+        row.addLayout(self._monitor())
+        self.restyle()
+
+    def _add_sides(self, row: QHBoxLayout) -> None:
         self.side = SegmentedButton(
             "Heard",
             {
@@ -169,11 +177,6 @@ class Transport(QWidget):
         )
         self.matched.clicked.connect(self.matched_wanted)
         row.addWidget(self.matched)
-        row.addStretch()
-        self.meters = MeterView()
-        row.addWidget(self.meters)
-        row.addLayout(self._monitor())
-        self.restyle()
 
     def _button(self, name: str, title: str, tip: str, slot: object) -> QPushButton:
         button = QPushButton()

@@ -16,10 +16,11 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from latespin.desktop.canvas.time_axis import TimeScale
-from latespin.desktop.canvas.waveform_image import expected_peaks, ribbon_image
+from latespin.desktop.canvas.waveform_image import ribbon_image
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
 from latespin.desktop.widgets.controls import icon, quiet_label
+from latespin.media.audio.peaks import expected_peaks
 from latespin.model.text.describe import say_version
 from latespin.model.version import Version
 

@@ -1,8 +1,10 @@
 """Colours, fonts and the style of everything that Qt draws. Two themes from the same tokens."""
 
+import dataclasses
 from dataclasses import dataclass
 from importlib import resources
 from pathlib import Path
+from string import Template
 
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PySide6.QtWidgets import QApplication
@@ -113,55 +115,7 @@ def apply_theme(app: QApplication, name: str) -> None:
 
 
 def _sheet(t: Theme) -> str:
+    """The style sheet in a theme's colours."""
     icons = (Path(__file__).parent / "icons").as_posix()
-    tick = "dark" if t is EVENING else "light"
-    return f"""
-    QWidget {{ color: {t.ink}; }}
-    QMainWindow, QDialog {{ background: {t.ground}; }}
-    QToolTip {{ background: {t.raised}; color: {t.ink}; border: 1px solid {t.line}; padding: 6px; }}
-    QMenuBar {{ background: {t.ground}; padding: 2px 8px; }}
-    QMenuBar::item {{ padding: 4px 10px; border-radius: 6px; background: transparent; }}
-    QMenuBar::item:selected {{ background: {t.raised}; }}
-    QMenu {{ background: {t.panel}; border: 1px solid {t.line}; padding: 6px; }}
-    QMenu::item {{ padding: 6px 28px 6px 14px; border-radius: 6px; }}
-    QMenu::item:selected {{ background: {t.raised}; }}
-    QMenu::item:disabled {{ color: {t.ink_soft}; }}
-    QMenu::separator {{ height: 1px; background: {t.line}; margin: 6px 8px; }}
-    QPushButton, QToolButton {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 8px; padding: 6px 14px; }}
-    QPushButton:hover, QToolButton:hover {{ border-color: {t.ink_soft}; }}
-    QPushButton:pressed, QToolButton:pressed {{ background: {t.line}; }}
-    QPushButton:focus, QToolButton:focus {{ border: 2px solid {t.focus}; padding: 5px 13px; }}
-    QPushButton:disabled, QToolButton:disabled {{ color: {t.ink_soft}; background: {t.panel}; }}
-    QPushButton:default {{ background: {t.after}; color: {t.ground}; border-color: {t.after}; font-weight: 600; }}
-    QPushButton:default:disabled {{ background: {t.panel}; color: {t.ink_soft}; border-color: {t.line}; }}
-    QToolButton::menu-indicator {{ image: none; }}
-    QLineEdit, QComboBox {{ background: {t.panel}; border: 1px solid {t.line}; border-radius: 8px; padding: 6px 10px;
-        selection-background-color: {t.after}; selection-color: {t.ground}; }}
-    QLineEdit:focus, QComboBox:focus {{ border: 2px solid {t.focus}; padding: 5px 9px; }}
-    QComboBox QAbstractItemView {{ background: {t.panel}; border: 1px solid {t.line}; selection-background-color: {t.raised};
-        selection-color: {t.ink}; }}
-    QComboBox::drop-down {{ border: none; width: 28px; }}
-    QComboBox::down-arrow {{ image: url({icons}/chevron.svg); width: 12px; height: 12px; }}
-    QCheckBox {{ spacing: 8px; }}
-    QCheckBox::indicator, QListWidget::indicator {{ width: 16px; height: 16px; border: 1px solid {t.ink_soft}; border-radius: 4px; background: {t.panel}; }}
-    QCheckBox::indicator:checked, QListWidget::indicator:checked {{ background: {t.after}; border-color: {t.after}; image: url({icons}/tick-{tick}.svg); }}
-    QCheckBox::indicator:focus {{ border: 2px solid {t.focus}; }}
-    QCheckBox::indicator:disabled {{ border-color: {t.line}; }}
-    QCheckBox:disabled {{ color: {t.ink_soft}; }}
-    QListWidget {{ background: {t.panel}; border: 1px solid {t.line}; border-radius: 8px; padding: 4px; outline: none; }}
-    QListWidget:focus {{ border: 2px solid {t.focus}; padding: 3px; }}
-    QListWidget::item {{ padding: 2px 6px; border-radius: 5px; }}
-    QListWidget::item:selected {{ background: {t.line}; color: {t.ink}; }}
-    QScrollArea {{ border: none; background: transparent; }}
-    QScrollArea > QWidget > QWidget {{ background: transparent; }}
-    QScrollBar:vertical {{ background: transparent; width: 10px; }}
-    QScrollBar:horizontal {{ background: transparent; height: 10px; }}
-    QScrollBar::handle {{ background: {t.line}; border-radius: 4px; min-width: 32px; min-height: 32px; margin: 1px; }}
-    QScrollBar::handle:hover {{ background: {t.ink_soft}; }}
-    QScrollBar::add-line, QScrollBar::sub-line {{ width: 0; height: 0; }}
-    QScrollBar::add-page, QScrollBar::sub-page {{ background: transparent; }}
-    QProgressBar {{ background: {t.raised}; border: none; border-radius: 4px; height: 8px; }}
-    QProgressBar::chunk {{ background: {t.after}; border-radius: 4px; }}
-    QLabel[soft="true"] {{ color: {t.ink_soft}; }}
-    QLabel[warning="true"] {{ color: {t.warning}; }}
-    """
+    text = (resources.files("latespin.desktop.theme") / "style.qss").read_text(encoding="utf-8")
+    return Template(text).substitute(dataclasses.asdict(t), icons=icons, tick="dark" if t is EVENING else "light")

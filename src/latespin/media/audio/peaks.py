@@ -6,6 +6,7 @@ import numpy as np
 
 from latespin.dsp.arrays import Audio
 from latespin.memory import let_go
+from latespin.model.timing.time_map import TimeMap
 
 BIN_FRAMES = 256
 
@@ -69,3 +70,21 @@ def find_peaks(sound: Audio, rate: int) -> Peaks:
         gatherer.push(sound[:, start : start + (1 << 18)])
         let_go(sound)
     return gatherer.result()
+
+
+def expected_peaks(before: Peaks, time_map: TimeMap, gain: float, tail_frames: int = 0) -> Peaks:
+    """What After's peaks will roughly be: Before's, moved along the time map, with a gain; a tail of so many frames is left empty."""
+    music = max(1, -(-time_map.after_frames // BIN_FRAMES))
+    middles = (np.arange(music, dtype=np.float64) + 0.5) * BIN_FRAMES
+    at = np.clip((time_map.before_of_all(middles) / BIN_FRAMES).astype(np.int64), 0, len(before.highest) - 1)
+    heard = np.full(music, np.float32(gain))
+    for span in time_map.spans:
+        if span.silent:
+            heard[span.after_start // BIN_FRAMES : -(-span.after_stop // BIN_FRAMES)] = 0.0
+    tail = np.zeros(-(-tail_frames // BIN_FRAMES), np.float32)
+    return Peaks(
+        np.concatenate((before.highest[at] * heard, tail)),
+        np.concatenate((before.rms[at] * heard, tail)),
+        time_map.after_frames + tail_frames,
+        before.rate,
+    )

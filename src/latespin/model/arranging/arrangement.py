@@ -10,7 +10,9 @@ from functools import lru_cache
 import numpy as np
 
 from latespin.model.arranging.placement import Problem, ResolvedEnding, apart, closing, halftime_problems, placed
-from latespin.model.arranging.time_edits import EDGE_SECONDS, Music, MusicRange, lay, music_of, repeats
+from latespin.model.arranging.repeats import repeats
+from latespin.model.arranging.time_edits import lay
+from latespin.model.arranging.time_map_builder import EDGE_SECONDS, Music, MusicRange, music_of
 from latespin.model.moments.endings import Fade, NoEnding, TapeStopEnd
 from latespin.model.moments.moments import AnyMoment, ColourDip, Cover, DropIn, Stutter, Throw, bends_time
 from latespin.model.timing.positions import Layout, Position, best_end

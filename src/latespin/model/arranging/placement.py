@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from latespin.errors import Unusable
-from latespin.model.arranging.time_edits import Music, MusicRange
+from latespin.model.arranging.time_map_builder import Music, MusicRange
 from latespin.model.moments.declaration import moment_title
 from latespin.model.moments.endings import AnyEnding, CleanStop, EchoEnd, Fade, NoEnding, RingOut, TapeStopEnd
 from latespin.model.moments.moments import AnyMoment, Cover, Stutter

@@ -11,33 +11,33 @@ from latespin.render.effects.context import EffectContext
 
 
 class Processor(Protocol):
-    """A colour as a stream of stereo blocks, ``latency`` frames late."""
+    """An effect as a stream of stereo blocks. Its output is ``latency`` frames behind its input."""
 
     latency: int
     warm_up_frames: int
 
     def process(self, block: Audio, at: int, amount: Automation) -> Audio:
-        """Hear a block whose first frame comes out as frame ``at``."""
+        """Process ``[2, frames]``; the first frame of the result is frame ``at`` of After."""
         raise NotImplementedError
 
 
-class EffectFactory(Protocol):
-    """How a kind of colour is made."""
+class EffectFactory:
+    """Makes the processors of one kind of effect. ``effect`` holds its settings."""
 
     def build(self, effect: Any, context: EffectContext) -> Processor:
-        """A fresh processor."""
+        """A new processor."""
         raise NotImplementedError
 
     def set_target(self, processor: Any, effect: Any, context: EffectContext) -> None:
-        """Have a processor go by other values from the next frame on."""
+        """Give a processor other settings from the next frame on."""
 
     def predict_profile(self, effect: Any, context: EffectContext, before: Profile, amount: float) -> Profile:
-        """What a song's profile is after it."""
+        """The song's profile after the effect at an amount, 0 to 1."""
         raise NotImplementedError
 
-    def tail(self, effect: Any, context: EffectContext) -> int:
-        """How long it rings on, frames, worked out without making it."""
-        raise NotImplementedError
+    def tail(self, effect: Any, context: EffectContext) -> int:  # noqa: ARG002
+        """Frames it rings on after its input ends, worked out without making it."""
+        return 0
 
 
 Factory = TypeVar("Factory", bound="type[EffectFactory]")

@@ -59,69 +59,84 @@ class CodecMissedTarget(Exception):
 
 
 def export(
-    readers: TrackRenderer,
-    stages: Stages,
-    target: Path,
-    work: Work,
-    *,
-    depth: Depth | None = None,
-    overwrite: bool = False,
-    reading: Reading | None = None,
-    credit: str = "",
-    sources: Sources = (),
+    readers: TrackRenderer, stages: Stages, target: Path, work: Work, *, depth: Depth | None = None, overwrite: bool = False,
+    reading: Reading | None = None, credit: str = "", sources: Sources = (),
     ready: Callable[[Path, ExportResult], None] = lambda *_: None,
-) -> ExportResult:
-    """Render a version and write it to ``target``, whose ending names the format.
+) -> ExportResult:  # fmt: skip
+    """Render a version and write it to ``target``, whose suffix is the format.
 
-    A format that loses something is decoded again and measured; where its peaks are over the ceiling, it is made anew with a lower one there.
-    reading : for its tags, the kept one unless given.  credit : a line for them.  sources : more files that are not to be touched, besides the song and the version's own.  ready : told of the whole file before it has its name.  Raises Unwritable before any work where the target cannot be written, Cancelled; either leaves no file.
+    A lossy file is decoded and measured; where its peaks are over the ceiling, it is encoded again with a lower ceiling there.
+
+    reading : for the tags; the cached one by default.  credit : a line for the tags.  sources : more files that must not be
+    written, besides the song and the version's own.  ready : called with the finished file before it gets its name.
+    Raises Unwritable before any work where the target cannot be written, and Cancelled; either leaves no file.
     """
-    began = time.monotonic()
     sources = Together((readers.track.path,), files_of(stages), sources)
     check_export_target(target, overwrite=overwrite, sources=sources)
     known = reading or kept_reading(readers.track.sha256)
+    job = _Job(readers, stages, target, depth, overwrite, known, credit, sources, ready, time.monotonic())
+    headroom = spare_for(target)
+    solved, share = solve(readers, stages, Share(work, 0.0, 0.7), headroom), Share(work, 0.7, 1.0)
+    for turn in range(CODEC_ROUNDS - 1):
+        try:
+            return job.write(solved, share, turn)
+        except CodecMissedTarget as missed:
+            decoded = missed.decoded
+        if turn < len(MORE):
+            headroom = spared_there(headroom, decoded, turn, None if solved.plan.note else solved.target_lufs)
+            solved = solved.again(headroom, Share(work, 0.85, 0.9))
+        else:
+            solved = replace(solved, plan=quieter(solved.plan, decoded, stages.level))
+        share = Share(work, 0.9, 1.0)
+    return job.write(solved, share, CODEC_ROUNDS - 1)
 
-    def write(solved: LevelSolution, share: Work, turn: int) -> ExportResult:
+
+@dataclass(frozen=True)
+class _Job:
+    """Everything of an export that stays the same from one try to the next. began : by the monotonic clock."""
+
+    readers: TrackRenderer
+    stages: Stages
+    target: Path
+    depth: Depth | None
+    overwrite: bool
+    reading: Reading | None
+    credit: str
+    sources: Sources
+    ready: Callable[[Path, ExportResult], None]
+    began: float
+
+    def write(self, solved: LevelSolution, share: Work, turn: int) -> ExportResult:
+        """Encode once. Raises CodecMissedTarget where a lossy file is off its target and another turn may help."""
         finished = FactsMeter(solved.matched.rate, solved.matched.channels)
         found: list[Facts] = []
 
         def tags(file: Path) -> Tags:
-            found.append(finished.result())
-            if is_lossy(target):
-                decoded = decode_and_measure(file, stages.level.ceiling_dbtp)
-                found[0] = decoded.facts
-                given_up = bool(solved.plan.note) or turn >= len(MORE)  # of the loudness; the ceiling holds
-                wanted = None if given_up else solved.target_lufs
-                if turn < CODEC_ROUNDS - 1 and is_astray(decoded, stages.level, wanted):
-                    raise CodecMissedTarget(decoded)
-            return version_tags(readers, stages, known, found[0], target, credit)
+            found.append(self._measured(file, finished.result(), solved, turn))
+            return version_tags(self.readers, self.stages, self.reading, found[0], self.target, self.credit)
 
         def result(clipped: int) -> ExportResult:
-            notes = _notes(readers, stages, solved.plan, target, clipped)
-            return ExportResult(target, found[0], solved.plan, clipped, time.monotonic() - began, notes)
+            notes = _notes(self.readers, self.stages, solved.plan, self.target, clipped)
+            return ExportResult(self.target, found[0], solved.plan, clipped, time.monotonic() - self.began, notes)
 
         clipped = encode(
-            target, _watched(solved.blocks(), solved.sound.shape[1], finished, share), rate=solved.matched.rate,
-            channels=solved.matched.channels, depth=depth, tags=tags, overwrite=overwrite, sources=sources,
-            ready=lambda file, clipped: ready(file, result(clipped)),
+            self.target, _watched(solved.blocks(), solved.sound.shape[1], finished, share), rate=solved.matched.rate,
+            channels=solved.matched.channels, depth=self.depth, tags=tags, overwrite=self.overwrite, sources=self.sources,
+            ready=lambda file, clipped: self.ready(file, result(clipped)),
         )  # fmt: skip
         share.report(1.0)
         return result(clipped)
 
-    spare = spare_for(target)
-    solved, share = solve(readers, stages, Share(work, 0.0, 0.7), spare), Share(work, 0.7, 1.0)
-    for turn in range(CODEC_ROUNDS - 1):
-        try:
-            return write(solved, share, turn)
-        except CodecMissedTarget as astray:
-            decoded = astray.decoded
-        if turn < len(MORE):
-            spare = spared_there(spare, decoded, turn, None if solved.plan.note else solved.target_lufs)
-            solved = solved.again(spare, Share(work, 0.85, 0.9))
-        else:
-            solved = replace(solved, plan=quieter(solved.plan, decoded, stages.level))
-        share = Share(work, 0.9, 1.0)
-    return write(solved, share, CODEC_ROUNDS - 1)
+    def _measured(self, file: Path, rendered: Facts, solved: LevelSolution, turn: int) -> Facts:
+        """The facts of a file: as rendered, or as decoded where the format is lossy."""
+        if not is_lossy(self.target):
+            return rendered
+        decoded = decode_and_measure(file, self.stages.level.ceiling_dbtp)
+        gave_up = bool(solved.plan.note) or turn >= len(MORE)  # on the loudness; the ceiling holds
+        wanted = None if gave_up else solved.target_lufs
+        if turn < CODEC_ROUNDS - 1 and is_astray(decoded, self.stages.level, wanted):
+            raise CodecMissedTarget(decoded)
+        return decoded.facts
 
 
 def _notes(readers: TrackRenderer, stages: Stages, plan: LevelPlan, target: Path, clipped: int) -> tuple[str, ...]:

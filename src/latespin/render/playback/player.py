@@ -1,53 +1,31 @@
-"""Playback without a device: one thread renders ahead into a ring, whoever plays takes from it.
+"""Playback without a device: one thread renders ahead into a ring buffer, and whoever plays takes frames from it.
 
-A change is heard without stopping: the new programme is rendered from where the playhead is, and as soon as
-a few hundredths of a second of it are ready they replace what lies ahead in the ring, cross-faded in. That is
-done hastily, with a room that is not yet filled all the way; further ahead it is done again thoroughly.
+A change is heard without a stop. The changed version is rendered from the playhead on as a draft, whose reverbs may not
+be filled yet. A few hundredths of a second of it replace the frames ahead in the ring, crossfaded. An exact stream then
+takes over further ahead.
 """
 
 import logging
 import threading
 import time
 from collections import deque
-from dataclasses import dataclass, replace
 
 import numpy as np
 
-from latespin.dsp.arrays import Audio, decibels
+from latespin.dsp.arrays import Audio
 from latespin.dsp.dynamics.output_guard import OutputGuard
-from latespin.dsp.metering.loudness import LoudnessMeter
-from latespin.dsp.metering.true_peak import TruePeakMeter
-from latespin.render.playback.programme import PlaybackRequest, Stream
+from latespin.render.playback.live_meter import LiveMeter, Meters
+from latespin.render.playback.playback_stream import FADE_FRAMES, PlaybackStream, RingMark, marks_from
+from latespin.render.playback.programme import PlaybackRequest
+from latespin.render.playback.refinement import BLOCK_FRAMES, Refinement
+from latespin.render.playback.ring_buffer import RingBuffer, crossfade
 
 LOG = logging.getLogger(__name__)
 AHEAD_SECONDS = 0.5
-BLOCK_FRAMES = 4096
-FADE_FRAMES = 1024
 GUARD_FRAMES = 512
 SPLICE_FRAMES = 6144
-QUIET_SECONDS = 0.6  # without a change, after which a hasty line is replaced by a thorough one
+QUIET_SECONDS = 0.6  # without a change, after which an exact stream replaces a draft
 RETRY_SECONDS = 0.05  # between two tries to do that, while what it needs is being stretched
-LEAD_SECONDS = 0.25  # beyond what has been rendered, where a thorough line is to begin: doubled if it came too late
-QUIET = float("-inf")
-
-
-@dataclass(frozen=True)
-class Meters:
-    """What was just heard: LUFS momentary, short-term, integrated since play, and highest true peak in dBTP."""
-
-    momentary: float = QUIET
-    short_term: float = QUIET
-    integrated: float = QUIET
-    true_peak: float = QUIET
-
-
-@dataclass(frozen=True)
-class RingMark:
-    """From ring frame ``at`` on, ``programme`` plays from its ``frame``."""
-
-    at: int
-    programme: PlaybackRequest
-    frame: int
 
 
 class Player:
@@ -58,7 +36,7 @@ class Player:
 
     def __init__(self, rate: int) -> None:
         self.rate = rate
-        self._ring = np.zeros((2, 1 << 17 if rate <= 96_000 else 1 << 19), np.float32)
+        self._ring = RingBuffer(1 << 17 if rate <= 96_000 else 1 << 19)
         self._lock = threading.Condition()
         self._read = self._written = 0
         self._marks: deque[RingMark] = deque()
@@ -66,7 +44,7 @@ class Player:
         self._wanted: PlaybackRequest | None = None
         self._jump: int | None = None
         self._stream: PlaybackStream | None = None
-        self._refinement: _Refinement | None = None
+        self._refinement: Refinement | None = None
         self._heard: deque[Audio] = deque(maxlen=400)
         self._gain = np.float32(1.0)
         self.guard = OutputGuard(rate)
@@ -123,14 +101,14 @@ class Player:
 
     @property
     def pressed(self) -> bool:
-        """Whether something is waited for, or what is played may run dry: others should leave it the processor."""
+        """True while playback needs CPU priority: a change is awaited, or the buffer may run dry."""
         asked = self._wanted is not None or self._jump is not None
         low = self._written - self._read < AHEAD_SECONDS / 2 * self.rate
         return self._playing and (asked or (low and not self._ended))
 
     @property
     def exact(self) -> bool:
-        """Whether what is being rendered ahead is exact; what was rendered hastily before may still be heard first."""
+        """True where the stream being rendered is exact; an earlier draft may still play first."""
         with self._lock:
             line = self._stream
             return line is not None and not line.draft and self._wanted is None and self._jump is None
@@ -166,7 +144,7 @@ class Player:
         """
         with self._lock:
             ready = min(frames, self._written - self._read) if self._playing and self._jump is None else 0
-            block = self.guard.clean(self._from_ring(self._read, ready))
+            block = self.guard.clean(self._ring.read(self._read, ready))
             edit = self._edited_frame - self._read if self._edited_frame >= 0 else ready
             edited_at = max(0, edit) if ready and edit < ready else None
             self._read += ready
@@ -196,7 +174,7 @@ class Player:
     # -- the render thread ------------------------------------------------------------------------------
 
     def _run(self) -> None:
-        meter = _Meter(self.rate)
+        meter = LiveMeter(self.rate)
         while True:
             with self._lock:
                 while not self._stopping and not self._busy():
@@ -240,7 +218,7 @@ class Player:
         return self._wanted is not None or self._jump is not None or something or bool(self._heard)
 
     def _may_refine(self) -> bool:
-        """Whether there is a hasty line, and nothing has been changed for a while."""
+        """True while a draft plays and nothing has changed for a while."""
         now = time.monotonic()
         quiet = now - self._asked_at > QUIET_SECONDS and now - self._refined_at > RETRY_SECONDS
         return quiet and self._refinement is None and self._stream is not None and self._stream.draft
@@ -254,7 +232,7 @@ class Player:
         assert line is not None
         block, marks = line.read(BLOCK_FRAMES, self._written)
         with self._lock:
-            self._into_ring(self._written, block)
+            self._ring.write(self._written, block)
             self._written += block.shape[1]
             self._marks.extend(marks)
             self._forget_old_marks()
@@ -278,7 +256,7 @@ class Player:
             block, marks = np.concatenate((block, more), axis=1), [*marks, *later]
 
     def _refine(self) -> None:
-        """Begin to prepare a thorough line for a place further ahead, once nothing has to be waited for."""
+        """Prepare an exact stream for a place further ahead, once it need not wait for stretching."""
         with self._lock:
             draft, mark = self._stream, self._mark_at(self._written)
             assert draft is not None
@@ -289,10 +267,10 @@ class Player:
             lead = round(draft.lead_seconds * self.rate) if self._playing else 0
             at, frame = self._written - FADE_FRAMES + lead, draft.frame_after(lead - FADE_FRAMES)
         if draft.ready(frame):
-            self._refinement = _Refinement(draft, mark.programme, frame, at, self._lock)
+            self._refinement = Refinement(draft, mark.programme, frame, at, self._lock)
 
     def _adopt(self) -> None:
-        """Go on with the thorough line from its place on; prepare another, further ahead, if it came too late."""
+        """Take the exact stream over; prepare another, further ahead, if it came too late."""
         found = self._refinement
         assert found is not None
         self._refinement = None
@@ -307,16 +285,16 @@ class Player:
                 return
             found.replaces.draft = False
             if found.block.shape[1] > FADE_FRAMES and self._written >= found.at + FADE_FRAMES:
-                old = self._from_ring(found.at, FADE_FRAMES)
-                found.block[:, :FADE_FRAMES] = _crossfade(old, found.block[:, :FADE_FRAMES])
-                self._into_ring(found.at, found.block)
+                old = self._ring.read(found.at, FADE_FRAMES)
+                found.block[:, :FADE_FRAMES] = crossfade(old, found.block[:, :FADE_FRAMES])
+                self._ring.write(found.at, found.block)
                 self._written = found.at + found.block.shape[1]
                 self._marks = deque(mark for mark in self._marks if mark.at < found.at)
                 self._marks.extend(found.marks)
                 self._stream, self._ended = found.line, False
 
     def _may_adopt(self) -> bool:
-        """Whether a thorough line is ready, and what it takes over from has been rendered."""
+        """True once an exact stream is ready and the draft reaches the place where it takes over."""
         found = self._refinement
         if found is None or not found.done:
             return False
@@ -370,11 +348,11 @@ class Player:
             new = block[:, skip:].copy()
             overlap = min(FADE_FRAMES, self._written - at, new.shape[1]) if fade else 0
             if overlap > 0:
-                new[:, :overlap] = _crossfade(self._from_ring(at, overlap), new[:, :overlap])
-            self._into_ring(at, new)
+                new[:, :overlap] = crossfade(self._ring.read(at, overlap), new[:, :overlap])
+            self._ring.write(at, new)
             self._written = at + new.shape[1]
             self._marks = deque(m for m in self._marks if m.at < at)
-            self._marks.extend(_from(marks, at))
+            self._marks.extend(marks_from(marks, at))
             self._stream, self._ended = line, False
             self._jump = None
             if wanted is not None and self._wanted is wanted:
@@ -384,18 +362,7 @@ class Player:
             self._lock.notify_all()
             return True
 
-    # -- the ring (with the lock held) ------------------------------------------------------------------
-
-    def _from_ring(self, start: int, frames: int) -> Audio:
-        at = np.arange(start, start + frames) % self._ring.shape[1]
-        return np.take(self._ring, at, axis=1)
-
-    def _into_ring(self, start: int, block: Audio) -> None:
-        size = self._ring.shape[1]
-        first = start % size
-        head = min(size - first, block.shape[1])
-        self._ring[:, first : first + head] = block[:, :head]
-        self._ring[:, : block.shape[1] - head] = block[:, head:]
+    # -- marks (with the lock held) ------------------------------------------------------------------
 
     def _mark_at(self, frame: int) -> RingMark | None:
         found = None
@@ -410,141 +377,3 @@ class Player:
 
     def _current(self) -> PlaybackRequest | None:
         return self._marks[-1].programme if self._marks else None
-
-
-class PlaybackStream:
-    """A programme's stream, going round its loop."""
-
-    def __init__(self, programme: PlaybackRequest, frame: int, *, draft: bool) -> None:
-        self._programme = programme
-        self.draft = draft
-        self._stream: Stream = programme.open()
-        self._stream.seek(frame, draft=draft)
-        self._frame = frame
-        self._fresh = True
-        self.ended = False
-        self.lead_seconds = LEAD_SECONDS
-
-    def read(self, frames: int, ring_frame: int) -> tuple[Audio, list[RingMark]]:
-        """The next frames, fewer or none at the end, and the marks of where they belong."""
-        marks, parts, have = [], [], 0
-        if self._fresh:
-            marks.append(RingMark(ring_frame, self._programme, self._frame))
-            self._fresh = False
-        while have < frames and not self.ended:
-            loop = self._programme.loop
-            wanted = frames - have if loop is None else min(frames - have, loop[1] - self._frame)
-            block = self._stream.read(max(0, wanted))
-            if loop is not None and wanted <= block.shape[1]:
-                parts.append(block)
-                have += block.shape[1]
-                self._frame += block.shape[1]
-                if self._frame >= loop[1]:
-                    block = self._turn(loop)
-                    marks.append(RingMark(ring_frame + have, self._programme, loop[0]))
-                    self._frame = loop[0] + block.shape[1]
-                    parts.append(block)
-                    have += block.shape[1]
-                continue
-            self.ended = block.shape[1] < wanted
-            parts.append(block)
-            have += block.shape[1]
-            self._frame += block.shape[1]
-        return (np.concatenate(parts, axis=1) if parts else np.zeros((2, 0), np.float32)), marks
-
-    def frame_after(self, frames: int) -> int:
-        """The frame of the programme's side that comes so many after the next one (before it, if negative)."""
-        loop = self._programme.loop
-        if loop is None:
-            return max(0, self._frame + frames)
-        return loop[0] + (self._frame + frames - loop[0]) % (loop[1] - loop[0])
-
-    def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:
-        """What a colour noted of its work."""
-        return self._stream.gain_history(ident)
-
-    def ready(self, frame: int) -> bool:
-        """Whether a thorough line could begin at a frame without waiting."""
-        return self._stream.ready(frame)
-
-    def _turn(self, loop: tuple[int, int]) -> Audio:
-        """The first frames of a new round, with what follows the old one faded out over them."""
-        fade = min(FADE_FRAMES, max(1, (loop[1] - loop[0]) // 2))
-        after = self._stream.read(fade)
-        self.draft = self.draft or not self.ready(loop[0])
-        self._stream.seek(loop[0], draft=self.draft)
-        head = self._stream.read(fade)
-        old = np.zeros_like(head)
-        old[:, : after.shape[1]] = after[:, : head.shape[1]]
-        return _crossfade(old, head)
-
-
-class _Refinement:
-    """A thorough line from a frame on, prepared by a thread of its own so that playback never waits for it."""
-
-    def __init__(
-        self, replaces: PlaybackStream, programme: PlaybackRequest, frame: int, at: int, lock: threading.Condition
-    ) -> None:
-        self.replaces, self.at = replaces, at
-        self._programme, self._frame, self._lock = programme, frame, lock
-        self.done = self.failed = False
-        threading.Thread(target=self._prepare, name="refinement", daemon=True).start()
-
-    def _prepare(self) -> None:
-        try:
-            self.line = PlaybackStream(self._programme, self._frame, draft=False)
-            self.block, self.marks = self.line.read(FADE_FRAMES + BLOCK_FRAMES, self.at)
-        except Exception:
-            LOG.exception("preparing an exact line failed")
-            self.failed = True
-        with self._lock:
-            self.done = True
-            self._lock.notify_all()
-
-
-class _Meter:
-    """Loudness of what is heard; a pause of half a second begins a new integration."""
-
-    def __init__(self, rate: int) -> None:
-        self._rate = rate
-        self._shown, self._last = Meters(), 0.0
-        self._start()
-
-    def hear(self, blocks: list[Audio]) -> Meters:
-        now = time.monotonic()
-        if blocks and now - self._last > 0.5:
-            self._start()
-        for block in blocks:
-            self._last = now
-            self._loudness.push(block)
-            self._peak.push(block)
-        if not blocks:
-            quiet = now - self._last > 0.5
-            return replace(self._shown, momentary=QUIET, short_term=QUIET) if quiet else self._shown
-        self._shown = Meters(
-            self._loudness.momentary_lufs(), self._loudness.short_term_lufs(),
-            self._loudness.result().integrated_lufs, decibels(self._peak.peak()),
-        )  # fmt: skip
-        return self._shown
-
-    def _start(self) -> None:
-        self._loudness, self._peak = LoudnessMeter(self._rate, 2), TruePeakMeter(self._rate, 2)
-        self._shown, self._last = Meters(), time.monotonic()
-
-
-def _crossfade(old: Audio, new: Audio) -> Audio:
-    """From one sound to another of the same length along a raised cosine."""
-    frames = new.shape[1]
-    rise = (0.5 - 0.5 * np.cos(np.pi * (np.arange(frames) + 0.5) / max(1, frames))).astype(np.float32)
-    mixed: Audio = new * rise + old * (1.0 - rise)
-    return mixed
-
-
-def _from(marks: list[RingMark], at: int) -> list[RingMark]:
-    """The marks that hold from ring frame ``at`` on, the first of them moved there."""
-    predict_profile = [mark for mark in marks if mark.at <= at]
-    later = [mark for mark in marks if mark.at > at]
-    if predict_profile:
-        last = predict_profile[-1]
-        later.insert(0, RingMark(at, last.programme, last.frame + at - last.at))
-    return later

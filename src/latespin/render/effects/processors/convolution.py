@@ -17,7 +17,7 @@ from latespin.dsp.filters.convolution import BLOCK, Convolver
 from latespin.dsp.reverb.impulse_responses import ROOMS, made_room, prepared, room_seconds
 from latespin.model.effects import effects as m
 from latespin.render.effects.context import EffectContext, lane_values
-from latespin.render.effects.factory import processor_for
+from latespin.render.effects.factory import EffectFactory, processor_for
 from latespin.render.effects.processors.mixing import mixed, mixed_profile, power_in_bands
 
 LONGEST_RESPONSE_SECONDS = 20.0
@@ -80,7 +80,7 @@ def _cuts(values: RoomValues, rate: int) -> list[Section]:
 
 
 @processor_for(m.ConvolutionReverb)
-class ConvolutionFactory:
+class ConvolutionFactory(EffectFactory):
     """See docs/colours.md, Room response."""
 
     def build(self, effect: m.ConvolutionReverb, context: EffectContext) -> RoomStream:

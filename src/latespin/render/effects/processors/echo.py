@@ -7,13 +7,13 @@ from latespin.dsp.effects.echo import Echo, EchoSettings, echo_tail
 from latespin.model.effects import effects as m
 from latespin.model.values.note_values import beats_of
 from latespin.render.effects.context import EffectContext, control_of, lane_values
-from latespin.render.effects.factory import processor_for
+from latespin.render.effects.factory import EffectFactory, processor_for
 
 LONGEST_ECHO_SECONDS = 8.0
 
 
 @processor_for(m.Echo)
-class EchoFactory:
+class EchoFactory(EffectFactory):
     """See docs/colours.md, Echo."""
 
     def build(self, effect: m.Echo, context: EffectContext) -> Echo:

@@ -9,7 +9,7 @@ from latespin.dsp.reverb.hall import Hall
 from latespin.dsp.reverb.hall_design import TAIL_DB, WARM_UP_DB, HallSettings, fall_frames, wet_power
 from latespin.model.effects import effects as m
 from latespin.render.effects.context import EffectContext
-from latespin.render.effects.factory import processor_for
+from latespin.render.effects.factory import EffectFactory, processor_for
 from latespin.render.effects.processors.mixing import mixed, mixed_profile
 
 
@@ -55,7 +55,7 @@ class HallStream:
 
 
 @processor_for(m.Hall)
-class HallFactory:
+class HallFactory(EffectFactory):
     """See docs/colours.md, Hall."""
 
     def build(self, effect: m.Hall, context: EffectContext) -> HallStream:

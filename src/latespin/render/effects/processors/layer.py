@@ -12,7 +12,7 @@ from latespin.dsp.effects.random_sources import AmbienceSource
 from latespin.dsp.filters.cascade import FilterCascade, high_cut
 from latespin.model.effects import effects as m
 from latespin.render.effects.context import EffectContext
-from latespin.render.effects.factory import processor_for
+from latespin.render.effects.factory import EffectFactory, processor_for
 
 LAYER_ATTACK_SECONDS, LAYER_RELEASE_SECONDS = 0.05, 0.6
 PINK = 1.0 / 31.0 * np.ones(len(CENTRES))
@@ -72,7 +72,7 @@ class LayerStream:
 
 
 @processor_for(m.Layer)
-class LayerFactory:
+class LayerFactory(EffectFactory):
     """See docs/colours.md, Layers."""
 
     def build(self, effect: m.Layer, context: EffectContext) -> LayerStream:
@@ -120,6 +120,3 @@ class LayerFactory:
     def predict_profile(self, effect: m.Layer, context: EffectContext, before: Profile, amount: float) -> Profile:
         power = (self._gain(effect, context) * amount) ** 2 * PINK * 0.8
         return before.added(0.6 * power, 0.4 * power)
-
-    def tail(self, effect: m.Layer, context: EffectContext) -> int:  # noqa: ARG002
-        return 0

@@ -18,11 +18,11 @@ from latespin.dsp.effects.binaural import (
 from latespin.dsp.effects.hrtf import delay_frames
 from latespin.model.effects import effects as m
 from latespin.render.effects.context import EffectContext, control_of, gone_through
-from latespin.render.effects.factory import processor_for
+from latespin.render.effects.factory import EffectFactory, processor_for
 
 
 @processor_for(m.Spin)
-class BinauralFactory:
+class BinauralFactory(EffectFactory):
     """See docs/colours.md, 8D orbit."""
 
     def build(self, effect: m.Spin, context: EffectContext) -> BinauralPanner:

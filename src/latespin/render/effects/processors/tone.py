@@ -30,7 +30,7 @@ from latespin.dsp.filters.cascade import (
 )
 from latespin.model.effects import effects as m
 from latespin.render.effects.context import EffectContext, lane_values, summed
-from latespin.render.effects.factory import processor_for
+from latespin.render.effects.factory import EffectFactory, processor_for
 
 OPEN_LOW_HZ, OPEN_HIGH_HZ = 10.0, 21_000.0
 SOON = 0.05
@@ -83,7 +83,7 @@ def eq_sections(effect: m.Eq, amount: float, rate: int, cuts: tuple[bool, bool] 
 
 
 @processor_for(m.Eq)
-class EqFactory:
+class EqFactory(EffectFactory):
     """See docs/colours.md, EQ."""
 
     def build(self, effect: m.Eq, context: EffectContext) -> EqStream:
@@ -95,12 +95,9 @@ class EqFactory:
     def predict_profile(self, effect: m.Eq, context: EffectContext, before: Profile, amount: float) -> Profile:
         return before.through(np.abs(response(eq_sections(effect, amount, context.rate), CENTRES, context.rate)) ** 2)
 
-    def tail(self, effect: m.Eq, context: EffectContext) -> int:  # noqa: ARG002
-        return 0
-
 
 @processor_for(m.Compressor)
-class CompressorFactory:
+class CompressorFactory(EffectFactory):
     """See docs/colours.md, Compressor."""
 
     def build(self, effect: m.Compressor, context: EffectContext) -> Compressor:
@@ -133,12 +130,9 @@ class CompressorFactory:
             gains[band] = gain(float(power[band].sum()) / total, offset)
         return before.through(gains)
 
-    def tail(self, effect: m.Compressor, context: EffectContext) -> int:  # noqa: ARG002
-        return 0
-
 
 @processor_for(m.DynamicHighShelf)
-class DynamicShelfFactory:
+class DynamicShelfFactory(EffectFactory):
     """See docs/colours.md, De-harsh."""
 
     ATTACK_SECONDS, RELEASE_SECONDS = 0.002, 0.07
@@ -168,12 +162,9 @@ class DynamicShelfFactory:
         gain = before.reduced(self.curve(effect, context, context.profile), highs=True, offset_db=offset) ** amount
         return before.through(np.where(effect.from_hz <= CENTRES, gain, 1.0))
 
-    def tail(self, effect: m.DynamicHighShelf, context: EffectContext) -> int:  # noqa: ARG002
-        return 0
-
 
 @processor_for(m.Saturation)
-class SaturationFactory:
+class SaturationFactory(EffectFactory):
     """See docs/colours.md, Saturation."""
 
     def build(self, effect: m.Saturation, context: EffectContext) -> Saturation:
@@ -187,9 +178,6 @@ class SaturationFactory:
             rounded_power(before, saturation_drive(effect, context.profile.level) * amount, effect.shape)
         )
 
-    def tail(self, effect: m.Saturation, context: EffectContext) -> int:  # noqa: ARG002
-        return 0
-
 
 def saturation_drive(effect: m.Saturation, level: float) -> float:
     """The ratio that brings a song of a level (an amplitude) to ``drive_db`` above half of where the curve bends."""
@@ -197,7 +185,7 @@ def saturation_drive(effect: m.Saturation, level: float) -> float:
 
 
 @processor_for(m.Wobble)
-class WobbleFactory:
+class WobbleFactory(EffectFactory):
     """See docs/colours.md, Wobble."""
 
     def build(self, effect: m.Wobble, context: EffectContext) -> Wobble:
@@ -211,12 +199,9 @@ class WobbleFactory:
     def predict_profile(self, effect: m.Wobble, context: EffectContext, before: Profile, amount: float) -> Profile:  # noqa: ARG002
         return before
 
-    def tail(self, effect: m.Wobble, context: EffectContext) -> int:  # noqa: ARG002
-        return 0
-
 
 @processor_for(m.Crush)
-class CrushFactory:
+class CrushFactory(EffectFactory):
     """See docs/colours.md, Crush."""
 
     def build(self, effect: m.Crush, context: EffectContext) -> Crush:
@@ -234,6 +219,3 @@ class CrushFactory:
         folded = amount**2 * float(np.sum((before.mid + before.side) * (1.0 - held**2)))
         added = (noise + folded) / 31.0 * np.ones(len(CENTRES))
         return after.added(0.7 * added, 0.3 * added)
-
-    def tail(self, effect: m.Crush, context: EffectContext) -> int:  # noqa: ARG002
-        return 0

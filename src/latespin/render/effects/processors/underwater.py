@@ -9,7 +9,7 @@ from latespin.dsp.effects.underwater import DROP_DB, NARROWEST, TREMOR_DB, Under
 from latespin.dsp.filters.cascade import low_pass, response
 from latespin.model.effects import effects as m
 from latespin.render.effects.context import EffectContext
-from latespin.render.effects.factory import processor_for
+from latespin.render.effects.factory import EffectFactory, processor_for
 
 
 def underwater_settings(effect: m.Underwater, level: float) -> UnderwaterSettings:
@@ -21,7 +21,7 @@ def underwater_settings(effect: m.Underwater, level: float) -> UnderwaterSetting
 
 
 @processor_for(m.Underwater)
-class UnderwaterFactory:
+class UnderwaterFactory(EffectFactory):
     """See docs/colours.md, Underwater."""
 
     def build(self, effect: m.Underwater, context: EffectContext) -> Underwater:
@@ -49,6 +49,3 @@ class UnderwaterFactory:
         shape = np.exp(-((np.log2(CENTRES / 220.0) / 1.6) ** 2))
         water = (s.song_level * amplitude(s.bed_db)) ** 2 * amount * shape / shape.sum()
         return after.added(0.6 * water, 0.4 * water)
-
-    def tail(self, effect: m.Underwater, context: EffectContext) -> int:  # noqa: ARG002
-        return 0

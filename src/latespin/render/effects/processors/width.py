@@ -7,11 +7,11 @@ from latespin.dsp.effects.width import SAFE_GAIN, SAFE_LOW_HZ, Width
 from latespin.dsp.filters.cascade import high_pass, response
 from latespin.model.effects import effects as m
 from latespin.render.effects.context import EffectContext, lane_values
-from latespin.render.effects.factory import processor_for
+from latespin.render.effects.factory import EffectFactory, processor_for
 
 
 @processor_for(m.Width)
-class WidthFactory:
+class WidthFactory(EffectFactory):
     """See docs/colours.md, Width."""
 
     def build(self, effect: m.Width, context: EffectContext) -> Width:

@@ -10,13 +10,13 @@ from latespin.dsp.effects.worn_playback import ReplaySettings, WornPlayback
 from latespin.dsp.filters.cascade import low_pass, response
 from latespin.model.effects import effects as m
 from latespin.render.effects.context import EffectContext
-from latespin.render.effects.factory import processor_for
+from latespin.render.effects.factory import EffectFactory, processor_for
 from latespin.render.effects.processors.tone import rounded_power
 
 PINK = 1.0 / 31.0 * np.ones(len(CENTRES))
 
 
-class ReplayMaker:
+class WornPlaybackFactory(EffectFactory):
     """What vinyl, tape and small speaker have in common."""
 
     def settings(self, effect: m.AnyEffect, context: EffectContext) -> ReplaySettings:
@@ -44,12 +44,9 @@ class ReplayMaker:
         added = sum((gain * amount) ** 2 for _, gain in s.noises)
         return after.added(0.8 * added * PINK, 0.2 * added * PINK)
 
-    def tail(self, effect: m.AnyEffect, context: EffectContext) -> int:  # noqa: ARG002
-        return 0
-
 
 @processor_for(m.Vinyl)
-class VinylFactory(ReplayMaker):
+class VinylFactory(WornPlaybackFactory):
     """See docs/colours.md, Vinyl."""
 
     def settings(self, effect: m.Vinyl, context: EffectContext) -> ReplaySettings:  # type: ignore[override]
@@ -66,7 +63,7 @@ def vinyl_wear(effect: m.Vinyl) -> VinylWear:
 
 
 @processor_for(m.Tape)
-class TapeFactory(ReplayMaker):
+class TapeFactory(WornPlaybackFactory):
     """See docs/colours.md, Tape."""
 
     def settings(self, effect: m.Tape, context: EffectContext) -> ReplaySettings:  # type: ignore[override]
@@ -83,7 +80,7 @@ def tape_wear(effect: m.Tape) -> TapeWear:
 
 
 @processor_for(m.SmallSpeaker)
-class SpeakerFactory(ReplayMaker):
+class SpeakerFactory(WornPlaybackFactory):
     """See docs/colours.md, Small speaker."""
 
     def settings(self, effect: m.SmallSpeaker, context: EffectContext) -> ReplaySettings:  # type: ignore[override]

@@ -5,7 +5,10 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QStackedWidget, QWidget
 
 from latespin.desktop.panels.panel import StagePanel
-from latespin.desktop.panels.time_pages import CharacterPage, CurvePage, HalftimePage, SpeedPage
+from latespin.desktop.panels.time.character_page import CharacterPage
+from latespin.desktop.panels.time.curve_page import CurvePage
+from latespin.desktop.panels.time.halftime_page import HalftimePage
+from latespin.desktop.panels.time.speed_page import SpeedPage
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import colour, font
 from latespin.desktop.widgets.controls import SegmentedButton

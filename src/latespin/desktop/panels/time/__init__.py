@@ -1,0 +1,1 @@
+"""The Time panel and its pages."""
