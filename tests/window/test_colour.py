@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
 from latespin.desktop.canvas.waveform_view import MARGIN
-from latespin.desktop.plots.registry import PICTURES, picture_of
+from latespin.desktop.plots.registry import PLOTS, plot_of
 from latespin.desktop.shell.main_window import Window
 from latespin.model.effects.declaration import EFFECTS, effect_kind
 from latespin.model.effects.effects import Layer
@@ -41,7 +41,7 @@ def add(window: Window, kind: str) -> None:
 
 TITLES = {
     "vinyl": "Vinyl",
-    "orbit": "8D orbit",
+    "orbit": "8D spin",
     "hall": "Hall",
     "underwater": "Underwater",
     "compressor": "Compressor",
@@ -54,7 +54,7 @@ def test_colours_are_added_moved_switched_doubled_and_taken_away(panel: Window, 
         add(panel, kind)
     assert kinds(panel) == ["vinyl", "orbit", "hall"]
     rows = panel.panels.colour.list
-    assert [rows.item(i).text() for i in range(3)] == ["Vinyl", "8D orbit", "Hall"]
+    assert [rows.item(i).text() for i in range(3)] == ["Vinyl", "8D spin", "Hall"]
     qtbot.keyClick(rows, Qt.Key.Key_Up, Qt.KeyboardModifier.AltModifier)
     assert kinds(panel) == ["vinyl", "hall", "orbit"]
     lamp = rows.visualItemRect(rows.item(0))
@@ -105,10 +105,10 @@ def test_every_colour_has_its_form_and_its_picture(panel: Window, qtbot: QtBot, 
         qtbot.mouseClick(form.more, Qt.MouseButton.LeftButton)
         assert form.forms[1].isVisible()
     picture = panel.panels.colour.pictures.currentWidget()
-    assert type(picture) is type(picture_of(kind))
+    assert type(picture) is type(plot_of(kind))
     image = picture.grab().toImage()
     seen = {image.pixel(x, y) for x in range(0, image.width(), 3) for y in range(0, image.height(), 3)}
-    assert len(seen) > (4 if kind in PICTURES else 2)
+    assert len(seen) > (4 if EFFECTS[kind] in PLOTS else 2)
 
 
 def test_the_orbit_is_heard_and_its_picture_goes_round(panel: Window, qtbot: QtBot, devices: Devices) -> None:

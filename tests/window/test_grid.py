@@ -61,13 +61,13 @@ def test_a_wrong_grid_is_put_right_in_a_few_presses(read: Window, qtbot: QtBot) 
     assert (grid.bpm, grid.beats_per_bar) == (92.0, 4)
     assert grid.seconds_of(np.arange(100.0)) == pytest.approx(RIGHT_GRID.seconds_of(np.arange(100.0)), abs=1e-4)
     assert time.monotonic() - started < 10.0
-    for label in ("Nudge beats", "Bars a beat earlier", "Track’s beats", "Twice as many beats"):
+    for label in ("Nudge beats", "Bars a beat earlier", "Track’s beats", "Double the beats"):
         assert document.undo_label == label
         document.undo()
     assert document.grid.bpm == 46.0
     press(qtbot, read, "as_read")
     assert document.grid.bpm == pytest.approx(92.0, rel=1e-4)
-    assert "As read" in read.panels.grid.says.text()
+    assert "Detected" in read.panels.grid.says.text()
 
 
 def test_bar_one_is_where_the_playhead_is(read: Window, qtbot: QtBot) -> None:

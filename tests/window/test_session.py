@@ -203,7 +203,7 @@ def test_facts_of_after_can_be_asked_for(demo: Window, qtbot: QtBot) -> None:
     assert demo.header.after["total"].text() in ("2:10.0", "2:09.9")
     assert demo.header.after["pitch"].text() == "−2.00\u00a0st"
     demo.header.after["total"].typed.emit("0:02")
-    assert "rings" in demo.notice.label.text()
+    assert "reverb tail" in demo.notice.label.text()
     demo.header.after["loudness"].typed.emit("very")
     assert "not a number" in demo.notice.label.text()
     assert demo.document.stages == stages

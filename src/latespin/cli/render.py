@@ -18,7 +18,7 @@ from latespin.cli.output import print_facts, say_warnings
 from latespin.cli.progress import progress
 from latespin.cli.stages import asked_stages, check_together, fitted_to, layout_for, speed_for, with_ending
 from latespin.jobs import Share, Work
-from latespin.model.arranging.relocation import SourceSongInfo, laid
+from latespin.model.arranging.relocation import SourceSongInfo, relocated
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.values.parameters import BEATS_PER_BAR, BPM, FIRST_BEAT, SPEED, TARGET
 from latespin.model.version import HALFTIME_BARS, UNTOUCHED, CharacterName, Level, Stages, Time
@@ -105,7 +105,7 @@ def render(song: Path, out: Path, depth: Any, overwrite: bool, as_json: bool, **
         if length is not None:
             stages = fitted_to(stages, track, length)
         layout = layout_for(track, stages, ending, grid, Share(work, 0.1, 0.3))
-        stages = with_ending(laid(stages, made_on, layout), ending, layout.grid)
+        stages = with_ending(relocated(stages, made_on, layout), ending, layout.grid)
         readers = TrackRenderer(track, layout=layout)
         result = export(readers, stages, out, Share(work, 0.3, 1.0), depth=depth, overwrite=overwrite)
     notes = (*track.warnings, *faults, *result.notes)

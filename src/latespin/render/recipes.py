@@ -18,6 +18,8 @@ from latespin.model.timing.positions import Layout
 from latespin.model.version import Stages
 from latespin.paths import is_file
 
+EARLIER_NAMES = {"orbit-8d": "8d-spin"}  # of recipes that ship under another name now
+
 
 @lru_cache(maxsize=1)
 def shipped_recipes() -> tuple[Recipe, ...]:
@@ -60,8 +62,8 @@ def load_recipe(name: str) -> tuple[Recipe, tuple[str, ...]]:
     own = recipe_folder() / f"{name}.json"
     if own.name == f"{name}.json" and is_file(own):
         return read_file(own)
-    recipes = shipped_recipes()
-    for recipe in recipes:
+    name = EARLIER_NAMES.get(name, name)
+    for recipe in shipped_recipes():
         if recipe.name == name:
             return recipe, ()
     known = ", ".join(recipe.name for recipe in all_recipes())

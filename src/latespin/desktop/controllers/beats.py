@@ -85,7 +85,7 @@ class BeatsController(QObject):
     def halve(self) -> None:
         self.change("Halve the beats", Grid.halved)
 
-    @command("double", "Double the &beats", menu=BEATS, group=1)
+    @command("double", "Do&uble the beats", menu=BEATS, group=1)
     def double(self) -> None:
         self.change("Double the beats", Grid.doubled)
 

@@ -54,7 +54,7 @@ class CompareController(QObject):
         document.measured_changed.connect(self._show_levels)
         document.track_changed.connect(self._references.clear)
 
-    @command("compare", "Com&pare …", menu="&Play", keys="C", group=1)
+    @command("compare", "Comp&are …", menu="&Play", keys="C", group=1)
     def open(self) -> None:
         """Show the dialog."""
         if self.dialog is None:

@@ -241,14 +241,14 @@ class MomentController(QObject):
         if moment is not None:
             self._edit(f"Delete {moment_title(moment).lower()}", self._moments.without(moment.id))
 
-    @command("copy", "Co&py the moment", menu=MENU, keys="Ctrl+C")
+    @command("copy", "C&opy the moment", menu=MENU, keys="Ctrl+C")
     def copy(self) -> None:
         """Keep the chosen moment, to put it elsewhere."""
         if self.chosen is not None:
             self._copied = self.chosen
             self.message.emit(f"Copied: {moment_title(self.chosen).lower()}. Ctrl+V puts it at the playhead.", False)
 
-    @command("paste", "Past&e it here", menu=MENU, keys="Ctrl+V")
+    @command("paste", "Pas&te it here", menu=MENU, keys="Ctrl+V")
     def paste(self) -> None:
         """The copied moment once more, at the marked range or the beat nearest to the playhead."""
         if self._copied is None:

@@ -10,6 +10,8 @@
 * Every direction is as loud as any other for music's usual spectrum, falling by ``SLOPE`` times 3 dB an octave.
 """
 
+from dataclasses import dataclass
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -116,3 +118,36 @@ def to_taps(pairs: Spectra, rate: int) -> Audio:
     fade[:come] = np.sin(0.5 * np.pi * (np.arange(come) + 0.5) / come) ** 2
     fade[count - go :] = np.cos(0.5 * np.pi * (np.arange(go) + 0.5) / go) ** 2
     return np.ascontiguousarray(taps * fade, np.float32)
+
+
+@dataclass(frozen=True)
+class EarCues:
+    """What both ears get from each direction of a table, ``[places]``. Positive: the right ear is later or louder.
+
+    delay_seconds : between the ears, from the peak of their cross-correlation (ISO 3382-1, A.3, without the limit on the lag).
+    level_db : ``[2, places]``, broadband level of the left and the right ear.  low_db, high_db : right over left at LOW_HZ and HIGH_HZ.
+    """
+
+    delay_seconds: Floats
+    level_db: Floats
+    low_db: Floats
+    high_db: Floats
+
+
+CUE_LOW_HZ, CUE_HIGH_HZ = 500.0, 6_000.0
+CUE_FINER = 16  # values of the cross-correlation per frame
+
+
+def ear_cues(table: Audio, rate: int) -> EarCues:
+    """The cues of filters ``[places, 2, taps]``."""
+    taps = table.shape[2]
+    size = 2 * taps
+    left, right = np.fft.rfft(table.astype(np.float64), size, axis=2).transpose(1, 0, 2)
+    correlation = np.fft.irfft(right * np.conj(left), CUE_FINER * size, axis=1)
+    lag = np.argmax(correlation, axis=1)
+    lag = np.where(lag > CUE_FINER * size // 2, lag - CUE_FINER * size, lag)
+    power = np.sum(table.astype(np.float64) ** 2, axis=2).T
+    phases = np.exp(-2j * np.pi * np.outer(np.arange(taps), [CUE_LOW_HZ, CUE_HIGH_HZ]) / rate)
+    at = np.abs(table.astype(np.float64) @ phases)
+    low, high = 20.0 * np.log10((at[:, 1] + 1e-12) / (at[:, 0] + 1e-12)).T
+    return EarCues(lag / (CUE_FINER * rate), 10.0 * np.log10(power + 1e-24), low, high)

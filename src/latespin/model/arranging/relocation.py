@@ -63,7 +63,7 @@ def is_placed(stages: Stages) -> bool:
     return bool(stages.moments.placed) or any(effect.lanes for effect in stages.colour.effects)
 
 
-def laid(stages: Stages, before: SourceSongInfo | None, layout: Layout) -> Stages:
+def relocated(stages: Stages, before: SourceSongInfo | None, layout: Layout) -> Stages:
     """A recipe's stages on a song; as they are where it is not known what song they were made on, or there is nothing placed.
 
     before : of the song the recipe was made on.  layout : the song it comes to.

@@ -8,7 +8,7 @@ import msgspec
 from msgspec.structs import replace
 
 from latespin.errors import MOST_REPEATED, Unreadable, shortened
-from latespin.model.arranging.relocation import SourceSongInfo, laid, moved, with_places
+from latespin.model.arranging.relocation import SourceSongInfo, moved, relocated, with_places
 from latespin.model.moments.markers import Marker
 from latespin.model.moments.moments import DropIn, Moments
 from latespin.model.timing.beat_grid import Grid
@@ -45,7 +45,9 @@ class Recipe(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=Tr
 
     def on(self, layout: Layout | None) -> "Recipe":
         """The same with what is placed in it where it belongs on another song."""
-        return self if layout is None else replace(self, stages=laid(self.stages, self.made_on, layout), made_on=None)
+        return (
+            self if layout is None else replace(self, stages=relocated(self.stages, self.made_on, layout), made_on=None)
+        )
 
 
 class TrackReference(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):

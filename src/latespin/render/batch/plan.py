@@ -13,7 +13,7 @@ from latespin.errors import Unusable
 from latespin.media.audio.encode import FORMATS, Depth, Format
 from latespin.media.files.guard import Sources, is_source
 from latespin.model.arranging.arrangement import Arrangement, arrange
-from latespin.model.arranging.relocation import SourceSongInfo, laid
+from latespin.model.arranging.relocation import SourceSongInfo, relocated
 from latespin.model.documents.documents import Recipe, files_of
 from latespin.model.text.describe import bpm_text, shift_semitones
 from latespin.model.timing.beat_clock import BeatClock
@@ -105,7 +105,7 @@ def _order(
     suffix: str,
     depth: Depth | None,
 ) -> BatchItem:
-    stages, layout = laid(choice.stages, choice.made_on, song.layout), song.layout
+    stages, layout = relocated(choice.stages, choice.made_on, song.layout), song.layout
     arrangement = arrange(replace(stages, level=Level()), layout)
     context = _setting(song, arrangement)
     frames = arrangement.map.after_frames + tail_after(stages, arrangement, context)

@@ -65,7 +65,7 @@ class EffectContext:
         return self.profile if self.has_profile() else None
 
 
-def laid(effect: Effect, lane: Lane, clock: BeatClock) -> tuple[Way, list[LanePoint]]:
+def lane_shape(effect: Effect, lane: Lane, clock: BeatClock) -> tuple[Way, list[LanePoint]]:
     """A lane on the frames of After, and its points that cannot be placed: before the one before them, or past the song's end."""
     kept: list[tuple[float, LanePoint]] = []
     left: list[LanePoint] = []
@@ -100,7 +100,7 @@ def control_of(effect: Effect, field: str, clock: BeatClock) -> Automation:
     lane = next((lane for lane in effect.lanes if lane.field == field), None)
     if lane is None:
         return Automation(float(getattr(effect, field)))
-    way = laid(effect, lane, clock)[0]
+    way = lane_shape(effect, lane, clock)[0]
     return Automation(way.values[0]) if len(set(way.values)) == 1 else Automation(way.at)
 
 
@@ -165,7 +165,7 @@ class AutomatedEffect:
         self._effect = effect
         self._last: tuple[tuple[float, ...], AnyEffect] | None = None
         self._ways = {
-            lane.field: laid(effect, lane, clock)[0] for lane in effect.lanes if lane.field != "amount_percent"
+            lane.field: lane_shape(effect, lane, clock)[0] for lane in effect.lanes if lane.field != "amount_percent"
         }
 
     @property

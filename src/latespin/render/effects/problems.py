@@ -8,7 +8,7 @@ from latespin.model.effects.effects import AnyEffect, Echo, Spin
 from latespin.model.timing.positions import BEATLESS_BPM, say_place
 from latespin.model.values.parameters import parameters_of
 from latespin.model.version import Stages
-from latespin.render.effects.context import EffectContext, laid
+from latespin.render.effects.context import EffectContext, lane_shape
 from latespin.render.effects.sound_files import faulty_sounds, missing_sounds
 
 
@@ -32,7 +32,7 @@ def colour_problems(stages: Stages, context: EffectContext) -> tuple[Problem, ..
             says = f"{title}: this song has no bars, so beats of {BEATLESS_BPM:g} BPM from its start are used. Tap its tempo to change that."
             found.append(Problem(effect.id, says, left_out=False))
         for lane in effect.lanes:
-            left = laid(effect, lane, context.clock)[1]
+            left = lane_shape(effect, lane, context.clock)[1]
             if left:
                 label = parameters_of(type(effect))[lane.field].label.lower()
                 found.append(Problem(effect.id, f"{title}, {label}: {_named(left, context)}", left_out=False))

@@ -206,7 +206,7 @@ class PlayCommands(QObject):
         """Go to the next section of the song."""
         self._go_to_section(lambda starts, here: min((s for s in starts if s > here + AHEAD), default=here))
 
-    @command("previous_section", "&Previous section", menu=PLAY, keys="PgUp", group=2)
+    @command("previous_section", "Previous sec&tion", menu=PLAY, keys="PgUp", group=2)
     def previous_section(self) -> None:
         """Go to the section before."""
         self._go_to_section(lambda starts, here: max((s for s in starts if s < here - JUST_PASSED), default=0.0))

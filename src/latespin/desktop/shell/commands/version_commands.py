@@ -74,7 +74,7 @@ class VersionCommands(QObject):
         """Move the chosen version down the list."""
         self._document.move_version(self._document.session.chosen, 1)
 
-    @command("delete", "D&elete", menu=VERSION, keys="Ctrl+Backspace", group=3)
+    @command("delete", "De&lete", menu=VERSION, keys="Ctrl+Backspace", group=3)
     def delete(self) -> None:
         """Delete the chosen version; undo brings it back."""
         self._document.delete_version(self._document.session.chosen)

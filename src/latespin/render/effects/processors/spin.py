@@ -20,13 +20,15 @@ from latespin.model.effects import effects as m
 from latespin.render.effects.context import EffectContext, control_of, gone_through
 from latespin.render.effects.factory import EffectFactory, processor_for
 
+SLOPE_FRAMES = 512  # to each side of a frame, over which the speed of the turn is taken
+
 
 @processor_for(m.Spin)
 class BinauralFactory(EffectFactory):
-    """See docs/colours.md, 8D orbit."""
+    """See docs/effects.md, 8D spin."""
 
     def build(self, effect: m.Spin, context: EffectContext) -> BinauralPanner:
-        return BinauralPanner(context.rate, self._settings(effect, context), self._tables(effect, context))
+        return BinauralPanner(context.rate, self._settings(effect, context), ear_tables(effect, context))
 
     def set_target(self, processor: BinauralPanner, effect: m.Spin, context: EffectContext) -> None:
         processor.set_target(self._settings(effect, context))
@@ -37,17 +39,8 @@ class BinauralFactory(EffectFactory):
             effect.distance_m, effect.room_percent / 100.0,
         )  # fmt: skip
 
-    def _tables(self, effect: m.Spin, context: EffectContext) -> Tables:
-        if effect.ears == "file":
-            ears = context.sounds.ears(effect.path)
-            if ears is not None:
-                return lambda strength, rise: context.sounds.kept(
-                    ("ears", effect.path, rise, strength), lambda: ears.table(context.rate, rise, strength)
-                )
-        return lambda strength, rise: sphere_table(context.rate, rise, strength)
-
     def predict_profile(self, effect: m.Spin, context: EffectContext, before: Profile, amount: float) -> Profile:
-        table = self._tables(effect, context)(round(32 * amount) / 32, effect.elevation_degrees)
+        table = ear_tables(effect, context)(round(32 * amount) / 32, effect.elevation_degrees)
         size = 4 * table.shape[2]
         power = np.mean(np.abs(np.fft.rfft(table[::6], size, axis=2)) ** 2, axis=(0, 1))
         ears = np.interp(CENTRES, np.fft.rfftfreq(size, 1.0 / context.rate), power, right=0.0)
@@ -68,8 +61,26 @@ def turns_of(effect: m.Spin, context: EffectContext) -> Callable[[Floats], Float
     """How many times round the head, to the right, at frames of After."""
     way = 1.0 if effect.direction == "right" else -1.0
     if effect.by == "bars":
-        predict_profile = gone_through(effect, "period_bars", context, context.clock.bars)
+        turned = gone_through(effect, "period_bars", context, context.clock.bars)
     else:
-        predict_profile = gone_through(effect, "period_seconds", context, lambda frames: frames / context.rate)
+        turned = gone_through(effect, "period_seconds", context, lambda frames: frames / context.rate)
     begins = control_of(effect, "start_degrees", context.clock)
-    return lambda frames: begins.at_places(frames) / 360.0 + way * predict_profile(frames)
+    return lambda frames: begins.at_places(frames) / 360.0 + way * turned(frames)
+
+
+def turn_frames(effect: m.Spin, context: EffectContext, frame: int) -> float:
+    """How many frames of After one turn takes at a frame."""
+    turns = turns_of(effect, context)
+    before, after = turns(np.array([frame - SLOPE_FRAMES, frame + SLOPE_FRAMES], dtype=np.float64)).tolist()
+    return float(2.0 * SLOPE_FRAMES / max(abs(after - before), 1e-9))
+
+
+def ear_tables(effect: m.Spin, context: EffectContext) -> Tables:
+    """The filters of both ears around the turn, by amount and elevation: those of a file, or of the spherical head."""
+    if effect.ears == "file":
+        ears = context.sounds.ears(effect.path)
+        if ears is not None:
+            return lambda strength, rise: context.sounds.kept(
+                ("ears", effect.path, rise, strength), lambda: ears.table(context.rate, rise, strength)
+            )
+    return lambda strength, rise: sphere_table(context.rate, rise, strength)

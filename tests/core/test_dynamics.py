@@ -1,0 +1,136 @@
+"""The compressor, its detector and the shelf against the equations they are built on."""
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from latespin.dsp.control.automation import Automation
+from latespin.dsp.dynamics.compressor import (
+    KNEE_DB,
+    POWER_SECONDS,
+    BandSplitter,
+    Compressor,
+    CompressorSettings,
+    Curve,
+    DynamicShelf,
+    DynamicShelfSettings,
+    GainFollower,
+    reduction_db,
+)
+
+RATE = 44_100
+QUICK = Curve(threshold_db=-24.0, ratio=4.0, attack_seconds=0.005, release_seconds=0.05)
+LEVELS = np.linspace(-60.0, 0.0, 20)
+
+
+def giannoulis(level: float, threshold: float, ratio: float, knee: float) -> float:
+    """The static curve written out by its three branches (Giannoulis, Massberg and Reiss 2012, equation 4), output level in dB."""
+    over = level - threshold
+    if 2.0 * over < -knee:
+        return level
+    if 2.0 * abs(over) <= knee:
+        return level + (1.0 / ratio - 1.0) * (over + knee / 2.0) ** 2 / (2.0 * knee)
+    return threshold + over / ratio
+
+
+@pytest.mark.parametrize("ratio", [1.0, 2.0, 4.0, 20.0])
+def test_the_static_curve_at_twenty_levels(ratio: float) -> None:
+    curve = Curve(-24.0, ratio, 0.01, 0.1)
+    for level in LEVELS.tolist():
+        wanted = giannoulis(level, -24.0, ratio, KNEE_DB)
+        assert level - float(reduction_db(np.array(level), curve)) == pytest.approx(wanted, abs=1e-9)
+
+
+@pytest.mark.parametrize("level", LEVELS[::3].tolist())
+def test_a_steady_tone_comes_out_at_the_level_of_the_curve(level: float) -> None:
+    power = np.full(RATE, 10.0 ** (level / 10.0))
+    gains = GainFollower(RATE, QUICK).gains_db(power, 0)
+    assert gains[-1] == pytest.approx(-float(reduction_db(np.array(level), QUICK)), abs=0.01)
+
+
+@given(
+    threshold=st.floats(-40.0, -5.0), ratio=st.floats(1.0, 20.0), most=st.floats(1.0, 30.0),
+    levels=st.lists(st.floats(-90.0, 12.0), min_size=2, max_size=8),
+)  # fmt: skip
+def test_more_level_never_gives_less_output_nor_more_than_the_most_reduction(threshold, ratio, most, levels) -> None:
+    curve = Curve(threshold, ratio, 0.01, 0.1, most)
+    levels = np.sort(np.array(levels))
+    taken = reduction_db(levels, curve)
+    assert np.all(np.diff(levels - taken) >= -1e-9)
+    assert np.all((taken >= 0.0) & (taken <= most))
+
+
+@pytest.mark.parametrize(("attack", "release"), [(0.02, 0.2), (0.05, 0.5), (0.1, 0.1)])
+def test_it_is_at_63_per_cent_after_its_times(attack: float, release: float) -> None:
+    """The power detector's own 6 ms come on top."""
+    curve = Curve(-30.0, 10.0, attack, release)
+    power = np.concatenate((np.full(RATE, 1e-9), np.full(2 * RATE, 10.0**-0.6), np.full(3 * RATE, 1e-9)))
+    gains = GainFollower(RATE, curve).gains_db(power, 0)
+    full = gains[3 * RATE - 1]
+    share = 1.0 - np.exp(-1.0)
+    reached = np.flatnonzero(gains[RATE:] <= share * full)[0] / RATE
+    assert attack <= reached <= attack + 2.0 * POWER_SECONDS
+    released = np.flatnonzero(gains[3 * RATE :] >= (1.0 - share) * full)[0] / RATE
+    fall = POWER_SECONDS * np.log(10.0**-0.6 / 10.0**-3.0)  # until the detector is below the threshold
+    assert release <= released <= release + fall + 2.0 * POWER_SECONDS
+
+
+@given(sizes=st.lists(st.integers(1, 700), min_size=1, max_size=8), seed=st.integers(0, 99))
+def test_blocks_may_be_cut_anywhere(sizes: list[int], seed: int) -> None:
+    power = np.random.default_rng(seed).random(sum(sizes)) * 0.2
+    whole = GainFollower(RATE, QUICK).gains_db(power, 0)
+    follower, at, parts = GainFollower(RATE, QUICK), 0, []
+    for size in sizes:
+        parts.append(follower.gains_db(power[at : at + size], at))
+        at += size
+    assert np.allclose(np.concatenate(parts), whole, atol=1e-12)
+
+
+def test_the_amount_is_a_share_of_the_gain_in_decibels() -> None:
+    sound = (0.4 * np.random.default_rng(1).standard_normal((2, RATE))).astype(np.float32)
+    histories = []
+    for amount in (1.0, 0.5):
+        compressor = Compressor(RATE, CompressorSettings(QUICK))
+        out = compressor.process(sound, 0, Automation(amount))
+        histories.append(compressor.gain_history[0])
+        assert np.allclose(out, sound * 10.0 ** (histories[-1] / 20.0), atol=1e-6)
+    assert np.allclose(histories[1], 0.5 * histories[0])
+
+
+def test_mid_and_side_have_a_gain_each_and_none_of_the_other() -> None:
+    mid = 0.5 * np.sin(2 * np.pi * 200.0 * np.arange(RATE) / RATE)
+    sound = np.stack((mid, mid)).astype(np.float32)
+    compressor = Compressor(RATE, CompressorSettings(QUICK, "mid-side"))
+    out = compressor.process(sound, 0, Automation(1.0))
+    assert compressor.gain_history[0, -1] < -6.0
+    assert compressor.gain_history[1, -1] == 0.0, "there is nothing at the sides"
+    assert np.allclose(out[0], out[1], atol=1e-6)
+
+
+def test_three_bands_add_up_to_the_song_and_lie_where_they_should() -> None:
+    sound = (0.1 * np.random.default_rng(2).standard_normal((2, RATE))).astype(np.float32)
+    splitter = BandSplitter(RATE)
+    bands = splitter.process(sound)
+    late = splitter.latency
+    assert np.abs(sum(bands)[:, late:] - sound[:, :-late]).max() < 1e-5
+    hz = np.fft.rfftfreq(RATE - late, 1.0 / RATE)
+    shares = [np.abs(np.fft.rfft(band[0, late:])) ** 2 for band in bands]
+    total = np.abs(np.fft.rfft(sound[0, :-late])) ** 2
+    for share, (low, high) in zip(shares, ((20.0, 80.0), (400.0, 1_200.0), (5_000.0, 18_000.0)), strict=True):
+        inside = (hz > low) & (hz < high)
+        assert np.sum(share[inside]) > 0.9 * np.sum(total[inside])
+
+
+@pytest.mark.parametrize(("hz", "loud"), [(9_000.0, True), (9_000.0, False), (300.0, True)])
+def test_the_dynamic_shelf_takes_loud_highs_alone(hz: float, loud: bool) -> None:
+    settings = DynamicShelfSettings(4_000.0, Curve(-30.0, 8.0, 0.005, 0.05, 12.0))
+    shelf = DynamicShelf(RATE, settings)
+    level = 0.5 if loud else 0.005
+    tone = (level * np.sin(2 * np.pi * hz * np.arange(RATE) / RATE)).astype(np.float32)
+    out = shelf.process(np.stack((tone, tone)), 0, Automation(1.0))
+    change = 20.0 * np.log10(np.std(out[0, RATE // 2 :]) / np.std(tone[RATE // 2 :]))
+    if hz > 4_000.0 and loud:
+        assert -12.0 <= change < -8.0
+    else:
+        assert abs(change) < 0.4
