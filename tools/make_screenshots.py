@@ -100,19 +100,19 @@ def colours(studio: Studio) -> None:
     window.waveform_view.set_loop(None)
     window.document.choose("overhead")
     studio.wait(lambda: window.document.measured())
-    for name, ident, seconds in (("orbit", "orbit", 37.0), ("underwater", "water", 50.5)):
+    for name, ident, seconds in (("spin", "orbit", 37.0), ("underwater", "water", 50.5)):
         window.controllers.effects.choose(ident)
         window.playback.seek("before", seconds)
         studio.pause(1.6)
         studio.take(name)
-    window.mark((20.0, 24.0))
+    window.play.mark((20.0, 24.0))
     window.controllers.effects.pad()
     dialog = window.controllers.effects.dialog
     studio.wait(lambda: dialog.sound is not None)
     studio.pause(0.3)
     studio.take("pad", dialog)
     dialog.close()
-    window.mark(None)
+    window.play.mark(None)
 
 
 def beats(studio: Studio) -> None:

@@ -208,13 +208,13 @@ def test_an_option_of_a_parameter_has_its_limits_and_its_sentence():
         """Nothing."""
 
     options = {option.opts[0]: option for option in command.params}
-    for flag, parameter in (
-        ("--semitones", parameters_of(Time)["semitones"]),
-        ("--ceiling", parameters_of(Level)["ceiling_dbtp"]),
+    for flag, parameter, unit in (
+        ("--semitones", parameters_of(Time)["semitones"], "semitones"),
+        ("--ceiling", parameters_of(Level)["ceiling_dbtp"], "dBTP"),
     ):
         assert isinstance(options[flag].type, click.FloatRange)
         assert (options[flag].type.min, options[flag].type.max) == (parameter.low, parameter.high)
-        assert options[flag].help == f"{parameter.sentence} In {parameter.unit}."
+        assert options[flag].help == f"{parameter.sentence} In {unit}."
 
 
 @cache

@@ -22,11 +22,11 @@ def parameter_option(kind: type[msgspec.Struct], field: str, flag: str = "") -> 
     flag : ``--`` and the field's name unless given.
     """
     parameter = parameters_of(kind)[field]
-    unit = f" In {parameter.unit}." if parameter.unit else ""
+    unit = {"st": "semitones"}.get(parameter.unit, parameter.unit)
     return click.option(
         flag or "--" + field.replace("_", "-"),
         type=click.FloatRange(parameter.low, parameter.high),
-        help=parameter.sentence + unit,
+        help=f"{parameter.sentence} In {unit}.",
     )
 
 

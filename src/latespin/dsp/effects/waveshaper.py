@@ -2,7 +2,7 @@
 
 Two half-band filters in polyphase form each way (P. P. Vaidyanathan, "Multirate Systems and Filter Banks", 1993, section 4.6;
 Kaiser windows). The first stage passes up to 0.45 of the rate and stops what would fold below it by 90 dB. Overtones that a shaper of
-moderate drive makes beyond the fourfold rate are far below that (measured in ``docs/colours.md``).
+moderate drive makes beyond the fourfold rate are far below that (measured in ``docs/effects.md``).
 """
 
 from functools import lru_cache

@@ -81,7 +81,7 @@ def _cuts(values: RoomValues, rate: int) -> list[Section]:
 
 @processor_for(m.ConvolutionReverb)
 class ConvolutionFactory(EffectFactory):
-    """See docs/colours.md, Room response."""
+    """See docs/effects.md, Room response."""
 
     def build(self, effect: m.ConvolutionReverb, context: EffectContext) -> RoomStream:
         values = self._values(effect, context)

@@ -14,7 +14,7 @@ LONGEST_ECHO_SECONDS = 8.0
 
 @processor_for(m.Echo)
 class EchoFactory(EffectFactory):
-    """See docs/colours.md, Echo."""
+    """See docs/effects.md, Echo."""
 
     def build(self, effect: m.Echo, context: EffectContext) -> Echo:
         return Echo(context.rate, self._settings(effect, context))

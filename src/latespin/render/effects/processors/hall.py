@@ -56,7 +56,7 @@ class HallStream:
 
 @processor_for(m.Hall)
 class HallFactory(EffectFactory):
-    """See docs/colours.md, Hall."""
+    """See docs/effects.md, Hall."""
 
     def build(self, effect: m.Hall, context: EffectContext) -> HallStream:
         return HallStream(context.rate, hall_settings(effect, 1.0))

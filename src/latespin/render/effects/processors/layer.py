@@ -73,7 +73,7 @@ class LayerStream:
 
 @processor_for(m.Layer)
 class LayerFactory(EffectFactory):
-    """See docs/colours.md, Layers."""
+    """See docs/effects.md, Layers."""
 
     def build(self, effect: m.Layer, context: EffectContext) -> LayerStream:
         rate = context.rate

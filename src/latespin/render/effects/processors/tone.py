@@ -84,7 +84,7 @@ def eq_sections(effect: m.Eq, amount: float, rate: int, cuts: tuple[bool, bool] 
 
 @processor_for(m.Eq)
 class EqFactory(EffectFactory):
-    """See docs/colours.md, EQ."""
+    """See docs/effects.md, EQ."""
 
     def build(self, effect: m.Eq, context: EffectContext) -> EqStream:
         return EqStream(context.rate, effect)
@@ -98,7 +98,7 @@ class EqFactory(EffectFactory):
 
 @processor_for(m.Compressor)
 class CompressorFactory(EffectFactory):
-    """See docs/colours.md, Compressor."""
+    """See docs/effects.md, Compressor."""
 
     def build(self, effect: m.Compressor, context: EffectContext) -> Compressor:
         return Compressor(context.rate, CompressorSettings(self.curve(effect, context), effect.way, BANDS_OFFSETS_DB))
@@ -133,7 +133,7 @@ class CompressorFactory(EffectFactory):
 
 @processor_for(m.DynamicHighShelf)
 class DynamicShelfFactory(EffectFactory):
-    """See docs/colours.md, De-harsh."""
+    """See docs/effects.md, De-harsh."""
 
     ATTACK_SECONDS, RELEASE_SECONDS = 0.002, 0.07
 
@@ -165,7 +165,7 @@ class DynamicShelfFactory(EffectFactory):
 
 @processor_for(m.Saturation)
 class SaturationFactory(EffectFactory):
-    """See docs/colours.md, Saturation."""
+    """See docs/effects.md, Saturation."""
 
     def build(self, effect: m.Saturation, context: EffectContext) -> Saturation:
         return Saturation(context.rate, saturation_drive(effect, context.profile.level), effect.shape, effect.tilt_db)
@@ -186,7 +186,7 @@ def saturation_drive(effect: m.Saturation, level: float) -> float:
 
 @processor_for(m.Wobble)
 class WobbleFactory(EffectFactory):
-    """See docs/colours.md, Wobble."""
+    """See docs/effects.md, Wobble."""
 
     def build(self, effect: m.Wobble, context: EffectContext) -> Wobble:
         turns = summed(effect, "rate_hz", context)
@@ -202,7 +202,7 @@ class WobbleFactory(EffectFactory):
 
 @processor_for(m.Crush)
 class CrushFactory(EffectFactory):
-    """See docs/colours.md, Crush."""
+    """See docs/effects.md, Crush."""
 
     def build(self, effect: m.Crush, context: EffectContext) -> Crush:
         slowest = min(lane_values(effect, "rate_hz"))

@@ -22,7 +22,7 @@ def underwater_settings(effect: m.Underwater, level: float) -> UnderwaterSetting
 
 @processor_for(m.Underwater)
 class UnderwaterFactory(EffectFactory):
-    """See docs/colours.md, Underwater."""
+    """See docs/effects.md, Underwater."""
 
     def build(self, effect: m.Underwater, context: EffectContext) -> Underwater:
         return Underwater(context.rate, underwater_settings(effect, context.profile.level))

@@ -12,7 +12,7 @@ from latespin.render.effects.factory import EffectFactory, processor_for
 
 @processor_for(m.Width)
 class WidthFactory(EffectFactory):
-    """See docs/colours.md, Width."""
+    """See docs/effects.md, Width."""
 
     def build(self, effect: m.Width, context: EffectContext) -> Width:
         longest = max(lane_values(effect, "delay_ms")) * context.rate / 1000.0

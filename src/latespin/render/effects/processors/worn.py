@@ -47,7 +47,7 @@ class WornPlaybackFactory(EffectFactory):
 
 @processor_for(m.Vinyl)
 class VinylFactory(WornPlaybackFactory):
-    """See docs/colours.md, Vinyl."""
+    """See docs/effects.md, Vinyl."""
 
     def settings(self, effect: m.Vinyl, context: EffectContext) -> ReplaySettings:  # type: ignore[override]
         return vinyl(context.rate, vinyl_wear(effect), context.profile.level)
@@ -64,7 +64,7 @@ def vinyl_wear(effect: m.Vinyl) -> VinylWear:
 
 @processor_for(m.Tape)
 class TapeFactory(WornPlaybackFactory):
-    """See docs/colours.md, Tape."""
+    """See docs/effects.md, Tape."""
 
     def settings(self, effect: m.Tape, context: EffectContext) -> ReplaySettings:  # type: ignore[override]
         return tape(context.rate, tape_wear(effect), context.profile.level)
@@ -81,7 +81,7 @@ def tape_wear(effect: m.Tape) -> TapeWear:
 
 @processor_for(m.SmallSpeaker)
 class SpeakerFactory(WornPlaybackFactory):
-    """See docs/colours.md, Small speaker."""
+    """See docs/effects.md, Small speaker."""
 
     def settings(self, effect: m.SmallSpeaker, context: EffectContext) -> ReplaySettings:  # type: ignore[override]
         return small_speaker(context.rate, speaker_settings(effect), context.profile.level)
