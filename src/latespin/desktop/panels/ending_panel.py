@@ -8,6 +8,7 @@ from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.plots.ending_tail import End, TailPlot
 from latespin.desktop.session.document import Document
 from latespin.desktop.widgets.controls import SegmentedButton, quiet_label
+from latespin.desktop.widgets.gallery import Gallery
 from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.desktop.widgets.struct_form import FieldForm
 from latespin.errors import LateSpinError
@@ -54,7 +55,7 @@ class EndingPanel(StagePanel):
         left.setSpacing(8)
         left.addLayout(self._where())
         self.forms = QStackedWidget()
-        self._forms: dict[str, FieldForm] = {}
+        self._forms: dict[str, QWidget] = {}
         left.addWidget(self.forms, 1)
         self.problem = QLabel()
         self.problem.setProperty("warning", True)
@@ -159,7 +160,9 @@ class EndingPanel(StagePanel):
         self.problem.setVisible(bool(problems))
         if layout is None or not ends:
             self.picture.show_end(None, None, measured=False)
+            self.picture.setVisible(ends)
             return
+        self.picture.setVisible(True)
         if isinstance(form, FieldForm):
             form.show_values(way, document.grid)
             if isinstance(way, TapeStopEnd):
@@ -205,7 +208,13 @@ class EndingPanel(StagePanel):
         )
 
     def _form(self, kind: str) -> QWidget:
-        if kind not in self._forms:
+        if kind not in self._forms and ENDINGS[kind] is NoEnding:
+            entries = [(k, ending_info(k).title, ending_info(k).summary) for k in ENDINGS if k != kind]
+            gallery = Gallery(entries, "ending", 3)
+            gallery.chosen.connect(self._choose_kind)
+            self._forms[kind] = gallery
+            self.forms.addWidget(gallery)
+        elif kind not in self._forms:
             form = FieldForm(ENDINGS[kind], "ending", ending_info(kind).fields, 3)
             form.changed.connect(self._change)
             form.settled.connect(self.settled)

@@ -23,6 +23,7 @@ from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import BOLD, font
 from latespin.desktop.widgets.controls import SegmentedButton, Switch, quiet_label, run_from
 from latespin.desktop.widgets.form_stack import FormStack
+from latespin.desktop.widgets.gallery import Gallery
 from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.desktop.widgets.struct_form import FieldForm
 from latespin.model.moments.declaration import MOMENTS, kind_of, moment_info, moment_title
@@ -130,14 +131,7 @@ class MomentsPanel(StagePanel):
         column.addLayout(self._position_row())
         self._forms = FormStack(self._make_page)
         self.forms = self._forms.widget
-        self._empty = quiet_label(
-            "Add a tape stop, a stutter, a reversed word … It goes on the marked range, or at the playhead. "
-            "Its shape appears on the After waveform: click its name to choose it, drag its ends and its curve.",
-            13,
-        )
-        self._empty.setWordWrap(True)
-        self._empty.setAlignment(Qt.AlignmentFlag.AlignTop)
-        self.forms.addWidget(self._empty)
+        self.forms.addWidget(self._nothing())
         column.addWidget(self.forms, 1)
         self.file = QPushButton("Choose the sound …")
         self.file.setToolTip("Which file is dropped in; any song file can be.")
@@ -190,6 +184,23 @@ class MomentsPanel(StagePanel):
         head.addStretch()
         return head
 
+    def _nothing(self) -> QWidget:
+        """What is shown while no moment is chosen: every kind, to be added with a click."""
+        page = QWidget()
+        column = QVBoxLayout(page)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        column.addWidget(quiet_label("Add a moment on the marked range, or at the playhead:", 12))
+        entries = [(kind, moment_info(kind).title, moment_info(kind).summary) for kind in MOMENTS]
+        self.gallery = Gallery(entries, "moments", 4)
+        self.gallery.chosen.connect(self.add_wanted)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setWidget(self.gallery)
+        column.addWidget(area, 1)
+        return page
+
     # -- hands ---------------------------------------------------------------------------------------------------
 
     def open_page(self, name: str) -> None:
@@ -230,9 +241,11 @@ class MomentsPanel(StagePanel):
         self.markers.show_markers(document.session.markers, grid)
         self.file.setVisible(isinstance(moment, DropIn))
         if moment is None:
-            self.forms.setCurrentWidget(self._empty)
+            self.forms.setCurrentIndex(0)
             self.curve.show_moment(None, Length(beats=1.0), 1.0, 1.0)
+            self.curve.hide()
             return
+        self.curve.show()
         self._show_moment(moment, document)
 
     def _fill(self, placed: list[AnyMoment], problems: dict[str, str], document: Document) -> None:

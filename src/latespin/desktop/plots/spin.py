@@ -50,7 +50,7 @@ class SpinPlot(EffectPlot):
             self._paint_ear(painter, lane, name, *_trace(cues, bearing, ear))
         middle = inner.center().x()
         painter.setPen(QPen(colour("ink"), 1.5))
-        painter.drawLine(QPointF(middle, inner.top()), QPointF(middle, ears.bottom()))
+        painter.drawLine(QPointF(middle, ears.top()), QPointF(middle, ears.bottom()))
         now = float(turns(np.array([float(self.frame)]))[0] % 1.0)
         self._paint_numbers(painter, inner, cues, now, turn / shown.context.rate)
 

@@ -32,9 +32,9 @@ FACTS = (
     Fact("tempo", "BPM", "Beats per minute.", "Type BPM; the speed is set to reach them. The track’s own are typed in the row of Before.", 84),
     Fact("pitch", "Pitch", "How far the pitch is from the track’s.", "Type semitones or cents; the transposition is set to reach it.", 124),
     Fact("key", "Key", "The detected key; the pitch moves that of After. Cents show a tuning off concert pitch.", "Type a key such as A minor or F♯; the transposition is set to reach it, the nearer way.", 144),
-    Fact("loudness", "Loudness", "Integrated loudness (ITU-R BS.1770, EBU R 128).", "Type LUFS; the Level stage’s target is set to it."),
+    Fact("loudness", "Loudness", "Integrated loudness (ITU-R BS.1770, EBU R 128).", "Type LUFS; the Level stage’s target is set to it.", 124),
     Fact("range", "Range", "Loudness range (EBU Tech 3342): how far quiet and loud passages lie apart.", width=76),
-    Fact("peak", "True peak", "The highest point of the wave between the samples (ITU-R BS.1770).", "Type dBTP; the Level stage’s ceiling is set to it."),
+    Fact("peak", "True peak", "The highest point of the wave between the samples (ITU-R BS.1770).", "Type dBTP; the Level stage’s ceiling is set to it.", 110),
 )  # fmt: skip
 
 

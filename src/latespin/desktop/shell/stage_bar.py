@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from latespin.desktop.theme.theme import BOLD, SEMI_BOLD, STAGE_TITLES, STAGES, colour, font
 from latespin.desktop.widgets.controls import Switch
+from latespin.desktop.widgets.wrapping import paint_wrapped
 from latespin.model.arranging.placement import ENDING, TIME, Problem
 from latespin.model.text.describe import say_colour, say_ending, say_level, say_moments, say_time
 from latespin.model.timing.positions import Layout
@@ -23,6 +24,7 @@ TIPS = {
 
 
 WARNING = "⚠"
+HEIGHT = 76
 
 
 class StageCard(QWidget):
@@ -36,7 +38,7 @@ class StageCard(QWidget):
         self.sentence = "\0"  # nothing has been said yet
         self.problems: tuple[str, ...] = ()
         self.current = False
-        self.setFixedHeight(68)
+        self.setFixedHeight(HEIGHT)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._tip = f"{TIPS[name]}\nPress {number} to open its panel. Shift+{number} switches it off and on."
         self.setToolTip(self._tip)
@@ -93,7 +95,7 @@ class StageCard(QWidget):
         painter.setFont(font(12, BOLD))
         painter.setPen(accent)
         painter.drawText(inner, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, STAGE_TITLES[self.name])
-        painter.setFont(font(13, SEMI_BOLD))
+        painter.setFont(font(12, SEMI_BOLD))
         if self.problems:
             painter.setPen(colour("warning"))
             painter.drawText(
@@ -101,8 +103,7 @@ class StageCard(QWidget):
             )
             inner.adjust(painter.fontMetrics().horizontalAdvance(f"{WARNING} "), 0, 0, 0)
         painter.setPen(colour("ink") if live else colour("ink_soft"))
-        words = painter.fontMetrics().elidedText(self.sentence, Qt.TextElideMode.ElideRight, int(inner.width()))
-        painter.drawText(inner.adjusted(0, 20, 0, 0), Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, words)
+        paint_wrapped(painter, inner.adjusted(0, 20, 0, 0), self.sentence)
 
 
 class StageBar(QWidget):

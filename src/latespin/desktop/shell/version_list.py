@@ -20,6 +20,7 @@ from latespin.desktop.canvas.waveform_image import ribbon_image
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
 from latespin.desktop.widgets.controls import icon, quiet_label
+from latespin.desktop.widgets.wrapping import paint_wrapped
 from latespin.media.audio.peaks import expected_peaks
 from latespin.model.text.describe import say_version
 from latespin.model.version import Version
@@ -140,22 +141,11 @@ class VersionCard(QWidget):
         painter.setFont(font(11))
         painter.setPen(colour("ink_soft"))
         place = inner.adjusted(0, 20, 0, -28)
-        self._paint_summary(painter, place, say_version(self.version.stages))
+        paint_wrapped(painter, place, say_version(self.version.stages))
         if self._picture is not None:
             painter.drawPixmap(int(inner.left()), int(inner.bottom() - 28), self._picture)
         if self.exported:
             self._paint_mark(painter, inner.right() - 12, inner.top() + 9)
-
-    def _paint_summary(self, painter: QPainter, place: QRectF, text: str) -> None:
-        """At most two lines of it; what does not fit is in the tool tip."""
-        metrics = painter.fontMetrics()
-        words, first = text.split(" "), ""
-        while words and metrics.horizontalAdvance(f"{first} {words[0]}".strip()) <= place.width():
-            first = f"{first} {words.pop(0)}".strip()
-        second = metrics.elidedText(" ".join(words), Qt.TextElideMode.ElideRight, int(place.width()))
-        flags = Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft
-        painter.drawText(place, flags, first)
-        painter.drawText(place.adjusted(0, metrics.lineSpacing(), 0, metrics.lineSpacing()), flags, second)
 
     def _paint_mark(self, painter: QPainter, x: float, y: float) -> None:
         """A tick where its file is up to date, a dot where it is not any more."""

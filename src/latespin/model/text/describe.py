@@ -143,7 +143,7 @@ def say_effect(effect: AnyEffect) -> str:
     """``Hall 3.2 s at 28 %``, ``Vinyl 60 %``, ``Rain −22 dB``."""
     title = effect_title(effect)
     moves = any(lane.field == "amount_percent" for lane in effect.lanes)
-    amount = "changing" if moves else with_unit(effect.amount_percent, "%", 0)
+    amount = "automated" if moves else with_unit(effect.amount_percent, "%", 0)
     if isinstance(effect, Hall):
         return f"{title} {with_unit(effect.decay_seconds, 's', 1)} {'' if moves else 'at '}{amount}"
     if isinstance(effect, Layer):
