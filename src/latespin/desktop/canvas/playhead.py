@@ -8,6 +8,7 @@ from PySide6.QtGui import QColor, QPainter, QPen
 from latespin.desktop.canvas.canvas_geometry import CanvasGeometry
 from latespin.desktop.canvas.connectors import thread
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
+from latespin.desktop.theme.translation import tr
 from latespin.model.text.describe import speed_text
 from latespin.model.values.units import clock, number
 
@@ -90,4 +91,4 @@ def _tempo_text(geometry: CanvasGeometry, before: float, after: float) -> str:
     speed = geometry.time_map.speed_at(after * geometry.rate)
     if geometry.bars is None:
         return f"   ·   {speed_text(speed)}"
-    return f"   ·   {speed_text(speed)}, {number(geometry.bars.grid.bpm_at(before) * speed, 1)} BPM"
+    return tr("   ·   {0}, {1} BPM").format(speed_text(speed), number(geometry.bars.grid.bpm_at(before) * speed, 1))

@@ -30,6 +30,7 @@ from latespin.desktop.canvas.ruler_painter import paint_name, paint_rulers, rule
 from latespin.desktop.canvas.time_axis import TimeScale
 from latespin.desktop.canvas.waveform_image import WaveformPictures
 from latespin.desktop.theme.theme import colour
+from latespin.desktop.theme.translation import tr
 from latespin.model.timing.time_map import TimeMap
 
 if TYPE_CHECKING:
@@ -57,7 +58,7 @@ class WaveformView(QWidget):
         self.setMouseTracking(True)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # it fills itself: nothing beneath needs to be drawn
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Before and After waveforms")
+        self.setAccessibleName(tr("Before and After waveforms"))
         self._rate = 44_100
         self._map: TimeMap | None = None
         self._before: Peaks | None = None
@@ -368,8 +369,8 @@ class WaveformView(QWidget):
         self.moments.paint_handles(painter)
         self.lanes.paint(painter)
         painter.setClipRect(inside)
-        paint_name(painter, bands.before, "before", "Before")
-        paint_name(painter, bands.after, "after", "After")
+        paint_name(painter, bands.before, "before", tr("Before"))
+        paint_name(painter, bands.after, "after", tr("After"))
         places = thread_places(scale, self.bars, *geometry.before_in_view())
         paint_threads(painter, bands.threads, scale, self._map, self._rate, places)
         paint_jumps(painter, bands.threads, scale, self._map, self._rate)

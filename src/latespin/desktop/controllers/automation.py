@@ -11,6 +11,7 @@ from latespin.desktop.canvas.layers.automation_layer import LaneShape
 from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.panels.effects_panel import EffectsPanel
 from latespin.desktop.session.document import Document
+from latespin.desktop.theme.translation import tr
 from latespin.errors import LateSpinError
 from latespin.model.effects.automation import Lane, LanePoint, can_move, dipped, opened
 from latespin.model.effects.declaration import effect_title
@@ -47,7 +48,7 @@ class AutomationController(QObject):
             signal.connect(self.show)
 
     def edit(self, on: bool) -> None:
-        """Whether the bench is open, so that its colour's lane is on the ribbon."""
+        """Whether the panel is open, so that its colour's lane is on the ribbon."""
         self._editing = on
         self.show()
 
@@ -84,7 +85,7 @@ class AutomationController(QObject):
                 )
             )
             words.append(with_unit(point.value, parameter.unit, parameter.decimals))
-        title = f"{effect_title(effect)}: {parameter.label.lower()}"
+        title = f"{tr(effect_title(effect))}: {tr(parameter.label).lower()}"
         self._view.lanes.show(LaneShape(title, tuple(points), tuple(words)))
 
     def fill(self, menu: QMenu) -> None:
@@ -94,9 +95,11 @@ class AutomationController(QObject):
         if effect is None:
             return
         where = "the marked range" if self._marked() else "the first 8 bars"
-        menu.addAction(f"Open over {where}: from this amount to none", self.open_over)
+        menu.addAction(tr("Open over {0}: from this amount to none").format(where), self.open_over)
         menu.addAction(
-            f"Dip over {'the marked range' if self._marked() else '8 bars from the playhead'}: none outside it",
+            tr("Dip over {0}: none outside it").format(
+                "the marked range" if self._marked() else "8 bars from the playhead"
+            ),
             self.dip_over,
         )
         menu.addSeparator()
@@ -108,7 +111,7 @@ class AutomationController(QObject):
                 action.setChecked(name in having)
         if effect.lanes:
             menu.addSeparator()
-            menu.addAction("All stay the same over the song", self.clear)
+            menu.addAction(tr("All stay the same over the song"), self.clear)
 
     # -- steps -----------------------------------------------------------------------------------------------------
 
@@ -125,7 +128,8 @@ class AutomationController(QObject):
                 Lane(field=field, points=tuple(LanePoint(at=at, value=value) for at in ends)), "changes over the song"
             )
             self.message.emit(
-                "Double-click the After waveform to add points. Drag a point, or the ring between two points.", False
+                tr("Double-click the After waveform to add points. Drag a point, or the ring between two points."),
+                False,
             )
         self.show()
 
@@ -171,7 +175,7 @@ class AutomationController(QObject):
 
     def _change(self, effect: AnyEffect, says: str, merge: str = "") -> None:
         stages = self._document.stages
-        title = effect_title(effect)
+        title = tr(effect_title(effect))
         colour = stages.colour.with_changed(effect)
         self._document.edit_stages(f"{title} {says}", replace(stages, colour=colour), merge and f"{effect.id} {merge}")
 

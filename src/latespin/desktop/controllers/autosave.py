@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.loading import OPEN_FILTER, LoadedTrack, load_track, song_path
 from latespin.desktop.session.tasks import Task
+from latespin.desktop.theme.translation import tr
 from latespin.media.storage.autosave import Journal, LeftBehind, drop, left_behind
 from latespin.paths import is_file
 
@@ -46,7 +47,11 @@ class AutosaveController(QObject):
                 self.journal.forget()
 
         task = Task(
-            "Keeping unsaved work", "journal", function, on_failed=lambda text: document.problem.emit(text), shown=False
+            tr("Keeping unsaved work"),
+            "journal",
+            function,
+            on_failed=lambda text: document.problem.emit(text),
+            shown=False,
         )
         document.work.submit(task)
 
@@ -73,9 +78,9 @@ class AutosaveController(QObject):
             QMessageBox.Icon.Question, "Unsaved work",
             f"Late Spin ended before the work on “{name}” was saved. It is here as it was at {when}.", parent=self._window,
         )  # fmt: skip
-        again = box.addButton("Open it", QMessageBox.ButtonRole.AcceptRole)
-        away = box.addButton("Throw it away", QMessageBox.ButtonRole.DestructiveRole)
-        box.addButton("Ask again next time", QMessageBox.ButtonRole.RejectRole)
+        again = box.addButton(tr("Open it"), QMessageBox.ButtonRole.AcceptRole)
+        away = box.addButton(tr("Throw it away"), QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton(tr("Ask again next time"), QMessageBox.ButtonRole.RejectRole)
         box.setDefaultButton(again)
 
         def answered() -> None:
@@ -108,7 +113,7 @@ class AutosaveController(QObject):
             self._write_then_drop(left)
 
         task = Task(
-            f"Opening {song.name}",
+            tr("Opening {0}").format(song.name),
             "open",
             lambda work: load_track(song, work),
             on_done=done,
@@ -133,4 +138,4 @@ class AutosaveController(QObject):
             self.journal.write(session, path, time.time())
             drop(left)
 
-        self._document.work.submit(Task("Keeping unsaved work", "journal", function, shown=False))
+        self._document.work.submit(Task(tr("Keeping unsaved work"), "journal", function, shown=False))

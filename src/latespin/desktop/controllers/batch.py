@@ -12,6 +12,7 @@ from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.session.tasks import Task
+from latespin.desktop.theme.translation import tr
 from latespin.model.arranging.relocation import made_on
 from latespin.model.text.describe import say_version
 from latespin.model.values.units import number
@@ -110,7 +111,7 @@ class BatchController(QObject):
             self._look()
             self._show_songs()
 
-        task = Task("Finding songs", "plan", function, on_done=done, on_failed=self._say, shown=False)
+        task = Task(tr("Finding songs"), "plan", function, on_done=done, on_failed=self._say, shown=False)
         self._document.work.submit(task)
 
     def _look(self) -> None:
@@ -139,7 +140,12 @@ class BatchController(QObject):
             )
             return True
 
-        task = Task(f"Looking at {len(wanted)} song{'s' if len(wanted) > 1 else ''}", "set", function, on_done=done)
+        task = Task(
+            tr("Looking at {0} song{1}").format(len(wanted), "s" if len(wanted) > 1 else ""),
+            "set",
+            function,
+            on_done=done,
+        )
         self._looking = self._document.work.submit(task), jobs
 
     def _show_songs(self) -> None:
@@ -233,7 +239,7 @@ class BatchController(QObject):
                 self._say(text)
                 self._show_plan(folder)
 
-        task = Task("Planning the export", "plan", function, on_done=done, on_failed=failed, shown=False)
+        task = Task(tr("Planning the export"), "plan", function, on_done=done, on_failed=failed, shown=False)
         self._planning = self._document.work.submit(task)
         self._enable()
 
@@ -245,14 +251,18 @@ class BatchController(QObject):
 
     def _words(self) -> str:
         if not self._surveys:
-            return "Drop songs or a folder of songs."
+            return tr("Drop songs or a folder of songs.")
         if not self.orders:
             waiting = any(known is None for known in self._surveys.values())
-            return "Looking at the songs …" if waiting else "Tick at least one version or recipe."
+            return tr("Looking at the songs …") if waiting else tr("Tick at least one version or recipe.")
         conflicts = sum(bool(order.conflict) for order in self.orders)
         total = sum(order.bytes for order in self.orders)
         message = f"{len(self.orders)} files, about {total / 1e6:,.0f} MB."
-        return f"{message} {conflicts} cannot be written as planned: see the last column." if conflicts else message
+        return (
+            tr("{0} {1} cannot be written as planned: see the last column.").format(message, conflicts)
+            if conflicts
+            else message
+        )
 
     def _say(self, text: str) -> None:
         if self.dialog is not None:
@@ -319,10 +329,14 @@ class BatchController(QObject):
             self._ended(message, bool(failed))
 
         task = Task(
-            f"Export of {count} files", "set", function, on_done=done, on_failed=lambda text: self._ended(text, True)
+            tr("Export of {0} files").format(count),
+            "set",
+            function,
+            on_done=done,
+            on_failed=lambda text: self._ended(text, True),
         )
         self._making = self._document.work.submit(task)
-        self._say(f"Making {count} files, {processes()} at a time …")
+        self._say(tr("Making {0} files, {1} at a time …").format(count, processes()))
         self._timer.start()
         self._enable()
 
@@ -354,7 +368,7 @@ class BatchController(QObject):
         """Show how far it is; a set that was stopped before it began says nothing by itself."""
         self._show_states()
         if self._making is not None and self._making.state == "cancelled":
-            self._ended("The export was stopped before it began.", False)
+            self._ended(tr("The export was stopped before it began."), False)
 
     def _show_states(self) -> None:
         """What has become of each file."""

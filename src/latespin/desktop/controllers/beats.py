@@ -1,4 +1,4 @@
-"""Putting beats and bars right: what the bench, the ribbons and the keys ask for becomes steps of the document."""
+"""Putting beats and bars right: what the panel, the ribbons and the keys ask for becomes steps of the document."""
 
 from collections.abc import Callable
 from pathlib import Path
@@ -13,6 +13,7 @@ from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.panels.beats_panel import BeatsPanel
 from latespin.desktop.session.commands import command
 from latespin.desktop.session.document import Document
+from latespin.desktop.theme.translation import tr
 from latespin.errors import LateSpinError
 from latespin.model.timing.beat_grid import Grid, last_series, tapped
 
@@ -26,7 +27,7 @@ BEATS = "&Beats"
 class BeatsController(QObject):
     """``place`` gives the playhead in seconds of Before, and whether the song plays."""
 
-    wanted = Signal(str)  # what the bench's buttons ask for
+    wanted = Signal(str)  # what the panel's buttons ask for
     message = Signal(str, bool)  # a sentence, and whether it is a problem
 
     def __init__(
@@ -56,7 +57,7 @@ class BeatsController(QObject):
             signal.connect(self.show)
 
     def edit(self, on: bool) -> None:
-        """Whether the bench is open, so that beats can be taken hold of."""
+        """Whether the panel is open, so that beats can be taken hold of."""
         self._editing = on
         self.show()
 
@@ -72,9 +73,9 @@ class BeatsController(QObject):
         """One step: the grid becomes another, unless it is locked or that cannot be."""
         grid = self._document.grid
         if grid is None:
-            self.message.emit("There are no beats yet. Tap along, or type the track’s BPM.", False)
+            self.message.emit(tr("There are no beats yet. Tap along, or type the track’s BPM."), False)
         elif grid.locked:
-            self.message.emit("Beats and bars are locked. Unlock them in their panel first (G).", False)
+            self.message.emit(tr("Beats and bars are locked. Unlock them in their panel first (G)."), False)
         else:
             try:
                 self._document.set_grid(label, change(grid), merge)
@@ -115,7 +116,7 @@ class BeatsController(QObject):
         grid = self._document.grid
         if grid is not None:
             word = "Unlock" if grid.locked else "Lock"
-            self._document.set_grid(f"{word} beats and bars", replace(grid, locked=not grid.locked))
+            self._document.set_grid(tr("{0} beats and bars").format(word), replace(grid, locked=not grid.locked))
 
     @command("as_read", "Use the &detected beats", menu=BEATS, group=3)
     def as_read(self) -> None:
@@ -123,7 +124,7 @@ class BeatsController(QObject):
         if grid is not None and grid.locked:
             self.change("Detected beats", lambda grid: grid)
         else:
-            self._document.set_grid("Detected beats", None)
+            self._document.set_grid(tr("Detected beats"), None)
 
     @command("read_anew", "Detect a&gain", menu=BEATS, group=3)
     def read_anew(self) -> None:
@@ -153,13 +154,17 @@ class BeatsController(QObject):
         made = tapped(self._taps, grid.beats_per_bar if grid else 4, grid if playing else None)
         if made is None:
             left = 4 - len(last_series(self._taps))
-            self.message.emit(f"Keep tapping on the beats: {left} more." if left > 0 else "Keep tapping.", False)
+            self.message.emit(
+                tr("Keep tapping on the beats: {0} more.").format(left) if left > 0 else tr("Keep tapping."), False
+            )
             return
         if not playing:
             made = grid.steady(made.bpm) if grid else replace(made, first_beat_seconds=0.0)
-        self._document.set_grid("Tap the tempo", made, "tap")
+        self._document.set_grid(tr("Tap the tempo"), made, "tap")
         where = "" if playing else " Play the song and tap along to place the beats, too."
-        self.message.emit(f"Tapped {made.bpm:.1f} BPM from {len(last_series(self._taps))} taps.{where}", False)
+        self.message.emit(
+            tr("Tapped {0:.1f} BPM from {1} taps.{2}").format(made.bpm, len(last_series(self._taps)), where), False
+        )
 
     # -- files -----------------------------------------------------------------------------------------------
 
@@ -169,7 +174,7 @@ class BeatsController(QObject):
         if grid is None or loaded is None:
             return
         start = loaded.track.path.with_suffix(".mid")
-        name, kind = QFileDialog.getSaveFileName(self._window, "Export beats and bars", str(start), FILTER)
+        name, kind = QFileDialog.getSaveFileName(self._window, tr("Export beats and bars"), str(start), FILTER)
         if name:
             self.export_to(_with_suffix(Path(name), kind))
 
@@ -182,7 +187,7 @@ class BeatsController(QObject):
             return
         try:
             write_grid(grid, loaded.facts.seconds, path, overwrite=True, sources=self._document.sources)
-            self.message.emit(f"Wrote {path}", False)
+            self.message.emit(tr("Wrote {0}").format(path), False)
         except LateSpinError as error:
             self.message.emit(str(error), True)
 
@@ -191,7 +196,7 @@ class BeatsController(QObject):
         loaded = self._document.loaded
         folder = str(loaded.track.path.parent) if loaded else ""
         name, _ = QFileDialog.getOpenFileName(
-            self._window, "Import beats and bars", folder, "Beats (*.mid *.midi *.csv)"
+            self._window, tr("Import beats and bars"), folder, "Beats (*.mid *.midi *.csv)"
         )
         if name:
             self.import_from(Path(name))
@@ -206,7 +211,7 @@ class BeatsController(QObject):
             self.message.emit(str(error), True)
             return
         if self._document.grid is None:
-            self._document.set_grid("Import beats", grid)
+            self._document.set_grid(tr("Import beats"), grid)
         else:
             self.change("Import beats", lambda _: grid)
 

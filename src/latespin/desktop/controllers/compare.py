@@ -15,6 +15,7 @@ from latespin.desktop.dialogs.compare import SLOTS, CompareDialog
 from latespin.desktop.session.commands import command
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.tasks import Task
+from latespin.desktop.theme.translation import tr
 from latespin.model.documents.documents import Preference
 from latespin.model.tone_match import Tone
 from latespin.model.values.units import number
@@ -124,7 +125,9 @@ class CompareController(QObject):
                 if self.dialog is not None and self.dialog.current == key:
                     self._hear(key)
 
-        task = Task(f"Opening {tone.title}", "compare", function, on_done=done, on_failed=failed, shown=False)
+        task = Task(
+            tr("Opening {0}").format(tone.title), "compare", function, on_done=done, on_failed=failed, shown=False
+        )
         document.work.submit(task)
 
     # -- how loud ----------------------------------------------------------------------------------------------------
@@ -206,7 +209,7 @@ class CompareController(QObject):
             chosen=self._name(key), among=tuple(self._name(other) for other in among), blind=self.dialog.blind,
             at=time.strftime("%Y-%m-%dT%H:%M:%S"),
         )  # fmt: skip
-        self._document.edit_session("Preference", replace(session, preferences=(*session.preferences, noted)))
+        self._document.edit_session(tr("Preference"), replace(session, preferences=(*session.preferences, noted)))
 
     def _show_tally(self) -> None:
         assert self.dialog is not None
@@ -226,6 +229,6 @@ class CompareController(QObject):
 def _said(lufs: float, quietest: float) -> str:
     """How loud a sound is, and what is done about it."""
     if not math.isfinite(lufs):
-        return "being measured …"
+        return tr("being measured …")
     down = number(lufs - quietest, 1)
     return f"{number(lufs, 1)} LUFS, {'as it is' if down == number(0.0, 1) else f'turned down by {down} dB'}"

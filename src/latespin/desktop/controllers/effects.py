@@ -1,4 +1,4 @@
-"""Colours: what the bench and the ribbon ask for becomes steps of the document."""
+"""Colours: what the panel and the ribbon ask for becomes steps of the document."""
 
 from collections.abc import Callable
 from typing import TYPE_CHECKING
@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from latespin.desktop.panels.effects_panel import EffectsPanel
 from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
+from latespin.desktop.theme.translation import tr, translated
 from latespin.errors import LateSpinError
 from latespin.model.documents.version_edits import new_id
 from latespin.model.effects.declaration import EFFECTS, Effect, effect_info, effect_title
@@ -77,7 +78,7 @@ class EffectController(QObject):
         """A colour at the end of the list."""
         effect: AnyEffect = EFFECTS[kind](id=new_id())  # type: ignore[assignment]
         self._panel.chosen = effect.id
-        self._edit(f"Add {effect_info(kind).title.lower()}", self._colour.with_changed(effect))
+        self._edit(tr("Add {0}").format(translated(effect_info(kind)).title.lower()), self._colour.with_changed(effect))
 
     def change(self, name: str, value: object) -> None:
         """Give a field of the chosen colour another value; a file is asked for where one is needed then."""
@@ -95,7 +96,7 @@ class EffectController(QObject):
                 self._panel.show_stages(self._document.stages, self._document)
                 return
             changed = replace(changed, path=path)
-        title = effect_title(effect)
+        title = tr(effect_title(effect))
         parameter = parameters_of(type(effect)).get(name)
         what = parameter.label.lower() if parameter else name.replace("_", " ")
         self._edit(f"{title}: {what}", self._colour.with_changed(changed), f"{effect.id} {name}")
@@ -103,14 +104,14 @@ class EffectController(QObject):
     def _switch(self, ident: str) -> None:
         effect = self._colour.find(ident)
         if effect is not None:
-            title = effect_title(effect)
+            title = tr(effect_title(effect))
             label = f"{title}: {'off' if effect.on else 'on'}"
             self._edit(label, self._colour.with_changed(replace(effect, on=not effect.on)))
 
     def _move(self, ident: str, to: int) -> None:
         effect = self._colour.find(ident)
         if effect is not None:
-            self._edit(f"Move {effect_title(effect).lower()}", self._colour.moved(ident, to))
+            self._edit(tr("Move {0}").format(tr(effect_title(effect)).lower()), self._colour.moved(ident, to))
 
     @command("delete_effect")
     def delete(self) -> None:
@@ -120,7 +121,7 @@ class EffectController(QObject):
         at = self._colour.effects.index(effect)
         left = self._colour.without(effect.id)
         self._panel.chosen = left.effects[min(at, len(left.effects) - 1)].id if left.effects else ""
-        self._edit(f"Delete {effect_title(effect).lower()}", left)
+        self._edit(tr("Delete {0}").format(tr(effect_title(effect)).lower()), left)
 
     @command("duplicate_effect")
     def duplicate_effect(self) -> None:
@@ -131,7 +132,9 @@ class EffectController(QObject):
         copy = replace(effect, id=new_id())
         at = self._colour.effects.index(effect)
         self._panel.chosen = copy.id
-        self._edit(f"{effect_title(effect)} once more", self._colour.with_changed(copy).moved(copy.id, at + 1))
+        self._edit(
+            tr("{0} once more").format(tr(effect_title(effect))), self._colour.with_changed(copy).moved(copy.id, at + 1)
+        )
 
     @command("pad")
     def pad(self) -> None:
@@ -143,7 +146,7 @@ class EffectController(QObject):
             return
         if marked is None:
             self.message.emit(
-                "Mark a range of the song first: drag along a waveform over a few beats of its melody.", False
+                tr("Mark a range of the song first: drag along a waveform over a few beats of its melody."), False
             )
             return
         rate = loaded.track.rate
@@ -163,7 +166,7 @@ class EffectController(QObject):
         """A file as a layer at the end of the list."""
         effect = Layer(id=new_id(), sound="file", path=path, gain_db=-14.0, crossfade_seconds=0.0)
         self._panel.chosen = effect.id
-        self._edit("Add layer", self._colour.with_changed(effect))
+        self._edit(tr("Add layer"), self._colour.with_changed(effect))
 
     @command("choose_effect_file")
     def choose_effect_file(self) -> None:

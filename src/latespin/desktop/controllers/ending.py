@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QWidget
 from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.panels.ending_panel import EndingPanel
 from latespin.desktop.session.document import Document
+from latespin.desktop.theme.translation import tr, translated
 from latespin.model.arranging.arrangement import ending_place
 from latespin.model.moments.endings import NoEnding, ending_info, ending_kind
 
@@ -13,7 +14,7 @@ BARS_BEFORE = 2
 
 
 class EndingController(QObject):
-    """Carries what a hand does on the ribbon to the bench, and what the bench asks to be heard to the window."""
+    """Carries what a hand does on the ribbon to the panel, and what the panel asks to be heard to the window."""
 
     audition_wanted = Signal(float)  # seconds of Before to play from
     message = Signal(str, bool)
@@ -30,7 +31,7 @@ class EndingController(QObject):
             signal.connect(self.show)
 
     def edit(self, on: bool) -> None:
-        """Whether the bench is open, so that the end can be taken hold of."""
+        """Whether the panel is open, so that the end can be taken hold of."""
         self._editing = on
         self.show()
 
@@ -43,7 +44,7 @@ class EndingController(QObject):
         close, rate = made.close, layout.rate
         until = made.map.after_frames / rate + self._document.tail_seconds()
         place = made.close.place.at(layout.grid)
-        title = ending_info(ending_kind(close.way)).title
+        title = translated(ending_info(ending_kind(close.way))).title
         self._view.end.show(close.at / rate, until, place, title, editing=self._editing)
 
     def audition(self) -> None:
@@ -51,7 +52,7 @@ class EndingController(QObject):
         layout = self._document.layout
         place = ending_place(self._document.stages, layout) if layout else None
         if place is None or layout is None:
-            self.message.emit("This version ends as the track does. Choose an ending in its panel (4).", False)
+            self.message.emit(tr("This version ends as the track does. Choose an ending in its panel (4)."), False)
             return
         bar = layout.grid.bar_seconds if layout.grid else 2.0
         self.audition_wanted.emit(max(0.0, place.at(layout.grid) - BARS_BEFORE * bar))

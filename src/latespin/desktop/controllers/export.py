@@ -4,6 +4,7 @@ from collections.abc import Callable
 
 from latespin.desktop.dialogs.export import ExportOrder
 from latespin.desktop.session.tasks import Task
+from latespin.desktop.theme.translation import tr
 from latespin.media.files.guard import Sources
 from latespin.model.values.units import number
 from latespin.render.chain.renderer import TrackRenderer
@@ -29,5 +30,5 @@ def export_task(readers: TrackRenderer, order: ExportOrder, sources: Sources, on
         task.message = " · ".join([*message, *result.notes])
         on_written()
 
-    task = Task(f"Export {order.target.name}", "export", function, on_done=done)
+    task = Task(tr("Export {0}").format(order.target.name), "export", function, on_done=done)
     return task

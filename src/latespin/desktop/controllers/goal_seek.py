@@ -6,6 +6,7 @@ from msgspec.structs import replace
 
 from latespin.analysis.results import Key
 from latespin.desktop.session.document import Document
+from latespin.desktop.theme.translation import tr
 from latespin.model.text.describe import shift_semitones
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.tempo_curve import between, scaled_between, with_end
@@ -37,11 +38,11 @@ def apply(document: Document, asked: str, text: str, marked: tuple[float, float]
     asked : what :func:`solve` or :func:`solve_grid` know, or fit, the length of the marked range (seconds of Before).
     """
     if asked in GRID_ASKED:
-        document.set_grid("Track’s beats", solve_grid(document, asked, text))
+        document.set_grid(tr("Track’s beats"), solve_grid(document, asked, text))
     elif asked == "fit":
-        document.edit_stages("Fit to a length", fit_range(document, marked, text))
+        document.edit_stages(tr("Fit to a length"), fit_range(document, marked, text))
     else:
-        document.edit_stages(f"Ask for {asked}", solve(document, asked, text))
+        document.edit_stages(tr("Ask for {0}").format(asked), solve(document, asked, text))
 
 
 def side_effects(before: Stages, after: Stages) -> tuple[str, Stages, str] | None:

@@ -11,6 +11,7 @@ from latespin.desktop.panels.level_panel import LevelPanel
 from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.tasks import Task
+from latespin.desktop.theme.translation import tr
 from latespin.media.audio.decode import SONG_SUFFIXES
 from latespin.model.tone_match import Match, Tone, tone_of
 from latespin.model.values.units import parse_length
@@ -25,7 +26,7 @@ KEPT = 12
 
 
 class LevelController(QObject):
-    """What the Level bench asks for becomes steps of the document and work in the background."""
+    """What the Level panel asks for becomes steps of the document and work in the background."""
 
     message = Signal(str, bool)
 
@@ -44,7 +45,7 @@ class LevelController(QObject):
         document.track_changed.connect(self._forget)
 
     def edit(self, on: bool) -> None:
-        """Whether the bench is open."""
+        """Whether the panel is open."""
         self._open = on
         self.show()
 
@@ -53,7 +54,7 @@ class LevelController(QObject):
     @command("add_reference")
     def add(self) -> None:
         """Ask for songs and measure them."""
-        names, _ = QFileDialog.getOpenFileNames(self._window, "Add reference songs", self._folder, SONGS)
+        names, _ = QFileDialog.getOpenFileNames(self._window, tr("Add reference songs"), self._folder, SONGS)
         for name in names:
             self._folder = str(Path(name).parent)
             self.add_song(Path(name))
@@ -78,11 +79,11 @@ class LevelController(QObject):
                 self._take(tone, instead)
 
         task = Task(
-            f"Measuring {path.name}", "reference", function, on_done=done,
+            tr("Measuring {0}").format(path.name), "reference", function, on_done=done,
             on_failed=lambda text: self.message.emit(f"{path.name}: {text}" if path.name not in text else text, True), shown=False,
         )  # fmt: skip
         document.work.submit(task)
-        self._panel.warning.setText(f"Measuring {path.name} …")
+        self._panel.warning.setText(tr("Measuring {0} …").format(path.name))
 
     def _take(self, tone: Tone, instead: Tone | None) -> None:
         """A measured tone in the session, in place of another where there was one, and of the version."""
@@ -172,7 +173,7 @@ class LevelController(QObject):
             self._added[key] = added
             self.show()
 
-        task = Task("What each stage adds", "stages", function, on_done=done, shown=False)
+        task = Task(tr("What each stage adds"), "stages", function, on_done=done, shown=False)
         self._adding = key, self._document.work.submit(task)
 
     def _want_tone_before(self) -> None:
@@ -191,7 +192,7 @@ class LevelController(QObject):
                 document.tone_before = tone
                 document.measured_changed.emit()
 
-        document.work.submit(Task("Measuring the track’s tone", "tone", function, on_done=done, shown=False))
+        document.work.submit(Task(tr("Measuring the track’s tone"), "tone", function, on_done=done, shown=False))
 
 
 def parse_passages(text: str) -> tuple[tuple[float, float], ...]:

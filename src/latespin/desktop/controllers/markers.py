@@ -13,6 +13,7 @@ from latespin.desktop.panels.moments_panel import MomentsPanel
 from latespin.desktop.session.commands import command
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.tasks import Task
+from latespin.desktop.theme.translation import tr
 from latespin.errors import LateSpinError
 from latespin.model.documents.version_edits import new_id
 from latespin.model.moments.markers import Marker
@@ -80,7 +81,7 @@ class MarkerController(QObject):
         grid, markers = self._document.grid, self._document.session.markers
         before = [m for m in markers if m.start.at(grid) < seconds - 0.005]
         if not before:
-            self.message.emit("There is no marker before the playhead whose end this could be. X sets one.", False)
+            self.message.emit(tr("There is no marker before the playhead whose end this could be. X sets one."), False)
             return
         last = max(before, key=lambda m: m.start.at(grid))
         ended = replace(last, end=Position(seconds=round(seconds, 4)))
@@ -99,7 +100,9 @@ class MarkerController(QObject):
         if moved.end is not None and moved.end.at(grid) - moved.start.at(grid) < 0.005:
             return
         changed = tuple(moved if m.id == ident else m for m in markers)
-        self._document.edit_session("Move marker", replace(self._document.session, markers=changed), f"{ident} {part}")
+        self._document.edit_session(
+            tr("Move marker"), replace(self._document.session, markers=changed), f"{ident} {part}"
+        )
 
     def _rename(self, ident: str, label: str) -> None:
         markers = self._document.session.markers
@@ -120,7 +123,7 @@ class MarkerController(QObject):
         from latespin.media.exchange.marker_files import read_marks
 
         name, _ = QFileDialog.getOpenFileName(
-            self._window, "Import markers", "", "Markers (*.csv *.wav);;All files (*)"
+            self._window, tr("Import markers"), "", "Markers (*.csv *.wav);;All files (*)"
         )
         if not name:
             return
@@ -133,7 +136,9 @@ class MarkerController(QObject):
         inside = [mark for mark in marks if loaded is None or mark[1] < loaded.track.seconds]
         if len(inside) < len(marks):
             left = len(marks) - len(inside)
-            self.message.emit(f"{left} of {len(marks)} markers lie past the song’s end and are left out.", False)
+            self.message.emit(
+                tr("{0} of {1} markers lie past the song’s end and are left out.").format(left, len(marks)), False
+            )
         new = tuple(
             Marker(
                 id=new_id(),
@@ -154,10 +159,10 @@ class MarkerController(QObject):
         loaded, grid = self._document.loaded, self._document.grid
         markers = sorted(self._document.session.markers, key=lambda m: m.start.at(grid))
         if loaded is None or not markers:
-            self.message.emit("There are no markers to export. X sets one.", False)
+            self.message.emit(tr("There are no markers to export. X sets one."), False)
             return
         name, kind = QFileDialog.getSaveFileName(
-            self._window, "Export markers", f"{loaded.track.path.stem} markers.csv", MARKER_FILTER
+            self._window, tr("Export markers"), f"{loaded.track.path.stem} markers.csv", MARKER_FILTER
         )
         if not name:
             return
@@ -166,10 +171,10 @@ class MarkerController(QObject):
         track, sources = loaded.track, self._document.sources
 
         def written(_: object) -> None:
-            self.message.emit(f"Markers written to {path}", False)
+            self.message.emit(tr("Markers written to {0}").format(path), False)
 
         task = Task(
-            "Writing markers",
+            tr("Writing markers"),
             "export",
             lambda _: write_marks(marks, path, track, overwrite=True, sources=sources),
             written,

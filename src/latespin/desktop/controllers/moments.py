@@ -1,4 +1,4 @@
-"""Moments: what the bench, the ribbons and the keys ask for becomes steps of the document."""
+"""Moments: what the panel, the ribbons and the keys ask for becomes steps of the document."""
 
 from collections.abc import Callable
 
@@ -12,6 +12,7 @@ from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.panels.moments_panel import MomentsPanel, length_of
 from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
+from latespin.desktop.theme.translation import tr, translated
 from latespin.errors import LateSpinError
 from latespin.model.documents.version_edits import new_id
 from latespin.model.moments.curves import outline
@@ -62,7 +63,7 @@ class MomentController(QObject):
     # -- showing ---------------------------------------------------------------------------------------------------
 
     def edit(self, on: bool) -> None:
-        """Whether the bench is open, so that the chosen moment has handles."""
+        """Whether the panel is open, so that the chosen moment has handles."""
         self._editing = on
         self.show()
 
@@ -90,7 +91,7 @@ class MomentController(QObject):
             beats = length_of(moment, document).beats or 2.0 * (source[1] - source[0])
             shapes.append(
                 Shape(
-                    moment.id, moment.label or moment_title(moment), after, source, tuple(outline(moment, beats).tolist()),
+                    moment.id, moment.label or tr(moment_title(moment)), after, source, tuple(outline(moment, beats).tolist()),
                     _bendable(moment), moment.id in problems, moment.on and document.stages.moments.on,
                 )
             )  # fmt: skip
@@ -137,7 +138,9 @@ class MomentController(QObject):
                 return
             moment = replace(moment, path=path)
         self._panel.chosen = moment.id
-        self._edit(f"Add {moment_info(kind).title.lower()}", self._moments.with_changed(moment))
+        self._edit(
+            tr("Add {0}").format(translated(moment_info(kind)).title.lower()), self._moments.with_changed(moment)
+        )
         self.panel_wanted.emit("moments")
         self._panel.open_page("moments")
 
@@ -151,7 +154,9 @@ class MomentController(QObject):
         latest = max(0.0, (layout.seconds if layout else 1.0) - 0.05)
         if grid is None:
             self.message.emit(
-                "This song has no bars yet, so the moment is placed in seconds. Tap the tempo to place it on beats.",
+                tr(
+                    "This song has no bars yet, so the moment is placed in seconds. Tap the tempo to place it on beats."
+                ),
                 False,
             )
             return Position(seconds=min(here, latest)), Position(seconds=min(here, latest) + beats * 0.5)
@@ -168,7 +173,7 @@ class MomentController(QObject):
             self.message.emit(str(error), True)
             return
         self._edit(
-            f"{moment_title(moment)}: {name.split('_')[0]}",
+            f"{tr(moment_title(moment))}: {name.split('_')[0]}",
             self._moments.with_changed(changed),
             f"{moment.id} {name}",
         )
@@ -187,7 +192,7 @@ class MomentController(QObject):
         except (LateSpinError, ValueError, ZeroDivisionError) as error:
             self.message.emit(str(error), True)
             return
-        self._edit(f"Move {moment_title(moment).lower()}", self._moments.with_changed(changed))
+        self._edit(tr("Move {0}").format(tr(moment_title(moment)).lower()), self._moments.with_changed(changed))
 
     def _move(self, ident: str, part: str, seconds: float, snapped: bool) -> None:
         moment, grid = self._moments.find(ident), self._document.grid
@@ -201,14 +206,20 @@ class MomentController(QObject):
             ends = [end.at(grid) for end in (changed.start, changed.end)]
             if ends[1] - ends[0] < 0.005:
                 return
-        self._edit(f"Move {moment_title(moment).lower()}", self._moments.with_changed(changed), f"{ident} {part}")
+        self._edit(
+            tr("Move {0}").format(tr(moment_title(moment)).lower()),
+            self._moments.with_changed(changed),
+            f"{ident} {part}",
+        )
 
     def _bend(self, ident: str, tension: float) -> None:
         moment = self._moments.find(ident)
         if moment is not None:
             changed = replace(moment, tension=tension)
             self._edit(
-                f"Curve of {moment_title(moment).lower()}", self._moments.with_changed(changed), f"{ident} tension"
+                tr("Curve of {0}").format(tr(moment_title(moment)).lower()),
+                self._moments.with_changed(changed),
+                f"{ident} tension",
             )
 
     def _nudge(self, *, seconds: float = 0.0, beats: float = 0.0) -> None:
@@ -216,7 +227,7 @@ class MomentController(QObject):
         moment = self.chosen
         if moment is not None:
             changed = nudged(moment, self._document.grid, beats=beats, seconds=seconds)
-            label = f"Nudge {moment_title(moment).lower()}"
+            label = f"Nudge {tr(moment_title(moment)).lower()}"
             self._edit(label, self._moments.with_changed(changed), f"{moment.id} nudge")
 
     @command("moment_earlier")
@@ -239,25 +250,27 @@ class MomentController(QObject):
     def delete_moment(self) -> None:
         moment = self.chosen
         if moment is not None:
-            self._edit(f"Delete {moment_title(moment).lower()}", self._moments.without(moment.id))
+            self._edit(tr("Delete {0}").format(tr(moment_title(moment)).lower()), self._moments.without(moment.id))
 
     @command("copy", "C&opy the moment", menu=MENU, keys="Ctrl+C")
     def copy(self) -> None:
         """Keep the chosen moment, to put it elsewhere."""
         if self.chosen is not None:
             self._copied = self.chosen
-            self.message.emit(f"Copied: {moment_title(self.chosen).lower()}. Ctrl+V puts it at the playhead.", False)
+            self.message.emit(
+                tr("Copied: {0}. Ctrl+V puts it at the playhead.").format(tr(moment_title(self.chosen)).lower()), False
+            )
 
     @command("paste", "Pas&te it here", menu=MENU, keys="Ctrl+V")
     def paste(self) -> None:
         """The copied moment once more, at the marked range or the beat nearest to the playhead."""
         if self._copied is None:
-            self.message.emit("Nothing was copied yet. Ctrl+C copies the chosen moment.", False)
+            self.message.emit(tr("Nothing was copied yet. Ctrl+C copies the chosen moment."), False)
             return
         start, _ = self._where(1.0)
         moment = replace(begun_at(self._copied, start, self._document.grid), id=new_id())
         self._panel.chosen = moment.id
-        self._edit(f"Paste {moment_title(moment).lower()}", self._moments.with_changed(moment))
+        self._edit(tr("Paste {0}").format(tr(moment_title(moment)).lower()), self._moments.with_changed(moment))
         self.panel_wanted.emit("moments")
 
     @command("next_moment", "&Next moment", menu=MENU, keys="]")
@@ -290,17 +303,18 @@ class MomentController(QObject):
             self.choose(ident)
             moment = self.chosen
             assert moment is not None
-            menu.addAction("Play it", self.audition)
+            menu.addAction(tr("Play it"), self.audition)
             menu.addAction(
-                "Switch it off" if moment.on else "Switch it on", lambda: self._change_field("on", not moment.on)
+                tr("Switch it off") if moment.on else tr("Switch it on"),
+                lambda: self._change_field("on", not moment.on),
             )
-            menu.addAction("Copy", self.copy)
-            menu.addAction("Delete", self.delete_moment)
+            menu.addAction(tr("Copy"), self.copy)
+            menu.addAction(tr("Delete"), self.delete_moment)
         else:
             self.seek_wanted.emit(side, seconds)
-            menu.addMenu(self._panel.kinds_menu(menu)).setText("Add here")
-            menu.addAction("Paste here", self.paste).setEnabled(self._copied is not None)
-            menu.addAction("Mark here", lambda: self.mark_wanted.emit())
+            menu.addMenu(self._panel.kinds_menu(menu)).setText(tr("Add here"))
+            menu.addAction(tr("Paste here"), self.paste).setEnabled(self._copied is not None)
+            menu.addAction(tr("Mark here"), lambda: self.mark_wanted.emit())
         return menu
 
     @command("audition_moment")
@@ -308,7 +322,7 @@ class MomentController(QObject):
         """From a bar before the chosen moment to a bar after it, round and round."""
         moment, grid, layout = self.chosen, self._document.grid, self._document.layout
         if moment is None or layout is None:
-            self.message.emit("Choose a moment to play. Add one in the Moments panel (3).", False)
+            self.message.emit(tr("Choose a moment to play. Add one in the Moments panel (3)."), False)
             return
         bar = grid.bar_seconds if grid else 2.0
         start, end = (place.at(grid) for place in (moment.start, moment.end))
@@ -323,7 +337,7 @@ class MomentController(QObject):
     def _ask_for_sound(self) -> str:
         name, _ = QFileDialog.getOpenFileName(
             self._window,
-            "Choose the sound to drop in",
+            tr("Choose the sound to drop in"),
             "",
             "Sounds (*.wav *.flac *.ogg *.opus *.mp3 *.aif *.aiff *.m4a);;All files (*)",
         )
@@ -337,7 +351,8 @@ class MomentController(QObject):
         ranges = self._chosen_ranges() or [m for m in self._document.session.markers if m.end is not None]
         if not ranges:
             self.message.emit(
-                "Mark ranges first: drag along a waveform and press X, or X at the start and Shift+X at the end.", False
+                tr("Mark ranges first: drag along a waveform and press X, or X at the start and Shift+X at the end."),
+                False,
             )
             return
         pattern = (
@@ -358,7 +373,7 @@ class MomentController(QObject):
         """A moment like ``pattern`` over each of some ranges, in one step."""
         made = tuple(moment_over(marker, pattern, new_id()) for marker in ranges)
         self._panel.chosen = made[0].id
-        title = moment_title(pattern).lower()
+        title = tr(moment_title(pattern)).lower()
         label = f"Add {title}" if len(made) == 1 else f"Add {len(made)} × {title}"
         self._edit(label, replace(self._moments, placed=(*self._moments.placed, *made)))
         self._panel.open_page("moments")

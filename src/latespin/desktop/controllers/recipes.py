@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 from latespin.desktop.dialogs.recipes import RecipeDialog
 from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
+from latespin.desktop.theme.translation import tr
 from latespin.errors import LateSpinError
 
 FILES = "Recipes (*.json)"
@@ -67,7 +68,7 @@ class RecipeController(QObject):
         stages, recipe = dialog.tried(), dialog.chosen
         if stages is not None and recipe is not None:
             dialog.hear.setChecked(False)
-            self._document.edit_stages(f"Recipe {recipe.title}", stages)
+            self._document.edit_stages(tr("Recipe {0}").format(recipe.title), stages)
 
     @command("new_from_recipe")
     def add_version(self) -> None:
@@ -104,16 +105,17 @@ class RecipeController(QObject):
         self._list()
         self.listed.emit()
         self.message.emit(
-            f"The recipe “{recipe.title}” is kept. On the command line it is called {recipe.name}.", False
+            tr("The recipe “{0}” is kept. On the command line it is called {1}.").format(recipe.title, recipe.name),
+            False,
         )
 
     def _may_replace(self, title: str) -> bool:
         question = f"There is a recipe “{title}” of yours already. Replace it?"
-        return QMessageBox.question(self._window, "Replace the recipe", question) == QMessageBox.StandardButton.Yes
+        return QMessageBox.question(self._window, tr("Replace the recipe"), question) == QMessageBox.StandardButton.Yes
 
     @command("import_recipe")
     def import_recipe(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self._window, "Import a recipe", "", FILES)
+        name, _ = QFileDialog.getOpenFileName(self._window, tr("Import a recipe"), "", FILES)
         if name:
             self.import_file(Path(name))
 
@@ -139,7 +141,9 @@ class RecipeController(QObject):
         assert dialog is not None
         if dialog.chosen is None:
             return
-        name, _ = QFileDialog.getSaveFileName(self._window, "Export the recipe", f"{dialog.chosen.name}.json", FILES)
+        name, _ = QFileDialog.getSaveFileName(
+            self._window, tr("Export the recipe"), f"{dialog.chosen.name}.json", FILES
+        )
         if name:
             from latespin.media.files.atomic import write_bytes
             from latespin.model.documents.documents import to_json
@@ -159,7 +163,7 @@ class RecipeController(QObject):
         if recipe is None or not dialog.chosen_is_own:
             return
         question = f"Delete your recipe “{recipe.title}”? Versions made with it stay."
-        if QMessageBox.question(self._window, "Delete the recipe", question) == QMessageBox.StandardButton.Yes:
+        if QMessageBox.question(self._window, tr("Delete the recipe"), question) == QMessageBox.StandardButton.Yes:
             drop_recipe(recipe.name)
             self._list()
             self.listed.emit()

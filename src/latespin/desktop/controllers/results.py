@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QWidget
 
 from latespin.desktop.controllers.goal_seek import apply, kept_mode, more_allowance, side_effects
 from latespin.desktop.session.document import Document
+from latespin.desktop.theme.translation import tr
 from latespin.model.values.units import number
 
 SPEED_ASKED = ("tempo", "length", "total", "percent")
@@ -61,6 +62,6 @@ class ResultController(QObject):
         changed = replace(stages, level=level)
         self.offered.emit(
             measured.plan.note,
-            f"Allow {number(level.allowance_db, 1)} dB",
-            lambda: document.edit_stages("Level: maximum limiting", changed),
+            tr("Allow {0} dB").format(number(level.allowance_db, 1)),
+            lambda: document.edit_stages(tr("Level: maximum limiting"), changed),
         )

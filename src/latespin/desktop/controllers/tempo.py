@@ -1,4 +1,4 @@
-"""What the Time bench and the ribbons do together: the tempo curve, the first beat, passages to judge by."""
+"""What the Time panel and the ribbons do together: the tempo curve, the first beat, passages to judge by."""
 
 from typing import TYPE_CHECKING
 
@@ -9,6 +9,7 @@ from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.panels.time.time_panel import TimePanel
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.tasks import Task, WorkQueue
+from latespin.desktop.theme.translation import tr
 from latespin.model.timing.tempo_curve import Curve
 
 if TYPE_CHECKING:
@@ -40,7 +41,7 @@ class TempoController(QObject):
         waveform_view.curve.point_chosen.connect(self._choose_point)
 
     def show_curve(self, panel: str) -> None:
-        """Draw the curve, to be edited while its page is open. panel : the stage whose bench is."""
+        """Draw the curve, to be edited while its page is open. panel : the stage whose panel it is."""
         self._open = panel
         time = self._document.stages.time
         editing = panel == "time" and self._panel.page == "curve" and time.on
@@ -57,7 +58,9 @@ class TempoController(QObject):
 
     def _change_curve(self, curve: Curve, merge: str) -> None:
         stages = self._document.stages
-        self._document.edit_stages("Time: tempo curve", replace(stages, time=replace(stages.time, curve=curve)), merge)
+        self._document.edit_stages(
+            tr("Time: tempo curve"), replace(stages, time=replace(stages.time, curve=curve)), merge
+        )
 
     def _choose_point(self, which: int) -> None:
         self._panel.curve.chosen = which
@@ -71,7 +74,7 @@ class TempoController(QObject):
         seconds = self._view.playhead
         if self._view.side == "after":
             seconds = time_map.before_at(seconds * loaded.track.rate) / loaded.track.rate
-        self._document.set_grid("First beat", replace(grid, first_beat_seconds=round(seconds, 4)))
+        self._document.set_grid(tr("First beat"), replace(grid, first_beat_seconds=round(seconds, 4)))
 
     def _audition(self, kind: str) -> None:
         """Find the passage in which a character is judged best."""
@@ -94,4 +97,4 @@ class TempoController(QObject):
         if self._passages is not None and self._passages[0] is track:
             found(self._passages[1])
         else:
-            self._work.submit(Task("Finding passages", "load", find, found, self._document.problem.emit))
+            self._work.submit(Task(tr("Finding passages"), "load", find, found, self._document.problem.emit))

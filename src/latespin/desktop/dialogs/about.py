@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QDialog, QDialogButtonBox, QLabel, QTextBrowser, Q
 
 from latespin import __version__
 from latespin.desktop.theme.theme import BOLD, font
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.controls import quiet_label
 
 LIBRARIES = (
@@ -22,15 +23,15 @@ class AboutBox(QDialog):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setWindowTitle("About Late Spin")
+        self.setWindowTitle(tr("About Late Spin"))
         self.setMinimumSize(520, 460)
         column = QVBoxLayout(self)
         column.setContentsMargins(24, 20, 24, 20)
         column.setSpacing(8)
-        name = QLabel(f"Late Spin {__version__}")
+        name = QLabel(tr("Late Spin {0}").format(__version__))
         name.setFont(font(20, BOLD))
         column.addWidget(name)
-        column.addWidget(quiet_label("Altered versions of whole songs, at a level you can trust. MIT licence.", 13))
+        column.addWidget(quiet_label(tr("Altered versions of whole songs, at a level you can trust. MIT licence."), 13))
         text = QTextBrowser()
         text.setOpenLinks(False)
         text.setHtml(self._html())
@@ -45,4 +46,6 @@ class AboutBox(QDialog):
             for title, package, licence in LIBRARIES
         )
         ofl = (resources.files("latespin.desktop.theme") / "fonts" / "OFL.txt").read_text(encoding="utf-8")
-        return f"<p><b>Made with</b></p><table>{rows}</table><p><b>Font</b>: Manrope</p><pre style='white-space:pre-wrap'>{ofl}</pre>"
+        return tr(
+            "<p><b>Made with</b></p><table>{0}</table><p><b>Font</b>: Manrope</p><pre style='white-space:pre-wrap'>{1}</pre>"
+        ).format(rows, ofl)

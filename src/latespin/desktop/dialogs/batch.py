@@ -27,6 +27,7 @@ from PySide6.QtWidgets import (
 
 from latespin.desktop.dialogs.export import DEPTH_WORDS, FORMAT_WORDS
 from latespin.desktop.theme.theme import BOLD, colour, font
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.controls import quiet_label, run_from
 from latespin.media.audio.decode import SONG_SUFFIXES
 from latespin.media.audio.encode import FORMATS, Depth
@@ -48,8 +49,8 @@ class SongList(QListWidget):
         super().__init__()
         self.setAcceptDrops(True)
         self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
-        self.setAccessibleName("Songs to export")
-        self.setToolTip("Drop songs or folders here. Delete takes the chosen ones away.")
+        self.setAccessibleName(tr("Songs to export"))
+        self.setToolTip(tr("Drop songs or folders here. Delete takes the chosen ones away."))
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         if event.mimeData().hasUrls():
@@ -78,12 +79,12 @@ class BatchDialog(QDialog):
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Export many songs")
+        self.setWindowTitle(tr("Export many songs"))
         self.resize(1180, 720)
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 16, 20, 16)
         column.setSpacing(12)
-        head = QLabel("These songs, each in these versions")
+        head = QLabel(tr("These songs, each in these versions"))
         head.setFont(font(18, BOLD))
         column.addWidget(head)
         top = QHBoxLayout()
@@ -102,14 +103,14 @@ class BatchDialog(QDialog):
     def _songs_part(self) -> QVBoxLayout:
         column = QVBoxLayout()
         column.setSpacing(6)
-        column.addWidget(quiet_label("Songs", 12))
+        column.addWidget(quiet_label(tr("Songs"), 12))
         self.songs = SongList()
         self.songs.dropped.connect(self.songs_given)
         self.songs.removed.connect(lambda: self.wanted.emit("remove_songs"))
         column.addWidget(self.songs, 1)
         row = QHBoxLayout()
         for text, call in (("Add songs …", self._ask_for_songs), ("Add folder …", self._ask_for_folder)):
-            button = QPushButton(text)
+            button = QPushButton(tr(text))
             button.setAutoDefault(False)
             button.clicked.connect(call)
             row.addWidget(button)
@@ -119,10 +120,10 @@ class BatchDialog(QDialog):
     def _choices_part(self) -> QVBoxLayout:
         column = QVBoxLayout()
         column.setSpacing(6)
-        column.addWidget(quiet_label("Versions and recipes", 12))
+        column.addWidget(quiet_label(tr("Versions and recipes"), 12))
         self.choices = QListWidget()
-        self.choices.setAccessibleName("Versions and recipes to export")
-        self.choices.setToolTip("Tick what is made of every song: versions of this session, and recipes.")
+        self.choices.setAccessibleName(tr("Versions and recipes to export"))
+        self.choices.setToolTip(tr("Tick what is made of every song: versions of this session, and recipes."))
         self.choices.itemChanged.connect(lambda _: self.changed.emit())
         column.addWidget(self.choices, 1)
         return column
@@ -132,7 +133,7 @@ class BatchDialog(QDialog):
         form.setHorizontalSpacing(10)
         form.setVerticalSpacing(8)
         self.folder, self.pattern, self.credit = QLineEdit(), QLineEdit(), QLineEdit()
-        browse = QPushButton("Choose …")
+        browse = QPushButton(tr("Choose …"))
         browse.setAutoDefault(False)
         browse.clicked.connect(self._ask_for_target)
         self.format, self.bits = QComboBox(), QComboBox()
@@ -140,7 +141,7 @@ class BatchDialog(QDialog):
             self.format.addItem(words, suffix)
         for depth, words in DEPTH_WORDS.items():
             self.bits.addItem(words, depth)
-        self.overwrite = QCheckBox("Replace files that are already there")
+        self.overwrite = QCheckBox(tr("Replace files that are already there"))
         self.pattern.setToolTip(
             "\n".join(
                 [
@@ -150,7 +151,7 @@ class BatchDialog(QDialog):
                 ]
             )
         )
-        self.credit.setToolTip("A line of credits or permission, written into the tags of all files.")
+        self.credit.setToolTip(tr("A line of credits or permission, written into the tags of all files."))
         self.credit.setPlaceholderText("none")
         for row, (title, field, more) in enumerate(
             (
@@ -160,9 +161,9 @@ class BatchDialog(QDialog):
                 ("Credits", self.credit, None),
             )
         ):
-            label = quiet_label(title, 12)
+            label = quiet_label(tr(title), 12)
             label.setBuddy(field)
-            field.setAccessibleName(title)
+            field.setAccessibleName(tr(title))
             form.addWidget(label, row, 0)
             form.addWidget(field, row, 1, 1, 1 if more else 2)
             if more:
@@ -180,7 +181,7 @@ class BatchDialog(QDialog):
     def _made_table(self) -> QTableWidget:
         table = QTableWidget(0, len(COLUMNS))
         table.setHorizontalHeaderLabels(COLUMNS)
-        table.setAccessibleName("What will be written")
+        table.setAccessibleName(tr("What will be written"))
         table.verticalHeader().hide()
         table.setShowGrid(False)
         table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
@@ -207,14 +208,14 @@ class BatchDialog(QDialog):
             ("stop_batch", "Stop all", "Stop the export. Files already written stay, and the export can resume later."),
             ("start_batch", "Start", "Write all files."),
         ):
-            button = QPushButton(text)
-            button.setToolTip(tip)
+            button = QPushButton(tr(text))
+            button.setToolTip(tr(tip))
             button.setAutoDefault(name == "start_batch")
             button.setDefault(name == "start_batch")
             run_from(button, name, self.wanted)
             self.buttons[name] = button
             row.addWidget(button)
-        close = QPushButton("Close")
+        close = QPushButton(tr("Close"))
         close.setAutoDefault(False)
         close.clicked.connect(self.close)
         row.addWidget(close)
@@ -223,16 +224,16 @@ class BatchDialog(QDialog):
     # -- asked for ------------------------------------------------------------------------------------------------
 
     def _ask_for_songs(self) -> None:
-        names, _ = QFileDialog.getOpenFileNames(self, "Add songs", "", SONGS)
+        names, _ = QFileDialog.getOpenFileNames(self, tr("Add songs"), "", SONGS)
         self.songs_given.emit([Path(name) for name in names])
 
     def _ask_for_folder(self) -> None:
-        name = QFileDialog.getExistingDirectory(self, "Add a folder of songs")
+        name = QFileDialog.getExistingDirectory(self, tr("Add a folder of songs"))
         if name:
             self.songs_given.emit([Path(name)])
 
     def _ask_for_target(self) -> None:
-        name = QFileDialog.getExistingDirectory(self, "Folder for the files", self.folder.text())
+        name = QFileDialog.getExistingDirectory(self, tr("Folder for the files"), self.folder.text())
         if name:
             self.folder.setText(name)
 
@@ -322,6 +323,6 @@ class BatchDialog(QDialog):
             self.table.setItem(row, at, item)
         if item.text() != text:
             item.setText(text)
-            item.setToolTip(tip)
+            item.setToolTip(tr(tip))
         if ink is not None:
             item.setForeground(ink)

@@ -6,6 +6,7 @@ from PySide6.QtGui import QCloseEvent, QKeyEvent
 from PySide6.QtWidgets import QComboBox, QDialog, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from latespin.desktop.theme.theme import BOLD, SEMI_BOLD, font, theme
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.controls import quiet_label
 
 SLOTS = 4
@@ -25,7 +26,7 @@ class CompareDialog(QDialog):
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Compare")
+        self.setWindowTitle(tr("Compare"))
         self.setMinimumWidth(560)
         self.blind = False
         self._order = list(range(SLOTS))  # which slot each key plays
@@ -34,11 +35,13 @@ class CompareDialog(QDialog):
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 16, 20, 16)
         column.setSpacing(10)
-        head = QLabel("Compare, equally loud")
+        head = QLabel(tr("Compare, equally loud"))
         head.setFont(font(18, BOLD))
         column.addWidget(head)
         explained = quiet_label(
-            "Press 1 to 4 to switch while it plays. All are turned down to the quietest, so that none wins by being louder.",
+            tr(
+                "Press 1 to 4 to switch while it plays. All are turned down to the quietest, so that none wins by being louder."
+            ),
             12,
         )
         explained.setWordWrap(True)
@@ -68,15 +71,15 @@ class CompareDialog(QDialog):
         key.setAutoDefault(False)
         key.setFixedSize(44, 36)
         key.setFont(font(16, SEMI_BOLD))
-        key.setAccessibleName(f"Play number {slot + 1}")
+        key.setAccessibleName(tr("Play number {0}").format(slot + 1))
         key.clicked.connect(lambda _=False, s=slot: self.hear(s))
         box = QComboBox()
-        box.setAccessibleName(f"Number {slot + 1}")
+        box.setAccessibleName(tr("Number {0}").format(slot + 1))
         box.setMinimumWidth(260)
         box.activated.connect(lambda _: self._follow())
         level = quiet_label("", 12)
         level.setMinimumWidth(150)
-        hidden = quiet_label("One of the chosen sounds", 13)
+        hidden = quiet_label(tr("One of the chosen sounds"), 13)
         for at, widget in enumerate((key, box, level)):
             grid.addWidget(widget, slot, at)
         grid.addWidget(hidden, slot, 1)
@@ -87,13 +90,13 @@ class CompareDialog(QDialog):
 
     def _choices(self) -> QHBoxLayout:
         row = QHBoxLayout()
-        self.blind_button = QPushButton("Blind")
+        self.blind_button = QPushButton(tr("Blind"))
         self.blind_button.setCheckable(True)
         self.blind_button.setToolTip(
-            "Shuffle what the keys play and hide the names, until you say which you like best."
+            tr("Shuffle what the keys play and hide the names, until you say which you like best.")
         )
-        self.best_button = QPushButton("I like this best")
-        self.best_button.setToolTip("Note the one that is heard now, and shuffle again (Return).")
+        self.best_button = QPushButton(tr("I like this best"))
+        self.best_button.setToolTip(tr("Note the one that is heard now, and shuffle again (Return)."))
         self.blind_button.clicked.connect(self.set_blind)
         self.best_button.clicked.connect(self.prefer)
         for button in (self.blind_button, self.best_button):

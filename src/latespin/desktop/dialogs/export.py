@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.theme.theme import BOLD, font
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.controls import quiet_label
 from latespin.errors import LateSpinError
 from latespin.media.audio.encode import FORMATS, Depth
@@ -56,12 +57,12 @@ class ExportDialog(QDialog):
         assert document.version is not None
         self._document, self._settings = document, settings
         self._track, self._sources = document.loaded.track, document.session.files()
-        self.setWindowTitle("Export")
+        self.setWindowTitle(tr("Export"))
         self.setMinimumWidth(620)
         column = QVBoxLayout(self)
         column.setContentsMargins(24, 20, 24, 20)
         column.setSpacing(16)
-        head = QLabel(f"Export “{document.version.name}”")
+        head = QLabel(tr("Export “{0}”").format(document.version.name))
         head.setFont(font(18, BOLD))
         column.addWidget(head)
         column.addWidget(quiet_label(say_version(document.stages), 13))
@@ -74,7 +75,7 @@ class ExportDialog(QDialog):
         self._problem.setWordWrap(True)
         column.addWidget(self._problem)
         self.buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Cancel)
-        self.accept_button = self.buttons.addButton("Export", QDialogButtonBox.ButtonRole.AcceptRole)
+        self.accept_button = self.buttons.addButton(tr("Export"), QDialogButtonBox.ButtonRole.AcceptRole)
         self.accept_button.setDefault(True)
         self.buttons.button(QDialogButtonBox.StandardButton.Cancel).setAutoDefault(False)
         self.buttons.accepted.connect(self.accept)
@@ -94,12 +95,12 @@ class ExportDialog(QDialog):
         kept = self._settings.export_folder
         self.folder = QLineEdit(kept if kept and Path(kept).is_dir() else str(resolved(self._track.path).parent))
         self.folder.textChanged.connect(self._refresh)
-        browse = QPushButton("Choose …")
+        browse = QPushButton(tr("Choose …"))
         browse.setAutoDefault(False)
         browse.clicked.connect(self._browse)
         folder.addWidget(self.folder, 1)
         folder.addWidget(browse)
-        label = QLabel("Fol&der")
+        label = QLabel(tr("Fol&der"))
         label.setBuddy(self.folder)
         form.addRow(label, folder)
         kind = QHBoxLayout()
@@ -113,24 +114,24 @@ class ExportDialog(QDialog):
         for depth, words in DEPTH_WORDS.items():
             self.bits.addItem(words, depth)
         self.bits.setCurrentIndex(max(0, self.bits.findData(self._settings.export_depth)))
-        self.bits.setAccessibleName("Bits")
+        self.bits.setAccessibleName(tr("Bits"))
         kind.addWidget(self.format, 1)
         kind.addWidget(self.bits, 1)
-        label = QLabel("F&ormat")
+        label = QLabel(tr("F&ormat"))
         label.setBuddy(self.format)
         form.addRow(label, kind)
         count = len(self._document.session.versions)
-        self.every = QCheckBox(f"All {count} versions, each named after itself")
+        self.every = QCheckBox(tr("All {0} versions, each named after itself").format(count))
         self.every.setEnabled(count > 1)
         self.every.toggled.connect(self._refresh)
         form.addRow("", self.every)
-        self.overwrite = QCheckBox("Replace files that are already there")
+        self.overwrite = QCheckBox(tr("Replace files that are already there"))
         self.overwrite.toggled.connect(self._refresh)
         form.addRow("", self.overwrite)
         return form
 
     def _browse(self) -> None:
-        chosen = QFileDialog.getExistingDirectory(self, "Folder for the export", self.folder.text())
+        chosen = QFileDialog.getExistingDirectory(self, tr("Folder for the export"), self.folder.text())
         if chosen:
             self.folder.setText(chosen)
 
@@ -164,7 +165,9 @@ class ExportDialog(QDialog):
         if self.bits.isEnabled() and self.bits.currentData() not in kinds:
             self.bits.setCurrentIndex(self.bits.findData("24"))
         self.name.setEnabled(not self.every.isChecked())
-        self._title.setText("Each file’s tags will say what was done." if self.every.isChecked() else self._promise())
+        self._title.setText(
+            tr("Each file’s tags will say what was done.") if self.every.isChecked() else self._promise()
+        )
         problem = self._first_problem()
         self._problem.setText(problem)
         self._problem.setVisible(bool(problem))
@@ -180,7 +183,7 @@ class ExportDialog(QDialog):
 
     def _first_problem(self) -> str:
         if not self.name.text().strip() and not self.every.isChecked():
-            return "Give the file a name."
+            return tr("Give the file a name.")
         for order in self.orders():
             try:
                 check_export_target(order.target, overwrite=order.overwrite, sources=self._sources)

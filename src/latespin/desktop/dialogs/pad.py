@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QLabel, QPushBu
 
 from latespin.desktop.session.tasks import Task, WorkQueue
 from latespin.desktop.theme.theme import BOLD, colour, font
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.controls import quiet_label
 from latespin.desktop.widgets.plot_panel import paint_panel
 from latespin.desktop.widgets.struct_form import FieldForm
@@ -39,8 +40,8 @@ class Outline(QWidget):
         super().__init__()
         self._levels = np.zeros(0)
         self.setFixedHeight(96)
-        self.setAccessibleName("The pad, looped once")
-        self.setToolTip("The pad, played twice: the loop point is in the middle.")
+        self.setAccessibleName(tr("The pad, looped once"))
+        self.setToolTip(tr("The pad, played twice: the loop point is in the middle."))
 
     def show_sound(self, sound: "Audio | None") -> None:
         """Show a pad, or none yet."""
@@ -86,12 +87,12 @@ class PadDialog(QDialog):
         self.pad = Pad()
         self.sound: Audio | None = None
         self._task: Task | None = None
-        self.setWindowTitle("Pad maker – Late Spin")
+        self.setWindowTitle(tr("Pad maker – Late Spin"))
         self.setMinimumWidth(600)
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 16, 20, 16)
         column.setSpacing(10)
-        title = QLabel("A pad from this slice")
+        title = QLabel(tr("A pad from this slice"))
         title.setFont(font(16, BOLD))
         column.addWidget(title)
         self.says = quiet_label("", 13)
@@ -111,12 +112,12 @@ class PadDialog(QDialog):
     def _buttons(self) -> QHBoxLayout:
         row = QHBoxLayout()
         row.setSpacing(8)
-        self.hear = QPushButton("Play it")
+        self.hear = QPushButton(tr("Play it"))
         self.hear.setCheckable(True)
         self.again, self.lay, self.save = (
-            QPushButton("Smear again"),
-            QPushButton("Lay beneath the song …"),
-            QPushButton("Save …"),
+            QPushButton(tr("Smear again")),
+            QPushButton(tr("Lay beneath the song …")),
+            QPushButton(tr("Save …")),
         )
         for button, tip, slot in (
             (self.hear, "Play the pad round and round.", self._hear),
@@ -124,7 +125,7 @@ class PadDialog(QDialog):
             (self.lay, "Save the pad and add it as a layer of this version.", lambda: self._save(then=self.laid.emit)),
             (self.save, "Save the pad as WAV with its loop points.", lambda: self._save()),
         ):
-            button.setToolTip(tip)
+            button.setToolTip(tr(tip))
             button.clicked.connect(slot)
             row.addWidget(button)
         row.insertStretch(1)
@@ -142,7 +143,9 @@ class PadDialog(QDialog):
         seconds = self._slice.shape[1] / self._rate
         made = f", which makes {clock(self.sound.shape[1] / self._rate, 1)}" if self.sound is not None else ""
         self.says.setText(
-            f"{number(seconds, 2)} s of the song, smeared to about {clock(seconds * self.pad.smear, 1)}{made}."
+            tr("{0} s of the song, smeared to about {1}{2}.").format(
+                number(seconds, 2), clock(seconds * self.pad.smear, 1), made
+            )
         )
 
     def make(self) -> None:
@@ -158,7 +161,7 @@ class PadDialog(QDialog):
 
         self._enable(False)
         self._task = self._work.submit(
-            Task("Making a pad", "pad", function, on_done=self._made, on_failed=self._failed)
+            Task(tr("Making a pad"), "pad", function, on_done=self._made, on_failed=self._failed)
         )
 
     def _made(self, sound: "Audio") -> None:
@@ -181,7 +184,7 @@ class PadDialog(QDialog):
     # -- what becomes of it --------------------------------------------------------------------------------------
 
     def _hear(self, on: bool) -> None:
-        self.hear.setText("Stop" if on else "Play it")
+        self.hear.setText(tr("Stop") if on else tr("Play it"))
         if self.sound is not None:
             self.heard.emit(self.sound if on else None)
 
@@ -193,7 +196,7 @@ class PadDialog(QDialog):
     def _save(self, then: Callable[[str], None] | None = None) -> None:
         from latespin.render.pads import write_pad
 
-        name, _ = QFileDialog.getSaveFileName(self, "Save the pad", "pad.wav", "WAV (*.wav)")
+        name, _ = QFileDialog.getSaveFileName(self, tr("Save the pad"), "pad.wav", "WAV (*.wav)")
         if not name or self.sound is None:
             return
         target = Path(name).with_suffix(".wav")
@@ -204,7 +207,7 @@ class PadDialog(QDialog):
         except LateSpinError as error:
             self.says.setText(str(error))
             return
-        self.says.setText(f"Saved as {target.name}.")
+        self.says.setText(tr("Saved as {0}.").format(target.name))
         if then is not None:
             then(str(resolved(target)))
 

@@ -20,6 +20,7 @@ from PySide6.QtWidgets import (
 )
 
 from latespin.desktop.theme.theme import BOLD, STAGE_TITLES, font
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.controls import SegmentedButton, quiet_label, run_from
 from latespin.model.documents.documents import PARTS, Part, Recipe
 from latespin.model.text.describe import say_colour, say_ending, say_level, say_moments, say_time
@@ -35,7 +36,7 @@ class RecipeDialog(QDialog):
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Recipes")
+        self.setWindowTitle(tr("Recipes"))
         self.resize(820, 560)
         self.recipes: list[Recipe] = []
         self._own = 0
@@ -65,7 +66,7 @@ class RecipeDialog(QDialog):
         row.setContentsMargins(0, 8, 0, 0)
         row.setSpacing(16)
         self.list = QListWidget()
-        self.list.setAccessibleName("Recipes")
+        self.list.setAccessibleName(tr("Recipes"))
         self.list.currentRowChanged.connect(self._show_chosen)
         row.addWidget(self.list, 2)
         right = QVBoxLayout()
@@ -76,19 +77,21 @@ class RecipeDialog(QDialog):
         right.addWidget(self._title)
         right.addWidget(self._summary)
         right.addSpacing(6)
-        right.addWidget(quiet_label("Stages of it to use", 12))
+        right.addWidget(quiet_label(tr("Stages of it to use"), 12))
         self.parts = {part: QCheckBox() for part in PARTS}
         for part, box in self.parts.items():
             box.setToolTip(
-                f"Whether {STAGE_TITLES[part]} is taken from the recipe; otherwise it stays as the version has it."
+                tr("Whether {0} is taken from the recipe; otherwise it stays as the version has it.").format(
+                    tr(STAGE_TITLES[part])
+                )
             )
             box.toggled.connect(lambda _: self._try_again())
             right.addWidget(box)
         right.addStretch()
-        self.hear = QPushButton("Play it on this song")
+        self.hear = QPushButton(tr("Play it on this song"))
         self.hear.setCheckable(True)
         self.hear.setToolTip(
-            "Play the version as the recipe would make it, at the same place and loudness; nothing is changed yet."
+            tr("Play the version as the recipe would make it, at the same place and loudness; nothing is changed yet.")
         )
         self.hear.setAutoDefault(False)
         self.hear.toggled.connect(self._hear)
@@ -114,8 +117,8 @@ class RecipeDialog(QDialog):
             "delete_recipe": ("Delete", "Delete the recipe, where it is your own."),
             "save_recipe": ("Keep recipe", "Keep it among your own recipes."),
         }[name]
-        button = QPushButton(text)
-        button.setToolTip(tip)
+        button = QPushButton(tr(text))
+        button.setToolTip(tr(tip))
         button.setAutoDefault(name == "apply_recipe")
         button.setDefault(name == "apply_recipe")
         run_from(button, name, self.wanted)
@@ -129,16 +132,18 @@ class RecipeDialog(QDialog):
         column.setSpacing(8)
         self.name, self.sentence = QLineEdit(), QLineEdit()
         for title, line in (("Name", self.name), ("In a sentence", self.sentence)):
-            column.addWidget(quiet_label(title, 12))
-            line.setAccessibleName(title)
+            column.addWidget(quiet_label(tr(title), 12))
+            line.setAccessibleName(tr(title))
             column.addWidget(line)
-        column.addWidget(quiet_label("Stages to keep", 12))
+        column.addWidget(quiet_label(tr("Stages to keep"), 12))
         self.kept = {part: QCheckBox() for part in PARTS}
         for box in self.kept.values():
             box.setChecked(True)
             column.addWidget(box)
         note = quiet_label(
-            "An ending is kept without its bar: on any song it is placed at the last strong bar line. Moments stay on the bars they are on.",
+            tr(
+                "An ending is kept without its bar: on any song it is placed at the last strong bar line. Moments stay on the bars they are on."
+            ),
             12,
         )
         note.setWordWrap(True)
@@ -161,7 +166,7 @@ class RecipeDialog(QDialog):
         self.list.clear()
         for i, recipe in enumerate(self.recipes):
             item = QListWidgetItem(f"{recipe.title}  ·  yours" if i < self._own else recipe.title)
-            item.setToolTip(recipe.summary)
+            item.setToolTip(tr(recipe.summary))
             self.list.addItem(item)
         self.list.blockSignals(False)
         names = [recipe.name for recipe in self.recipes]
@@ -174,7 +179,7 @@ class RecipeDialog(QDialog):
         if not self.name.text():
             self.name.setText(name)
         for part, box in self.kept.items():
-            box.setText(f"{STAGE_TITLES[part]}:  {say_stage(part, stages, layout)}")
+            box.setText(f"{tr(STAGE_TITLES[part])}:  {say_stage(part, stages, layout)}")
 
     @property
     def chosen(self) -> Recipe | None:
@@ -201,20 +206,20 @@ class RecipeDialog(QDialog):
         recipe = self.chosen
         if recipe is None:
             return
-        self._title.setText(recipe.title)
-        self._summary.setText(recipe.summary)
+        self._title.setText(tr(recipe.title))
+        self._summary.setText(tr(recipe.summary))
         for part, box in self.parts.items():
             box.blockSignals(True)
             box.setEnabled(part in recipe.parts)
             box.setChecked(part in recipe.parts)
             text = say_stage(part, recipe.stages, self._layout) if part in recipe.parts else "not in this recipe"
-            box.setText(f"{STAGE_TITLES[part]}:  {text}")
+            box.setText(f"{tr(STAGE_TITLES[part])}:  {text}")
             box.blockSignals(False)
         self.buttons["delete_recipe"].setEnabled(self.chosen_is_own)
         self._try_again()
 
     def _hear(self, on: bool) -> None:
-        self.hear.setText("Play the version as it is" if on else "Play it on this song")
+        self.hear.setText(tr("Play the version as it is") if on else tr("Play it on this song"))
         self.heard.emit(self.tried() if on else None)
 
     def _try_again(self) -> None:

@@ -1,10 +1,11 @@
-"""The bench of beats and bars: what was read of the track, and how to put it right."""
+"""The panel of beats and bars: what was read of the track, and how to put it right."""
 
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton
 
 from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.session.document import Document
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.controls import SegmentedButton, quiet_label, run_from
 from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.model.timing.beat_grid import Grid
@@ -39,15 +40,15 @@ class BeatsPanel(StagePanel):
         self._button(
             row,
             "tap",
-            "Tap along",
+            tr("Tap along"),
             "Tap on the beats while the song plays (T): tempo and place are fitted to your taps.",
         )
-        self._button(row, "halve", "Half", "Halve the beats, where the detected tempo is twice too fast.")
-        self._button(row, "double", "Double", "Double the beats, where the detected tempo is twice too slow.")
+        self._button(row, "halve", tr("Half"), "Halve the beats, where the detected tempo is twice too fast.")
+        self._button(row, "double", tr("Double"), "Double the beats, where the detected tempo is twice too slow.")
         self._entry(
             row, "source-bpm", "BPM", "Beats per minute of the track as it came. Type them to space beats evenly.", 88
         )
-        row.addWidget(quiet_label("Beats to a bar", 12))
+        row.addWidget(quiet_label(tr("Beats to a bar"), 12))
         choices = {metre: (metre, f"Bars of {metre} beats.") for metre in METRES}
         self.metre = SegmentedButton("Beats to a bar", choices, "before")
         self.metre.chosen.connect(lambda key: self.asked.emit("beats", key))
@@ -59,7 +60,7 @@ class BeatsPanel(StagePanel):
         self._button(
             row,
             "bar_one",
-            "Bar 1 is here",
+            tr("Bar 1 is here"),
             "Bar 1 begins at the playhead: at the beat next to it, or all beats move there (Ctrl+B).",
         )
         self._entry(
@@ -86,10 +87,14 @@ class BeatsPanel(StagePanel):
         self.snap = self._box(row, "snap", "Snap", "Ranges snap to beats and bars (N); hold Shift for a free hand.")
         self.lock = self._box(row, "lock", "Lock", "Keep beats and bars from being changed by accident.")
         row.addSpacing(12)
-        self._button(row, "as_read", "Detected", "Discard your corrections and use the detected beats and bars.")
-        self._button(row, "read_anew", "Detect again", "Read the song once more.")
-        self._button(row, "import_grid", "Import …", "Take beats and bars from a MIDI file’s tempo map or a CSV file.")
-        self._button(row, "export_grid", "Export …", "Write beats and bars as a MIDI file’s tempo map or a CSV file.")
+        self._button(row, "as_read", tr("Detected"), "Discard your corrections and use the detected beats and bars.")
+        self._button(row, "read_anew", tr("Detect again"), "Read the song once more.")
+        self._button(
+            row, "import_grid", tr("Import …"), "Take beats and bars from a MIDI file’s tempo map or a CSV file."
+        )
+        self._button(
+            row, "export_grid", tr("Export …"), "Write beats and bars as a MIDI file’s tempo map or a CSV file."
+        )
         row.addStretch()
 
     def _row(self) -> QHBoxLayout:
@@ -99,8 +104,8 @@ class BeatsPanel(StagePanel):
         return row
 
     def _button(self, row: QHBoxLayout, name: str, text: str, tip: str) -> None:
-        button = QPushButton(text)
-        button.setToolTip(tip)
+        button = QPushButton(tr(text))
+        button.setToolTip(tr(tip))
         run_from(button, name, self.wanted)
         self.buttons[name] = button
         row.addWidget(button)
@@ -111,12 +116,12 @@ class BeatsPanel(StagePanel):
         entry.typed.connect(lambda text: self.asked.emit(key, text))
         self.entries[key] = entry
         row.addSpacing(4)
-        row.addWidget(quiet_label(title, 12))
+        row.addWidget(quiet_label(tr(title), 12))
         row.addWidget(entry)
 
     def _box(self, row: QHBoxLayout, name: str, text: str, tip: str) -> QCheckBox:
-        box = QCheckBox(text)
-        box.setToolTip(tip)
+        box = QCheckBox(tr(text))
+        box.setToolTip(tr(tip))
         run_from(box, name, self.wanted)
         row.addWidget(box)
         return box
@@ -140,21 +145,22 @@ class BeatsPanel(StagePanel):
 def _beat_words(document: Document, grid: Grid | None) -> str:
     """What is known of the beats, and how well."""
     if document.is_reading and document.reading is None and document.session.grid is None:
-        return "Reading the song …"
+        return tr("Reading the song …")
     read = document.reading.beats if document.reading else None
     if document.session.grid is not None:
         kept = grid is not None and bool(grid.beats)
         pins = f" {len(grid.pinned)} beats pinned." if grid is not None and grid.pinned else ""
-        return f"Put right by hand: {'the tempo moves with the song' if kept else 'evenly spaced'}.{pins} Drag the rings on the Before waveform to move single beats."
+        return tr("Put right by hand: {0}.{1} Drag the rings on the Before waveform to move single beats.").format(
+            "the tempo moves with the song" if kept else "evenly spaced", pins
+        )
     if document.reading is None:
-        return "The song has not been read. Read it again, tap along, or type its BPM."
+        return tr("The song has not been read. Read it again, tap along, or type its BPM.")
     if read is None:
-        return "No steady beat found. Play the song and tap along, or type its BPM."
+        return tr("No steady beat found. Play the song and tap along, or type its BPM.")
     manner = "evenly spaced" if read.steady else "the tempo moves with the song"
-    return (
-        f"Detected: {manner}; tempo {round(100 * read.bpm_confidence)} % sure, bars {round(100 * read.metre_confidence)} %. "
-        "Drag the rings on the Before waveform to move single beats."
-    )
+    return tr(
+        "Detected: {0}; tempo {1} % sure, bars {2} %. Drag the rings on the Before waveform to move single beats."
+    ).format(manner, round(100 * read.bpm_confidence), round(100 * read.metre_confidence))
 
 
 def _key_words(document: Document) -> str:
@@ -162,5 +168,7 @@ def _key_words(document: Document) -> str:
     if reading is None:
         return ""
     if not reading.keys:
-        return "No key found."
-    return f"Key: {say_runners_up(reading.keys)}.  Tuned {number(reading.tuning_cents, 0, signed=True)} cents from A = 440 Hz."
+        return tr("No key found.")
+    return tr("Key: {0}.  Tuned {1} cents from A = 440 Hz.").format(
+        say_runners_up(reading.keys), number(reading.tuning_cents, 0, signed=True)
+    )

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import (
 )
 
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
+from latespin.desktop.theme.translation import tr
 from latespin.model.effects.declaration import effect_title
 from latespin.model.effects.effects import AnyEffect, Layer, SmallSpeaker
 from latespin.model.text.describe import LAYER_WORDS, SPEAKER_WORDS
@@ -30,9 +31,11 @@ class EffectList(QListWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.setAccessibleName("Effects of this version, in order")
+        self.setAccessibleName(tr("Effects of this version, in order"))
         self.setToolTip(
-            "Each effect feeds the one below it. Drag a row to move it (or Alt with the arrow keys). Its lamp switches it."
+            tr(
+                "Each effect feeds the one below it. Drag a row to move it (or Alt with the arrow keys). Its lamp switches it."
+            )
         )
         self.setDragDropMode(QAbstractItemView.DragDropMode.InternalMove)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -162,4 +165,4 @@ def title_of(effect: AnyEffect) -> str:
         return LAYER_WORDS[effect.sound] if effect.sound != "file" else effect.path.rsplit("/", 1)[-1] or "Layer"
     if isinstance(effect, SmallSpeaker):
         return SPEAKER_WORDS[effect.speaker]
-    return effect_title(effect)
+    return tr(effect_title(effect))

@@ -19,6 +19,7 @@ from latespin.desktop.panels.effect_list import EffectList
 from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import BOLD, font
+from latespin.desktop.theme.translation import tr, translated
 from latespin.desktop.widgets.controls import Switch, quiet_label, run_from
 from latespin.desktop.widgets.form_stack import FormStack
 from latespin.desktop.widgets.struct_form import FieldForm
@@ -44,15 +45,15 @@ class _Form(QScrollArea):
         column = QVBoxLayout(holder)
         column.setContentsMargins(0, 0, 4, 0)
         column.setSpacing(8)
-        info = effect_info(kind)
+        info = translated(effect_info(kind))
         self.forms = [FieldForm(EFFECTS[kind], "colour", ("amount_percent", *info.main), 3)]
         column.addWidget(self.forms[0])
         if info.more:
             self.forms.append(FieldForm(EFFECTS[kind], "colour", info.more, 3))
-            self.more = QPushButton("More")
+            self.more = QPushButton(tr("More"))
             self.more.setCheckable(True)
-            self.more.setToolTip("Show or hide the finer controls of this effect.")
-            self.more.setStyleSheet("QPushButton { padding: 3px 12px; }")
+            self.more.setToolTip(tr("Show or hide the finer controls of this effect."))
+            self.more.setStyleSheet("QPushButton { padding: 3px 9px; }")
             self.more.toggled.connect(self._unfold)
             column.addWidget(self.more, 0, Qt.AlignmentFlag.AlignLeft)
             column.addWidget(self.forms[1])
@@ -64,7 +65,7 @@ class _Form(QScrollArea):
         self.setWidget(holder)
 
     def _unfold(self, on: bool) -> None:
-        self.more.setText("Less" if on else "More")
+        self.more.setText(tr("Less") if on else tr("More"))
         self.forms[1].setVisible(on)
         if on:
             self.ensureWidgetVisible(self.forms[1])
@@ -113,18 +114,18 @@ class EffectsPanel(StagePanel):
         column.addWidget(self.list, 1)
         buttons = QHBoxLayout()
         buttons.setSpacing(6)
-        self.add = QPushButton("Add")
-        self.add.setToolTip("Add an effect at the end of the list.")
+        self.add = QPushButton(tr("Add"))
+        self.add.setToolTip(tr("Add an effect at the end of the list."))
         self.add.setMenu(self.kinds_menu(self))
-        self.delete, self.duplicate = QPushButton("Delete"), QPushButton("Duplicate")
+        self.delete, self.duplicate = QPushButton(tr("Delete")), QPushButton(tr("Duplicate"))
         for button, name, tip in (
             (self.duplicate, "duplicate_effect", "Copy the chosen effect and place the copy below it."),
             (self.delete, "delete_effect", "Delete the chosen effect."),
         ):
-            button.setToolTip(tip)
+            button.setToolTip(tr(tip))
             run_from(button, name, self.wanted)
         for button in (self.add, self.duplicate, self.delete):
-            button.setStyleSheet("QPushButton { padding: 4px 12px; }")
+            button.setStyleSheet("QPushButton { padding: 4px 9px; }")
             buttons.addWidget(button)
         buttons.addStretch()
         column.addLayout(buttons)
@@ -132,18 +133,18 @@ class EffectsPanel(StagePanel):
 
     def kinds_menu(self, parent: QWidget) -> QMenu:
         """A menu with every kind of effect."""
-        menu = QMenu("&Add", parent)
+        menu = QMenu(tr("&Add"), parent)
         menu.setToolTipsVisible(True)
         for group in GROUPS:
-            menu.addSection(group)
+            menu.addSection(tr(group))
             for kind in (kind for kind in EFFECTS if effect_info(kind).group == group):
-                action = QAction(effect_info(kind).title, menu)
-                action.setToolTip(effect_info(kind).summary)
+                action = QAction(translated(effect_info(kind)).title, menu)
+                action.setToolTip(translated(effect_info(kind)).summary)
                 action.triggered.connect(lambda _=False, k=kind: self.add_wanted.emit(k))
                 menu.addAction(action)
         menu.addSeparator()
-        action = QAction("Pad from the marked range …", menu)
-        action.setToolTip("Stretch a slice of the song into a pad that loops without a seam.")
+        action = QAction(tr("Pad from the marked range …"), menu)
+        action.setToolTip(tr("Stretch a slice of the song into a pad that loops without a seam."))
         action.triggered.connect(lambda: self.wanted.emit("pad"))
         menu.addAction(action)
         return menu
@@ -153,22 +154,22 @@ class EffectsPanel(StagePanel):
         column.setSpacing(6)
         head = QHBoxLayout()
         head.setSpacing(8)
-        self.switch = Switch("Effect on", "colour", "Switch this effect on or off.")
+        self.switch = Switch(tr("Effect on"), "colour", tr("Switch this effect on or off."))
         self.switch.clicked.connect(lambda on: self.changed.emit("on", on))
         self.title = QLabel()
         self.title.setFont(font(14, BOLD))
-        self.keep = QCheckBox("Keep level")
+        self.keep = QCheckBox(tr("Keep level"))
         self.keep.setToolTip(
-            "Keeps the version as loud as without this effect, so that louder never passes for better."
+            tr("Keeps the version as loud as without this effect, so that louder never passes for better.")
         )
         self.keep.clicked.connect(lambda on: self.changed.emit("keep_level", on))
-        self.file = QPushButton("Choose a file …")
-        self.file.setStyleSheet("QPushButton { padding: 3px 12px; }")
+        self.file = QPushButton(tr("Choose a file …"))
+        self.file.setStyleSheet("QPushButton { padding: 3px 9px; }")
         run_from(self.file, "choose_effect_file", self.wanted)
-        self.overtime = QPushButton("Automate")
-        self.overtime.setStyleSheet("QPushButton { padding: 3px 12px; }")
+        self.overtime = QPushButton(tr("Automate"))
+        self.overtime.setStyleSheet("QPushButton { padding: 3px 9px; }")
         self.overtime.setToolTip(
-            "Change a control over the song: open it over a range, dip it, or draw your own points on the waveform."
+            tr("Change a control over the song: open it over a range, dip it, or draw your own points on the waveform.")
         )
         self.lanes_menu = QMenu(self.overtime)
         self.overtime.setMenu(self.lanes_menu)
@@ -181,8 +182,10 @@ class EffectsPanel(StagePanel):
         self._forms = FormStack(self._make_form)
         self.forms = self._forms.widget
         self._empty = quiet_label(
-            "Add an effect: a hall, a worn record, a dive under water, an 8D spin … Each one feeds the next. "
-            "Several mild effects sound better than one strong one.",
+            tr(
+                "Add an effect: a hall, a worn record, a dive under water, an 8D spin … Each one feeds the next. "
+                "Several mild effects sound better than one strong one."
+            ),
             13,
         )
         self._empty.setWordWrap(True)
@@ -220,8 +223,8 @@ class EffectsPanel(StagePanel):
 
     def _show_effect(self, effect: AnyEffect, document: Document) -> None:
         kind = effect_kind(effect)
-        self.title.setText(effect_info(kind).title)
-        self.title.setToolTip(effect_info(kind).summary)
+        self.title.setText(translated(effect_info(kind)).title)
+        self.title.setToolTip(translated(effect_info(kind)).summary)
         self.switch.setChecked(effect.on)
         self.keep.setChecked(effect.keep_level)
         if needs_file(effect):

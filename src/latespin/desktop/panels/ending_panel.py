@@ -1,4 +1,4 @@
-"""The Ending bench: how the version finishes, where, and what follows its last beat."""
+"""The Ending panel: how the version finishes, where, and what follows its last beat."""
 
 from msgspec.structs import replace
 from PySide6.QtCore import Signal
@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedWidget, 
 from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.plots.ending_tail import End, TailPlot
 from latespin.desktop.session.document import Document
+from latespin.desktop.theme.translation import tr, translated
 from latespin.desktop.widgets.controls import SegmentedButton, quiet_label
 from latespin.desktop.widgets.gallery import Gallery
 from latespin.desktop.widgets.inline_edit import InlineEdit
@@ -43,7 +44,9 @@ class EndingPanel(StagePanel):
         head = QHBoxLayout()
         head.setSpacing(8)
         self.choices = SegmentedButton(
-            "Ending", {kind: (ending_info(kind).title, ending_info(kind).summary) for kind in ENDINGS}, "ending"
+            "Ending",
+            {kind: (translated(ending_info(kind)).title, translated(ending_info(kind)).summary) for kind in ENDINGS},
+            "ending",
         )
         self.choices.chosen.connect(self._choose_kind)
         head.addWidget(self.choices)
@@ -70,30 +73,32 @@ class EndingPanel(StagePanel):
     def _where(self) -> QHBoxLayout:
         row = QHBoxLayout()
         row.setSpacing(6)
-        self._at_label = quiet_label("Ends at", 12)
+        self._at_label = quiet_label(tr("Ends at"), 12)
         self.at = InlineEdit(
-            "Where it ends",
-            "A bar (61), a bar and beat (61.3), a time (3:05.2), or auto for the best strong bar line near the end.",
+            tr("Where it ends"),
+            tr(
+                "A bar (61), a bar and beat (61.3), a time (3:05.2), or auto for the best strong bar line near the end."
+            ),
             token="ending",
         )
         self.at.setFixedWidth(104)
         self.at.typed.connect(self._take_place)
         row.addWidget(self._at_label)
         row.addWidget(self.at)
-        self._suggest_label = quiet_label("Strong bar lines", 12)
+        self._suggest_label = quiet_label(tr("Strong bar lines"), 12)
         row.addSpacing(8)
         row.addWidget(self._suggest_label)
         self.suggestions: list[QPushButton] = []
         for _ in range(SUGGESTIONS):
             button = QPushButton()
             button.setStyleSheet("QPushButton { padding: 3px 9px; }")
-            button.setToolTip("End here: one of the strongest bar lines in the last eighth of the song.")
+            button.setToolTip(tr("End here: one of the strongest bar lines in the last eighth of the song."))
             button.clicked.connect(lambda _=False, b=button: self._end_at(b.property("place")))
             self.suggestions.append(button)
             row.addWidget(button)
         row.addStretch()
-        self.audition = QPushButton("Play it")
-        self.audition.setToolTip("Plays from two bars before the end (A).")
+        self.audition = QPushButton(tr("Play it"))
+        self.audition.setToolTip(tr("Plays from two bars before the end (A)."))
         self.audition.setStyleSheet("QPushButton { padding: 4px 12px; }")
         self.audition.clicked.connect(self.audition_wanted)
         row.addWidget(self.audition)
@@ -109,7 +114,7 @@ class EndingPanel(StagePanel):
         place = getattr(way, "at", None)
         if place is not None and not isinstance(new, NoEnding):
             new = replace(new, at=place)
-        self._put(f"Ending: {ending_info(kind).title.lower()}", new)
+        self._put(f"Ending: {translated(ending_info(kind)).title.lower()}", new)
 
     def _put(self, label: str, way: AnyEnding, merge: str = "") -> None:
         self.edited.emit(label, replace(self._stages, ending=Ending(on=True, way=way)), merge)
@@ -167,13 +172,15 @@ class EndingPanel(StagePanel):
             form.show_values(way, document.grid)
             if isinstance(way, TapeStopEnd):
                 form.enable("second_percent", way.two_stages)
-        self._at_label.setText(ending_info(kind).begins)
+        self._at_label.setText(translated(ending_info(kind)).begins)
         place = ending_place(stages, layout)
         self.at.show_text(say_place(place, document.grid) if place else NO_VALUE)
         self.at.setToolTip(
-            "Automatic: the best strong bar line in the last eighth of the song. Type a bar or a time, or drag it on the waveform."
+            tr(
+                "Automatic: the best strong bar line in the last eighth of the song. Type a bar or a time, or drag it on the waveform."
+            )
             if getattr(way, "at", None) is None
-            else "A bar (61), a bar and beat (61.3), a time (3:05.2), or auto."
+            else tr("A bar (61), a bar and beat (61.3), a time (3:05.2), or auto.")
         )
         self._suggest(document)
         self._show_picture(stages, document)
@@ -209,7 +216,9 @@ class EndingPanel(StagePanel):
 
     def _form(self, kind: str) -> QWidget:
         if kind not in self._forms and ENDINGS[kind] is NoEnding:
-            entries = [(k, ending_info(k).title, ending_info(k).summary) for k in ENDINGS if k != kind]
+            entries = [
+                (k, translated(ending_info(k)).title, translated(ending_info(k)).summary) for k in ENDINGS if k != kind
+            ]
             gallery = Gallery(entries, "ending", 3)
             gallery.chosen.connect(self._choose_kind)
             self._forms[kind] = gallery

@@ -1,4 +1,4 @@
-"""The Level bench: how loud the version is and what that does to it; and the match to a reference's tone."""
+"""The Level panel: how loud the version is and what that does to it; and the match to a reference's tone."""
 
 import math
 from functools import partial
@@ -22,6 +22,7 @@ from latespin.desktop.plots.loudness import LoudnessPlot
 from latespin.desktop.plots.tone_match import MatchPlot
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import STAGE_TITLES
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.controls import SegmentedButton, Switch, quiet_label, run_from
 from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.model.tone_match import Match, tone_warnings
@@ -71,7 +72,7 @@ class LevelPanel(StagePanel):
         top.addWidget(self.pages)
         top.addStretch()
         self.added = quiet_label()
-        self.added.setToolTip("What each stage adds to the loudness, each with all that come before it.")
+        self.added.setToolTip(tr("What each stage adds to the loudness, each with all that come before it."))
         top.addWidget(self.added)
         self.column.addLayout(top)
         self.column.addWidget(self._stack, 1)
@@ -137,17 +138,17 @@ class LevelPanel(StagePanel):
         if document.loaded is None:
             return ""
         if not stages.level.on:
-            return "The stage is off: the version is as loud as its other stages make it."
+            return tr("The stage is off: the version is as loud as its other stages make it.")
         measured = document.measured()
         if measured is None:
-            return "Measuring the whole version …"
+            return tr("Measuring the whole version …")
         plan = measured.plan
         limiter = (
             f"the limiter takes off {number(plan.reduction_db, 1)} dB at most"
             if plan.reduction_db > 0.05
             else "the limiter has nothing to do"
         )
-        return f"Gain {number(plan.gain_db, 1, signed=True)} dB; {limiter}. {plan.note}"
+        return tr("Gain {0} dB; {1}. {2}").format(number(plan.gain_db, 1, signed=True), limiter, plan.note)
 
     def show_added(self, added: dict[str, float] | None) -> None:
         """Say what each stage adds, LU; None while that is being worked out."""
@@ -155,11 +156,11 @@ class LevelPanel(StagePanel):
             self.added.setText("")
             return
         message = [
-            f"{STAGE_TITLES[name]} {number(value, 1, signed=True)}"
+            f"{tr(STAGE_TITLES[name])} {number(value, 1, signed=True)}"
             for name, value in added.items()
             if math.isfinite(value)
         ]
-        self.added.setText(f"Adds, in LU:  {'   '.join(message)}" if message else "")
+        self.added.setText(tr("Adds, in LU:  {0}").format("   ".join(message)) if message else "")
 
     # -- match -----------------------------------------------------------------------------------------------------
 
@@ -177,7 +178,7 @@ class LevelPanel(StagePanel):
         self.sides = SegmentedButton("Sides", SIDES, "level")
         self.phase = SegmentedButton("Phase", PHASES, "level")
         for title, choices, field in (("Sides", self.sides, "sides"), ("Phase", self.phase, "phase")):
-            ways.addWidget(quiet_label(title, 11))
+            ways.addWidget(quiet_label(tr(title), 11))
             choices.chosen.connect(lambda key, f=field, t=title: self._edit_match(t.lower(), "", **{f: key}))
             ways.addWidget(choices)
         ways.addStretch()
@@ -194,20 +195,22 @@ class LevelPanel(StagePanel):
     def _reference_row(self) -> QHBoxLayout:
         chooser = QHBoxLayout()
         chooser.setSpacing(8)
-        self.switch = Switch("Match on", "level", "Switch the match off and on to compare at the same loudness.")
+        self.switch = Switch(
+            tr("Match on"), "level", tr("Switch the match off and on to compare at the same loudness.")
+        )
         self.switch.clicked.connect(lambda on: self._edit_match("on" if on else "off", "", on=on))
         chooser.addWidget(self.switch)
         self.references = QComboBox()
-        self.references.setAccessibleName("Reference")
-        self.references.setToolTip("The song whose tone the version is brought towards.")
+        self.references.setAccessibleName(tr("Reference"))
+        self.references.setToolTip(tr("The song whose tone the version is brought towards."))
         self.references.activated.connect(lambda i: self.reference_chosen.emit(i - 1))
         chooser.addWidget(self.references, 1)
         for name, text, tip in (
             ("add_reference", "Add song …", "Measure another song and keep its tone in this session."),
             ("remove_reference", "Remove", "Take the chosen reference out of this session."),
         ):
-            button = QPushButton(text)
-            button.setToolTip(tip)
+            button = QPushButton(tr(text))
+            button.setToolTip(tr(tip))
             button.setObjectName(name)
             run_from(button, name, self.wanted)
             chooser.addWidget(button)
@@ -222,12 +225,14 @@ class LevelPanel(StagePanel):
         measured = QVBoxLayout()
         measured.setSpacing(0)
         self.passages = InlineEdit(
-            "Passages",
-            "Where the reference was measured: its fullest passages, or those you type, such as 0:32-0:51, 1:04-1:20; “auto” finds them again.",
+            tr("Passages"),
+            tr(
+                "Where the reference was measured: its fullest passages, or those you type, such as 0:32-0:51, 1:04-1:20; “auto” finds them again."
+            ),
             token="level",
         )
         self.passages.typed.connect(self.passages_typed)
-        measured.addWidget(quiet_label("Measured at", 11))
+        measured.addWidget(quiet_label(tr("Measured at"), 11))
         measured.addWidget(self.passages)
         bars.addLayout(measured, 1, 3)
         for column in range(4):
@@ -266,7 +271,9 @@ class LevelPanel(StagePanel):
         self.warning.setText(
             " ".join(tone_warnings(reference))
             if reference
-            else "Add a song that sounds as this version should: its tone is measured where it is fullest, middle and sides apart."
+            else tr(
+                "Add a song that sounds as this version should: its tone is measured where it is fullest, middle and sides apart."
+            )
         )
         measured = document.measured()
         rate = document.loaded.track.rate if document.loaded else 44_100

@@ -3,6 +3,7 @@
 from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
 
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.controls import run_from
 from latespin.model.moments.markers import Marker
 from latespin.model.timing.beat_grid import Grid
@@ -22,9 +23,9 @@ class MarkerPage(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(4)
         self.list = QListWidget()
-        self.list.setAccessibleName("Markers of the song")
+        self.list.setAccessibleName(tr("Markers of the song"))
         self.list.setSelectionMode(QListWidget.SelectionMode.ExtendedSelection)
-        self.list.setToolTip("X marks the playhead, or the marked range. Double-click a label to change it.")
+        self.list.setToolTip(tr("X marks the playhead, or the marked range. Double-click a label to change it."))
         self.list.itemChanged.connect(self._rename)
         self.list.currentItemChanged.connect(self._jump)
         column.addWidget(self.list, 1)
@@ -35,8 +36,8 @@ class MarkerPage(QWidget):
             ("cover_markers", "Cover", "Make a cover of every chosen range; all of them if none is chosen."),
             ("unmark_markers", "Remove", "Take the chosen markers away."),
         ):
-            button = QPushButton(text)
-            button.setToolTip(tip)
+            button = QPushButton(tr(text))
+            button.setToolTip(tr(tip))
             button.setStyleSheet("QPushButton { padding: 3px 9px; }")
             run_from(button, name, self.wanted)
             row.addWidget(button)

@@ -1,4 +1,4 @@
-"""The Moments bench: the list of a version's moments or the song's markers, what the chosen one does, and its curve."""
+"""The Moments panel: the list of a version's moments or the song's markers, what the chosen one does, and its curve."""
 
 from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtGui import QAction, QKeyEvent
@@ -21,6 +21,7 @@ from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.plots.moment_curve import CurveEditor
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import BOLD, font
+from latespin.desktop.theme.translation import tr, translated
 from latespin.desktop.widgets.controls import SegmentedButton, Switch, quiet_label, run_from
 from latespin.desktop.widgets.form_stack import FormStack
 from latespin.desktop.widgets.gallery import Gallery
@@ -84,7 +85,7 @@ class MomentsPanel(StagePanel):
         self.lists = QStackedWidget()
         self.lists.setFixedWidth(212)
         self.list = QListWidget()
-        self.list.setAccessibleName("Moments of this version")
+        self.list.setAccessibleName(tr("Moments of this version"))
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.currentItemChanged.connect(self._take_choice)
         self.markers = MarkerPage()
@@ -93,8 +94,8 @@ class MomentsPanel(StagePanel):
         column.addWidget(self.lists, 1)
         buttons = QHBoxLayout()
         buttons.setSpacing(6)
-        self.add = QPushButton("Add")
-        self.add.setToolTip("Place a moment on the marked range, or at the playhead.")
+        self.add = QPushButton(tr("Add"))
+        self.add.setToolTip(tr("Place a moment on the marked range, or at the playhead."))
         self.add.setMenu(self.kinds_menu(self))
         self.add.setStyleSheet("QPushButton { padding: 4px 12px; }")
         buttons.addWidget(self.add)
@@ -103,8 +104,8 @@ class MomentsPanel(StagePanel):
             ("audition_moment", "Play it", "Loops from a bar before the chosen moment to a bar after it (A)."),
             ("delete_moment", "Delete", "Delete the chosen moment (Delete on the waveforms)."),
         ):
-            button = QPushButton(text)
-            button.setToolTip(tip)
+            button = QPushButton(tr(text))
+            button.setToolTip(tr(tip))
             button.setStyleSheet("QPushButton { padding: 4px 12px; }")
             run_from(button, name, self.wanted)
             self.buttons[name] = button
@@ -115,11 +116,11 @@ class MomentsPanel(StagePanel):
 
     def kinds_menu(self, parent: QWidget) -> QMenu:
         """A menu with every kind of moment."""
-        menu = QMenu("&Add", parent)
+        menu = QMenu(tr("&Add"), parent)
         menu.setToolTipsVisible(True)
         for kind in MOMENTS:
-            action = QAction(moment_info(kind).title, menu)
-            action.setToolTip(moment_info(kind).summary)
+            action = QAction(translated(moment_info(kind)).title, menu)
+            action.setToolTip(translated(moment_info(kind)).summary)
             action.triggered.connect(lambda _=False, k=kind: self.add_wanted.emit(k))
             menu.addAction(action)
         return menu
@@ -133,8 +134,8 @@ class MomentsPanel(StagePanel):
         self.forms = self._forms.widget
         self.forms.addWidget(self._nothing())
         column.addWidget(self.forms, 1)
-        self.file = QPushButton("Choose the sound …")
-        self.file.setToolTip("Which file is dropped in; any song file can be.")
+        self.file = QPushButton(tr("Choose the sound …"))
+        self.file.setToolTip(tr("Which file is dropped in; any song file can be."))
         run_from(self.file, "choose_moment_file", self.wanted)
         column.addWidget(self.file)
         self.problem = QLabel()
@@ -146,13 +147,13 @@ class MomentsPanel(StagePanel):
     def _head(self) -> QHBoxLayout:
         head = QHBoxLayout()
         head.setSpacing(8)
-        self.switch = Switch("Moment on", "moments", "Switch this moment off and on.")
+        self.switch = Switch(tr("Moment on"), "moments", tr("Switch this moment off and on."))
         self.switch.clicked.connect(lambda on: self.changed.emit("on", on))
         self.title = QLabel()
         self.title.setFont(font(14, BOLD))
         self.label = QLineEdit()
-        self.label.setPlaceholderText("Label")
-        self.label.setAccessibleName("Label of the moment")
+        self.label.setPlaceholderText(tr("Label"))
+        self.label.setAccessibleName(tr("Label of the moment"))
         self.label.setFixedWidth(170)
         self.label.setStyleSheet("padding: 2px 8px;")
         self.label.editingFinished.connect(self._take_label)
@@ -177,7 +178,7 @@ class MomentsPanel(StagePanel):
             entry.typed.connect(lambda text, n=name: self.place_typed.emit(n, text))
             self.entries[name] = entry
             head.addSpacing(4 if self._names else 0)
-            name_label = quiet_label(title, 12)
+            name_label = quiet_label(tr(title), 12)
             self._names.append(name_label)
             head.addWidget(name_label)
             head.addWidget(entry)
@@ -190,8 +191,10 @@ class MomentsPanel(StagePanel):
         column = QVBoxLayout(page)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
-        column.addWidget(quiet_label("Add a moment on the marked range, or at the playhead:", 12))
-        entries = [(kind, moment_info(kind).title, moment_info(kind).summary) for kind in MOMENTS]
+        column.addWidget(quiet_label(tr("Add a moment on the marked range, or at the playhead:"), 12))
+        entries = [
+            (kind, translated(moment_info(kind)).title, translated(moment_info(kind)).summary) for kind in MOMENTS
+        ]
         self.gallery = Gallery(entries, "moments", 4)
         self.gallery.chosen.connect(self.add_wanted)
         area = QScrollArea()
@@ -273,8 +276,8 @@ class MomentsPanel(StagePanel):
 
     def _show_moment(self, moment: AnyMoment, document: Document) -> None:
         kind, grid = kind_of(moment), document.grid
-        self.title.setText(moment_info(kind).title)
-        self.title.setToolTip(moment_info(kind).summary)
+        self.title.setText(translated(moment_info(kind)).title)
+        self.title.setToolTip(translated(moment_info(kind)).summary)
         self.switch.setChecked(moment.on)
         if not self.label.hasFocus():
             self.label.setText(moment.label)
@@ -322,7 +325,7 @@ class MomentsPanel(StagePanel):
 
 def _row(moment: AnyMoment, document: Document) -> str:
     place = say_place(moment.start, document.grid)
-    name = f"{place[:1].upper()}{place[1:]} · {moment_title(moment)}"
+    name = f"{place[:1].upper()}{place[1:]} · {tr(moment_title(moment))}"
     return f"{name} · {moment.label}" if moment.label else name
 
 

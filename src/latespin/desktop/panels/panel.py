@@ -1,4 +1,4 @@
-"""What all benches share: the place where a stage's values are set."""
+"""What all panels share: the place where a stage's values are set."""
 
 from collections.abc import Callable
 from typing import Any
@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import STAGE_TITLES, colour
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.value_bar import ValueBar
 from latespin.model.values.parameters import parameters_of
 from latespin.model.version import Stages
@@ -34,7 +35,7 @@ class StagePanel(QWidget):
         parameter = parameters_of(kind)[field]
         bar = ValueBar(parameter, self.name)
         bar.setObjectName(field)
-        title = f"{STAGE_TITLES[self.name]}: {parameter.label.lower()}"
+        title = f"{tr(STAGE_TITLES[self.name])}: {tr(parameter.label).lower()}"
         bar.changed.connect(lambda value: self.edited.emit(title, put(self._stages, value), field))
         bar.settled.connect(self.settled)
         self.bars[field] = bar

@@ -1,4 +1,4 @@
-"""The benches: where a stage's values are set."""
+"""The panels: where a stage's values are set."""
 
 from PySide6.QtWidgets import QStackedWidget, QWidget
 
@@ -17,7 +17,7 @@ HEIGHT, TALL = 196, 276
 
 
 class PanelStack(QStackedWidget):
-    """One bench for each stage, the chosen one on top."""
+    """One panel for each stage, the chosen one on top."""
 
     def __init__(self, document: Document, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -50,13 +50,13 @@ class PanelStack(QStackedWidget):
             edit.restyle()
 
     def open(self, name: str) -> None:
-        """Show a stage's bench."""
+        """Show a stage's panel."""
         self._show(self.pages[name])
         self.setCurrentWidget(self.pages[name])
         self.setFixedHeight(TALL if name in ("colour", "moments", "ending", "level") else HEIGHT)
 
     def refresh(self) -> None:
-        """Show the chosen version's values, of benches that are not seen when they are opened."""
+        """Show the chosen version's values, of panels that are not seen when they are opened."""
         enabled = self._document.version is not None and self._document.loaded is not None
         for page in self.pages.values():
             page.setEnabled(enabled)

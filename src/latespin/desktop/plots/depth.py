@@ -6,6 +6,7 @@ from PySide6.QtGui import QLinearGradient, QPainter, QPainterPath, QPen
 
 from latespin.desktop.plots.effect_plot import EffectPlot, Shown, plot_for
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
+from latespin.desktop.theme.translation import tr
 from latespin.dsp.effects.underwater import CROSSING, corners
 from latespin.model.effects.effects import Underwater
 from latespin.model.values.units import number, with_unit
@@ -54,7 +55,7 @@ class DepthPlot(EffectPlot):
         painter.drawText(
             body.adjusted(10, 0, -10, -7), Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignRight, words
         )
-        self.caption(painter, body, f"{number(100 * depth, 0)} % deep")
+        self.caption(painter, body, tr("{0} % deep").format(number(100 * depth, 0)))
 
     def _surface(self, body: QRectF, surface: float, seconds: float) -> QPainterPath:
         path = QPainterPath(QPointF(body.left(), body.bottom()))

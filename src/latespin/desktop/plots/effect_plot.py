@@ -9,6 +9,7 @@ from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from latespin.desktop.theme.theme import colour, font
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.plot_panel import paint_panel
 from latespin.model.effects.declaration import Effect
 from latespin.model.effects.effects import AnyEffect
@@ -38,8 +39,8 @@ class EffectPlot(QWidget):
         self.setMinimumSize(240, 120)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Expanding)
         self.setFixedWidth(288)
-        self.setAccessibleName(self.NAME)
-        self.setToolTip(self.SAYS)
+        self.setAccessibleName(tr(self.NAME))
+        self.setToolTip(tr(self.SAYS))
 
     def sizeHint(self) -> QSize:
         return QSize(288, 180)

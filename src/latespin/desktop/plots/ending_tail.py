@@ -9,6 +9,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.plot_panel import paint_levels, paint_panel
 from latespin.model.values.units import number
 
@@ -42,9 +43,11 @@ class TailPlot(QWidget):
         self._measured = False
         self.setMinimumSize(300, 110)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("Decay of the ending")
+        self.setAccessibleName(tr("Decay of the ending"))
         self.setToolTip(
-            "Level over time from four seconds before the end: the song, and what follows it, as measured; the line is the decay asked for."
+            tr(
+                "Level over time from four seconds before the end: the song, and what follows it, as measured; the line is the decay asked for."
+            )
         )
 
     def sizeHint(self) -> QSize:
@@ -63,7 +66,7 @@ class TailPlot(QWidget):
         if self._end is None or self._peaks is None:
             painter.setFont(font(12))
             painter.setPen(colour("ink_soft"))
-            painter.drawText(body, Qt.AlignmentFlag.AlignCenter, "The end of the version is drawn here.")
+            painter.drawText(body, Qt.AlignmentFlag.AlignCenter, tr("The end of the version is drawn here."))
             return
         start = max(0.0, self._end.at - BEFORE_SECONDS)
         stop = max(self._end.until, self._end.at + 1.0) + 0.3

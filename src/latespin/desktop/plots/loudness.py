@@ -8,6 +8,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from latespin.desktop.theme.theme import colour, font
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.plot_panel import paint_panel
 from latespin.dsp.arrays import Floats
 from latespin.model.values.units import clock, number
@@ -30,10 +31,12 @@ class LoudnessPlot(QWidget):
         self._words = ""
         self.setMinimumSize(280, 120)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("Loudness over the song, Before and After")
+        self.setAccessibleName(tr("Loudness over the song, Before and After"))
         self.setToolTip(
-            "Short-term loudness (3 s, EBU R 128) over the song: Before and After in their own colours, on one time scale; the dashed line is the target.\n"
-            "At the right, how often the song is how loud. PLR is the true peak above the loudness: the more, the more lively."
+            tr(
+                "Short-term loudness (3 s, EBU R 128) over the song: Before and After in their own colours, on one time scale; the dashed line is the target.\n"
+                "At the right, how often the song is how loud. PLR is the true peak above the loudness: the more, the more lively."
+            )
         )
 
     def sizeHint(self) -> QSize:
@@ -122,7 +125,7 @@ class LoudnessPlot(QWidget):
         x = area.left()
         for side, _ in self._sides:
             painter.setPen(colour(side))
-            text = "Before" if side == "before" else "After"
+            text = tr("Before") if side == "before" else tr("After")
             painter.drawText(QRectF(x, body.top() + 6, 60, 15), Qt.AlignmentFlag.AlignLeft, text)
             x += painter.fontMetrics().horizontalAdvance(text) + 14
         painter.setPen(colour("ink_soft"))

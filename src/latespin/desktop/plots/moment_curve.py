@@ -8,6 +8,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, Q
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.plot_panel import paint_panel
 from latespin.dsp.timing.speed_by_time import ease_down, tension_of
 from latespin.model.moments.curves import dip_of, glide_of, outline, speeds_of
@@ -41,9 +42,11 @@ class CurveEditor(QWidget):
         self.setMinimumSize(280, 120)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMouseTracking(True)
-        self.setAccessibleName("Curve of the moment")
+        self.setAccessibleName(tr("Curve of the moment"))
         self.setToolTip(
-            "Speed and pitch over the moment. Drag the ring to change the curve, the diamond to move the second stage, the square to move the silence. They snap to quarter beats; hold Shift to place them freely."
+            tr(
+                "Speed and pitch over the moment. Drag the ring to change the curve, the diamond to move the second stage, the square to move the silence. They snap to quarter beats; hold Shift to place them freely."
+            )
         )
 
     def sizeHint(self) -> QSize:
@@ -197,12 +200,12 @@ class CurveEditor(QWidget):
         if self._moment is None:
             painter.setFont(font(12))
             painter.setPen(colour("ink_soft"))
-            painter.drawText(body, Qt.AlignmentFlag.AlignCenter, "The curve of the chosen moment is drawn here.")
+            painter.drawText(body, Qt.AlignmentFlag.AlignCenter, tr("The curve of the chosen moment is drawn here."))
             return
         if self._flat():
             painter.setFont(font(12))
             painter.setPen(colour("ink_soft"))
-            painter.drawText(body, Qt.AlignmentFlag.AlignCenter, "This one has no curve.")
+            painter.drawText(body, Qt.AlignmentFlag.AlignCenter, tr("This one has no curve."))
             return
         self._paint_axes(painter)
         x = np.linspace(0.0, 1.0, POINTS)

@@ -7,6 +7,7 @@ from PySide6.QtGui import QPainter, QPen, QPolygonF
 from latespin.analysis.profile import CENTRES, Profile
 from latespin.desktop.plots.effect_plot import EffectPlot, Shown, plot_for
 from latespin.desktop.theme.theme import colour
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.plot_panel import HIGH_HZ, LOW_HZ, paint_frequencies, paint_gains, x_of_hz
 from latespin.dsp.arrays import Floats
 from latespin.dsp.effects.small_speaker import speaker_band
@@ -91,7 +92,7 @@ class SpectrumPlot(_Plane):
             shown.effect, shown.context
         )
         if before is None or waits:
-            self.caption(painter, body, "Being worked out …")
+            self.caption(painter, body, tr("Being worked out …"))
             return
         after: Profile = factory_of(shown.effect).predict_profile(shown.effect, shown.context, before, self.amount)
         top = float(max((before.mid + before.side).max(), (after.mid + after.side).max()))

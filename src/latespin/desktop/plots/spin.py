@@ -7,6 +7,7 @@ from PySide6.QtGui import QPainter, QPainterPath, QPen
 from latespin.caches import MEGABYTE, Cache
 from latespin.desktop.plots.effect_plot import EffectPlot, Shown, plot_for
 from latespin.desktop.theme.theme import BOLD, SEMI_BOLD, colour, font
+from latespin.desktop.theme.translation import tr
 from latespin.dsp.arrays import Floats
 from latespin.dsp.effects.hrtf import EarCues, ear_cues
 from latespin.model.effects.effects import Spin
@@ -69,7 +70,7 @@ class SpinPlot(EffectPlot):
                 x = ribbon.left() + ribbon.width() * i / (POINTS - 1)
                 place = QRectF(x - 24, ribbon.top(), 48, ribbon.height())
                 if x - last > 40 and ribbon.left() <= place.left() and place.right() <= ribbon.right():
-                    painter.drawText(place, Qt.AlignmentFlag.AlignCenter, word)
+                    painter.drawText(place, Qt.AlignmentFlag.AlignCenter, tr(word))
                     last = x
 
     def _paint_bars(self, painter: QPainter, inner: QRectF, frames: Floats, shown: Shown) -> None:
@@ -94,7 +95,7 @@ class SpinPlot(EffectPlot):
         painter.restore()
         painter.setFont(font(11, BOLD))
         painter.setPen(colour("ink_soft"))
-        painter.drawText(lane.adjusted(2, 2, 0, 0), Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, name)
+        painter.drawText(lane.adjusted(2, 2, 0, 0), Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, tr(name))
 
     def _paint_numbers(self, painter: QPainter, inner: QRectF, cues: EarCues, now: float, seconds: float) -> None:
         """Delay and level differences at the line, and how long a turn takes."""
@@ -109,7 +110,9 @@ class SpinPlot(EffectPlot):
         )
         painter.drawText(first, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, words)
         painter.drawText(
-            first, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, f"one turn {number(seconds, 1)} s"
+            first,
+            Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
+            tr("one turn {0} s").format(number(seconds, 1)),
         )
         painter.setPen(colour("ink_soft"))
         painter.setFont(font(11))

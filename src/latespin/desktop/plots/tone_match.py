@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from latespin.analysis.tone import CENTRES, Spectrum, decibels_of
 from latespin.desktop.theme.theme import colour, font
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.plot_panel import paint_frequencies, paint_gains, paint_panel, x_of_hz
 from latespin.dsp.arrays import Floats
 from latespin.model.tone_match import Match, powers_of
@@ -29,10 +30,11 @@ class MatchPlot(QWidget):
         self.setMinimumSize(200, 120)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         title = "Middle" if part == "mid" else "Sides"
-        self.setAccessibleName(f"{title}: the tone of Before, After and the reference, and the filter")
+        self.setAccessibleName(tr("{0}: the tone of Before, After and the reference, and the filter").format(title))
         self.setToolTip(
-            f"{title}: Before, After without the match, and the reference (dashed), on their fullest passages, at the same loudness; "
-            f"lines fall by {TILT_DB:g} dB an octave less than they do. The filter (yellow) goes from −{FILTER_DB:g} to +{FILTER_DB:g} dB around the middle line."
+            tr(
+                "{0}: Before, After without the match, and the reference (dashed), on their fullest passages, at the same loudness; lines fall by {1:g} dB an octave less than they do. The filter (yellow) goes from −{2:g} to +{3:g} dB around the middle line."
+            ).format(title, TILT_DB, FILTER_DB, FILTER_DB)
         )
 
     def sizeHint(self) -> QSize:

@@ -6,6 +6,7 @@ from PySide6.QtGui import QPainter, QPen, QPolygonF
 
 from latespin.desktop.plots.effect_plot import EffectPlot, Shown, plot_for
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.plot_panel import paint_levels
 from latespin.dsp.arrays import Floats
 from latespin.dsp.effects.tape import tape_waves
@@ -68,7 +69,7 @@ class SpeedPlot(_Trace):
         painter.setPen(QPen(colour("colour"), 2.2))
         painter.drawPolyline(QPolygonF([QPointF(x, y) for x, y in zip(xs.tolist(), ys, strict=True)]))
         self.paint_now(painter, area, area.center().x())
-        self.caption(painter, body, f"{number(float(cents[POINTS // 2]), 1, signed=True)} cents now")
+        self.caption(painter, body, tr("{0} cents now").format(number(float(cents[POINTS // 2]), 1, signed=True)))
 
     def _y(self, area: QRectF, cents: float, most: float) -> float:
         return area.center().y() - area.height() / 2.0 * max(-1.05, min(1.05, cents / most))
@@ -104,7 +105,7 @@ class ReductionPlot(_Trace):
         first = self.frame - round(SPAN_SECONDS * rate)
         heard = sorted((frame, db) for frame, db in self.notes if first <= frame <= self.frame)
         if not heard:
-            self.caption(painter, body, "Play to see what it takes away.")
+            self.caption(painter, body, tr("Play to see what it takes away."))
             return
         points = [
             QPointF(area.left() + area.width() * (frame - first) / (self.frame - first), self._y(area, db))
@@ -117,7 +118,9 @@ class ReductionPlot(_Trace):
         painter.setPen(QPen(colour("colour"), 2.0))
         painter.drawPolyline(QPolygonF(points))
         self.caption(
-            painter, body, f"{number(heard[-1][1], 1)} dB now, {number(min(db for _, db in heard), 1)} dB at most"
+            painter,
+            body,
+            tr("{0} dB now, {1} dB at most").format(number(heard[-1][1], 1), number(min((db for _, db in heard)), 1)),
         )
 
     def _y(self, area: QRectF, db: float) -> float:
@@ -152,7 +155,7 @@ class TransferCurvePlot(_Trace):
         painter.drawLine(place(-1, -1), place(1, 1))
         painter.setPen(QPen(colour("colour"), 2.5))
         painter.drawPolyline(QPolygonF([place(a, b) for a, b in zip(x.tolist(), y.tolist(), strict=True)]))
-        self.caption(painter, body, f"drive {number(20 * np.log10(max(1e-3, drive)), 1, signed=True)} dB")
+        self.caption(painter, body, tr("drive {0} dB").format(number(20 * np.log10(max(0.001, drive)), 1, signed=True)))
 
 
 @plot_for(Echo)
@@ -184,7 +187,7 @@ class RepeatsPlot(_Trace):
             painter.setPen(QPen(colour("moments" if other else "colour"), 4.0))
             painter.drawLine(line)
         painter.setFont(font(11, SEMI_BOLD))
-        self.caption(painter, body, f"every {number(1000 * delay, 0)} ms")
+        self.caption(painter, body, tr("every {0} ms").format(number(1000 * delay, 0)))
 
     def _y(self, area: QRectF, level: float) -> float:
         return area.top() + area.height() * min(1.0, level / -60.0)

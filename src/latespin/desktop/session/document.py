@@ -21,6 +21,7 @@ from latespin.desktop.session.session_io import (
     write_session,
 )
 from latespin.desktop.session.tasks import Task, WorkQueue
+from latespin.desktop.theme.translation import tr
 from latespin.errors import LateSpinError
 from latespin.media.files.guard import Sources
 from latespin.model.arranging.arrangement import Arrangement, arrange
@@ -135,7 +136,7 @@ class Document(EditedSession):
                 self.begin_with_song(loaded)
 
         self._opening = self.work.submit(
-            Task(f"Opening {path.name}", "open", function, on_done=done, on_failed=self.problem.emit)
+            Task(tr("Opening {0}").format(path.name), "open", function, on_done=done, on_failed=self.problem.emit)
         )
 
     def begin_with_song(self, loaded: LoadedTrack) -> None:
@@ -230,7 +231,7 @@ class Document(EditedSession):
             self.notice.emit(message)
 
         self.work.submit(
-            Task(f"Collecting {path.name}", "collect", function, on_done=done, on_failed=self.problem.emit)
+            Task(tr("Collecting {0}").format(path.name), "collect", function, on_done=done, on_failed=self.problem.emit)
         )
 
     def take_for_unsaved(self) -> None:

@@ -3,6 +3,7 @@
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 
+from latespin.desktop.theme.translation import tr
 from latespin.model.documents import version_edits
 from latespin.model.documents.documents import Session
 from latespin.model.documents.history import History
@@ -84,12 +85,12 @@ class EditedSession(QObject):
     def add_version(self, name: str, stages: Stages) -> None:
         """Add a version after the chosen one and choose it."""
         version = Version(id="", name=name, stages=stages)
-        self._edit("Add version", version_edits.with_version(self.session, version))
+        self._edit(tr("Add version"), version_edits.with_version(self.session, version))
 
     def duplicate_version(self) -> None:
         """Add a copy of the chosen version and choose it."""
         if self.version:
-            self._edit("Duplicate version", version_edits.with_version(self.session, self.version))
+            self._edit(tr("Duplicate version"), version_edits.with_version(self.session, self.version))
 
     def rename_version(self, ident: str, name: str) -> None:
         """Give a version another name; an empty one is ignored."""
@@ -99,11 +100,11 @@ class EditedSession(QObject):
 
     def delete_version(self, ident: str) -> None:
         """Delete a version; undo brings it back."""
-        self._edit("Delete version", version_edits.without_version(self.session, ident))
+        self._edit(tr("Delete version"), version_edits.without_version(self.session, ident))
 
     def move_version(self, ident: str, by: int) -> None:
         """Move a version up (−1) or down (+1) the list."""
-        self._edit("Move version", version_edits.with_version_moved(self.session, ident, by))
+        self._edit(tr("Move version"), version_edits.with_version_moved(self.session, ident, by))
 
     def undo(self) -> None:
         """One step back."""

@@ -4,6 +4,7 @@ from PySide6.QtCore import QObject, QTimer
 
 from latespin.caches import log_sizes
 from latespin.desktop.session.tasks import Task, WorkQueue
+from latespin.desktop.theme.translation import tr
 from latespin.memory import give_back
 
 EVERY_MS = 60_000
@@ -26,4 +27,4 @@ class Housekeeping(QObject):
             give_back()
             log_sizes()
 
-        self._work.submit(Task("Housekeeping", "housekeeping", function, shown=False))
+        self._work.submit(Task(tr("Housekeeping"), "housekeeping", function, shown=False))

@@ -8,6 +8,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from latespin.desktop.session.tasks import Task, WorkQueue
+from latespin.desktop.theme.translation import tr
 from latespin.model.moments.endings import NoEnding
 from latespin.model.version import HALFTIME_BARS, Stages
 
@@ -106,7 +107,7 @@ class Measuring(QObject):
                 self.changed.emit()
                 self._delay.start(0)
 
-        task = Task("Measuring", "measure", function, on_done=done, on_failed=self._failed, shown=False)
+        task = Task(tr("Measuring"), "measure", function, on_done=done, on_failed=self._failed, shown=False)
         self._running = (stages, self._work.submit(task))
 
     def _put(self, stages: Stages, measured: "Measured") -> None:

@@ -10,6 +10,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from latespin.desktop.session.audio_output import Device, DeviceMaker, find_output
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.tasks import Task
+from latespin.desktop.theme.translation import tr
 from latespin.dsp.arrays import Audio
 from latespin.media.track import Track
 from latespin.model.version import Stages
@@ -240,7 +241,7 @@ class Playback(QObject):
         """Open a device for the player; which one there is, is found out in the background the first time."""
         if self._maker is None:
             task = Task(
-                "Looking for a sound device", "device", lambda _: find_output(), on_done=self._found, shown=False
+                tr("Looking for a sound device"), "device", lambda _: find_output(), on_done=self._found, shown=False
             )
             self._document.work.submit(task)
         elif self.player is not None:

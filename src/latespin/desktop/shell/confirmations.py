@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.loading import OPEN_FILTER, FoundSession, song_path
+from latespin.desktop.theme.translation import tr
 
 Role = QMessageBox.ButtonRole
 
@@ -26,7 +27,7 @@ def choose(
 def ask_about_unsaved(parent: QWidget) -> str:
     """The session has unsaved changes: ``save`` them, ``discard`` them, or stay (empty)."""
     answer = QMessageBox.question(
-        parent, "Unsaved changes", "This session has changes that are not saved.",
+        parent, tr("Unsaved changes"), tr("This session has changes that are not saved."),
         QMessageBox.StandardButton.Save | QMessageBox.StandardButton.Discard | QMessageBox.StandardButton.Cancel,
     )  # fmt: skip
     return {QMessageBox.StandardButton.Save: "save", QMessageBox.StandardButton.Discard: "discard"}.get(answer, "")
@@ -38,15 +39,15 @@ def ask_about_other_save(parent: QWidget, path: Path) -> str:
     choices = {
         "another": ("Save under another name …", Role.AcceptRole), "replace": ("Replace it", Role.DestructiveRole),
     }  # fmt: skip
-    return choose(parent, "The session was changed elsewhere", text, choices, icon=QMessageBox.Icon.Warning)
+    return choose(parent, tr("The session was changed elsewhere"), text, choices, icon=QMessageBox.Icon.Warning)
 
 
 def ask_for_song(parent: QWidget, document: Document, found: FoundSession) -> None:
     """The song of a session is missing: let the user show where it is now."""
     where = song_path(found.session.track, found.path.parent) if found.session.track else None
     text = f"The song of {found.path.name} is not where it was:\n{where}\n\nIf it was moved, show where it is now."
-    if choose(parent, "The song is not there", text, {"find": ("Find the song …", Role.AcceptRole)}):
-        name, _ = QFileDialog.getOpenFileName(parent, "Find the song", str(found.path.parent), OPEN_FILTER)
+    if choose(parent, tr("The song is not there"), text, {"find": ("Find the song …", Role.AcceptRole)}):
+        name, _ = QFileDialog.getOpenFileName(parent, tr("Find the song"), str(found.path.parent), OPEN_FILTER)
         if name:
             document.adopt(found, Path(name))
 
@@ -56,7 +57,7 @@ def ask_about_change(parent: QWidget, document: Document, found: FoundSession) -
     assert found.loaded is not None
     text = f"{found.loaded.track.path} is not the same file as when {found.path.name} was saved."
     choices = {"use": ("Use it as it is now", Role.AcceptRole), "other": ("Find another …", Role.ActionRole)}
-    answer = choose(parent, "The song has changed", text, choices)
+    answer = choose(parent, tr("The song has changed"), text, choices)
     if answer == "use":
         document.begin(found.session, found.path, found.loaded, found.digest)
     elif answer == "other":
@@ -68,4 +69,4 @@ def may_stop_exports(parent: QWidget, running: int) -> bool:
     if not running:
         return True
     text = f"{running} export{'s are' if running > 1 else ' is'} still being written. Stop and leave no file?"
-    return QMessageBox.question(parent, "Export is running", text) == QMessageBox.StandardButton.Yes
+    return QMessageBox.question(parent, tr("Export is running"), text) == QMessageBox.StandardButton.Yes

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QSi
 
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import SEMI_BOLD, font, theme
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.controls import quiet_label
 from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.model.text.describe import bpm_text, shift_semitones, shift_text
@@ -61,8 +62,8 @@ class Header(QWidget):
         titles.addStretch()
         titles.addWidget(self._title)
         titles.addWidget(self._artist)
-        self.beats = QPushButton("Beats and bars")
-        self.beats.setToolTip("The song’s detected beats, bars and key, and how to correct them (G).")
+        self.beats = QPushButton(tr("Beats and bars"))
+        self.beats.setToolTip(tr("The song’s detected beats, bars and key, and how to correct them (G)."))
         self.beats.clicked.connect(self.beats_wanted)
         self.beats.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         titles.addWidget(self.beats)
@@ -73,19 +74,23 @@ class Header(QWidget):
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setHorizontalSpacing(12)
         grid.setVerticalSpacing(0)
-        self._names = [QLabel("Before"), QLabel("After")]
+        self._names = [QLabel(tr("Before")), QLabel(tr("After"))]
         for i, name in enumerate(self._names):
             name.setFont(font(12, SEMI_BOLD))
             grid.addWidget(name, i + 1, 0)
         self.before: dict[str, QLabel | InlineEdit] = {}
         self.after: dict[str, InlineEdit] = {}
         for column, fact in enumerate(FACTS, 1):
-            title = quiet_label(fact.title, 11)
+            title = quiet_label(tr(fact.title), 11)
             title.setContentsMargins(7, 0, 0, 0)
             grid.addWidget(title, 0, column)
             before = self._before_value(fact)
             grid.addWidget(before, 1, column)
-            after = InlineEdit(f"After: {fact.title}", f"{fact.tip}\n{fact.asked}".strip(), typable=bool(fact.asked))
+            after = InlineEdit(
+                tr("After: {0}").format(tr(fact.title)),
+                f"{tr(fact.tip)}\n{tr(fact.asked)}".strip(),
+                typable=bool(fact.asked),
+            )
             after.typed.connect(lambda text, key=fact.key: self.asked.emit(key, text))
             grid.addWidget(after, 2, column)
             after.setFixedWidth(fact.width)
@@ -102,7 +107,9 @@ class Header(QWidget):
         """A value of Before: read only, but for the track's tempo, which a person knows."""
         if fact.key == "tempo":
             entry = InlineEdit(
-                "Before: BPM", "Beats per minute of the track as it came. Type them, such as 92.", token="before"
+                tr("Before: BPM"),
+                tr("Beats per minute of the track as it came. Type them, such as 92."),
+                token="before",
             )
             entry.typed.connect(lambda text: self.asked.emit("source-bpm", text))
             entry.setFixedWidth(fact.width)
@@ -110,7 +117,7 @@ class Header(QWidget):
         label = QLabel(NO_VALUE)
         label.setFont(font(15, SEMI_BOLD))
         label.setContentsMargins(7, 0, 0, 0)
-        label.setToolTip(fact.tip)
+        label.setToolTip(tr(fact.tip))
         return label
 
     def restyle(self) -> None:
@@ -132,8 +139,8 @@ class Header(QWidget):
         self._table.setVisible(loaded is not None)
         self.beats.setVisible(loaded is not None)
         if loaded is None:
-            self._title.setText("Late Spin")
-            self._artist.setText("Altered versions of whole songs, at a level you can trust")
+            self._title.setText(tr("Late Spin"))
+            self._artist.setText(tr("Altered versions of whole songs, at a level you can trust"))
             return
         track = loaded.track
         self._title.setText(track.title)

@@ -40,6 +40,7 @@ from latespin.desktop.shell.transport import Transport
 from latespin.desktop.shell.version_list import VersionList
 from latespin.desktop.shell.welcome import Welcome
 from latespin.desktop.theme.theme import STAGES
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.message_bar import Notice
 
 if TYPE_CHECKING:  # loaded with the first song: the first window does not wait for it
@@ -129,7 +130,7 @@ class Window(QMainWindow):
             self.files, self.versions, self.play, self.panel_commands, self.view, *self.controllers.sources
         )
         self.actions_by_name, menus = build_menus(self, self.commands)
-        self.recent_menu = menus["&File"].addMenu("Open &recent")
+        self.recent_menu = menus["&File"].addMenu(tr("Open &recent"))
         menus["&File"].insertMenu(self.actions_by_name["save"], self.recent_menu)
         self._show_recent()
         menus["&Moments"].insertMenu(self.actions_by_name["audition"], self.panels.moments.kinds_menu(self))
@@ -196,7 +197,7 @@ class Window(QMainWindow):
     def finish_loading(self) -> None:
         """Load what the first paint did not wait for."""
         self.versions.offer_recipes()
-        self.work.submit(Task("Loading", "load", lambda _: load_kernels(), shown=False))
+        self.work.submit(Task(tr("Loading"), "load", lambda _: load_kernels(), shown=False))
 
     # -- showing ----------------------------------------------------------------------------------------------------
 
@@ -250,15 +251,15 @@ class Window(QMainWindow):
             self.welcome.show_state(self.settings.recent, f"{opening[-1].title} …" if opening else "")
 
     def _refresh_undo(self) -> None:
-        labels = {"undo": ("Undo", self.document.undo_label), "redo": ("Redo", self.document.redo_label)}
-        for name, (word, label) in labels.items():
-            self.actions_by_name[name].setText(f"&{word} {label}".strip())
+        labels = {"undo": (tr("&Undo"), self.document.undo_label), "redo": (tr("&Redo"), self.document.redo_label)}
+        for name, (words, label) in labels.items():
+            self.actions_by_name[name].setText(f"{words} {label}".strip())
             self.actions_by_name[name].setEnabled(bool(label))
 
     def _refresh_title(self) -> None:
         document = self.document
         name = document.path.stem if document.path else document.loaded.track.title if document.loaded else ""
-        self.setWindowTitle(f"{name}[*] – Late Spin" if name else "Late Spin")
+        self.setWindowTitle(tr("{0}[*] – Late Spin").format(name) if name else tr("Late Spin"))
         self.setWindowModified(document.modified)
 
     def _show_place(self, side: str, seconds: float) -> None:
@@ -356,7 +357,7 @@ class Window(QMainWindow):
             event.acceptProposedAction()
             QTimer.singleShot(0, self, lambda: self.files.open_file(files[0]))
         if len(files) > 1:
-            self.notice.say(f"One song at a time: opening {files[0].name}.", problem=False)
+            self.notice.say(tr("One song at a time: opening {0}.").format(files[0].name), problem=False)
 
     def closeEvent(self, event: QCloseEvent) -> None:
         running = len(self.work.active("export")) + len(self.work.active("set"))

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QMenu, QWidget
 
 from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.session.settings import Settings
+from latespin.desktop.theme.translation import tr
 
 VIDEO_RATES = (24.0, 25.0, 30000.0 / 1001.0, 30.0, 50.0, 60.0)
 SNAPS = (("beats", "&Beats"), ("bars", "B&ars"), ("strong", "&Strong beats"))
@@ -61,10 +62,10 @@ class RulerMenus(QObject):
 
 def _menu(title: str, choices: Sequence[tuple[Any, str]], call: Callable[[Any], None], parent: QWidget) -> QMenu:
     """A menu of which one entry holds."""
-    menu = QMenu(title, parent)
+    menu = QMenu(tr(title), parent)
     group = QActionGroup(menu)
     for key, text in choices:
-        action = QAction(text, group)
+        action = QAction(tr(text), group)
         action.setCheckable(True)
         action.setData(key)
         action.triggered.connect(lambda _=False, k=key: call(k))

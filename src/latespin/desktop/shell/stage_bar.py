@@ -7,6 +7,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from latespin.desktop.theme.theme import BOLD, SEMI_BOLD, STAGE_TITLES, STAGES, colour, font
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.controls import Switch
 from latespin.desktop.widgets.wrapping import paint_wrapped
 from latespin.model.arranging.placement import ENDING, TIME, Problem
@@ -28,7 +29,7 @@ HEIGHT = 76
 
 
 class StageCard(QWidget):
-    """One stage. Click or Return opens its bench; the switch takes it out to hear what it does."""
+    """One stage. Click or Return opens its panel; the switch takes it out to hear what it does."""
 
     chosen = Signal(str)
 
@@ -40,13 +41,15 @@ class StageCard(QWidget):
         self.current = False
         self.setFixedHeight(HEIGHT)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self._tip = f"{TIPS[name]}\nPress {number} to open its panel. Shift+{number} switches it off and on."
+        self._tip = "{0}\n{1}".format(
+            tr(TIPS[name]), tr("Press {0} to open its panel. Shift+{0} switches it off and on.").format(number)
+        )
         self.setToolTip(self._tip)
-        title = STAGE_TITLES[name]
+        title = tr(STAGE_TITLES[name])
         self.switch = Switch(
-            f"{title} on",
+            tr("{0} on").format(title),
             name,
-            f"Switch {title} off and on to compare at the same loudness.",
+            tr("Switch {0} off and on to compare at the same loudness.").format(title),
             self,
         )
 
@@ -57,7 +60,7 @@ class StageCard(QWidget):
         self.sentence, self.problems, self.current = sentence, problems, current
         self.switch.setChecked(on)
         self.setToolTip("\n".join([sentence, *problems, self._tip]))
-        self.setAccessibleName(f"{STAGE_TITLES[self.name]} stage")
+        self.setAccessibleName(f"{tr(STAGE_TITLES[self.name])} stage")
         self.setAccessibleDescription(". ".join([sentence, *problems]))
         self.update()
 
@@ -94,7 +97,7 @@ class StageCard(QWidget):
         inner = body.adjusted(12, 10, -10, -6)
         painter.setFont(font(12, BOLD))
         painter.setPen(accent)
-        painter.drawText(inner, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, STAGE_TITLES[self.name])
+        painter.drawText(inner, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, tr(STAGE_TITLES[self.name]))
         painter.setFont(font(12, SEMI_BOLD))
         if self.problems:
             painter.setPen(colour("warning"))
@@ -126,7 +129,7 @@ class StageBar(QWidget):
     def show_stages(
         self, stages: Stages, current: str, layout: Layout | None = None, problems: Sequence[Problem] = ()
     ) -> None:
-        """Say what all stages do; ``current`` is the one whose bench is open.  problems : what is not heard as asked."""
+        """Say what all stages do; ``current`` is the one whose panel is open.  problems : what is not heard as asked."""
         message = {
             "time": say_time(stages.time), "colour": say_colour(stages.colour), "moments": say_moments(stages.moments),
             "ending": say_ending(stages.ending, layout), "level": say_level(stages.level),

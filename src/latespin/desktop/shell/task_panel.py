@@ -4,6 +4,7 @@ from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
 from latespin.desktop.session.tasks import Task, WorkQueue
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.controls import quiet_label
 
 LONG_WORDS = 40  # characters that may not all be seen
@@ -31,7 +32,7 @@ class TaskRow(QWidget):
         self._state = quiet_label()
         self._state.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self._state.setMinimumWidth(1)  # what a task has to say never makes the window wider
-        self.button = QPushButton("Cancel")
+        self.button = QPushButton(tr("Cancel"))
         self.button.clicked.connect(self._press)
         row.addWidget(self._title)
         row.addWidget(self._bar)
@@ -44,14 +45,14 @@ class TaskRow(QWidget):
         task = self.task
         self._bar.setValue(round(1000 * task.fraction))
         self._bar.setVisible(task.active)
-        self._bar.setAccessibleName(f"Progress of {task.title}")
+        self._bar.setAccessibleName(tr("Progress of {0}").format(task.title))
         words = f"{round(100 * task.fraction)} %" if task.state == "running" else task.message or WORDS[task.state]
         self._state.setText(words)
         self._state.setToolTip(words if len(words) > LONG_WORDS else "")
         self._state.setProperty("warning", task.state == "failed")
         self._state.setProperty("soft", task.state != "failed")
         self._state.style().polish(self._state)
-        self.button.setText("Cancel" if task.active else "Dismiss")
+        self.button.setText(tr("Cancel") if task.active else tr("Dismiss"))
         self.button.setAccessibleName(f"{self.button.text()} {task.title}")
 
         if task.state == "done" and not task.message and not self._going:

@@ -7,6 +7,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSizePolicy, QSlider, QVBoxLayout, QWidget
 
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font, theme
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.controls import SegmentedButton, icon, quiet_label
 from latespin.model.values.units import clock, number
 
@@ -20,9 +21,11 @@ class MeterView(QWidget):
         super().__init__()
         self._meters: object | None = None
         self.setFixedSize(QSize(248, 48))
-        self.setAccessibleName("Meters")
+        self.setAccessibleName(tr("Meters"))
         self.setToolTip(
-            "What is heard now: momentary (400 ms) and short-term (3 s) loudness as bars;\nintegrated loudness since play was pressed and the highest true peak as numbers."
+            tr(
+                "What is heard now: momentary (400 ms) and short-term (3 s) loudness as bars;\nintegrated loudness since play was pressed and the highest true peak as numbers."
+            )
         )
 
     def show_meters(self, meters: object) -> None:
@@ -82,9 +85,11 @@ class GuardLamp(QWidget):
         super().__init__()
         self.lit = False
         self.setFixedSize(QSize(44, 16))
-        self.setAccessibleName("Output limited")
+        self.setAccessibleName(tr("Output limited"))
         self.setToolTip(
-            "Lights up while the output is turned down to protect ears and loudspeakers:\nabove full scale, or when a change would make it jump in level. Exports are not affected."
+            tr(
+                "Lights up while the output is turned down to protect ears and loudspeakers:\nabove full scale, or when a change would make it jump in level. Exports are not affected."
+            )
         )
         self._off = QTimer(self, singleShot=True, interval=self.LIT_MS)
         self._off.timeout.connect(lambda: self._show(False))
@@ -98,7 +103,7 @@ class GuardLamp(QWidget):
     def _show(self, lit: bool) -> None:
         if lit != self.lit:
             self.lit = lit
-            self.setAccessibleDescription("The output is being turned down." if lit else "")
+            self.setAccessibleDescription(tr("The output is being turned down.") if lit else "")
             self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -109,7 +114,7 @@ class GuardLamp(QWidget):
         painter.drawEllipse(QRectF(0, 4, 8, 8))
         painter.setFont(font(11))
         painter.setPen(colour("warning" if self.lit else "ink_soft"))
-        painter.drawText(QRectF(12, 0, 32, 16), Qt.AlignmentFlag.AlignVCenter, "Limit")
+        painter.drawText(QRectF(12, 0, 32, 16), Qt.AlignmentFlag.AlignVCenter, tr("Limit"))
 
 
 class Transport(QWidget):
@@ -132,17 +137,19 @@ class Transport(QWidget):
         row.setSpacing(8)
         self.start = self._button(
             "start",
-            "To the start",
-            "Go to the start, or to the start of the loop (Home).",
+            tr("To the start"),
+            tr("Go to the start, or to the start of the loop (Home)."),
             self.start_wanted.emit,
         )
-        self.play = self._button("play", "Play", "Play or pause (Space).", self.play_wanted.emit)
+        self.play = self._button("play", tr("Play"), tr("Play or pause (Space)."), self.play_wanted.emit)
         self.play.setFixedSize(52, 44)
-        self.loop = self._button("loop", "Loop", "Loop the marked range. Drag along a waveform to mark one (L).", None)
+        self.loop = self._button(
+            "loop", tr("Loop"), tr("Loop the marked range. Drag along a waveform to mark one (L)."), None
+        )
         self.loop.setCheckable(True)
         self.loop.clicked.connect(self.loop_wanted)
         self.loudest = self._button(
-            "loudest", "Loudest part", "Jump to the loudest part of the song (J).", self.loudest_wanted.emit
+            "loudest", tr("Loudest part"), tr("Jump to the loudest part of the song (J)."), self.loudest_wanted.emit
         )
         for button in (self.start, self.play, self.loop, self.loudest):
             row.addWidget(button)
@@ -169,11 +176,13 @@ class Transport(QWidget):
         self.side.choose("after")
         self.side.chosen.connect(self.side_wanted)
         row.addWidget(self.side)
-        self.matched = QPushButton("Level-matched")
+        self.matched = QPushButton(tr("Level-matched"))
         self.matched.setCheckable(True)
         self.matched.setChecked(True)
         self.matched.setToolTip(
-            "Bring Before and After to the loudness of the quieter one while listening (M),\nso that louder never passes for better. Files are not changed by it."
+            tr(
+                "Bring Before and After to the loudness of the quieter one while listening (M),\nso that louder never passes for better. Files are not changed by it."
+            )
         )
         self.matched.clicked.connect(self.matched_wanted)
         row.addWidget(self.matched)
@@ -183,8 +192,8 @@ class Transport(QWidget):
         button.setProperty("icon_name", name)
         button.setFixedSize(40, 40)
         button.setIconSize(QSize(20, 20))
-        button.setAccessibleName(title)
-        button.setToolTip(tip)
+        button.setAccessibleName(tr(title))
+        button.setToolTip(tr(tip))
         if slot is not None:
             button.clicked.connect(slot)
         return button
@@ -197,8 +206,8 @@ class Transport(QWidget):
             label.setFont(font(14, SEMI_BOLD))
             label.setMinimumWidth(112)
             column.addWidget(label)
-        self._before_clock.setToolTip("Place in the track as it came: time, then bar and beat.")
-        self._after_clock.setToolTip("Place in the version.")
+        self._before_clock.setToolTip(tr("Place in the track as it came: time, then bar and beat."))
+        self._after_clock.setToolTip(tr("Place in the version."))
         return column
 
     def _monitor(self) -> QVBoxLayout:
@@ -211,15 +220,15 @@ class Transport(QWidget):
         self.volume = QSlider(Qt.Orientation.Horizontal)
         self.volume.setRange(0, 100)
         self.volume.setValue(100)
-        self.volume.setAccessibleName("Monitoring volume")
-        self.volume.setToolTip("Playback volume. It changes no file.")
+        self.volume.setAccessibleName(tr("Monitoring volume"))
+        self.volume.setToolTip(tr("Playback volume. It changes no file."))
         self.volume.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.volume.valueChanged.connect(lambda percent: self.volume_wanted.emit(float(percent)))
         line = QHBoxLayout()
         line.setSpacing(8)
         self.lamp = GuardLamp()
         line.addWidget(self.lamp)
-        line.addWidget(quiet_label("Volume", 11))
+        line.addWidget(quiet_label(tr("Volume"), 11))
         line.addWidget(self.volume, 1)
         column.addStretch()
         column.addLayout(line)
@@ -257,7 +266,7 @@ class Transport(QWidget):
         """Show whether it plays."""
         self._playing = on
         self.play.setIcon(icon("pause" if on else "play", "ground"))
-        self.play.setAccessibleName("Pause" if on else "Play")
+        self.play.setAccessibleName(tr("Pause") if on else tr("Play"))
 
     def show_place(self, before: float, after: float, bar: str = "") -> None:
         """Show the place on both sides, seconds, and the bar and beat if they are known."""

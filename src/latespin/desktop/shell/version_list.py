@@ -19,6 +19,7 @@ from latespin.desktop.canvas.time_axis import TimeScale
 from latespin.desktop.canvas.waveform_image import ribbon_image
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.controls import icon, quiet_label
 from latespin.desktop.widgets.wrapping import paint_wrapped
 from latespin.media.audio.peaks import expected_peaks
@@ -54,7 +55,7 @@ class VersionCard(QWidget):
         self._line = QLineEdit(self)
         self._line.hide()
         self._line.setFont(font(14, SEMI_BOLD))
-        self._line.setAccessibleName("Name of the version")
+        self._line.setAccessibleName(tr("Name of the version"))
         self._line.editingFinished.connect(self._finish_rename)
 
     def show_version(self, version: Version, *, current: bool, exported: str) -> None:
@@ -65,11 +66,13 @@ class VersionCard(QWidget):
             return
         self._words = words
         self.version, self.current, self.exported = version, current, exported
-        self.setAccessibleName(f"Version {version.name}")
+        self.setAccessibleName(tr("Version {0}").format(version.name))
         self.setAccessibleDescription(say_version(version.stages))
         state = f"\nIts file: {exported}." if exported else ""
         self.setToolTip(
-            f"{version.name}: {say_version(version.stages)}{state}\nClick to work on it, F2 to rename, right-click for more."
+            tr("{0}: {1}{2}\nClick to work on it, F2 to rename, right-click for more.").format(
+                version.name, say_version(version.stages), state
+            )
         )
         self.update()
 
@@ -173,7 +176,7 @@ class VersionList(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(12, 4, 4, 8)
         column.setSpacing(8)
-        column.addWidget(quiet_label("Versions"))
+        column.addWidget(quiet_label(tr("Versions")))
         self._list = QWidget()
         self._rows = QVBoxLayout(self._list)
         self._rows.setContentsMargins(0, 0, 6, 0)
@@ -186,10 +189,10 @@ class VersionList(QWidget):
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         column.addWidget(area, 1)
-        self.new_button = QPushButton("New version")
-        self.new_button.setToolTip("Add a version that starts from a recipe, or from the track as it is.")
-        self.duplicate_button = QPushButton("Duplicate")
-        self.duplicate_button.setToolTip("Add a copy of the chosen version (Ctrl+D).")
+        self.new_button = QPushButton(tr("New"))
+        self.new_button.setToolTip(tr("Add a version that starts from a recipe, or from the track as it is."))
+        self.duplicate_button = QPushButton(tr("Duplicate"))
+        self.duplicate_button.setToolTip(tr("Add a copy of the chosen version (Ctrl+D)."))
         self.duplicate_button.clicked.connect(document.duplicate_version)
         self.menu = QMenu(self)
         self.new_button.setMenu(self.menu)
@@ -216,8 +219,8 @@ class VersionList(QWidget):
         """Fill the menu of the new-version button with (name, title, summary)."""
         self.menu.clear()
         for name, title, summary in [*recipes, ("", "The track as it is", "Nothing changed yet.")]:
-            action = QAction(title, self.menu)
-            action.setToolTip(summary)
+            action = QAction(tr(title), self.menu)
+            action.setToolTip(tr(summary))
             action.triggered.connect(lambda _=False, n=name: self.new_wanted.emit(n))
             self.menu.addAction(action)
         self.menu.setToolTipsVisible(True)
@@ -301,6 +304,6 @@ class VersionList(QWidget):
             ("Delete", lambda: self._document.delete_version(ident)),
         )
         for title, function in entries:
-            menu.addAction(title, function)
+            menu.addAction(tr(title), function)
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         menu.popup(at)

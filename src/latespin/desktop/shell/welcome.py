@@ -7,6 +7,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.controls import quiet_label
 
 RECENT_SHOWN = 4
@@ -24,17 +25,17 @@ class Welcome(QWidget):
         column = QVBoxLayout(self)
         column.setSpacing(12)
         column.addStretch(3)
-        self._title = QLabel("Drop a song here")
+        self._title = QLabel(tr("Drop a song here"))
         self._title.setFont(font(24, SEMI_BOLD))
-        words = quiet_label("Sound and video files are welcome. The song itself is never changed.", 14)
+        words = quiet_label(tr("Sound and video files are welcome. The song itself is never changed."), 14)
         for label in (self._title, words):
             label.setAlignment(Qt.AlignmentFlag.AlignCenter)
             column.addWidget(label)
-        self.choose = QPushButton("Choose a song …")
-        self.choose.setToolTip("Open a song or a saved session (Ctrl+O).")
+        self.choose = QPushButton(tr("Choose a song …"))
+        self.choose.setToolTip(tr("Open a song or a saved session (Ctrl+O)."))
         self.choose.clicked.connect(self.open_wanted)
-        self.demo = QPushButton("Open the demo")
-        self.demo.setToolTip("A made-up song with four versions, to look around in.")
+        self.demo = QPushButton(tr("Open the demo"))
+        self.demo.setToolTip(tr("A made-up song with four versions, to look around in."))
         self.demo.clicked.connect(self.demo_wanted)
         row = QHBoxLayout()
         row.setSpacing(12)

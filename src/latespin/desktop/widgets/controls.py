@@ -1,10 +1,13 @@
 """Small controls of our own: a switch, a row of choices, drawn icons, quiet labels."""
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal, SignalInstance
-from PySide6.QtGui import QIcon, QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap
+from PySide6.QtGui import QFontMetrics, QIcon, QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap
 from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QLabel, QPushButton, QWidget
 
-from latespin.desktop.theme.theme import colour, font, theme
+from latespin.desktop.theme.theme import SEMI_BOLD, colour, font, theme
+from latespin.desktop.theme.translation import tr
+
+CHOICE_PADDING = 30  # pixels beside the words of a choice, chosen ones being wider
 
 
 class Switch(QAbstractButton):
@@ -50,19 +53,21 @@ class SegmentedButton(QWidget):
 
     def __init__(self, name: str, choices: dict[str, tuple[str, str]], *accents: str) -> None:
         super().__init__()
-        self.setAccessibleName(name)
+        self.setAccessibleName(tr(name))
         self._accents = accents
         self._buttons: dict[str, QPushButton] = {}
         self._group = QButtonGroup(self)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
-        for i, (key, (text, tip)) in enumerate(choices.items()):
+        for i, (key, (declared, tip)) in enumerate(choices.items()):
+            text = tr(declared)
             button = QPushButton(text)
             button.setCheckable(True)
+            button.setMinimumWidth(QFontMetrics(font(13, SEMI_BOLD)).horizontalAdvance(text) + CHOICE_PADDING)
             button.setAutoDefault(False)
-            button.setToolTip(tip)
-            button.setAccessibleName(f"{name}: {text}")
+            button.setToolTip(tr(tip))
+            button.setAccessibleName(f"{tr(name)}: {text}")
             place = "first" if i == 0 else "last" if i == len(choices) - 1 else "middle"
             button.setProperty("place", place)
             button.clicked.connect(lambda _=False, k=key: self.chosen.emit(k))

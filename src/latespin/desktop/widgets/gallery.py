@@ -5,6 +5,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QAbstractButton, QGridLayout, QSizePolicy, QWidget
 
 from latespin.desktop.theme.theme import BOLD, colour, font
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.wrapping import paint_wrapped
 
 HEIGHT = 58
@@ -15,10 +16,10 @@ class GalleryCard(QAbstractButton):
 
     def __init__(self, title: str, summary: str, token: str) -> None:
         super().__init__()
-        self._title, self._summary, self._token = title, summary, token
-        self.setAccessibleName(title)
-        self.setAccessibleDescription(summary)
-        self.setToolTip(summary)
+        self._title, self._summary, self._token = tr(title), tr(summary), token
+        self.setAccessibleName(self._title)
+        self.setAccessibleDescription(self._summary)
+        self.setToolTip(self._summary)
         self.setFixedHeight(HEIGHT)
         self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)

@@ -4,6 +4,7 @@ from PySide6.QtCore import QEvent, Qt, Signal
 from PySide6.QtWidgets import QLineEdit, QPushButton, QStackedLayout, QWidget
 
 from latespin.desktop.theme.theme import SEMI_BOLD, font, theme
+from latespin.desktop.theme.translation import tr
 from latespin.model.values.units import NO_VALUE
 
 
@@ -25,7 +26,7 @@ class InlineEdit(QWidget):
         self._button.clicked.connect(self._edit)
         self._line = QLineEdit()
         self._line.setFont(font(14, SEMI_BOLD))
-        self._line.setAccessibleName(f"Wanted: {name}")
+        self._line.setAccessibleName(tr("Wanted: {0}").format(name))
         self._line.returnPressed.connect(self._accept)
         self._line.installEventFilter(self)
         self._stack.addWidget(self._button)

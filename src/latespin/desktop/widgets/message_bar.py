@@ -5,6 +5,8 @@ from collections.abc import Callable
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
+from latespin.desktop.theme.translation import tr
+
 NOTICE_MS = 12_000
 
 
@@ -18,7 +20,7 @@ class Notice(QWidget):
         self.label = QLabel()
         self.label.setWordWrap(True)
         self.label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
-        close = QPushButton("Dismiss")
+        close = QPushButton(tr("Dismiss"))
         close.clicked.connect(self.hide)
         row.addWidget(self.label, 1)
         self.choice = QPushButton()

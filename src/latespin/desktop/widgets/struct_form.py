@@ -6,6 +6,7 @@ import msgspec
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
+from latespin.desktop.theme.translation import translated
 from latespin.desktop.widgets.controls import quiet_label
 from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.desktop.widgets.value_bar import ValueBar
@@ -31,7 +32,7 @@ class FieldForm(QWidget):
     def __init__(self, kind: type[msgspec.Struct], accent: str, fields: tuple[str, ...], columns: int) -> None:
         super().__init__()
         self._hints = get_type_hints(kind, include_extras=True)
-        self._words = words_of(kind)
+        self._words = {name: translated(words) for name, words in words_of(kind).items()}
         self._parameters = parameters_of(kind)
         self._grid: Grid | None = None
         self.controls: dict[str, QWidget] = {}

@@ -13,6 +13,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QLineEdit, QSizePolicy, QToolTip, QWidget
 
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
+from latespin.desktop.theme.translation import tr, translated
 from latespin.model.values.parameters import Parameter
 from latespin.model.values.units import parse_value, with_unit
 
@@ -33,7 +34,7 @@ class ValueBar(QWidget):
 
     def __init__(self, parameter: Parameter, accent: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.parameter = parameter
+        self.parameter = translated(parameter)
         self._accent = accent
         self._value = parameter.default
         self._press: tuple[float, float] | None = None
@@ -65,8 +66,9 @@ class ValueBar(QWidget):
 
     def take_limits(self, parameter: Parameter) -> None:
         """Go by another parameter of the same unit from now on."""
-        if parameter != self.parameter:
-            self.parameter = parameter
+        spoken = translated(parameter)
+        if spoken != self.parameter:
+            self.parameter = spoken
             self._explain()
             self._describe()
             self.update()
@@ -74,8 +76,9 @@ class ValueBar(QWidget):
     def _explain(self) -> None:
         p = self.parameter
         self.setToolTip(
-            f"{p.sentence}\n{self._limits()} Drag, wheel, arrow keys, or Return to type; "
-            f"double-click for {with_unit(p.default, p.unit, p.decimals)}."
+            tr("{0}\n{1} Drag, wheel, arrow keys, or Return to type; double-click for {2}.").format(
+                p.sentence, self._limits(), with_unit(p.default, p.unit, p.decimals)
+            )
         )
 
     def sizeHint(self) -> QSize:
@@ -83,7 +86,7 @@ class ValueBar(QWidget):
 
     def _limits(self) -> str:
         p = self.parameter
-        return f"{with_unit(p.low, p.unit, p.decimals)} to {with_unit(p.high, p.unit, p.decimals)}."
+        return tr("{0} to {1}.").format(with_unit(p.low, p.unit, p.decimals), with_unit(p.high, p.unit, p.decimals))
 
     def _text(self) -> str:
         return with_unit(self._value, self.parameter.unit, self.parameter.decimals)

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QPushButton
 
 from latespin.desktop.panels.time.page import TimePage, titled
 from latespin.desktop.session.document import Document
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.controls import SegmentedButton, quiet_label
 from latespin.model.values.parameters import SPEED
 from latespin.model.version import Stages
@@ -44,14 +45,14 @@ class CharacterPage(TimePage):
         self.formant_shift = self.bar("formant_semitones")
         row.addWidget(self.formant_shift, 1)
         listen = self.row()
-        listen.addWidget(quiet_label("Judge it on", 12))
+        listen.addWidget(quiet_label(tr("Judge it on"), 12))
         self.auditions: dict[str, QPushButton] = {}
         for key, text, tip in (
             ("drums", "Loudest drums", "Loop the passage in which the drums are loudest."),
             ("voice", "Fullest voice", "Loop the passage in which a voice’s range is fullest."),
         ):
-            button = QPushButton(text)
-            button.setToolTip(tip + " Press B to switch between Before and After.")
+            button = QPushButton(tr(text))
+            button.setToolTip(tip + tr(" Press B to switch between Before and After."))
             button.clicked.connect(lambda _=False, k=key: self.audition_wanted.emit(k))
             self.auditions[key] = button
             listen.addWidget(button)
@@ -73,6 +74,6 @@ class CharacterPage(TimePage):
         self.formant_shift.set_value(stages.time.formant_semitones)
         time_map = document.time_map(replace(stages, time=replace(stages.time, on=True)))
         turned = time_map is not None and all(span.turns_only for span in time_map.spans)
-        words = self.CHARACTERS[stages.time.character][1]
+        words = tr(self.CHARACTERS[stages.time.character][1])
         self._says.setText(words)
-        self._unheard.setText("Not heard now: nothing is stretched while the pitch is linked." if turned else "")
+        self._unheard.setText(tr("Not heard now: nothing is stretched while the pitch is linked.") if turned else "")

@@ -5,6 +5,7 @@ from PySide6.QtWidgets import QPushButton
 
 from latespin.desktop.panels.time.page import TimePage
 from latespin.desktop.session.document import Document
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.controls import SegmentedButton, quiet_label
 from latespin.model.text.describe import speed_text
 from latespin.model.timing.tempo_curve import Curve, added, factor_at, removed
@@ -21,8 +22,8 @@ class CurvePage(TimePage):
         self.chosen = 0
         self.marked: tuple[float, float] | None = None  # seconds of Before
         row = self.row()
-        self.entry(row, "start", "Starts at", "The speed at the start of the song. Type one, such as 0.9.", 76)
-        self.entry(row, "end", "Ends at", "The speed at the end of the song. Type one, such as 1.15.", 76)
+        self.entry(row, "start", tr("Starts at"), tr("The speed at the start of the song. Type one, such as 0.9."), 76)
+        self.entry(row, "end", tr("Ends at"), tr("The speed at the end of the song. Type one, such as 1.15."), 76)
         self.shape = SegmentedButton(
             "Way to the next point",
             {
@@ -32,7 +33,7 @@ class CurvePage(TimePage):
             "time",
         )
         self.shape.chosen.connect(self._choose_shape)
-        row.addWidget(quiet_label("After the chosen point", 12))
+        row.addWidget(quiet_label(tr("After the chosen point"), 12))
         row.addWidget(self.shape)
         row.addStretch()
         self._add_buttons()
@@ -43,13 +44,13 @@ class CurvePage(TimePage):
     def _add_buttons(self) -> None:
         buttons = self.row()
         self.add, self.remove, self.clear = (
-            QPushButton("Add point here"),
-            QPushButton("Remove point"),
-            QPushButton("Clear curve"),
+            QPushButton(tr("Add point here")),
+            QPushButton(tr("Remove point")),
+            QPushButton(tr("Clear curve")),
         )
-        self.add.setToolTip("Add a point at the playhead. Double-click the Before waveform to add one anywhere.")
-        self.remove.setToolTip("Take the chosen point away. Delete does it, too.")
-        self.clear.setToolTip("One speed throughout.")
+        self.add.setToolTip(tr("Add a point at the playhead. Double-click the Before waveform to add one anywhere."))
+        self.remove.setToolTip(tr("Take the chosen point away. Delete does it, too."))
+        self.clear.setToolTip(tr("One speed throughout."))
         self.add.clicked.connect(
             lambda: self._put(added(self._stages.time.curve, self.place), "add a point of the curve")
         )
@@ -66,7 +67,7 @@ class CurvePage(TimePage):
             buttons,
             "fit",
             "",
-            "Type how long the marked range, or the whole song if none is marked, shall last in After.",
+            tr("Type how long the marked range, or the whole song if none is marked, shall last in After."),
             96,
         )
         buttons.addStretch()
@@ -109,8 +110,10 @@ class CurvePage(TimePage):
         whole = self.marked is None
         first, last = self.marked or (0.0, document.loaded.facts.seconds)
         lasts = (time_map.after_at(last * rate) - time_map.after_at(first * rate)) / rate
-        self.fit_title.setText("Whole song lasts" if whole else "Marked range lasts")
+        self.fit_title.setText(tr("Whole song lasts") if whole else tr("Marked range lasts"))
         self.entries["fit"].show_text(clock(lasts, 2))
         self.says.setText(
-            f"{drawn}.  At the playhead {speed_text(speed)}{tempo}.  In all {clock(time_map.after_frames / rate, 2)}."
+            tr("{0}.  At the playhead {1}{2}.  In all {3}.").format(
+                drawn, speed_text(speed), tempo, clock(time_map.after_frames / rate, 2)
+            )
         )

@@ -5,6 +5,7 @@ from PySide6.QtWidgets import QCheckBox, QPushButton
 
 from latespin.desktop.panels.time.page import TimePage
 from latespin.desktop.session.document import Document
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.controls import SegmentedButton, quiet_label
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.values.units import NO_VALUE, clock, number
@@ -33,28 +34,32 @@ class HalftimePage(TimePage):
         self.halftime.chosen.connect(lambda key: self.change(f"halftime {key}", halftime=key))
         row.addWidget(self.halftime)
         row.addSpacing(12)
-        self.down = QCheckBox("An octave down")
-        self.down.setToolTip("Let the pitch fall with the speed where it is halved; otherwise it stays.")
+        self.down = QCheckBox(tr("An octave down"))
+        self.down.setToolTip(tr("Let the pitch fall with the speed where it is halved; otherwise it stays."))
         self.down.clicked.connect(lambda on: self.change("octave down" if on else "pitch kept", octave_down=on))
         row.addWidget(self.down)
         row.addStretch()
         grid = self.row()
         self.entry(
-            grid, "source-bpm", "Track’s BPM", "Beats per minute of the track as it came. Type it to lay the bars.", 84
+            grid,
+            "source-bpm",
+            tr("Track’s BPM"),
+            tr("Beats per minute of the track as it came. Type it to lay the bars."),
+            84,
         )
         self.entry(
             grid,
             "first-beat",
-            "First beat at",
-            "Where the first beat of a bar is in the track. Type a time such as 0:01.25.",
+            tr("First beat at"),
+            tr("Where the first beat of a bar is in the track. Type a time such as 0:01.25."),
             90,
         )
-        self.here = QPushButton("First beat here")
-        self.here.setToolTip("Put the first beat of a bar at the playhead.")
+        self.here = QPushButton(tr("First beat here"))
+        self.here.setToolTip(tr("Put the first beat of a bar at the playhead."))
         self.here.clicked.connect(self.first_beat_wanted)
         grid.addWidget(self.here)
         grid.addSpacing(12)
-        self.entry(grid, "beats", "Beats to a bar", "How many beats a bar has, 1 to 12.", 48)
+        self.entry(grid, "beats", tr("Beats to a bar"), tr("How many beats a bar has, 1 to 12."), 48)
         grid.addStretch()
         self.says = quiet_label("", 12)
         self.column.addWidget(self.says)
@@ -75,11 +80,11 @@ class HalftimePage(TimePage):
     def _words(self, time: Time, grid: Grid | None) -> str:
         if time.halftime in HALFTIME_BARS:
             if grid is None:
-                return ""  # the bench says what is missing
+                return ""  # the panel says what is missing
             cell = grid.bar_seconds * HALFTIME_BARS[time.halftime]
-            return f"Cells of {number(cell, 2)} s of the track; each one’s downbeat stays where it is."
+            return tr("Cells of {0} s of the track; each one’s downbeat stays where it is.").format(number(cell, 2))
         if time.halftime == "song":
-            return "Twice the length at half the tempo" + (
-                ", an octave lower." if time.octave_down else "; the pitch stays."
+            return tr("Twice the length at half the tempo") + (
+                tr(", an octave lower.") if time.octave_down else tr("; the pitch stays.")
             )
-        return "Half speed for bars or the whole song, on top of the version’s speed."
+        return tr("Half speed for bars or the whole song, on top of the version’s speed.")

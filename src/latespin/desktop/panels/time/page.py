@@ -7,6 +7,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from latespin.desktop.session.document import Document
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.controls import quiet_label
 from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.desktop.widgets.value_bar import ValueBar
@@ -61,7 +62,7 @@ class TimePage(QWidget):
         entry.typed.connect(lambda text: self.asked.emit(key, text))
         self.entries[key] = entry
         if title:
-            row.addWidget(quiet_label(title, 12))
+            row.addWidget(quiet_label(tr(title), 12))
         row.addWidget(entry)
         row.addSpacing(12)
         return entry
@@ -71,7 +72,7 @@ def titled(title: str, widget: QWidget) -> QVBoxLayout:
     """A control under its quiet title."""
     column = QVBoxLayout()
     column.setSpacing(4)
-    column.addWidget(quiet_label(title, 11))
+    column.addWidget(quiet_label(tr(title), 11))
     column.addWidget(widget)
     return column
 

@@ -5,6 +5,7 @@ from PySide6.QtWidgets import QPushButton
 
 from latespin.desktop.panels.time.page import TimePage, music_seconds, titled
 from latespin.desktop.session.document import Document
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.controls import SegmentedButton
 from latespin.model.text.describe import bpm_text, held_shift, shift_text
 from latespin.model.values.parameters import SPEED
@@ -32,32 +33,36 @@ class SpeedPage(TimePage):
         row.addLayout(titled("Pitch when the speed changes", self.pitch), 2)
         row.addWidget(self.semitones, 3)
         ways = self.row()
-        self.entry(ways, "percent", "Tempo", "The speed as a percentage of the track’s. Type one to set the speed.", 84)
+        self.entry(
+            ways, "percent", tr("Tempo"), tr("The speed as a percentage of the track’s. Type one to set the speed."), 84
+        )
         self.entry(
             ways,
             "tempo",
-            "BPM",
-            "The version’s tempo. Type one to set the speed; the track’s own is set in the header.",
+            tr("BPM"),
+            tr("The version’s tempo. Type one to set the speed; the track’s own is set in the header."),
             84,
         )
         self.entry(
             ways,
             "length",
-            "Music length",
-            "Length of the music without the reverb tail. Type a length such as 1:30 to set the speed.",
+            tr("Music length"),
+            tr("Length of the music without the reverb tail. Type a length such as 1:30 to set the speed."),
         )
         self.entry(
             ways,
             "pitch",
-            "Pitch heard",
-            "Pitch relative to the track. Type semitones or cents to set the transposition.",
+            tr("Pitch heard"),
+            tr("Pitch relative to the track. Type semitones or cents to set the transposition."),
             150,
         )
-        self.entry(ways, "ratio", "Ratio", "Frequency ratio to the track. Type a number to set the transposition.", 84)
+        self.entry(
+            ways, "ratio", tr("Ratio"), tr("Frequency ratio to the track. Type a number to set the transposition."), 84
+        )
         ways.addStretch()
         self.hold = QPushButton()
         self.hold.setToolTip(
-            "Keep this speed and bring the pitch back to the track’s; the song is stretched instead of turned."
+            tr("Keep this speed and bring the pitch back to the track’s; the song is stretched instead of turned.")
         )
         self.hold.clicked.connect(lambda: self.change("hold pitch", pitch="held", semitones=0.0))
         self.hold.setSizePolicy(self.hold.sizePolicy().Policy.Fixed, self.hold.sizePolicy().Policy.Fixed)
@@ -87,4 +92,4 @@ class SpeedPage(TimePage):
         turned = held_shift(shown)
         self.hold.setVisible(time.pitch == "linked" and turned != 0.0)
         equal = f" (equivalent to {with_unit(turned, 'st', 2)})" if turned is not None else ""
-        self.hold.setText("Hold pitch" + equal)
+        self.hold.setText(tr("Hold pitch") + equal)

@@ -1,4 +1,4 @@
-"""The Time bench: four pages, and a quiet meter of how far they take the song from natural."""
+"""The Time panel: four pages, and a quiet meter of how far they take the song from natural."""
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
@@ -11,6 +11,7 @@ from latespin.desktop.panels.time.halftime_page import HalftimePage
 from latespin.desktop.panels.time.speed_page import SpeedPage
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import colour, font
+from latespin.desktop.theme.translation import tr
 from latespin.desktop.widgets.controls import SegmentedButton
 from latespin.model.arranging.placement import TIME
 from latespin.model.text.stretch_warnings import Strain, strain_of
@@ -90,9 +91,11 @@ class StrainMeter(QWidget):
         super().__init__()
         self.strain = Strain(0.0, ())
         self.setToolTip(
-            "How far stretch and shift are from natural, and what will be heard of it. It never stops you from anything."
+            tr(
+                "How far stretch and shift are from natural, and what will be heard of it. It never stops you from anything."
+            )
         )
-        self.setAccessibleName("Strain")
+        self.setAccessibleName(tr("Strain"))
 
     def sizeHint(self) -> QSize:
         return QSize(240, 28)

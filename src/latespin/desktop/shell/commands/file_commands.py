@@ -12,6 +12,7 @@ from latespin.desktop.session.document import Document
 from latespin.desktop.session.loading import OPEN_FILTER
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.shell.confirmations import ask_about_other_save, ask_about_unsaved
+from latespin.desktop.theme.translation import tr
 
 if TYPE_CHECKING:  # loaded when the dialog is first opened
     from latespin.desktop.dialogs.export import ExportOrder
@@ -67,7 +68,7 @@ class FileCommands(QObject):
             return False
         self._settings.remember_file(path)
         self.recent_changed.emit()
-        self.message.emit(f"Saved {path}", False)
+        self.message.emit(tr("Saved {0}").format(path), False)
         return True
 
     def _ask_for_session(self, title: str, path: Path | None = None) -> Path | None:
@@ -84,7 +85,7 @@ class FileCommands(QObject):
     def open(self) -> None:
         """Ask for a file and open it."""
         folder = str(Path(self._settings.recent[0]).parent) if self._settings.recent else ""
-        name, _ = QFileDialog.getOpenFileName(self._window, "Open a song or a session", folder, OPEN_FILTER)
+        name, _ = QFileDialog.getOpenFileName(self._window, tr("Open a song or a session"), folder, OPEN_FILTER)
         if name:
             self.open_file(Path(name))
 

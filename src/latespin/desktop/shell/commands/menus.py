@@ -4,6 +4,7 @@ from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QMainWindow, QMenu
 
 from latespin.desktop.session.commands import CommandTable
+from latespin.desktop.theme.translation import tr
 
 MENUS = ("&File", "&Edit", "&Version", "&Play", "&Beats", "&Moments", "V&iew", "&Help")
 
@@ -13,13 +14,13 @@ def build_menus(window: QMainWindow, table: CommandTable) -> tuple[dict[str, QAc
     actions: dict[str, QAction] = {}
     menus: dict[str, QMenu] = {}
     for title in MENUS:
-        menu = menus[title] = window.menuBar().addMenu(title)
+        menu = menus[title] = window.menuBar().addMenu(tr(title))
         group = None
         for command in table.in_menu(title):
             if group is not None and command.group != group:
                 menu.addSeparator()
             group = command.group
-            action = QAction(command.title, window)
+            action = QAction(tr(command.title), window)
             action.setShortcuts([QKeySequence(keys) for keys in command.shortcuts])
             action.setCheckable(command.checkable)
             action.triggered.connect(lambda _=False, ident=command.ident: table.run(ident))

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QWidget
 from latespin.desktop.session.commands import command
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.settings import Settings
+from latespin.desktop.theme.translation import tr
 from latespin.model.version import Stages
 
 if TYPE_CHECKING:  # loaded with the first song: the first window does not wait for it
@@ -182,7 +183,7 @@ class PlayCommands(QObject):
     def loop(self) -> None:
         """Loop the marked range, or stop looping."""
         if self.marked is None:
-            self.message.emit("Drag along a waveform to mark the range to loop.", False)
+            self.message.emit(tr("Drag along a waveform to mark the range to loop."), False)
         self.set_looping(not self.looping)
 
     @command("unmark", "&Forget the marked range", menu=PLAY, keys="Escape")
@@ -221,7 +222,7 @@ class PlayCommands(QObject):
         """Go to where the drums come in."""
         reading = self._document.reading
         if reading is None or reading.drums_enter is None:
-            self.message.emit("This song has no opening without drums.", False)
+            self.message.emit(tr("This song has no opening without drums."), False)
         else:
             self.seek("before", reading.drums_enter)
 

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QWidget
 from latespin.desktop.session.commands import command
 from latespin.desktop.session.document import Document
 from latespin.desktop.shell.version_list import VersionList
+from latespin.desktop.theme.translation import tr
 from latespin.model.version import UNTOUCHED
 
 EDIT, VERSION = "&Edit", "&Version"
@@ -40,7 +41,9 @@ class VersionCommands(QObject):
         """Switch a stage of the chosen version on or off."""
         stages = self._document.stages
         stage = replace(getattr(stages, name), on=on)
-        self._document.edit_stages(f"Switch {name} {'on' if on else 'off'}", replace(stages, **{name: stage}))
+        self._document.edit_stages(
+            tr("Switch {0} {1}").format(name, "on" if on else "off"), replace(stages, **{name: stage})
+        )
 
     @command("undo", "&Undo", menu=EDIT, keys="Ctrl+Z")
     def undo(self) -> None:

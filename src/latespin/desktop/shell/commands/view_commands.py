@@ -12,6 +12,7 @@ from latespin.desktop.session.document import Document
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.shell.ruler_menus import RulerMenus
 from latespin.desktop.theme.theme import apply_theme
+from latespin.desktop.theme.translation import tr
 
 VIEW, HELP, BEATS = "V&iew", "&Help", "&Beats"
 ZOOM_STEP = 1.5
@@ -57,7 +58,7 @@ class ViewCommands(QObject):
         """Show four bars from the playhead's bar on."""
         grid, time_map, loaded = self._document.grid, self._document.time_map(), self._document.loaded
         if grid is None or time_map is None or loaded is None:
-            self.message.emit("There are no bars yet. Tap along, or type the track’s BPM.", False)
+            self.message.emit(tr("There are no bars yet. Tap along, or type the track’s BPM."), False)
             return
         first = int(grid.number_at(self._place()[0] + 1e-3) // grid.beats_per_bar) * grid.beats_per_bar
         start, end = grid.seconds_of(np.array([first, first + BARS_SHOWN * grid.beats_per_bar])).tolist()
