@@ -83,7 +83,7 @@ def test_functions_keep_results_and_tell_the_log(caplog: pytest.LogCaptureFixtur
 
 
 def versions() -> list[tuple[str, Stages]]:
-    """A version with each kind of colour, still and moving, of moment and of ending, and one that is stretched."""
+    """A version with each kind of effect, still and moving, of moment and of ending, and one that is stretched."""
     points = tuple(LanePoint(at=Position(seconds=at), value=40.0 + at) for at in (0.1, 1.0))
     moving = Lane(field="amount_percent", points=points)
     start, end = Position(beat=1.0), Position(beat=3.0)

@@ -1,4 +1,4 @@
-"""The kernels of colours against what is known of them: filters, saturation, swaying, convolution, noise, echoes, water, wear."""
+"""The kernels of effects against what is known of them: filters, saturation, swaying, convolution, noise, echoes, water, wear."""
 
 import numpy as np
 import pytest

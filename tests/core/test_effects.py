@@ -1,4 +1,4 @@
-"""Every kind of colour: a well-behaved stream that keeps the level, can begin anywhere, and is nothing at no amount."""
+"""Every kind of effect: a well-behaved stream that keeps the level, can begin anywhere, and is nothing at no amount."""
 
 import itertools
 from pathlib import Path
@@ -47,12 +47,12 @@ KINDS = pytest.mark.parametrize("kind", EFFECTS.values(), ids=EFFECTS)
 
 
 def stages(*effects: Effect) -> Stages:
-    """A version with colours alone."""
+    """A version with effects alone."""
     return Stages(colour=Colour(effects=tuple(replace(e, id=e.id or str(i)) for i, e in enumerate(effects))))  # type: ignore[arg-type]
 
 
 def rendered(sound: Audio, *effects: Effect, rate: int = RATE, frames: int = 10**9) -> Audio:
-    """All of a sound through colours, or its first frames."""
+    """All of a sound through effects, or its first frames."""
     return TrackRenderer(track_of(sound, rate), GRID).chain(stages(*effects)).read(frames)
 
 

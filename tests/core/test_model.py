@@ -63,7 +63,7 @@ EFFECT = st.sampled_from(list(EFFECTS.values())).flatmap(values)
 
 
 def numbered(effects: list) -> tuple:
-    """Colours with ids of their own."""
+    """Effects with ids of their own."""
     return tuple(msgspec.structs.replace(effect, id=str(i)) for i, effect in enumerate(effects))
 
 

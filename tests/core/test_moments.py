@@ -260,7 +260,7 @@ def test_under_water_the_highs_and_the_level_go_and_come_back() -> None:
 
 
 def test_the_versions_hall_can_be_opened_over_a_stretch() -> None:
-    """Outside it the hall is as the Colour stage says, bit for bit the untouched song where that is off."""
+    """Outside it the hall is as the Effects stage says, bit for bit the untouched song where that is off."""
     sound = noise(12.0)
     dip = at(ColourDip, 8, 12, colour="version-hall", amount_percent=90.0)
     off = rendered(sound, with_moments(dip, colour=Colour(effects=(Hall(on=False, decay_seconds=0.3),))))

@@ -29,12 +29,12 @@ def panel(read: Window) -> Window:
 
 
 def kinds(window: Window) -> list[str]:
-    """The colours of the version, in order."""
+    """The effects of the version, in order."""
     return [effect_kind(effect) for effect in window.document.stages.colour.effects]
 
 
 def add(window: Window, kind: str) -> None:
-    """A colour, through the menu."""
+    """An effect, through the menu."""
     title = next(a for a in window.panels.colour.add.menu().actions() if a.toolTip() and a.text() == TITLES[kind])
     title.trigger()
 

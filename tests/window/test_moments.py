@@ -62,7 +62,7 @@ def drag(
     by: QPoint,
     modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier,
 ) -> None:
-    """Drag something of the ribbons in four steps; places as layers have them."""
+    """Drag something of the waveforms in four steps; places as layers have them."""
     at = (start + MARGIN).toPoint()
     qtbot.mousePress(window.waveform_view, LEFT, modifier, at)
     for step in range(1, 5):
@@ -134,7 +134,7 @@ def test_a_moment_is_moved_by_its_name_only(placed: Window, qtbot: QtBot) -> Non
     assert (moved.start, moved.end) == (Position(beat=32.0), Position(beat=34.0))
 
 
-def test_the_curve_is_bent_on_the_ribbon_in_the_editor_and_by_keys(placed: Window, qtbot: QtBot) -> None:
+def test_the_curve_is_bent_on_the_waveform_in_the_editor_and_by_keys(placed: Window, qtbot: QtBot) -> None:
     layer = placed.waveform_view.moments
     ring = layer.handle(shape_of(placed, "stop"))
     assert ring is not None

@@ -231,7 +231,7 @@ def test_versions_are_added_copied_renamed_moved_and_deleted(read: Window, qtbot
     assert "relay" in read.version_list.cards
 
 
-def test_pointing_at_the_ribbons_seeks_loops_and_zooms(read: Window, qtbot: QtBot) -> None:
+def test_pointing_at_the_waveforms_seeks_loops_and_zooms(read: Window, qtbot: QtBot) -> None:
     waveform_view, player = read.waveform_view, read.playback.player  # type: ignore[union-attr]
     read.run("snap")  # off: here the places themselves are looked at
     bands = waveform_view.bands()

@@ -1,4 +1,4 @@
-"""The Time bench, the tempo curve on the ribbon, and the track's beats, by mouse and keys."""
+"""The Time bench, the tempo curve on the waveform, and the track's beats, by mouse and keys."""
 
 import numpy as np
 import pytest
@@ -71,7 +71,7 @@ def test_tempo_is_set_in_bpm_once_the_tracks_is_known(read: Window, qtbot: QtBot
     assert read.document.stages == before
 
 
-def test_a_curve_is_drawn_dragged_and_deleted_on_the_ribbon(read: Window, qtbot: QtBot) -> None:
+def test_a_curve_is_drawn_dragged_and_deleted_on_the_waveform(read: Window, qtbot: QtBot) -> None:
     open_page(qtbot, read, "curve")
     waveform_view = read.waveform_view
     line = waveform_view.curve.line()

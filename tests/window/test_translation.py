@@ -9,6 +9,7 @@ import pytest
 from PySide6.QtCore import QTranslator
 from PySide6.QtWidgets import QAbstractButton, QApplication, QLabel, QMenu, QWidget
 from pytestqt.qtbot import QtBot
+from tools.visible_texts import DESKTOP, bare_texts
 
 from latespin.desktop.dialogs.export import ExportDialog
 from latespin.desktop.dialogs.recipes import RecipeDialog
@@ -19,7 +20,6 @@ from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.desktop.widgets.value_bar import ValueBar
 from latespin.model.effects.declaration import EFFECTS, effect_info
 from latespin.model.values.parameters import parameters_of
-from tools.visible_texts import DESKTOP, bare_texts
 
 MARK = "ǁ"
 LONGER = 0.4
@@ -71,7 +71,9 @@ def test_each_panel_speaks_the_language_and_cuts_nothing(
     shown = read.panels.currentWidget()
     assert shown is not None
     qtbot.waitUntil(lambda: shown.isVisible() and shown.height() > 0)
-    values = {widget.text() for widget in shown.findChildren(QAbstractButton) if isinstance(widget.parent(), InlineEdit)}
+    values = {
+        widget.text() for widget in shown.findChildren(QAbstractButton) if isinstance(widget.parent(), InlineEdit)
+    }
     bare = [text for _, text in texts(shown) if MARK not in text and text not in values]
     assert bare == []
     assert [text for widget, text in texts(read) if widget.isVisible() and cut(widget)] == []

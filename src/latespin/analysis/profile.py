@@ -1,6 +1,6 @@
 """The profile of a song: how much of it lies in each third of an octave, in the middle and at the sides, and how its level goes.
 
-From it what a colour does to the loudness (ITU-R BS.1770-5) is worked out beforehand, so that switching it changes the sound and not the level.
+From it what an effect does to the loudness (ITU-R BS.1770-5) is worked out beforehand, so that switching it changes the sound and not the level.
 """
 
 from collections.abc import Callable

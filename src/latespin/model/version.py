@@ -78,7 +78,7 @@ def speed_limits(time: Time) -> p.Parameter:
 
 
 class Colour(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """What the version sounds like apart from its time: colours, each fed by the one before."""
+    """What the version sounds like apart from its time: effects, each fed by the one before."""
 
     on: bool = True
     effects: tuple[AnyEffect, ...] = ()
@@ -91,7 +91,7 @@ class Colour(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=T
 
     @property
     def heard(self) -> "tuple[AnyEffect, ...]":
-        """Those that change anything; layers that pass no other colour come last."""
+        """Those that change anything; layers that pass no other effect come last."""
         heard = [effect for effect in self.effects if effect.heard] if self.on else []
         return tuple(sorted(heard, key=lambda effect: isinstance(effect, Layer) and effect.beside))
 
@@ -101,21 +101,21 @@ class Colour(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=T
         return next((effect for effect in self.effects if isinstance(effect, Hall)), None)
 
     def find(self, ident: str) -> "AnyEffect | None":
-        """The colour with this id, if it is there."""
+        """The effect with this id, if it is there."""
         return next((effect for effect in self.effects if effect.id == ident), None)
 
     def with_changed(self, changed: "AnyEffect") -> "Colour":
-        """The same with the colour of that id replaced, or added at the end."""
+        """The same with the effect of that id replaced, or added at the end."""
         if self.find(changed.id) is None:
             return msgspec.structs.replace(self, effects=(*self.effects, changed))
         return msgspec.structs.replace(self, effects=tuple(changed if e.id == changed.id else e for e in self.effects))
 
     def without(self, ident: str) -> "Colour":
-        """The same without a colour."""
+        """The same without an effect."""
         return msgspec.structs.replace(self, effects=tuple(e for e in self.effects if e.id != ident))
 
     def moved(self, ident: str, to: int) -> "Colour":
-        """The same with a colour at another place of the list."""
+        """The same with an effect at another place of the list."""
         effect = self.find(ident)
         if effect is None:
             return self

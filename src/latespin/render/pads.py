@@ -26,7 +26,7 @@ BLOCK = 1 << 16
 
 
 def pad_colours(pad: Pad) -> tuple[AnyEffect, ...]:
-    """The colours a pad passes, as those of a version."""
+    """The effects a pad passes, as those of a version."""
     return (
         Width(id="width", amount_percent=pad.width_percent, sides_percent=140.0, delay_ms=17.0),
         Echo(id="echo", amount_percent=0.6 * pad.echo_percent, value="1/2", feedback_percent=45.0, ping_pong=True),
@@ -68,7 +68,7 @@ def make_pad(slice_: Audio, rate: int, pad: Pad, work: Work, grid: Grid | None =
 
 
 def _coloured(cloud: Audio, rate: int, pad: Pad, work: Work, grid: Grid | None) -> Audio:
-    """The cloud twice through its colours; the second time round they are filled, so that the loop rings into itself."""
+    """The cloud twice through its effects; the second time round they are filled, so that the loop rings into itself."""
     both = cloud if cloud.shape[0] == 2 else np.repeat(cloud, 2, axis=0)
     track = Track(Path("pad"), np.concatenate((both, both), axis=1), rate, 2, "")
     chain = TrackRenderer(track, grid).chain(Stages(colour=Colour(effects=pad_colours(pad))))

@@ -51,7 +51,7 @@ def all_recipes() -> list[Recipe]:
 
 
 def find_recipe(name: str) -> Recipe:
-    """A recipe by its name, or one from a ``.json`` file, whatever is wrong with its colours left out. Raises Unreadable."""
+    """A recipe by its name, or one from a ``.json`` file, whatever is wrong with its effects left out. Raises Unreadable."""
     return load_recipe(name)[0]
 
 

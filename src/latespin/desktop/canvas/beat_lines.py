@@ -1,4 +1,4 @@
-"""Beats and bars on the ribbons: which of them are drawn at a zoom, how strong, and where a hand snaps to."""
+"""Beats and bars on the waveforms: which of them are drawn at a zoom, how strong, and where a hand snaps to."""
 
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
@@ -24,7 +24,7 @@ UNSURE = 0.25
 PART_PX = 22.0  # least distance between quarters of a beat, from which they are snapped to
 STRONG = 0.6  # strength from which a beat counts as a strong one
 HANDLE, HANDLE_PX = 5.0, 14.0  # its radius, and the least distance between two
-NAME_PX = 76.0  # of a ribbon, where its name stands
+NAME_PX = 76.0  # of a waveform, where its name stands
 
 
 @dataclass(frozen=True)
@@ -100,7 +100,7 @@ class BarLines:
 def paint_ticks(
     painter: QPainter, band: QRectF, xs: np.ndarray, strong: np.ndarray, sure: np.ndarray, token: str, *, up: bool
 ) -> None:
-    """Ticks along a ribbon's inner edge, taller where a beat is stronger, faint where it was only counted on."""
+    """Ticks along a waveform's inner edge, taller where a beat is stronger, faint where it was only counted on."""
     base = band.bottom() if up else band.top()
     heights = WEAKEST + (TALLEST - WEAKEST) * strong
     for known in (True, False):

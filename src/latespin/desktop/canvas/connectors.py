@@ -1,4 +1,4 @@
-"""The threads between both ribbons: from where a bar lies in Before to where it sounds in After."""
+"""The threads between both waveforms: from where a bar lies in Before to where it sounds in After."""
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -14,7 +14,7 @@ JUMP_PX = 4.0  # least distance between the threads of two jumps in After
 
 
 def thread(before_x: float, after_x: float, band: QRectF) -> QPainterPath:
-    """A thread across the band between both ribbons."""
+    """A thread across the band between both waveforms."""
     path = QPainterPath(QPointF(before_x, band.top() + 1))
     middle = band.height() * 0.5
     path.cubicTo(before_x, band.top() + middle, after_x, band.bottom() - middle, after_x, band.bottom() - 1)

@@ -1,4 +1,4 @@
-"""Seconds to pixels and back, for both ribbons."""
+"""Seconds to pixels and back, for both waveforms."""
 
 from dataclasses import dataclass, replace
 

@@ -1,4 +1,4 @@
-"""The picture of a ribbon, made from peaks with NumPy: a soft envelope with a denser core."""
+"""The picture of a waveform, made from peaks with NumPy: a soft envelope with a denser core."""
 
 from typing import TYPE_CHECKING
 
@@ -15,7 +15,7 @@ SHAPE = 0.8  # heights grow a little quicker than amplitudes, so that quiet pass
 ENVELOPE_ALPHA, CORE_ALPHA = 0.42, 0.95
 
 
-def ribbon_image(
+def draw_waveform(
     peaks: "Peaks", scale: TimeScale, width: int, height: int, colour: QColor, strength: float = 1.0
 ) -> QImage:
     """A picture of what ``scale`` shows of ``peaks``, ``width`` × ``height`` pixels, transparent outside.
@@ -82,7 +82,7 @@ class WaveformPictures:
         key = (id(peaks), scale, width, tall, strength, colour_of(token).rgba())
         kept = self._kept.get(token)
         if kept is None or kept[0] != key:
-            pixmap = QPixmap.fromImage(ribbon_image(peaks, scale, width, tall, colour_of(token), strength))
+            pixmap = QPixmap.fromImage(draw_waveform(peaks, scale, width, tall, colour_of(token), strength))
             pixmap.setDevicePixelRatio(ratio)
             kept = self._kept[token] = (key, pixmap)
         return kept[1]

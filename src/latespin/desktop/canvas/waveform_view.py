@@ -175,7 +175,7 @@ class WaveformView(QWidget):
         self._set_scale(self.scale.zoomed(factor, x))
 
     def zoom_to_fit(self) -> None:
-        """All of both ribbons."""
+        """All of both waveforms."""
         self._set_scale(TimeScale.fitted(self.scale.width, self.scale.total))
 
     def show_range(self, start: float, end: float) -> None:

@@ -1,4 +1,4 @@
-"""Lanes of a colour: what the ribbon and the “Over the song” menu ask for becomes steps of the document."""
+"""Lanes of an effect: what the waveform and the “Over the song” menu ask for becomes steps of the document."""
 
 from collections.abc import Callable
 from functools import partial
@@ -25,7 +25,7 @@ USUAL_BARS = 8.0
 
 
 class AutomationController(QObject):
-    """``place`` gives the playhead in seconds of Before; ``marked`` the range marked on the ribbons."""
+    """``place`` gives the playhead in seconds of Before; ``marked`` the range marked on the waveforms."""
 
     message = Signal(str, bool)
 
@@ -48,18 +48,18 @@ class AutomationController(QObject):
             signal.connect(self.show)
 
     def edit(self, on: bool) -> None:
-        """Whether the panel is open, so that its colour's lane is on the ribbon."""
+        """Whether the panel is open, so that its effect's lane is on the waveform."""
         self._editing = on
         self.show()
 
     @property
     def effect(self) -> AnyEffect | None:
-        """The colour being worked on."""
+        """The effect being worked on."""
         return self._document.stages.colour.find(self._panel.chosen)
 
     @property
     def lane(self) -> Lane | None:
-        """The lane on the ribbon: the one chosen last, else the colour's first."""
+        """The lane on the waveform: the one chosen last, else the effect's first."""
         effect = self.effect
         if effect is None or not effect.lanes:
             return None
@@ -68,7 +68,7 @@ class AutomationController(QObject):
     # -- showing ---------------------------------------------------------------------------------------------------
 
     def show(self, *_: object) -> None:
-        """Draw the lane on the After ribbon."""
+        """Draw the lane on the After waveform."""
         effect, lane, made, layout = self.effect, self.lane, self._document.arrangement(), self._document.layout
         if not self._editing or effect is None or lane is None or made is None or layout is None:
             self._view.lanes.show(None)
@@ -89,7 +89,7 @@ class AutomationController(QObject):
         self._view.lanes.show(LaneShape(title, tuple(points), tuple(words)))
 
     def fill(self, menu: QMenu) -> None:
-        """What can be done with the chosen colour over the song."""
+        """What can be done with the chosen effect over the song."""
         menu.clear()
         effect = self.effect
         if effect is None:
@@ -116,7 +116,7 @@ class AutomationController(QObject):
     # -- steps -----------------------------------------------------------------------------------------------------
 
     def begin(self, field: str) -> None:
-        """Let a control change, from where it is now; where it does already, have its lane on the ribbon."""
+        """Let a control change, from where it is now; where it does already, have its lane on the waveform."""
         effect, layout = self.effect, self._document.layout
         if effect is None or layout is None:
             return
@@ -134,11 +134,11 @@ class AutomationController(QObject):
         self.show()
 
     def open_over(self) -> None:
-        """The colour as it is at the range's start, and nothing of it from its end on."""
+        """The effect as it is at the range's start, and nothing of it from its end on."""
         self._over(opened, "opens over the song", 0.0)
 
     def dip_over(self) -> None:
-        """Nothing of the colour outside the range, all of it within."""
+        """Nothing of the effect outside the range, all of it within."""
         self._over(dipped, "dips", self._place()[0])
 
     def _over(
@@ -157,7 +157,7 @@ class AutomationController(QObject):
         self._put(shape(self._at(start), self._at(end), amount, *inner), says)
 
     def clear(self) -> None:
-        """Nothing of the colour changes over the song."""
+        """Nothing of the effect changes over the song."""
         effect = self.effect
         if effect is not None:
             self._change(replace(effect, lanes=()), "stays the same")

@@ -1,4 +1,4 @@
-"""Putting beats and bars right: what the panel, the ribbons and the keys ask for becomes steps of the document."""
+"""Putting beats and bars right: what the panel, the waveforms and the keys ask for becomes steps of the document."""
 
 from collections.abc import Callable
 from pathlib import Path
@@ -62,7 +62,7 @@ class BeatsController(QObject):
         self.show()
 
     def show(self) -> None:
-        """Draw the grid on the ribbons."""
+        """Draw the grid on the waveforms."""
         grid, loaded = self._document.grid, self._document.loaded
         bars = BarLines(grid, loaded.facts.seconds, self._document.reading) if grid and loaded else None
         self._view.beats.show(bars, editing=self._editing and bars is not None and not bars.grid.locked)

@@ -1,4 +1,4 @@
-"""Colours: what the panel and the ribbon ask for becomes steps of the document."""
+"""Effects: what the panel and the waveform ask for becomes steps of the document."""
 
 from collections.abc import Callable
 from typing import TYPE_CHECKING
@@ -31,7 +31,7 @@ ASKS = {
 
 
 class EffectController(QObject):
-    """``place`` gives the playhead in seconds of Before; ``marked`` the range marked on the ribbons."""
+    """``place`` gives the playhead in seconds of Before; ``marked`` the range marked on the waveforms."""
 
     message = Signal(str, bool)
     chosen_changed = Signal()
@@ -60,11 +60,11 @@ class EffectController(QObject):
 
     @property
     def chosen(self) -> AnyEffect | None:
-        """The colour being worked on."""
+        """The effect being worked on."""
         return self._colour.find(self._panel.chosen)
 
     def choose(self, ident: str) -> None:
-        """Work on a colour."""
+        """Work on an effect."""
         if ident != self._panel.chosen:
             self._panel.chosen = ident
             self._document.end_drag()
@@ -75,13 +75,13 @@ class EffectController(QObject):
         self._document.edit_stages(label, replace(self._document.stages, colour=replace(colour, on=True)), merge)
 
     def add(self, kind: str) -> None:
-        """A colour at the end of the list."""
+        """An effect at the end of the list."""
         effect: AnyEffect = EFFECTS[kind](id=new_id())  # type: ignore[assignment]
         self._panel.chosen = effect.id
         self._edit(tr("Add {0}").format(translated(effect_info(kind)).title.lower()), self._colour.with_changed(effect))
 
     def change(self, name: str, value: object) -> None:
-        """Give a field of the chosen colour another value; a file is asked for where one is needed then."""
+        """Give a field of the chosen effect another value; a file is asked for where one is needed then."""
         effect = self.chosen
         if effect is None:
             return
@@ -125,7 +125,7 @@ class EffectController(QObject):
 
     @command("duplicate_effect")
     def duplicate_effect(self) -> None:
-        """The chosen colour once more, below it."""
+        """The chosen effect once more, below it."""
         effect = self.chosen
         if effect is None:
             return

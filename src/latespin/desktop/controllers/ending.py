@@ -1,4 +1,4 @@
-"""The ending on the After ribbon, and hearing it."""
+"""The ending on the After waveform, and hearing it."""
 
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QWidget
@@ -14,7 +14,7 @@ BARS_BEFORE = 2
 
 
 class EndingController(QObject):
-    """Carries what a hand does on the ribbon to the panel, and what the panel asks to be heard to the window."""
+    """Carries what a hand does on the waveform to the panel, and what the panel asks to be heard to the window."""
 
     audition_wanted = Signal(float)  # seconds of Before to play from
     message = Signal(str, bool)
@@ -36,7 +36,7 @@ class EndingController(QObject):
         self.show()
 
     def show(self) -> None:
-        """Draw the end on the ribbons."""
+        """Draw the end on the waveforms."""
         made, layout = self._document.arrangement(), self._document.layout
         if made is None or layout is None or isinstance(made.close.way, NoEnding) or made.close.place is None:
             self._view.end.show(None, 0.0, 0.0, "", editing=False)

@@ -1,4 +1,4 @@
-"""Markers: what their list, the ribbons and the keys ask for becomes steps of the document."""
+"""Markers: what their list, the waveforms and the keys ask for becomes steps of the document."""
 
 from collections.abc import Callable
 from pathlib import Path
@@ -25,7 +25,7 @@ MOMENTS = "&Moments"
 
 
 class MarkerController(QObject):
-    """``place`` gives the playhead in seconds of Before, and whether the song plays; ``marked`` the range marked on the ribbons."""
+    """``place`` gives the playhead in seconds of Before, and whether the song plays; ``marked`` the range marked on the waveforms."""
 
     message = Signal(str, bool)
     wanted = Signal(str)  # what the list's buttons ask for
@@ -48,7 +48,7 @@ class MarkerController(QObject):
             signal.connect(self.show)
 
     def show(self) -> None:
-        """Draw the markers on the ribbons."""
+        """Draw the markers on the waveforms."""
         grid = self._document.grid
         self._view.markers.show(
             tuple(
@@ -59,7 +59,7 @@ class MarkerController(QObject):
 
     @command("mark", "&Mark this place, or the marked range", menu=MOMENTS, keys="X", group=1)
     def mark(self) -> None:
-        """Mark the range marked on a ribbon, or the playhead."""
+        """Mark the range marked on a waveform, or the playhead."""
         marked, grid = self._marked(), self._document.grid
         seconds, playing = self._place()
         count = len(self._document.session.markers) + 1

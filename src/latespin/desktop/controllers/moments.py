@@ -1,4 +1,4 @@
-"""Moments: what the panel, the ribbons and the keys ask for becomes steps of the document."""
+"""Moments: what the panel, the waveforms and the keys ask for becomes steps of the document."""
 
 from collections.abc import Callable
 
@@ -28,7 +28,7 @@ NUDGE_SECONDS = 0.01
 
 
 class MomentController(QObject):
-    """``place`` gives the playhead in seconds of Before, and whether the song plays; ``marked`` the range marked on the ribbons."""
+    """``place`` gives the playhead in seconds of Before, and whether the song plays; ``marked`` the range marked on the waveforms."""
 
     message = Signal(str, bool)
     audition_wanted = Signal(float, float)
@@ -51,7 +51,7 @@ class MomentController(QObject):
         panel.changed.connect(self._change_field)
         panel.place_typed.connect(self._take_place)
         panel.refused.connect(lambda text: self.message.emit(text, True))
-        waveform_view.moments.picked.connect(self._choose_on_ribbon)
+        waveform_view.moments.picked.connect(self._choose_on_waveform)
         waveform_view.moments.moved.connect(self._move)
         waveform_view.moments.bent.connect(self._bend)
         waveform_view.moments.command_wanted.connect(lambda name: run(self, name))
@@ -68,7 +68,7 @@ class MomentController(QObject):
         self.show()
 
     def show(self) -> None:
-        """Draw the moments on the ribbons."""
+        """Draw the moments on the waveforms."""
         self._view.moments.show(self._shapes(), self._panel.chosen, editing=self._editing)
 
     def _shapes(self) -> tuple[Shape, ...]:
@@ -107,7 +107,7 @@ class MomentController(QObject):
             self._panel.show_stages(self._document.stages, self._document)
             self.show()
 
-    def _choose_on_ribbon(self, ident: str) -> None:
+    def _choose_on_waveform(self, ident: str) -> None:
         self.choose(ident)
         if not self._editing:
             self.panel_wanted.emit("moments")
@@ -125,7 +125,7 @@ class MomentController(QObject):
         self._document.edit_stages(label, replace(self._document.stages, moments=moments), merge)
 
     def add(self, kind: str) -> None:
-        """A moment over every chosen marker that is a range, else over the range marked on a ribbon, else at the playhead."""
+        """A moment over every chosen marker that is a range, else over the range marked on a waveform, else at the playhead."""
         ranges = self._chosen_ranges()
         if ranges and kind != "drop-in":
             self._over_ranges(ranges, MOMENTS[kind](start=Position(seconds=0.0), end=Position(seconds=1.0)))  # type: ignore[arg-type]
@@ -291,13 +291,13 @@ class MomentController(QObject):
             self.panel_wanted.emit("moments")
 
     def open_menu(self, side: str, seconds: float, ident: str, at: QPoint) -> None:
-        """Offer what can be done at a place on a ribbon."""
+        """Offer what can be done at a place on a waveform."""
         menu = self.menu(side, seconds, ident)
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         menu.popup(at)
 
     def menu(self, side: str, seconds: float, ident: str) -> QMenu:
-        """A menu for a place on a ribbon: what can be done with the moment there, or which can be added."""
+        """A menu for a place on a waveform: what can be done with the moment there, or which can be added."""
         menu = QMenu(self._window)
         if ident:
             self.choose(ident)

@@ -1,4 +1,4 @@
-"""What the Time panel and the ribbons do together: the tempo curve, the first beat, passages to judge by."""
+"""What the Time panel and the waveforms do together: the tempo curve, the first beat, passages to judge by."""
 
 from typing import TYPE_CHECKING
 

@@ -1,4 +1,4 @@
-"""The list of a version's colours, in their order: which are on, and how much of each is heard, at a glance."""
+"""The list of a version's effects, in their order: which are on, and how much of each is heard, at a glance."""
 
 from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QDropEvent, QKeyEvent, QMouseEvent, QPainter, QPen
@@ -47,7 +47,7 @@ class EffectList(QListWidget):
     def show_effects(
         self, effects: tuple[AnyEffect, ...], chosen: str, problems: dict[str, str], *, live: bool
     ) -> None:
-        """Show the colours; what did not change is left alone."""
+        """Show the effects; what did not change is left alone."""
         rows = [
             (e.id, title_of(e), e.on and live, round(e.amount_percent), problems.get(e.id, ""), any(lane.field == "amount_percent" for lane in e.lanes))
             for e in effects
@@ -160,7 +160,7 @@ class _Row(QStyledItemDelegate):
 
 
 def title_of(effect: AnyEffect) -> str:
-    """A colour's name in the list."""
+    """An effect's name in the list."""
     if isinstance(effect, Layer):
         return LAYER_WORDS[effect.sound] if effect.sound != "file" else effect.path.rsplit("/", 1)[-1] or "Layer"
     if isinstance(effect, SmallSpeaker):

@@ -71,7 +71,7 @@ class _Form(QScrollArea):
             self.ensureWidgetVisible(self.forms[1])
 
     def show_effect(self, effect: AnyEffect, document: Document) -> None:
-        """Show a colour's values; what does nothing now cannot be set."""
+        """Show an effect's values; what does nothing now cannot be set."""
         acts, moving = effect.active_fields(), {lane.field for lane in effect.lanes}
         for form in self.forms:
             form.show_values(effect, document.grid)
@@ -85,7 +85,7 @@ class EffectsPanel(StagePanel):
     wanted = Signal(str)
     add_wanted = Signal(str)
     effect_chosen = Signal(str)
-    changed = Signal(str, object)  # a field of the chosen colour, and its value
+    changed = Signal(str, object)  # a field of the chosen effect, and its value
     switched = Signal(str)
     moved = Signal(str, int)
 

@@ -142,7 +142,7 @@ class EndingPanel(StagePanel):
             self._put("Move ending", replace(self._stages.ending.way, at=place), merge)
 
     def move_to(self, seconds: float, snapped: bool) -> None:
-        """End at a second of Before, as a hand on the ribbon left it."""
+        """End at a second of Before, as a hand on the waveform left it."""
         if self._document is not None:
             place = snapped_place(seconds, self._document.grid) if snapped else Position(seconds=round(seconds, 4))
             self._end_at(place, "ending place")

@@ -1,4 +1,4 @@
-"""What all pictures of colours have in common: the colour, what it is made in, and where the music is."""
+"""What all pictures of effects have in common: the effect, what it is made in, and where the music is."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -18,7 +18,7 @@ from latespin.render.effects.context import EffectContext, amount_of
 
 @dataclass(frozen=True)
 class Shown:
-    """A colour and what it is made in. heard : whether it changes anything now."""
+    """An effect and what it is made in. heard : whether it changes anything now."""
 
     effect: AnyEffect
     context: EffectContext
@@ -26,7 +26,7 @@ class Shown:
 
 
 class EffectPlot(QWidget):
-    """Draws a colour at a frame of After. ``SAYS`` is its tooltip."""
+    """Draws an effect at a frame of After. ``SAYS`` is its tooltip."""
 
     NAME, SAYS = "", ""
     MOVES = True  # whether it changes as the music goes on
@@ -46,7 +46,7 @@ class EffectPlot(QWidget):
         return QSize(288, 180)
 
     def show_effect(self, shown: Shown | None) -> None:
-        """Show a colour."""
+        """Show an effect."""
         if shown != self.shown:
             self.shown = shown
             self.update()

@@ -34,7 +34,7 @@ class End:
 
 
 class TailPlot(QWidget):
-    """Nothing can be changed here; the numbers beside it and the ribbon can."""
+    """Nothing can be changed here; the numbers beside it and the waveform can."""
 
     def __init__(self) -> None:
         super().__init__()

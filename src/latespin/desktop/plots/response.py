@@ -1,4 +1,4 @@
-"""Response curves of filters with the song's spectrum behind, and what a colour makes of that spectrum."""
+"""Response curves of filters with the song's spectrum behind, and what an effect makes of that spectrum."""
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -78,7 +78,7 @@ class ResponsePlot(_Plane):
 
 
 class SpectrumPlot(_Plane):
-    """The song's spectrum without and with the colour: what it adds and takes."""
+    """The song's spectrum without and with the effect: what it adds and takes."""
 
     NAME = "The song’s spectrum without and with this effect"
     SAYS = "Third-octave spectrum of the song without the effect (filled) and with it (outline), predicted from the effect’s settings."

@@ -262,7 +262,7 @@ class Playback(QObject):
             player.failure = ""
         programme, frame = player.place()
         if programme is not None and self._compared is not None:
-            if not programme.shift:  # another version's places are not those of the one on the ribbons
+            if not programme.shift:  # another version's places are not those of the one on the waveforms
                 self.place_changed.emit("before", programme.to_before(frame) / player.rate)
         elif programme is not None and self._auditioned is None:
             self.place_changed.emit(programme.side, frame / player.rate)

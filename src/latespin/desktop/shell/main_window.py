@@ -318,7 +318,7 @@ class Window(QMainWindow):
     def _restyle(self) -> None:
         for part in (self.header, self.version_list, self.transport, self.panels):
             part.restyle()
-        self.version_list.refresh_ribbons()
+        self.version_list.refresh_waveforms()
         self._refresh()
         self.update()
 

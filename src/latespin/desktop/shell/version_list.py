@@ -16,7 +16,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from latespin.desktop.canvas.time_axis import TimeScale
-from latespin.desktop.canvas.waveform_image import ribbon_image
+from latespin.desktop.canvas.waveform_image import draw_waveform
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
 from latespin.desktop.theme.translation import tr
@@ -31,12 +31,12 @@ if TYPE_CHECKING:
 
 CARD = QSize(200, 108)
 CHECK_PX = 20
-RIBBONS_MS = 150  # after the last change, until the small ribbons are drawn anew
+WAVEFORMS_MS = 150  # after the last change, until the small waveforms are drawn anew
 EXPORTED, CHANGED = "exported", "changed since export"
 
 
 class VersionCard(QWidget):
-    """One version: its name, its sentence, a small ribbon, and whether its file is up to date."""
+    """One version: its name, its sentence, a small waveform, and whether its file is up to date."""
 
     chosen = Signal(str)
     renamed = Signal(str, str)
@@ -76,13 +76,13 @@ class VersionCard(QWidget):
         )
         self.update()
 
-    def show_ribbon(self, peaks: "Peaks | None", longest: float, strength: float) -> None:
+    def show_waveform(self, peaks: "Peaks | None", longest: float, strength: float) -> None:
         """Show its shape, all cards on one time scale."""
         self._picture = None
         if peaks is not None:
             ratio = self.devicePixelRatioF()
             width, height = max(1, int((self.width() - 24) * ratio)), int(28 * ratio)
-            image = ribbon_image(peaks, TimeScale.fitted(width, longest), width, height, colour("after"), strength)
+            image = draw_waveform(peaks, TimeScale.fitted(width, longest), width, height, colour("after"), strength)
             self._picture = QPixmap.fromImage(image)
             self._picture.setDevicePixelRatio(ratio)
         self.update()
@@ -203,11 +203,11 @@ class VersionList(QWidget):
         column.addLayout(buttons)
         for button in (self.new_button, self.duplicate_button):
             button.setStyleSheet("padding: 6px 6px;")
-        self._later = QTimer(self, singleShot=True, interval=RIBBONS_MS)
-        self._later.timeout.connect(self.refresh_ribbons)
+        self._later = QTimer(self, singleShot=True, interval=WAVEFORMS_MS)
+        self._later.timeout.connect(self.refresh_waveforms)
         document.track_changed.connect(self.exported.clear)  # of the session before; ids may come again
         document.session_changed.connect(self.refresh)
-        document.measured_changed.connect(self.refresh_ribbons)
+        document.measured_changed.connect(self.refresh_waveforms)
         self.restyle()
         self.refresh()
 
@@ -256,8 +256,8 @@ class VersionList(QWidget):
         if self._seen in self.cards:
             self._area.ensureWidgetVisible(self.cards[self._seen], 0, 8)
 
-    def refresh_ribbons(self) -> None:
-        """Draw the small ribbons anew."""
+    def refresh_waveforms(self) -> None:
+        """Draw the small waveforms anew."""
         loaded = self._document.loaded
         if loaded is None:
             return
@@ -275,7 +275,7 @@ class VersionList(QWidget):
                 shown[version.id] = (expected_peaks(loaded.peaks, time_map, gain), 0.5)
         longest = max((peaks.frames for peaks, _ in shown.values()), default=1) / loaded.track.rate
         for ident, (peaks, strength) in shown.items():
-            self.cards[ident].show_ribbon(peaks, longest, strength)
+            self.cards[ident].show_waveform(peaks, longest, strength)
 
     def _make_card(self, version: Version) -> VersionCard:
         card = VersionCard(version)

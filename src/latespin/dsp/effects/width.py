@@ -1,4 +1,4 @@
-"""Four small colours: width, wobble, crush, saturation.
+"""Four small effects: width, wobble, crush, saturation.
 
 * Width: mid and side weighed; or one channel a few milliseconds later (H. Haas, 1951). Mono-safe, the delayed middle is added to one channel and taken
   from the other, so that a sum of both is the song (M. R. Schroeder, "An artificial stereophonic effect", JAES 6(2), 1958).

@@ -20,7 +20,7 @@ ENDING, TIME = "ending", "time"  # the ids under which problems of these stages 
 
 @dataclass(frozen=True)
 class Problem:
-    """What could not be done as asked. id : of a moment or a colour, ``ending`` or ``time``.  left_out : nothing of it is heard."""
+    """What could not be done as asked. id : of a moment or an effect, ``ending`` or ``time``.  left_out : nothing of it is heard."""
 
     id: str
     says: str

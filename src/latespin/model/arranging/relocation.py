@@ -43,7 +43,7 @@ def moved(thing: Movable, change: Change) -> Movable:
 
 
 def with_places(stages: Stages, change: Change) -> Stages:
-    """A version's stages with all places of its moments, its ending and its colours' points changed."""
+    """A version's stages with all places of its moments, its ending and its effects' points changed."""
     moments = replace(stages.moments, placed=tuple(moved(moment, change) for moment in stages.moments.placed))
     ending = replace(stages.ending, way=moved(stages.ending.way, change))
     effects = tuple(_with_points(effect, change) for effect in stages.colour.effects)

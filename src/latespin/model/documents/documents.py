@@ -114,7 +114,7 @@ class Session(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
         return tuple(found)
 
     def with_sounds(self, change: Callable[[str], str]) -> "Session":
-        """The same with the paths of dropped-in sounds and of files that colours need changed."""
+        """The same with the paths of dropped-in sounds and of files that effects need changed."""
         versions = []
         for version in self.versions:
             placed = tuple(
@@ -181,7 +181,7 @@ def read_recipe(data: bytes, where: str) -> Recipe:
 
 
 def read_what_can_be(data: bytes, where: str) -> tuple[Recipe, tuple[str, ...]]:
-    """A recipe without those of its colours that are wrong, and what is wrong with them. Raises Unreadable for anything else."""
+    """A recipe without those of its effects that are wrong, and what is wrong with them. Raises Unreadable for anything else."""
     faults: list[str] = []
     while True:
         try:
@@ -238,7 +238,7 @@ def _read(data: bytes, where: str, kind: type[Document], expected: str, word: st
 
 
 def _list_colours(plain: dict[str, Any]) -> None:
-    """From format 1, whose only colour was a hall, to 2, where there is a list of them; in place."""
+    """From format 1, whose only effect was a hall, to 2, where there is a list of them; in place."""
     versions = plain.get("versions")
     for holder in [plain, *(versions if isinstance(versions, list) else [])]:
         stages = holder.get("stages") if isinstance(holder, dict) else None

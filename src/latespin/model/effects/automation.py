@@ -1,4 +1,4 @@
-"""What of a colour changes over the song: points on its bars with shaped ways between them."""
+"""What of an effect changes over the song: points on its bars with shaped ways between them."""
 
 import math
 from bisect import bisect_right
@@ -55,7 +55,7 @@ def check_lanes(lanes: tuple[Lane, ...], kind: type[Any]) -> None:
 
 
 def can_move(kind: type[Any], field: str) -> bool:
-    """Whether a number of a kind of colour can change over the song."""
+    """Whether a number of a kind of effect can change over the song."""
     return field in parameters_of(kind) and field not in FIXED
 
 

@@ -45,7 +45,7 @@ def glide_of(moment: PitchGlide, x: Floats) -> Floats:
 
 
 def dip_of(moment: ColourDip, x: Floats) -> Floats:
-    """How much of a colour is heard, 0 to 1."""
+    """How much of an effect is heard, 0 to 1."""
     attack, release = moment.attack_percent / 100.0, moment.release_percent / 100.0
     shrink = max(1.0, attack + release)
     come = 1.0 - ease_down(x / max(1e-9, attack / shrink), moment.tension)
@@ -55,7 +55,7 @@ def dip_of(moment: ColourDip, x: Floats) -> Floats:
 
 
 def outline(moment: AnyMoment, beats: float) -> Floats:
-    """Heights from 0 to 1 over the length of a moment that lasts so many beats, for its shape on a ribbon."""
+    """Heights from 0 to 1 over the length of a moment that lasts so many beats, for its shape on a waveform."""
     x = np.linspace(0.0, 1.0, POINTS)
     speeds = speeds_of(moment, x)
     if speeds is not None:

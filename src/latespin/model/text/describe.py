@@ -219,7 +219,7 @@ def say_version(stages: Stages) -> str:
 def title_suffix(stages: Stages, left_out: Container[str] = ()) -> str:
     """What is added to a song's title: ``slowed + reverb``; empty where nothing audible was done.
 
-    left_out : ids of the colours, and ``time``, of which nothing is heard though they were asked for.
+    left_out : ids of the effects, and ``time``, of which nothing is heard though they were asked for.
     """
     words = []
     low, high = stages.time.speeds

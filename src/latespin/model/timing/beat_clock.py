@@ -1,4 +1,4 @@
-"""The version's clock: which beat of the song it is at a frame of After, for colours that go with the bars."""
+"""The version's clock: which beat of the song it is at a frame of After, for effects that go with the bars."""
 
 from dataclasses import dataclass
 from functools import cached_property

@@ -1,6 +1,6 @@
 """The time map: which place of Before sounds at which place of After.
 
-It is a list of spans without gaps. The reader reads the source through it, the ribbons draw their threads
+It is a list of spans without gaps. The reader reads the source through it, the waveforms draw their threads
 from it, and Before/After switching uses it both ways. Span edges in After are whole frames.
 
 The Time stage alone gives a map of *music*; moments and endings bend that (:mod:`latespin.model.arranging.time_edits`) into the map of After.

@@ -128,7 +128,7 @@ def _order(
 
 
 def _setting(song: SongSummary, arrangement: Arrangement) -> EffectContext:
-    """What colours would be made in, for telling how long they ring on."""
+    """What effects would be made in, for telling how long they ring on."""
 
     def unknown() -> Profile:
         raise AssertionError("no colour tells its tail from the song's profile")

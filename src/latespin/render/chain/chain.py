@@ -1,7 +1,7 @@
 """The chain: a version of a track as a stream of blocks, before Level.
 
-Source → what moments do before the colours → (one channel becomes two where a stage needs it) → the colours, one after the other
-→ colours that come and go → what is laid over it → the ending and the tail that follow the music.
+Source → what moments do before the effects → (one channel becomes two where a stage needs it) → the effects, one after the other
+→ effects that come and go → what is laid over it → the ending and the tail that follow the music.
 """
 
 import math
@@ -32,7 +32,7 @@ WARM_UP_BLOCK = 1 << 15
 
 @dataclass(frozen=True)
 class OverlaySet:
-    """What is laid over a version: ``early`` before the colours, ``late`` after them."""
+    """What is laid over a version: ``early`` before the effects, ``late`` after them."""
 
     early: tuple[Overlay, ...] = ()
     late: tuple[Overlay, ...] = ()
@@ -45,7 +45,7 @@ class OverlaySet:
 class Chain:
     """Gives the frames of After in order, in blocks of any size; the result does not depend on the size.
 
-    ``seek`` goes anywhere: the colours are warmed up by the music before that place, so that what is heard
+    ``seek`` goes anywhere: the effects are warmed up by the music before that place, so that what is heard
     equals the whole render within −80 dB.
     """
 
@@ -136,7 +136,7 @@ class Chain:
         return out
 
     def _begin(self, start: int) -> None:
-        """Fresh colours that begin at a frame."""
+        """Fresh effects that begin at a frame."""
         if self.links and not any(link.begun for link in self.links):
             for link in self.links:
                 link.begin(start)
@@ -150,7 +150,7 @@ class Chain:
         return block
 
     def _pulled(self, count: int, start: int, frames: int) -> Audio:
-        """The frames after so many of the colours, which read ahead as far as they are late."""
+        """The frames after so many of the effects, which read ahead as far as they are late."""
         if count == 0:
             return self._plain(start, frames)
         return self.links[count - 1].pull(lambda first, more: self._pulled(count - 1, first, more), frames)

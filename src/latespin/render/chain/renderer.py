@@ -120,7 +120,7 @@ class TrackRenderer:
         return self._song.find_profile()
 
     def context(self, stages: Stages) -> EffectContext:
-        """What the colours of a version are made in."""
+        """What the effects of a version are made in."""
         arrangement, song = self.arrangement(stages), self._song
 
         def make() -> EffectContext:

@@ -1,4 +1,4 @@
-"""What the colours of a version are made in: its rate, its clock, what the song is like, the files they may need."""
+"""What the effects of a version are made in: its rate, its clock, what the song is like, the files they may need."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -34,7 +34,7 @@ SHORTEST_SECONDS, SHORTEST_GLIDE_SECONDS = (
 
 @dataclass(frozen=True, eq=False)
 class EffectContext:
-    """profile : of the music before any colour, worked out when it is first asked for.  frames : how long the music of After is."""
+    """profile : of the music before any effect, worked out when it is first asked for.  frames : how long the music of After is."""
 
     rate: int
     clock: BeatClock
@@ -50,7 +50,7 @@ class EffectContext:
 
     @cached_property
     def kept_levels(self) -> dict[Effect, tuple[Profile, Automation, Profile]]:
-        """What keeps the level of colours lately made: the profile before each, its gain, the profile after it."""
+        """What keeps the level of effects lately made: the profile before each, its gain, the profile after it."""
         return {}
 
     def keep_level(self, effect: Effect, kept: tuple[Profile, Automation, Profile]) -> None:
@@ -96,7 +96,7 @@ def frame_of(point: LanePoint, made: TimeMap, clock: BeatClock) -> float | None:
 
 
 def control_of(effect: Effect, field: str, clock: BeatClock) -> Automation:
-    """A number of a colour over the song."""
+    """A number of an effect over the song."""
     lane = next((lane for lane in effect.lanes if lane.field == field), None)
     if lane is None:
         return Automation(float(getattr(effect, field)))
@@ -105,12 +105,12 @@ def control_of(effect: Effect, field: str, clock: BeatClock) -> Automation:
 
 
 def amount_of(effect: Effect, clock: BeatClock) -> Automation:
-    """How much of a colour is heard, 0 to 1."""
+    """How much of an effect is heard, 0 to 1."""
     return control_of(effect, "amount_percent", clock).through(lambda percent: percent / 100.0)
 
 
 def lane_values(effect: Effect, field: str) -> list[float]:
-    """What a number of a colour is over the song: its lane's values, or its own."""
+    """What a number of an effect is over the song: its lane's values, or its own."""
     found = [point.value for lane in effect.lanes if lane.field == field for point in lane.points]
     return found or [float(getattr(effect, field))]
 
@@ -118,7 +118,7 @@ def lane_values(effect: Effect, field: str) -> list[float]:
 def gone_through(
     effect: Effect, field: str, context: EffectContext, clock: Callable[[Floats], Floats]
 ) -> Callable[[Floats], Floats]:
-    """How many periods have gone by at frames, their length being a number of the colour in what ``clock`` counts."""
+    """How many periods have gone by at frames, their length being a number of the effect in what ``clock`` counts."""
     period = control_of(effect, field, context.clock)
     if period.steady is not None:
         length = period.steady
@@ -159,7 +159,7 @@ def _joined(knots: Floats, first: Floats, steps: Floats) -> Callable[[Floats], F
 
 
 class AutomatedEffect:
-    """A colour whose controls change over the song: what it is at a frame."""
+    """An effect whose controls change over the song: what it is at a frame."""
 
     def __init__(self, effect: AnyEffect, clock: BeatClock) -> None:
         self._effect = effect
@@ -174,20 +174,20 @@ class AutomatedEffect:
         return not self._ways
 
     def at(self, frame: int) -> AnyEffect:
-        """The colour as it is there; the same object as long as it stays the same."""
+        """The effect as it is there; the same object as long as it stays the same."""
         values = tuple(way.value(float(frame)) for way in self._ways.values())
         if self._last is None or self._last[0] != values:
             self._last = values, self._with(dict(zip(self._ways, values, strict=True)))
         return self._last[1]
 
     def usual(self, frames: int) -> AnyEffect:
-        """The colour with each moving control where it is on average over the song."""
+        """The effect with each moving control where it is on average over the song."""
         places = np.linspace(0.0, float(max(1, frames)), USUAL_PLACES)
         means = {name: float(np.mean(way.at(places))) for name, way in self._ways.items()}
         return replace(self._with(means), lanes=self._effect.lanes) if means else self._effect
 
     def along(self, frames: int) -> tuple[Floats, list[AnyEffect]]:
-        """The colour at places of the song between which it may be taken to change evenly; at the ends of ways, and in their middles where those are few."""
+        """The effect at places of the song between which it may be taken to change evenly; at the ends of ways, and in their middles where those are few."""
         ends = np.unique([frame for way in self._ways.values() for frame in way.frames] + [0.0, float(max(1, frames))])
         places = np.sort(np.concatenate((ends, 0.5 * (ends[1:] + ends[:-1])))) if len(ends) < MOST_PLACES else ends
         columns = [way.at(places).tolist() for way in self._ways.values()]
@@ -206,7 +206,7 @@ class AutomatedEffect:
         return SoleControl(way, logarithmic, lambda value: self._with({name: value}))
 
     def largest(self) -> AnyEffect:
-        """The colour with each moving control at its highest."""
+        """The effect with each moving control at its highest."""
         return replace(
             self._with({name: max(way.values) for name, way in self._ways.items()}), lanes=self._effect.lanes
         )
@@ -219,14 +219,14 @@ class AutomatedEffect:
 
 @dataclass(frozen=True)
 class SoleControl:
-    """The only control of a colour that changes over the song.  at_value : the colour with a value of it."""
+    """The only control of an effect that changes over the song.  at_value : the effect with a value of it."""
 
     way: Way
     logarithmic: bool
     at_value: Callable[[float], AnyEffect]
 
     def between_extremes(self, count: int) -> tuple[Floats, list[AnyEffect]]:
-        """As many values as wanted from its lowest to its highest, on the scale of :meth:`scaled`, and the colour with each."""
+        """As many values as wanted from its lowest to its highest, on the scale of :meth:`scaled`, and the effect with each."""
         low, high = self._scaled(np.array([min(self.way.values), max(self.way.values)])).tolist()
         scale = np.linspace(low, high, count)
         values = np.exp(scale) if self.logarithmic else scale

@@ -17,9 +17,9 @@ STEP = 128  # frames after which automated controls are set again
 
 
 class EffectNode:
-    """One colour in the chain: gives the frames of After in order, from where it was begun.
+    """One effect in the chain: gives the frames of After in order, from where it was begun.
 
-    ``upstream`` gives the frames before it, in order; where the colour is late by some, it is asked for as many more.
+    ``upstream`` gives the frames before it, in order; where the effect is late by some, it is asked for as many more.
     """
 
     def __init__(
@@ -64,7 +64,7 @@ class EffectNode:
         return out
 
     def _process(self, block: Audio, at: int) -> Audio:
-        """Piece by piece: those in which nothing of the colour is heard, nor soon after, are left out."""
+        """Piece by piece: those in which nothing of the effect is heard, nor soon after, are left out."""
         if self._amount.steady is not None and self._moving.steady:
             return self._steered(block, at)
         out, start = np.empty_like(block), 0

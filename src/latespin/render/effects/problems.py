@@ -1,4 +1,4 @@
-"""What of a version's colours cannot be done as asked; the rest of the version is heard all the same."""
+"""What of a version's effects cannot be done as asked; the rest of the version is heard all the same."""
 
 from latespin.model.arranging.arrangement import Arrangement
 from latespin.model.arranging.placement import Problem
@@ -13,7 +13,7 @@ from latespin.render.effects.sound_files import faulty_sounds, missing_sounds
 
 
 def goes_by_beats(effect: AnyEffect) -> bool:
-    """Whether a colour sounds otherwise where beats lie elsewhere."""
+    """Whether an effect sounds otherwise where beats lie elsewhere."""
     placed = any(point.at.beat is not None for lane in effect.lanes for point in lane.points)
     return placed or isinstance(effect, Echo) or (isinstance(effect, Spin) and effect.by == "bars")
 

@@ -21,7 +21,7 @@ from latespin.render.effects.processors import (  # noqa: F401
 def plan(
     effects: tuple[AnyEffect, ...], context: EffectContext, amounts: dict[str, Automation] | None = None
 ) -> list[tuple[AnyEffect, Automation, Automation]]:
-    """Each colour with its amount and the gain that keeps the level, in order."""
+    """Each effect with its amount and the gain that keeps the level, in order."""
     if not effects:
         return []  # the profile is not worked out for nothing
     profile, found = context.profile, []
@@ -39,5 +39,5 @@ def plan(
 
 
 def tail_of(effects: tuple[AnyEffect, ...], context: EffectContext) -> int:
-    """How long colours in a row ring on, frames."""
+    """How long effects in a row ring on, frames."""
     return sum(factory_of(effect).tail(AutomatedEffect(effect, context.clock).largest(), context) for effect in effects)

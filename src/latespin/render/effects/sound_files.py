@@ -99,7 +99,7 @@ class SoundLibrary:
 
 
 def missing_sounds(stages: Stages) -> tuple[Problem, ...]:
-    """Drop-ins and colours whose file is not there; the rest of the version is heard all the same."""
+    """Drop-ins and effects whose file is not there; the rest of the version is heard all the same."""
     found = [
         (moment.id, moment_info("drop-in").title, moment.path)
         for moment in stages.moments.heard
@@ -117,7 +117,7 @@ def missing_sounds(stages: Stages) -> tuple[Problem, ...]:
 
 
 def faulty_sounds(stages: Stages, sounds: SoundLibrary) -> tuple[Problem, ...]:
-    """Colours whose file was opened and is not what it should be."""
+    """Effects whose file was opened and is not what it should be."""
     found = [(effect, effect_path(effect)) for effect in stages.colour.heard if needs_file(effect)]
     return tuple(
         Problem(effect.id, f"{effect_title(effect)}: {sounds.faults[path]}", path not in sounds.shortened)

@@ -1,4 +1,4 @@
-"""The whole render of a version, measured: what Level, the header and the After ribbon are made from."""
+"""The whole render of a version, measured: what Level, the header and the After waveform are made from."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace

@@ -69,7 +69,7 @@ class PlaybackStream:
         return loop[0] + (self._frame + frames - loop[0]) % (loop[1] - loop[0])
 
     def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:
-        """What a colour noted of its work."""
+        """What an effect noted of its work."""
         return self._stream.gain_history(ident)
 
     def ready(self, frame: int) -> bool:

@@ -124,7 +124,7 @@ class Player:
             return mark.programme, mark.frame + self._read - mark.at
 
     def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:
-        """What a colour of the version being played noted of its work lately: frames of After, and dB taken away there."""
+        """What an effect of the version being played noted of its work lately: frames of After, and dB taken away there."""
         line = self._stream
         return line.gain_history(ident) if line is not None else ()
 

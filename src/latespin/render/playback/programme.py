@@ -37,7 +37,7 @@ class Stream(Protocol):
         raise NotImplementedError
 
     def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:
-        """What a colour noted of its work lately: frames, and dB taken away there."""
+        """What an effect noted of its work lately: frames, and dB taken away there."""
         raise NotImplementedError
 
 
@@ -104,7 +104,7 @@ class BeforeStream:
         self._position += block.shape[1]
         return as_stereo(block)
 
-    def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:  # noqa: ARG002 - there are no colours
+    def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:  # noqa: ARG002 - there are no effects
         """Nothing."""
         return ()
 
@@ -120,7 +120,7 @@ class AfterStream:
         self._held = np.zeros((2, 0), np.float32)
 
     def seek(self, frame: int, *, draft: bool = False) -> None:
-        """Make ``frame`` the next one, the colours and the limiter warmed up before it."""
+        """Make ``frame`` the next one, the effects and the limiter warmed up before it."""
         self._leveller = self._fresh()
         warm_up = DRAFT_LIMITER_SECONDS if draft else LIMITER_WARM_UP_SECONDS
         early = round(warm_up * self._chain.rate) if self._leveller.latency else 0
@@ -151,7 +151,7 @@ class AfterStream:
         return joined[:, :frames]
 
     def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:
-        """What a colour of the chain noted."""
+        """What an effect of the chain noted."""
         return next((link.history for link in self._chain.links if link.effect.id == ident), ())
 
     def _fresh(self) -> LevelProcessor:

@@ -27,7 +27,7 @@ GLIDE_KNOTS, KEPT_GLIDES = 512, 6
 class MusicReader:
     """Reads any stretch of After's music, in any order and from any thread, always the same.
 
-    What was stretched is kept, so that colours can be changed without doing it again; varispeed is quicker than keeping it.
+    What was stretched is kept, so that effects can be changed without doing it again; varispeed is quicker than keeping it.
     """
 
     def __init__(self, track: Track, time: Time, grid: Grid | None = None, attacks: TransientMap | None = None) -> None:

@@ -277,7 +277,7 @@ def thrown(feed: Feed, during: PlacedMoment, rate: int) -> Overlay:
 
 
 def own_hall(feed: Feed, during: PlacedMoment, rate: int) -> Overlay:
-    """The room of a colour dip, which rings on when the dip is over."""
+    """The room of a effect dip, which rings on when the dip is over."""
     gate = amounts(during, np.arange(during.start, during.stop, dtype=np.float64))
     return ReverbOverlay(feed, during.start, np.sin(gate * np.pi / 2.0), rate, dip_hall())
 

@@ -18,7 +18,7 @@ ROOM_SIZE, ROOM_TONE_HZ, ROOM_PRE_DELAY, DIP_DECAY_SECONDS = 0.6, 6_000.0, 0.015
 
 
 def colours_of(colour: Colour, arrangement: Arrangement) -> tuple[AnyEffect, ...]:
-    """The colours that are to be made, in order: those that are heard, and the hall that moments open."""
+    """The effects that are to be made, in order: those that are heard, and the hall that moments open."""
     heard = colour.heard
     if not any(on_version_hall(d.moment) for d in arrangement.dips) or any(isinstance(e, Hall) for e in heard):
         return heard
@@ -27,14 +27,14 @@ def colours_of(colour: Colour, arrangement: Arrangement) -> tuple[AnyEffect, ...
 
 
 def tail_frames(colour: Colour, context: EffectContext, arrangement: Arrangement) -> int:
-    """How long the Colour stage rings on after the music, frames; not at all after a fade."""
+    """How long the Effects stage rings on after the music, frames; not at all after a fade."""
     if isinstance(arrangement.close.way, Fade):
         return 0
     return tail_of(colours_of(colour, arrangement), context)
 
 
 def on_version_hall(moment: object) -> bool:
-    """Whether a moment moves the amount of the Colour stage's hall."""
+    """Whether a moment moves the amount of the Effects stage's hall."""
     return isinstance(moment, ColourDip) and moment.colour == "version-hall"
 
 
@@ -88,5 +88,5 @@ def throw_hall(moment: Throw) -> HallSettings:
 
 
 def dip_hall() -> HallSettings:
-    """The room of a colour dip."""
+    """The room of a effect dip."""
     return HallSettings(DIP_DECAY_SECONDS, ROOM_SIZE, ROOM_PRE_DELAY, ROOM_TONE_HZ, 1.0, 1.0)

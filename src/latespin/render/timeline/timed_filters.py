@@ -1,4 +1,4 @@
-"""Colours that come and go over a stretch of After: filters with an amount that changes from frame to frame."""
+"""Effects that come and go over a stretch of After: filters with an amount that changes from frame to frame."""
 
 import numpy as np
 
@@ -17,7 +17,7 @@ SOON = 0.12  # the amount from which on nothing of the untouched sound is mixed 
 
 
 def amounts(during: PlacedMoment, at: Floats) -> Floats:
-    """How much of a colour dip is heard at frames of After, 0 to 1 times its amount: in, full, out."""
+    """How much of a effect dip is heard at frames of After, 0 to 1 times its amount: in, full, out."""
     moment = during.moment
     assert isinstance(moment, ColourDip)
     x = (at - during.start) / max(1, during.stop - during.start)

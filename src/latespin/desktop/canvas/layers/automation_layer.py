@@ -1,4 +1,4 @@
-"""What of a colour changes over the song, drawn on the After ribbon, and the hand on its points and ways."""
+"""What of an effect changes over the song, drawn on the After waveform, and the hand on its points and ways."""
 
 import math
 from collections.abc import Callable
@@ -13,7 +13,7 @@ from latespin.desktop.canvas.layers.layer import GRIP_PX, Layer
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
 from latespin.dsp.timing.speed_by_time import ease_down, tension_of
 
-TOP, BOTTOM = 0.16, 0.06  # of the ribbon's height, left free above and below
+TOP, BOTTOM = 0.16, 0.06  # of the waveform's height, left free above and below
 WAY_POINTS = 24
 LEAST_WAY_PX = 24.0
 
@@ -167,7 +167,7 @@ class AutomationLayer(Layer):
         self._paint_chip(painter, QPointF(72.0, self.geometry.bands.after.top() + 4.0), self.shape.title, "colour")
 
     def _paint_chip(self, painter: QPainter, corner: QPointF, text: str, token: str) -> None:
-        """Words on a ground of their own, so that they can be read over the ribbon."""
+        """Words on a ground of their own, so that they can be read over the waveform."""
         painter.setFont(font(11, SEMI_BOLD))
         place = QRectF(corner.x(), corner.y(), painter.fontMetrics().horizontalAdvance(text) + 12.0, 17.0)
         painter.setPen(Qt.PenStyle.NoPen)

@@ -1,4 +1,4 @@
-"""Beats and bars on both ribbons, and the hand on single beats."""
+"""Beats and bars on both waveforms, and the hand on single beats."""
 
 from collections.abc import Callable
 
@@ -53,7 +53,7 @@ class BeatLayer(Layer):
         return Qt.CursorShape.SizeHorCursor if self.beat_at(at) is not None else None
 
     def paint(self, painter: QPainter) -> None:
-        """Draw sections, ticks on both ribbons, and handles."""
+        """Draw sections, ticks on both waveforms, and handles."""
         bars, geometry = self.bars, self.geometry
         if bars is None:
             return

@@ -1,4 +1,4 @@
-"""The end of the version on the After ribbon, and the hand on it."""
+"""The end of the version on the After waveform, and the hand on it."""
 
 from collections.abc import Callable
 

@@ -1,4 +1,4 @@
-"""Markers on the Before ribbon: a flag for each place or end of a range, and the hand on them."""
+"""Markers on the Before waveform: a flag for each place or end of a range, and the hand on them."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -11,7 +11,7 @@ from latespin.desktop.canvas.layers.layer import Layer
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
 
 FLAG = 11.0
-DOWN = 32.0  # below the ribbon's upper edge, clear of names and sections
+DOWN = 32.0  # below the waveform's upper edge, clear of names and sections
 
 
 @dataclass(frozen=True)

@@ -1,4 +1,4 @@
-"""Moments on the After ribbon: their shapes, and the hand on their ends, their curve and their names."""
+"""Moments on the After waveform: their shapes, and the hand on their ends, their curve and their names."""
 
 import math
 from collections.abc import Callable
@@ -17,7 +17,7 @@ TAB = 18.0  # height of the name a moment is chosen and moved by
 GRIP_WIDE = 8.0
 LEAST_TAB = 26.0
 DRAG_PX = 4.0
-LOW, HIGH = 0.12, 0.8  # of the ribbon's height, between which a shape is drawn
+LOW, HIGH = 0.12, 0.8  # of the waveform's height, between which a shape is drawn
 
 
 @dataclass(frozen=True)

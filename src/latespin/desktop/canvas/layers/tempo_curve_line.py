@@ -1,4 +1,4 @@
-"""The tempo curve as a line over the Before ribbon: where it lies, and what a hand does to it."""
+"""The tempo curve as a line over the Before waveform: where it lies, and what a hand does to it."""
 
 import math
 from dataclasses import dataclass

@@ -14,7 +14,7 @@ from latespin.model.version import Stages
 
 
 class CurvePage(TimePage):
-    """The tempo curve in numbers; its line is drawn and dragged on the Before ribbon."""
+    """The tempo curve in numbers; its line is drawn and dragged on the Before waveform."""
 
     def __init__(self) -> None:
         super().__init__()

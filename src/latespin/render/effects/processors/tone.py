@@ -1,4 +1,4 @@
-"""Colours of tone and dynamics: EQ, compressor, de-harsh, saturation, wobble, crush."""
+"""Effects of tone and dynamics: EQ, compressor, de-harsh, saturation, wobble, crush."""
 
 from collections.abc import Sequence
 
