@@ -21,6 +21,9 @@ from latespin.errors import Unwritable
 Audio = NDArray[np.float32]
 IN_MEMORY_BYTES = 192 << 20  # about nine minutes of stereo at 44.1 kHz
 COPY_FRAMES = 1 << 18
+M_TRIM_THRESHOLD, M_MMAP_THRESHOLD, M_ARENA_MAX = -1, -3, -8  # malloc.h
+ARENAS = 2
+RETURNED_BYTES = 4 << 20
 
 
 def room_for(channels: int, frames: int) -> Audio:
@@ -39,6 +42,22 @@ def let_go(sound: NDArray[Any]) -> None:
         holder = holder.base
     if isinstance(holder, mmap.mmap):
         holder.madvise(mmap.MADV_DONTNEED)
+
+
+def settle_allocator() -> None:
+    """Have the C library keep few pools of memory, and give large blocks back as soon as they are freed.
+
+    By default each thread gets a pool of its own, and the size from which blocks are returned rises to 32 MB: pieces of
+    sound, which come and go in many sizes on several threads, then leave holes everywhere (mallopt(3), glibc).
+    """
+    with contextlib.suppress(OSError, AttributeError):  # another C library may not know this
+        library = ctypes.CDLL(None)
+        for option, value in (
+            (M_ARENA_MAX, ARENAS),
+            (M_MMAP_THRESHOLD, RETURNED_BYTES),
+            (M_TRIM_THRESHOLD, RETURNED_BYTES),
+        ):
+            library.mallopt(option, value)
 
 
 def give_back() -> None:

@@ -137,6 +137,15 @@ def test_markers_go_round_through_csv_and_wav(tmp_path: Path) -> None:
     assert (track.sound == sound.T).all()
 
 
+@pytest.mark.parametrize("name", ["m.csv", "m.wav"])
+def test_markers_whose_beats_were_moved_are_written_all_the_same(tmp_path: Path, name: str) -> None:
+    """One before the song is put at its start; a range turned over or without length becomes a place."""
+    marks = [("over", 2.0, 1.5), ("none", 1.0, 1.0), ("early", -0.25, 0.5), ("outside", -2.0, -1.0)]
+    write_marks(marks, tmp_path / name, track_of(noise(3.0)), overwrite=False, sources=())
+    found = sorted(read_marks(tmp_path / name))
+    assert found == [("early", 0.0, 0.5), ("none", 1.0, None), ("outside", 0.0, None), ("over", 2.0, None)]
+
+
 def test_broken_marker_files_are_said(tmp_path: Path) -> None:
     files = {
         "a.csv": b"label,start_seconds,end_seconds\nx,2.0,1.0\n", "b.csv": b"what\n1\n", "c.csv": b"\xff\xfe\x00",

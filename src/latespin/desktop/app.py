@@ -15,6 +15,7 @@ from latespin.demo import demo_session
 from latespin.desktop.session.settings import load_settings
 from latespin.desktop.shell.main_window import Window
 from latespin.desktop.theme.theme import apply_theme, load_fonts
+from latespin.memory import settle_allocator
 
 SWITCH_SECONDS = (
     0.0005  # after which a thread gives way to the window: Python's own 5 ms are felt when something is dragged
@@ -41,6 +42,7 @@ def run(file: Path | None, *, demo: bool = False) -> int:
 
 def make_app() -> QApplication:
     """The application object, dressed."""
+    settle_allocator()
     if os.environ.get("LATESPIN_LOG") == "debug":
         logging.getLogger("latespin").setLevel(logging.DEBUG)
     logging.basicConfig(level=logging.WARNING, format="%(asctime)s %(name)s %(levelname)s %(message)s")

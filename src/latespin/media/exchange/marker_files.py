@@ -24,7 +24,8 @@ from latespin.model.values.parameters import SONG_SECONDS
 COLUMNS = ("label", "start_seconds", "end_seconds")
 MOST_BYTES, MOST_MARKERS, LONGEST_LABEL = 16 << 20, 10_000, 200
 
-Marks = list[tuple[str, float, float | None]]  # label, start and end in seconds; no end for a place
+Mark = tuple[str, float, float | None]  # label, start and end in seconds; no end for a place
+Marks = list[Mark]
 
 
 def read_marks(path: Path) -> Marks:
@@ -40,7 +41,12 @@ def read_marks(path: Path) -> Marks:
 
 
 def write_marks(marks: Marks, path: Path, track: Track, *, overwrite: bool, sources: Sources) -> None:
-    """Write markers as CSV, or the track as WAV with markers as its cue points, by the file's suffix. Raises Unwritable."""
+    """Write markers as CSV, or the track as WAV with markers as its cue points, by the file's suffix. Raises Unwritable.
+
+    Beats can be moved under markers. One that begins before the song is written at its start; a range whose end has come
+    to lie at or before its start is written as a place.
+    """
+    marks = [_in_order(mark) for mark in marks]
     with written_whole(path, overwrite=overwrite, sources=Together((track.path,), sources)) as part:
         if path.suffix.lower() == ".wav":
             soundfile.write(str(part), track.sound.T, track.rate, subtype="FLOAT", format="WAV")
@@ -53,6 +59,12 @@ def write_marks(marks: Marks, path: Path, track: Track, *, overwrite: bool, sour
             for label, start, end in marks:
                 lines.writerow((label, f"{start:.6f}", "" if end is None else f"{end:.6f}"))
             part.write_text(text.getvalue(), encoding="utf-8")
+
+
+def _in_order(mark: Mark) -> Mark:
+    label, start, end = mark
+    start = max(0.0, start)
+    return label, start, end if end is not None and end > start else None
 
 
 def _from_csv(data: bytes, name: str) -> Marks:
