@@ -150,7 +150,7 @@ def test_the_only_hall_of_format_1_becomes_a_list_of_one() -> None:
         read_what_can_be(msgspec.json.encode(wrong), "old.json")
 
 
-def test_colours_of_a_recipe_that_are_wrong_are_named_and_left_out() -> None:
+def test_effects_of_a_recipe_that_are_wrong_are_named_and_left_out() -> None:
     effects = [{"kind": "vinyl", "amount_percent": 140}, {"kind": "hall", "id": "h"}, {"kind": "sparkle"}]
     data = msgspec.json.encode({**GOOD, "stages": {"colour": {"effects": effects}}})
     recipe, faults = read_what_can_be(data, "mine.json")

@@ -18,7 +18,7 @@ from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Length, Position
 from latespin.model.version import Time
 from tests.window.conftest import Devices, wait
-from tests.window.test_timebench import type_entry
+from tests.window.test_time_panel import type_entry
 
 LEFT = Qt.MouseButton.LeftButton
 SHIFT = Qt.KeyboardModifier.ShiftModifier

@@ -15,7 +15,7 @@ from latespin.desktop.dialogs.export import ExportDialog
 from latespin.desktop.dialogs.recipes import RecipeDialog
 from latespin.desktop.shell.main_window import Window
 from latespin.desktop.theme.theme import STAGES
-from latespin.desktop.theme.translation import CONTEXT, tr, translated
+from latespin.desktop.translation import CONTEXT, tr, translated
 from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.desktop.widgets.value_bar import ValueBar
 from latespin.model.effects.declaration import EFFECTS, effect_info
@@ -30,7 +30,7 @@ LEAST_LETTERS = 3
 class LongLanguage(QTranslator):
     """Each text with a mark and two fifths more letters; placeholders and mnemonics stay."""
 
-    def isEmpty(self) -> bool:
+    def isEmpty(self) -> bool:  # noqa: N802 - Qt's name
         return False
 
     def translate(self, context: str, text: str, disambiguation: str | None = None, n: int = -1) -> str:

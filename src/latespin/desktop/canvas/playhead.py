@@ -8,7 +8,7 @@ from PySide6.QtGui import QColor, QPainter, QPen
 from latespin.desktop.canvas.canvas_geometry import CanvasGeometry
 from latespin.desktop.canvas.connectors import thread
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.model.text.describe import speed_text
 from latespin.model.values.units import clock, number
 

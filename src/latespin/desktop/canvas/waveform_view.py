@@ -30,7 +30,7 @@ from latespin.desktop.canvas.ruler_painter import paint_name, paint_rulers, rule
 from latespin.desktop.canvas.time_axis import TimeScale
 from latespin.desktop.canvas.waveform_image import WaveformPictures
 from latespin.desktop.theme.theme import colour
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.model.timing.time_map import TimeMap
 
 if TYPE_CHECKING:

@@ -11,7 +11,7 @@ from latespin.desktop.canvas.layers.automation_layer import LaneShape
 from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.panels.effects_panel import EffectsPanel
 from latespin.desktop.session.document import Document
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.errors import LateSpinError
 from latespin.model.effects.automation import Lane, LanePoint, can_move, dipped, opened
 from latespin.model.effects.declaration import effect_title

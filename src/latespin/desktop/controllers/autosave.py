@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.loading import OPEN_FILTER, LoadedTrack, load_track, song_path
 from latespin.desktop.session.tasks import Task
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.media.storage.autosave import Journal, LeftBehind, drop, left_behind
 from latespin.paths import is_file
 

@@ -12,7 +12,7 @@ from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.session.tasks import Task
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.model.arranging.relocation import made_on
 from latespin.model.text.describe import say_version
 from latespin.model.values.units import number

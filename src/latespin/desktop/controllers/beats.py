@@ -13,7 +13,7 @@ from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.panels.beats_panel import BeatsPanel
 from latespin.desktop.session.commands import command
 from latespin.desktop.session.document import Document
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.errors import LateSpinError
 from latespin.model.timing.beat_grid import Grid, last_series, tapped
 

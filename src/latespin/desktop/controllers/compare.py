@@ -15,7 +15,7 @@ from latespin.desktop.dialogs.compare import SLOTS, CompareDialog
 from latespin.desktop.session.commands import command
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.tasks import Task
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.model.documents.documents import Preference
 from latespin.model.tone_match import Tone
 from latespin.model.values.units import number

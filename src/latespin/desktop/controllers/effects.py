@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from latespin.desktop.panels.effects_panel import EffectsPanel
 from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
-from latespin.desktop.theme.translation import tr, translated
+from latespin.desktop.translation import tr, translated
 from latespin.errors import LateSpinError
 from latespin.model.documents.version_edits import new_id
 from latespin.model.effects.declaration import EFFECTS, Effect, effect_info, effect_title

@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QWidget
 from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.panels.ending_panel import EndingPanel
 from latespin.desktop.session.document import Document
-from latespin.desktop.theme.translation import tr, translated
+from latespin.desktop.translation import tr, translated
 from latespin.model.arranging.arrangement import ending_place
 from latespin.model.moments.endings import NoEnding, ending_info, ending_kind
 

@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 from latespin.desktop.dialogs.export import ExportOrder
 from latespin.desktop.session.tasks import Task
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.media.files.guard import Sources
 from latespin.model.values.units import number
 from latespin.render.chain.renderer import TrackRenderer

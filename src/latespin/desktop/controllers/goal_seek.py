@@ -6,7 +6,7 @@ from msgspec.structs import replace
 
 from latespin.analysis.results import Key
 from latespin.desktop.session.document import Document
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.model.text.describe import shift_semitones
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.tempo_curve import between, scaled_between, with_end

@@ -11,7 +11,7 @@ from latespin.desktop.panels.level_panel import LevelPanel
 from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.tasks import Task
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.media.audio.decode import SONG_SUFFIXES
 from latespin.model.tone_match import Match, Tone, tone_of
 from latespin.model.values.units import parse_length

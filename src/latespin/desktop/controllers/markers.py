@@ -13,7 +13,7 @@ from latespin.desktop.panels.moments_panel import MomentsPanel
 from latespin.desktop.session.commands import command
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.tasks import Task
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.errors import LateSpinError
 from latespin.model.documents.version_edits import new_id
 from latespin.model.moments.markers import Marker

@@ -12,7 +12,7 @@ from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.panels.moments_panel import MomentsPanel, length_of
 from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
-from latespin.desktop.theme.translation import tr, translated
+from latespin.desktop.translation import tr, translated
 from latespin.errors import LateSpinError
 from latespin.model.documents.version_edits import new_id
 from latespin.model.moments.curves import outline

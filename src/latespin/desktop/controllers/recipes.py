@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 from latespin.desktop.dialogs.recipes import RecipeDialog
 from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.errors import LateSpinError
 
 FILES = "Recipes (*.json)"

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QWidget
 
 from latespin.desktop.controllers.goal_seek import apply, kept_mode, more_allowance, side_effects
 from latespin.desktop.session.document import Document
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.model.values.units import number
 
 SPEED_ASKED = ("tempo", "length", "total", "percent")

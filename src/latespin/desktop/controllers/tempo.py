@@ -9,7 +9,7 @@ from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.panels.time.time_panel import TimePanel
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.tasks import Task, WorkQueue
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.model.timing.tempo_curve import Curve
 
 if TYPE_CHECKING:

@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QDialog, QDialogButtonBox, QLabel, QTextBrowser, Q
 
 from latespin import __version__
 from latespin.desktop.theme.theme import BOLD, font
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import quiet_label
 
 LIBRARIES = (

@@ -27,7 +27,7 @@ from PySide6.QtWidgets import (
 
 from latespin.desktop.dialogs.export import DEPTH_WORDS, FORMAT_WORDS
 from latespin.desktop.theme.theme import BOLD, colour, font
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import quiet_label, run_from
 from latespin.media.audio.decode import SONG_SUFFIXES
 from latespin.media.audio.encode import FORMATS, Depth

@@ -6,7 +6,7 @@ from PySide6.QtGui import QCloseEvent, QKeyEvent
 from PySide6.QtWidgets import QComboBox, QDialog, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from latespin.desktop.theme.theme import BOLD, SEMI_BOLD, font, theme
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import quiet_label
 
 SLOTS = 4

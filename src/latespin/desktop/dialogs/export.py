@@ -21,7 +21,7 @@ from PySide6.QtWidgets import (
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.theme.theme import BOLD, font
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import quiet_label
 from latespin.errors import LateSpinError
 from latespin.media.audio.encode import FORMATS, Depth

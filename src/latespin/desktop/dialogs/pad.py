@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QLabel, QPushBu
 
 from latespin.desktop.session.tasks import Task, WorkQueue
 from latespin.desktop.theme.theme import BOLD, colour, font
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import quiet_label
 from latespin.desktop.widgets.plot_panel import paint_panel
 from latespin.desktop.widgets.struct_form import FieldForm

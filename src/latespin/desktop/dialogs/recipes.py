@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
 )
 
 from latespin.desktop.theme.theme import BOLD, STAGE_TITLES, font
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import SegmentedButton, quiet_label, run_from
 from latespin.model.documents.documents import PARTS, Part, Recipe
 from latespin.model.text.describe import say_colour, say_ending, say_level, say_moments, say_time

@@ -5,7 +5,7 @@ from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton
 
 from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.session.document import Document
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import SegmentedButton, quiet_label, run_from
 from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.model.timing.beat_grid import Grid

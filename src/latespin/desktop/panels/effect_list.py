@@ -12,7 +12,7 @@ from PySide6.QtWidgets import (
 )
 
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.model.effects.declaration import effect_title
 from latespin.model.effects.effects import AnyEffect, Layer, SmallSpeaker
 from latespin.model.text.describe import LAYER_WORDS, SPEAKER_WORDS

@@ -19,7 +19,7 @@ from latespin.desktop.panels.effect_list import EffectList
 from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import BOLD, font
-from latespin.desktop.theme.translation import tr, translated
+from latespin.desktop.translation import tr, translated
 from latespin.desktop.widgets.controls import Switch, quiet_label, run_from
 from latespin.desktop.widgets.form_stack import FormStack
 from latespin.desktop.widgets.struct_form import FieldForm

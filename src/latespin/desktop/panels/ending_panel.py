@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedWidget, 
 from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.plots.ending_tail import End, TailPlot
 from latespin.desktop.session.document import Document
-from latespin.desktop.theme.translation import tr, translated
+from latespin.desktop.translation import tr, translated
 from latespin.desktop.widgets.controls import SegmentedButton, quiet_label
 from latespin.desktop.widgets.gallery import Gallery
 from latespin.desktop.widgets.inline_edit import InlineEdit

@@ -22,7 +22,7 @@ from latespin.desktop.plots.loudness import LoudnessPlot
 from latespin.desktop.plots.tone_match import MatchPlot
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import STAGE_TITLES
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import SegmentedButton, Switch, quiet_label, run_from
 from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.model.tone_match import Match, tone_warnings

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import STAGE_TITLES, colour
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.desktop.widgets.value_bar import ValueBar
 from latespin.model.values.parameters import parameters_of
 from latespin.model.version import Stages

@@ -6,7 +6,7 @@ from PySide6.QtGui import QLinearGradient, QPainter, QPainterPath, QPen
 
 from latespin.desktop.plots.effect_plot import EffectPlot, Shown, plot_for
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.dsp.effects.underwater import CROSSING, corners
 from latespin.model.effects.effects import Underwater
 from latespin.model.values.units import number, with_unit

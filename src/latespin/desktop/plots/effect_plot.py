@@ -9,7 +9,7 @@ from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from latespin.desktop.theme.theme import colour, font
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.desktop.widgets.plot_panel import paint_panel
 from latespin.model.effects.declaration import Effect
 from latespin.model.effects.effects import AnyEffect

@@ -9,7 +9,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.desktop.widgets.plot_panel import paint_levels, paint_panel
 from latespin.model.values.units import number
 

@@ -8,7 +8,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, Q
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.desktop.widgets.plot_panel import paint_panel
 from latespin.dsp.timing.speed_by_time import ease_down, tension_of
 from latespin.model.moments.curves import dip_of, glide_of, outline, speeds_of

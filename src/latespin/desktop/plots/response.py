@@ -7,7 +7,7 @@ from PySide6.QtGui import QPainter, QPen, QPolygonF
 from latespin.analysis.profile import CENTRES, Profile
 from latespin.desktop.plots.effect_plot import EffectPlot, Shown, plot_for
 from latespin.desktop.theme.theme import colour
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.desktop.widgets.plot_panel import HIGH_HZ, LOW_HZ, paint_frequencies, paint_gains, x_of_hz
 from latespin.dsp.arrays import Floats
 from latespin.dsp.effects.small_speaker import speaker_band

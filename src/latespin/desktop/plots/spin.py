@@ -7,7 +7,7 @@ from PySide6.QtGui import QPainter, QPainterPath, QPen
 from latespin.caches import MEGABYTE, Cache
 from latespin.desktop.plots.effect_plot import EffectPlot, Shown, plot_for
 from latespin.desktop.theme.theme import BOLD, SEMI_BOLD, colour, font
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.dsp.arrays import Floats
 from latespin.dsp.effects.hrtf import EarCues, ear_cues
 from latespin.model.effects.effects import Spin

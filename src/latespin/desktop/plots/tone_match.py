@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from latespin.analysis.tone import CENTRES, Spectrum, decibels_of
 from latespin.desktop.theme.theme import colour, font
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.desktop.widgets.plot_panel import paint_frequencies, paint_gains, paint_panel, x_of_hz
 from latespin.dsp.arrays import Floats
 from latespin.model.tone_match import Match, powers_of

@@ -6,7 +6,7 @@ from PySide6.QtGui import QPainter, QPen, QPolygonF
 
 from latespin.desktop.plots.effect_plot import EffectPlot, Shown, plot_for
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.desktop.widgets.plot_panel import paint_levels
 from latespin.dsp.arrays import Floats
 from latespin.dsp.effects.tape import tape_waves

@@ -21,7 +21,7 @@ from latespin.desktop.session.session_io import (
     write_session,
 )
 from latespin.desktop.session.tasks import Task, WorkQueue
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.errors import LateSpinError
 from latespin.media.files.guard import Sources
 from latespin.model.arranging.arrangement import Arrangement, arrange

@@ -3,7 +3,7 @@
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.model.documents import version_edits
 from latespin.model.documents.documents import Session
 from latespin.model.documents.history import History

@@ -4,7 +4,7 @@ from PySide6.QtCore import QObject, QTimer
 
 from latespin.caches import log_sizes
 from latespin.desktop.session.tasks import Task, WorkQueue
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.memory import give_back
 
 EVERY_MS = 60_000

@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from latespin.desktop.session.tasks import Task, WorkQueue
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.model.moments.endings import NoEnding
 from latespin.model.version import HALFTIME_BARS, Stages
 

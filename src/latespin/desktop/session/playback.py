@@ -10,7 +10,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from latespin.desktop.session.audio_output import Device, DeviceMaker, find_output
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.tasks import Task
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.dsp.arrays import Audio
 from latespin.media.track import Track
 from latespin.model.version import Stages

@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.loading import OPEN_FILTER, FoundSession, song_path
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 
 Role = QMessageBox.ButtonRole
 

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QSi
 
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import SEMI_BOLD, font, theme
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import quiet_label
 from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.model.text.describe import bpm_text, shift_semitones, shift_text
@@ -55,6 +55,17 @@ class Header(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(16, 8, 16, 8)
         row.setSpacing(24)
+        row.addLayout(self._titles(), 1)
+        row.addWidget(self._facts())
+        self.restyle()
+        document.track_changed.connect(self.refresh)
+        document.session_changed.connect(self.refresh)
+        document.measured_changed.connect(self.refresh)
+        document.reading_changed.connect(self.refresh)
+        self.refresh()
+
+    def _titles(self) -> QVBoxLayout:
+        """The song, its artist, and the button of its beats."""
         titles = QVBoxLayout()
         titles.setSpacing(2)
         self._title, self._artist = QLabel(), quiet_label()
@@ -68,7 +79,10 @@ class Header(QWidget):
         self.beats.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         titles.addWidget(self.beats)
         titles.addStretch()
-        row.addLayout(titles, 1)
+        return titles
+
+    def _facts(self) -> QWidget:
+        """The table of facts, a row for Before and one for After."""
         self._table = QWidget()
         grid = QGridLayout(self._table)
         grid.setContentsMargins(0, 0, 0, 0)
@@ -95,13 +109,7 @@ class Header(QWidget):
             grid.addWidget(after, 2, column)
             after.setFixedWidth(fact.width)
             self.before[fact.key], self.after[fact.key] = before, after
-        row.addWidget(self._table)
-        self.restyle()
-        document.track_changed.connect(self.refresh)
-        document.session_changed.connect(self.refresh)
-        document.measured_changed.connect(self.refresh)
-        document.reading_changed.connect(self.refresh)
-        self.refresh()
+        return self._table
 
     def _before_value(self, fact: Fact) -> "QLabel | InlineEdit":
         """A value of Before: read only, but for the track's tempo, which a person knows."""

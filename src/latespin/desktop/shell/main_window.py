@@ -40,7 +40,7 @@ from latespin.desktop.shell.transport import Transport
 from latespin.desktop.shell.version_list import VersionList
 from latespin.desktop.shell.welcome import Welcome
 from latespin.desktop.theme.theme import STAGES
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.desktop.widgets.message_bar import Notice
 
 if TYPE_CHECKING:  # loaded with the first song: the first window does not wait for it

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QMenu, QWidget
 
 from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.session.settings import Settings
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 
 VIDEO_RATES = (24.0, 25.0, 30000.0 / 1001.0, 30.0, 50.0, 60.0)
 SNAPS = (("beats", "&Beats"), ("bars", "B&ars"), ("strong", "&Strong beats"))

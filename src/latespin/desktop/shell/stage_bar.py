@@ -7,7 +7,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from latespin.desktop.theme.theme import BOLD, SEMI_BOLD, STAGE_TITLES, STAGES, colour, font
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import Switch
 from latespin.desktop.widgets.wrapping import paint_wrapped
 from latespin.model.arranging.placement import ENDING, TIME, Problem
@@ -41,9 +41,8 @@ class StageCard(QWidget):
         self.current = False
         self.setFixedHeight(HEIGHT)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self._tip = "{0}\n{1}".format(
-            tr(TIPS[name]), tr("Press {0} to open its panel. Shift+{0} switches it off and on.").format(number)
-        )
+        keys = tr("Press {0} to open its panel. Shift+{0} switches it off and on.").format(number)
+        self._tip = f"{tr(TIPS[name])}\n{keys}"
         self.setToolTip(self._tip)
         title = tr(STAGE_TITLES[name])
         self.switch = Switch(

@@ -19,7 +19,7 @@ from latespin.desktop.canvas.time_axis import TimeScale
 from latespin.desktop.canvas.waveform_image import draw_waveform
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import icon, quiet_label
 from latespin.desktop.widgets.wrapping import paint_wrapped
 from latespin.media.audio.peaks import expected_peaks

@@ -5,7 +5,7 @@ from PySide6.QtGui import QFontMetrics, QIcon, QKeyEvent, QPainter, QPainterPath
 from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QLabel, QPushButton, QWidget
 
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font, theme
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 
 CHOICE_PADDING = 30  # pixels beside the words of a choice, chosen ones being wider
 

@@ -4,7 +4,7 @@ from PySide6.QtCore import QEvent, Qt, Signal
 from PySide6.QtWidgets import QLineEdit, QPushButton, QStackedLayout, QWidget
 
 from latespin.desktop.theme.theme import SEMI_BOLD, font, theme
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.model.values.units import NO_VALUE
 
 

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 
 NOTICE_MS = 12_000
 

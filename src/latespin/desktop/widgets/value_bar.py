@@ -13,7 +13,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QLineEdit, QSizePolicy, QToolTip, QWidget
 
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
-from latespin.desktop.theme.translation import tr, translated
+from latespin.desktop.translation import tr, translated
 from latespin.model.values.parameters import Parameter
 from latespin.model.values.units import parse_value, with_unit
 

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QPushButton
 
 from latespin.desktop.panels.time.page import TimePage, titled
 from latespin.desktop.session.document import Document
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import SegmentedButton, quiet_label
 from latespin.model.values.parameters import SPEED
 from latespin.model.version import Stages

@@ -5,7 +5,7 @@ from PySide6.QtWidgets import QPushButton
 
 from latespin.desktop.panels.time.page import TimePage
 from latespin.desktop.session.document import Document
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import SegmentedButton, quiet_label
 from latespin.model.text.describe import speed_text
 from latespin.model.timing.tempo_curve import Curve, added, factor_at, removed

@@ -5,7 +5,7 @@ from PySide6.QtWidgets import QCheckBox, QPushButton
 
 from latespin.desktop.panels.time.page import TimePage
 from latespin.desktop.session.document import Document
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import SegmentedButton, quiet_label
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.values.units import NO_VALUE, clock, number

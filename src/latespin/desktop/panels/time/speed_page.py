@@ -5,7 +5,7 @@ from PySide6.QtWidgets import QPushButton
 
 from latespin.desktop.panels.time.page import TimePage, music_seconds, titled
 from latespin.desktop.session.document import Document
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import SegmentedButton
 from latespin.model.text.describe import bpm_text, held_shift, shift_text
 from latespin.model.values.parameters import SPEED
@@ -32,6 +32,20 @@ class SpeedPage(TimePage):
         row.addWidget(self.speed, 3)
         row.addLayout(titled("Pitch when the speed changes", self.pitch), 2)
         row.addWidget(self.semitones, 3)
+        self._add_ways()
+        self.hold = QPushButton()
+        self.hold.setToolTip(
+            tr("Keep this speed and bring the pitch back to the track’s; the song is stretched instead of turned.")
+        )
+        self.hold.clicked.connect(lambda: self.change("hold pitch", pitch="held", semitones=0.0))
+        self.hold.setSizePolicy(self.hold.sizePolicy().Policy.Fixed, self.hold.sizePolicy().Policy.Fixed)
+        last = self.row()
+        last.addWidget(self.hold)
+        last.addStretch()
+        self.column.addStretch()
+
+    def _add_ways(self) -> None:
+        """Other words for the speed and the pitch, each of which can be typed."""
         ways = self.row()
         self.entry(
             ways, "percent", tr("Tempo"), tr("The speed as a percentage of the track’s. Type one to set the speed."), 84
@@ -60,16 +74,6 @@ class SpeedPage(TimePage):
             ways, "ratio", tr("Ratio"), tr("Frequency ratio to the track. Type a number to set the transposition."), 84
         )
         ways.addStretch()
-        self.hold = QPushButton()
-        self.hold.setToolTip(
-            tr("Keep this speed and bring the pitch back to the track’s; the song is stretched instead of turned.")
-        )
-        self.hold.clicked.connect(lambda: self.change("hold pitch", pitch="held", semitones=0.0))
-        self.hold.setSizePolicy(self.hold.sizePolicy().Policy.Fixed, self.hold.sizePolicy().Policy.Fixed)
-        last = self.row()
-        last.addWidget(self.hold)
-        last.addStretch()
-        self.column.addStretch()
 
     def _choose_pitch(self, key: str) -> None:
         speed = self._stages.time.speed

@@ -11,7 +11,7 @@ from latespin.desktop.panels.time.halftime_page import HalftimePage
 from latespin.desktop.panels.time.speed_page import SpeedPage
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import colour, font
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import SegmentedButton
 from latespin.model.arranging.placement import TIME
 from latespin.model.text.stretch_warnings import Strain, strain_of

@@ -12,7 +12,7 @@ from latespin.desktop.session.document import Document
 from latespin.desktop.session.loading import OPEN_FILTER
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.shell.confirmations import ask_about_other_save, ask_about_unsaved
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 
 if TYPE_CHECKING:  # loaded when the dialog is first opened
     from latespin.desktop.dialogs.export import ExportOrder

@@ -4,7 +4,7 @@ from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QMainWindow, QMenu
 
 from latespin.desktop.session.commands import CommandTable
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 
 MENUS = ("&File", "&Edit", "&Version", "&Play", "&Beats", "&Moments", "V&iew", "&Help")
 

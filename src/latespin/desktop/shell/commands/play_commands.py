@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QWidget
 from latespin.desktop.session.commands import command
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.settings import Settings
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.model.version import Stages
 
 if TYPE_CHECKING:  # loaded with the first song: the first window does not wait for it

@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QWidget
 from latespin.desktop.session.commands import command
 from latespin.desktop.session.document import Document
 from latespin.desktop.shell.version_list import VersionList
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 from latespin.model.version import UNTOUCHED
 
 EDIT, VERSION = "&Edit", "&Version"

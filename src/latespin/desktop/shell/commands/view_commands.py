@@ -12,7 +12,7 @@ from latespin.desktop.session.document import Document
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.shell.ruler_menus import RulerMenus
 from latespin.desktop.theme.theme import apply_theme
-from latespin.desktop.theme.translation import tr
+from latespin.desktop.translation import tr
 
 VIEW, HELP, BEATS = "V&iew", "&Help", "&Beats"
 ZOOM_STEP = 1.5

@@ -13,7 +13,7 @@ from latespin.desktop.canvas.ruler_painter import bar_marks
 from latespin.desktop.shell.main_window import Window
 from latespin.model.timing.beat_grid import Grid
 from tests.window.conftest import Devices, wait
-from tests.window.test_timebench import type_entry
+from tests.window.test_time_panel import type_entry
 
 LEFT = Qt.MouseButton.LeftButton
 RIGHT_GRID = Grid(bpm=92.0, first_beat_seconds=0.25)

@@ -49,7 +49,7 @@ TITLES = {
 }
 
 
-def test_colours_are_added_moved_switched_doubled_and_taken_away(panel: Window, qtbot: QtBot) -> None:
+def test_effects_are_added_moved_switched_doubled_and_taken_away(panel: Window, qtbot: QtBot) -> None:
     for kind in ("vinyl", "orbit", "hall"):
         add(panel, kind)
     assert kinds(panel) == ["vinyl", "orbit", "hall"]

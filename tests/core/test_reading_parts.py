@@ -1,0 +1,84 @@
+"""Parts of the song reading against made-up spectra whose key, tuning and sections are known."""
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from latespin.analysis.key import MAJOR, MINOR, find_tuning, guess_keys, pitch_classes
+from latespin.analysis.sections import FoundSection, find_sections
+from latespin.analysis.spectra import FPS, LONG_FPS, STEPS_PER_SEMITONE, Spectra
+
+SECONDS = 30.0
+FRAMES = round(SECONDS * LONG_FPS)
+HEARD = (0.0, SECONDS)
+KEYS = st.tuples(st.integers(0, 11), st.sampled_from(["major", "minor"]))
+
+
+def in_key(tonic: int, mode: str) -> np.ndarray:
+    """Pitch classes that sound exactly as often as the profile of a key says, ``[n, 12]``."""
+    return np.tile(np.roll(MAJOR if mode == "major" else MINOR, tonic), (FRAMES, 1))
+
+
+@given(key=KEYS)
+def test_the_profile_of_a_key_is_that_key_and_all_24_share_one_certainty(key: tuple[str, int]) -> None:
+    guesses = guess_keys(in_key(*key), in_key(*key), HEARD)
+    assert (guesses[0].tonic, guesses[0].mode) == key
+    assert len({(guess.tonic, guess.mode) for guess in guesses}) == 24
+    assert sum(guess.confidence for guess in guesses) == pytest.approx(1.0)
+    assert [g.confidence for g in guesses] == sorted((g.confidence for g in guesses), reverse=True)
+
+
+@given(key=KEYS, by=st.integers(0, 11), seed=st.integers(0, 1000))
+def test_a_transposed_song_has_its_keys_transposed(key: tuple[int, str], by: int, seed: int) -> None:
+    """Whatever is played: the order of all keys turns with the song, with the same certainty."""
+    played = in_key(*key) + 0.05 * np.random.default_rng(seed).random((FRAMES, 12))
+    first, second = guess_keys(played, played, HEARD), guess_keys(np.roll(played, by, 1), np.roll(played, by, 1), HEARD)
+    assert [((g.tonic + by) % 12, g.mode) for g in first] == [(g.tonic, g.mode) for g in second]
+    assert np.allclose([g.confidence for g in first], [g.confidence for g in second])
+
+
+def test_silence_and_all_notes_alike_have_no_key() -> None:
+    assert guess_keys(np.zeros((FRAMES, 12)), np.zeros((FRAMES, 12)), HEARD) == []
+    alike = np.ones((FRAMES, 12)) + 1e-3 * np.tile([1.0, -1.0], 6)
+    assert guess_keys(alike, alike, HEARD) == []
+
+
+@pytest.mark.parametrize("steps", range(-2, 3))
+def test_a_tuning_is_found_and_taken_off_the_pitch_classes(steps: int) -> None:
+    """All notes of a key a fifth of a semitone higher or lower for each step: +20 cents each."""
+    pitches = np.zeros((FRAMES, 12 * STEPS_PER_SEMITONE))
+    pitches[:, ::STEPS_PER_SEMITONE] = in_key(0, "major")
+    pitches = np.roll(pitches, steps, axis=1)
+    cents = find_tuning(pitches)
+    assert cents == pytest.approx(100.0 * steps / STEPS_PER_SEMITONE)
+    assert np.allclose(pitch_classes(pitches, cents), in_key(0, "major"))
+
+
+def song_of(form: str, bars: int, bar_seconds: float) -> tuple[Spectra, np.ndarray, np.ndarray]:
+    """Each letter a part of so many bars: its own chord, its own force. Spectra, pitch classes, edges of the bars."""
+    seconds = len(form) * bars * bar_seconds
+    part_of = [
+        np.minimum((np.arange(round(seconds * fps)) / fps / (bars * bar_seconds)).astype(int), len(form) - 1)
+        for fps in (FPS, LONG_FPS)
+    ]
+    kinds = [np.array(["ABC".index(letter) for letter in form])[part] for part in part_of]
+    level = np.array([0.02, 0.2, 0.08])[kinds[0]]
+    classes = np.stack([np.roll(MAJOR, 7 * kind) for kind in range(3)])[kinds[1]]
+    spectra = Spectra(np.tile(level, (4, 1)), level, level, np.zeros((len(kinds[1]), 60)), classes, seconds)
+    return spectra, classes, bar_seconds * np.arange(len(form) * bars + 1)
+
+
+@pytest.mark.parametrize(("form", "energies"), [("ABAB", (0.1, 1.0, 0.1, 1.0)), ("ABCB", (0.1, 1.0, 0.4, 1.0))])
+def test_sections_begin_where_parts_do_and_parts_that_sound_alike_share_a_letter(form: str, energies: tuple) -> None:
+    found = find_sections(*song_of(form, 8, 2.0))
+    assert [section.label for section in found] == list(form)
+    assert np.allclose(
+        [(section.start, section.end) for section in found], [(16.0 * i, 16.0 * (i + 1)) for i in range(4)]
+    )
+    assert np.allclose([section.energy for section in found], np.sqrt(energies), atol=0.02)
+
+
+def test_a_song_of_a_few_bars_is_one_section() -> None:
+    spectra, classes, edges = song_of("A", 3, 2.0)
+    assert find_sections(spectra, classes, edges) == [FoundSection(0.0, 6.0, "A", 1.0)]
