@@ -10,7 +10,7 @@ from functools import lru_cache
 import numpy as np
 from numba import njit
 
-from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.arrays import Audio, Floats, amplitude
 from latespin.dsp.dynamics.compressor import Curve, reduction_db
 from latespin.dsp.filters.band_sums import band_sums
 from latespin.dsp.filters.cascade import FilterCascade, high_pass
@@ -85,7 +85,7 @@ class Profile:
 
     def shaped(self, curve: Callable[[Floats], Floats]) -> float:
         """The power gain, weighted for loudness, that a curve for the wave's values makes."""
-        wave = self.excerpt.astype(np.float64) * 10.0 ** (self.lift_db / 20.0)
+        wave = self.excerpt.astype(np.float64) * amplitude(self.lift_db)
         before, after = (_weighted(part, self.rate) for part in (wave, curve(wave)))
         return (after + SILENT) / (before + SILENT)
 

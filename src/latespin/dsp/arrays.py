@@ -37,3 +37,8 @@ def decibels(ratio: float) -> float:
 def amplitude(level_db: float) -> float:
     """The amplitude ratio of a level in decibels."""
     return float(10.0 ** (level_db / 20.0))
+
+
+def amplitudes(levels_db: Floats) -> Floats:
+    """The amplitude ratios of levels in decibels."""
+    return np.asarray(10.0 ** (levels_db / 20.0))

@@ -5,7 +5,7 @@ from pathlib import Path
 import numpy as np
 import soundfile
 
-from latespin.dsp.arrays import Audio
+from latespin.dsp.arrays import Audio, amplitude
 from latespin.dsp.stretching.pad_stretch import seamless, smeared
 from latespin.dsp.stretching.varispeed import read_at
 from latespin.errors import Unusable
@@ -21,7 +21,7 @@ from latespin.model.version import Colour, Stages
 from latespin.render.chain.renderer import TrackRenderer
 
 SHORTEST_SECONDS, LONGEST_SECONDS, LONGEST_PAD_SECONDS = 0.1, 60.0, 600.0
-PEAK = 10.0 ** (-1.0 / 20.0)
+PEAK = amplitude(-1.0)
 BLOCK = 1 << 16
 
 

@@ -22,6 +22,7 @@ from latespin.desktop.session.session_io import (
 )
 from latespin.desktop.session.tasks import Task, WorkQueue
 from latespin.desktop.translation import tr
+from latespin.dsp.arrays import amplitude
 from latespin.errors import LateSpinError
 from latespin.media.files.guard import Sources
 from latespin.model.arranging.arrangement import Arrangement, arrange
@@ -270,7 +271,7 @@ class Document(EditedSession):
         measured, made = self.measured(), self.arrangement()
         if measured is not None or made is None or self.loaded is None:
             return measured.peaks if measured else None
-        gain = 10.0 ** (self.plan().gain_db / 20.0)
+        gain = amplitude(self.plan().gain_db)
         if self._expected is None or self._expected[0] is not made or self._expected[1] != gain:
             tail = tail_after(self.stages, made, self.loaded.readers.context(self.stages))
             self._expected = made, gain, expected_peaks(self.loaded.peaks, made.map, gain, tail)

@@ -22,6 +22,7 @@ from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
 from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import icon, quiet_label
 from latespin.desktop.widgets.wrapping import paint_wrapped
+from latespin.dsp.arrays import amplitude
 from latespin.media.audio.peaks import expected_peaks
 from latespin.model.text.describe import say_version
 from latespin.model.version import Version
@@ -271,7 +272,7 @@ class VersionList(QWidget):
             if measured:
                 shown[version.id] = (measured.peaks, 1.0)
             else:
-                gain = 10.0 ** (self._document.plan(version.stages).gain_db / 20.0)
+                gain = amplitude(self._document.plan(version.stages).gain_db)
                 shown[version.id] = (expected_peaks(loaded.peaks, time_map, gain), 0.5)
         longest = max((peaks.frames for peaks, _ in shown.values()), default=1) / loaded.track.rate
         for ident, (peaks, strength) in shown.items():

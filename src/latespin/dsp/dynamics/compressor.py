@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numba import njit
 
-from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.arrays import Audio, Floats, amplitudes
 from latespin.dsp.control.automation import Automation
 from latespin.dsp.control.delay import Delay
 from latespin.dsp.control.smoothing import SmoothedValue
@@ -103,7 +103,7 @@ class Compressor:
         amounts = amount.at(at, block.shape[1])
         decibels = [f.gains_db(_power(part), at) for f, part in zip(self._followers, parts, strict=True)]
         self.gain_history = np.array(decibels) * amounts
-        gains = (10.0 ** (self.gain_history / 20.0)).astype(np.float32)
+        gains = amplitudes(self.gain_history).astype(np.float32)
         if self._way == "stereo":
             return np.asarray(block * gains[0])
         out = np.zeros_like(block)

@@ -9,9 +9,9 @@ import math
 import numpy as np
 from numba import njit
 
-from latespin.dsp.arrays import Audio, Floats, check_audio, decibels
+from latespin.dsp.arrays import Audio, Floats, amplitude, check_audio, decibels
 
-THRESHOLD = 10.0 ** (-0.1 / 20.0)  # of the limit, up to which samples pass untouched
+THRESHOLD = amplitude(-0.1)  # of the limit, up to which samples pass untouched
 RELEASE_SECONDS = 0.1
 MEMORY_SECONDS = 3.0  # over which the highest sample heard is forgotten, to a third
 LEAP, LEAP_SECONDS = 2.0, 0.05  # after an edit the peak may double every 50 ms

@@ -9,7 +9,7 @@ from functools import lru_cache
 import numpy as np
 
 from latespin.caches import MEGABYTE, kept
-from latespin.dsp.arrays import Audio, amplitude
+from latespin.dsp.arrays import Audio, amplitude, amplitudes
 from latespin.dsp.control.smoothing import knots, straight
 from latespin.dsp.effects.random_sources import AmbienceSource, EventStatistics, RandomEvents, ShapedNoise
 from latespin.dsp.effects.tape import HISS
@@ -37,7 +37,7 @@ class Mixed:
             return total * np.float32(self.gain)
         seconds = knots(at, frames, SWELL_STEP) / self._rate
         turns = np.sin(2 * np.pi * 0.073 * seconds) + np.sin(2 * np.pi * 0.121 * seconds + 2.0)
-        gains = self.gain * 10.0 ** (0.5 * self._swell * turns / 20.0)
+        gains = self.gain * amplitudes(0.5 * self._swell * turns)
         return total * straight(gains, at, frames, SWELL_STEP).astype(np.float32)
 
 

@@ -15,7 +15,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.arrays import Audio, Floats, amplitudes
 
 RADIUS_M, SOUND_M_PER_S = 0.0875, 343.0
 HEAD_SECONDS = RADIUS_M / SOUND_M_PER_S
@@ -54,7 +54,7 @@ def outer_ear(front: Floats, height: Floats, hz: Floats) -> Floats:
     centre = NOTCH_HZ + NOTCH_SPAN_HZ * height
     octaves = np.log2(np.maximum(hz, 20.0)[None, :] / centre[:, None])
     notch = NOTCH_DB * (1.0 - 0.6 * behind)[:, None] * np.exp(-((octaves / 0.22) ** 2))
-    return np.asarray(10.0 ** ((shelf + notch) / 20.0))
+    return amplitudes(shelf + notch)
 
 
 def sphere_pairs(azimuth: Floats, elevation: Floats, rate: int, strength: float = 1.0) -> Audio:

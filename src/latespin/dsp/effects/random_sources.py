@@ -16,7 +16,7 @@ from numba import njit
 from scipy.fft import irfft
 
 from latespin.caches import MEGABYTE, kept
-from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.arrays import Audio, Floats, amplitudes
 
 BLOCK_FRAMES, LONG = 1 << 14, 1 << 18
 Drawn = TypeVar("Drawn")
@@ -166,7 +166,7 @@ class RandomEvents(BlockSource):
         decay = np.exp(rng.uniform(np.log(g.decay_ms[0]), np.log(g.decay_ms[1]), count)) / 1000.0
         if g.minnaert:
             decay = 1.0 / bubble_damping(bubble_radius(hz))
-        level = 10.0 ** (np.clip(rng.normal(0.0, g.spread_db, count), -20.0, 2.2 * g.spread_db) / 20.0)
+        level = amplitudes(np.clip(rng.normal(0.0, g.spread_db, count), -20.0, 2.2 * g.spread_db))
         angle = np.pi / 4.0 * (1.0 + g.width * rng.uniform(-1.0, 1.0, count))
         sign = rng.choice([-1.0, 1.0], count)
         values = np.stack(

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from latespin.dsp.arrays import Audio, Floats, amplitude
+from latespin.dsp.arrays import Audio, Floats, amplitude, amplitudes
 from latespin.dsp.control.automation import Automation, crossfade_in
 from latespin.dsp.control.modulated_delay import ModulatedDelay
 from latespin.dsp.control.smoothing import SmoothedValue, knots, straight
@@ -90,7 +90,7 @@ class Underwater:
         swayed = straight(_octaves(seconds), at, frames, KNOT)
         wet = self._low.process(wet, _corners(self._deep.over(frames), depth, swayed))
         tremor = straight(0.5 * TREMOR_DB * (np.sin(2.0 * np.pi * 0.17 * seconds) - 1.0), at, frames, KNOT)
-        wet *= (10.0 ** (depth * (tremor - DROP_DB) / 20.0)).astype(np.float32)
+        wet *= amplitudes(depth * (tremor - DROP_DB)).astype(np.float32)
         out = crossfade_in(dry, wet, depth)
         if water is not None and not s.muffled:
             out += water

@@ -11,7 +11,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.arrays import Audio, Floats, amplitudes
 from latespin.dsp.control.automation import Automation, crossfade_in
 from latespin.dsp.control.delay import Delay
 from latespin.dsp.control.modulated_delay import ModulatedDelay
@@ -126,7 +126,7 @@ class WornPlayback:
         if s.dropouts:
             seconds = np.arange(at, at + len(amounts), dtype=np.float64) / self._rate
             gains = s.dropouts(seconds, self._chance.over(len(amounts)), self._deepest.over(len(amounts)))
-            wet = wet * (10.0 ** (gains * amounts / 20.0)).astype(np.float32)
+            wet = wet * amplitudes(gains * amounts).astype(np.float32)
         if under is not None:
             wet = wet + under * (self._under_gain.over(len(amounts)) * amounts).astype(np.float32)
         return wet

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.arrays import Audio, Floats, amplitudes
 from latespin.dsp.filters.convolution import BLOCK, Convolver
 
 TAPS_SECONDS = 0.186
@@ -41,7 +41,7 @@ def _taps(gains_db: Floats, hz: Floats, rate: int, taps: int, *, minimum: bool) 
     grid = np.maximum(np.fft.rfftfreq(size, 1.0 / rate), 1.0)
     decibels = np.interp(np.log(grid), np.log(hz), gains_db)
     if not minimum:
-        wave = np.fft.irfft(10.0 ** (decibels / 20.0), size)
+        wave = np.fft.irfft(amplitudes(decibels), size)
         centred = np.roll(wave, taps // 2)[:taps]
         return np.asarray(centred * np.hanning(taps + 1)[:taps])
     cepstrum = np.fft.irfft(decibels * np.log(10.0) / 20.0, size)

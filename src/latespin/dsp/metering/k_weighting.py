@@ -5,7 +5,7 @@ import math
 import numpy as np
 from numba import njit
 
-from latespin.dsp.arrays import Audio, Floats, check_audio
+from latespin.dsp.arrays import Audio, Floats, amplitude, check_audio
 
 # The analogue prototypes behind the coefficients that BS.1770-5 (Annex 1, tables 1 and 2) prints for
 # 48 kHz. Source: B. De Man, "Evaluation of Implementations of the EBU R128 Loudness Measurement",
@@ -18,7 +18,7 @@ SIDE_WEIGHT = 1.41
 def k_weighting(rate: float) -> Floats:
     """Two biquads ``[2, 5]`` as rows b0 b1 b2 a1 a2: the head shelf, then the RLB high-pass."""
     k = math.tan(math.pi * SHELF_HZ / rate)
-    v_high = 10.0 ** (SHELF_GAIN_DB / 20.0)
+    v_high = amplitude(SHELF_GAIN_DB)
     v_band = v_high**0.4996667741545416
     norm = 1.0 + k / SHELF_Q + k * k
     shelf = [

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from latespin.caches import MEGABYTE, kept
-from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.arrays import Audio, Floats, amplitude
 
 SPEED_M = 343.0
 OCTAVES = (125.0, 250.0, 500.0, 1_000.0, 2_000.0, 4_000.0, 8_000.0)
@@ -107,10 +107,10 @@ def prepared(response: Audio, rate: int, stretch: float = 1.0) -> Audio:
     both = response[:2] if response.shape[0] > 1 else np.repeat(response, 2, axis=0)
     level = np.abs(both).max(axis=0)
     peak = float(level.max()) if level.size else 0.0
-    if peak < 10.0 ** (SILENT_DB / 20.0):
+    if peak < amplitude(SILENT_DB):
         return np.zeros((2, 0), np.float32)
     first = int(np.argmax(level > peak * 0.02))
-    last = len(level) - int(np.argmax(level[::-1] > peak * 10.0 ** (QUIET_DB / 20.0)))
+    last = len(level) - int(np.argmax(level[::-1] > peak * amplitude(QUIET_DB)))
     kept = both[:, max(0, first - round(0.001 * rate)) : last].copy()
     fade = min(kept.shape[1], round(0.01 * rate))
     kept[:, kept.shape[1] - fade :] *= np.linspace(1.0, 0.0, fade, dtype=np.float32)

@@ -134,8 +134,3 @@ def audible(speeds: Floats) -> Floats:
     """The gain, 0 to 1, at speeds: nothing where it stands, all of it once it is fast enough to be heard as sound."""
     x = np.clip((np.abs(speeds) - SILENT_SPEED) / (HEARD_SPEED - SILENT_SPEED), 0.0, 1.0)
     return np.asarray(x * x * (3.0 - 2.0 * x))
-
-
-def rise(frames: int) -> Floats:
-    """From 0 to 1 along a raised cosine, neither end included."""
-    return np.asarray(0.5 - 0.5 * np.cos(math.pi * (np.arange(frames) + 0.5) / max(1, frames)))

@@ -3,6 +3,7 @@
 import numpy as np
 
 from latespin.dsp.arrays import Audio
+from latespin.dsp.control.fades import fade_in
 
 
 class RingBuffer:
@@ -30,7 +31,6 @@ class RingBuffer:
 
 def crossfade(old: Audio, new: Audio) -> Audio:
     """Crossfade two blocks of the same length along a raised cosine."""
-    frames = new.shape[1]
-    rise = (0.5 - 0.5 * np.cos(np.pi * (np.arange(frames) + 0.5) / max(1, frames))).astype(np.float32)
+    rise = fade_in(new.shape[1]).astype(np.float32)
     mixed: Audio = new * rise + old * (1.0 - rise)
     return mixed

@@ -6,7 +6,8 @@ from typing import Protocol
 import numpy as np
 
 from latespin.dsp.arrays import Audio, Floats
-from latespin.dsp.timing.speed_by_time import audible, rise
+from latespin.dsp.control.fades import fade_in, raised_cosine
+from latespin.dsp.timing.speed_by_time import audible
 from latespin.media.track import Track
 from latespin.model.timing.time_map import Span, TimeMap
 from latespin.render.sources.music_reader import DraftReader, MusicReader, SpanReader, glide_part
@@ -170,7 +171,9 @@ def _read_span(part: SpanReader, span: Span, start: int, frames: int) -> Audio:
         block = _read_bent(part, span, time, frames)
     if span.leave and start + frames > span.after_stop - span.leave:
         at = np.arange(start, start + frames) - (span.after_stop - span.leave)
-        block = block * np.where(at < 0, 1.0, 1.0 - rise(span.leave)[np.clip(at, 0, span.leave - 1)]).astype(np.float32)
+        block = block * np.where(at < 0, 1.0, 1.0 - fade_in(span.leave)[np.clip(at, 0, span.leave - 1)]).astype(
+            np.float32
+        )
     return block
 
 
@@ -191,8 +194,7 @@ def _gains(times: Floats, fade: int, likeness: float) -> tuple[Audio, Audio]:
     """Gains of the new and the old sound at times before the new one is alone, so that their sum keeps its power."""
     up = np.ones(len(times))
     if fade:
-        up = np.clip((times + fade + 0.5) / (fade + 0.5), 0.0, 1.0)
-        up = 0.5 - 0.5 * np.cos(np.pi * up)
+        up = raised_cosine(np.clip((times + fade + 0.5) / (fade + 0.5), 0.0, 1.0))
     down = 1.0 - up
     power = np.sqrt(up * up + down * down + 2.0 * likeness * up * down)
     return (up / power).astype(np.float32), (down / power).astype(np.float32)

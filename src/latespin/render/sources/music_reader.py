@@ -7,6 +7,7 @@ from collections import OrderedDict
 import numpy as np
 
 from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.control.fades import raised_cosine
 from latespin.dsp.stretching.characters import CHARACTERS
 from latespin.dsp.stretching.phase_vocoder import FormantWarp, Stretcher
 from latespin.dsp.stretching.transients import TransientMap
@@ -285,4 +286,4 @@ def _rise(times: np.ndarray, fade: int) -> np.ndarray:
     """From 0 to 1 along a raised cosine over the ``fade`` frames before time 0."""
     if fade == 0:
         return np.ones(len(times), np.float32)
-    return (0.5 - 0.5 * np.cos(np.pi * np.clip((times + fade + 0.5) / (fade + 0.5), 0.0, 1.0))).astype(np.float32)
+    return raised_cosine(np.clip((times + fade + 0.5) / (fade + 0.5), 0.0, 1.0)).astype(np.float32)

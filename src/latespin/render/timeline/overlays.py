@@ -10,12 +10,13 @@ from typing import Protocol
 import numpy as np
 
 from latespin.dsp.arrays import Audio, Floats, amplitude
+from latespin.dsp.control.fades import fade_in
 from latespin.dsp.filters.percussive import drums_of
 from latespin.dsp.filters.state_variable import HighPass, SweptLowPass
 from latespin.dsp.reverb.hall import Hall
 from latespin.dsp.reverb.hall_design import TAIL_DB, HallSettings, fall_frames
 from latespin.dsp.stretching.varispeed import read_along
-from latespin.dsp.timing.speed_by_time import SpeedByTime, audible, knots, rise, slowing
+from latespin.dsp.timing.speed_by_time import SpeedByTime, audible, knots, slowing
 from latespin.model.arranging.arrangement import DrumStutter, PlacedMoment, edge_frames
 from latespin.model.arranging.placement import ResolvedEnding
 from latespin.model.moments.endings import EchoEnd, RingOut
@@ -124,7 +125,7 @@ class RingOutOverlay(ReverbOverlay):
         settings = ring_out_hall(way)
         gate = np.ones(max(1, close.feed))
         come = len(gate) // 2
-        gate[:come] = rise(come)
+        gate[:come] = fade_in(come)
         super().__init__(feed, close.at - len(gate), gate, rate, settings)
         self._close, self._way = close, way
 
@@ -237,8 +238,8 @@ class DroppedIn(PrecomputedOverlay):
         come, go = (
             min(self.frames, max(1, round(ms * self._rate / 1000.0))) for ms in (moment.fade_in_ms, moment.fade_out_ms)
         )
-        block[:, :come] *= rise(come).astype(np.float32)
-        block[:, self.frames - go :] *= rise(go)[::-1].astype(np.float32)
+        block[:, :come] *= fade_in(come).astype(np.float32)
+        block[:, self.frames - go :] *= fade_in(go)[::-1].astype(np.float32)
         return np.asarray(block * np.float32(amplitude(moment.gain_db)))
 
 
@@ -286,7 +287,7 @@ def _led_in(frames: int, fade: int) -> Audio:
     """Open, coming in over its first frames and going over its last."""
     gains = np.ones(frames, np.float32)
     if fade:
-        gains[:fade], gains[frames - fade :] = rise(fade), rise(fade)[::-1]
+        gains[:fade], gains[frames - fade :] = fade_in(fade), fade_in(fade)[::-1]
     return gains
 
 

@@ -3,8 +3,8 @@
 import numpy as np
 
 from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.control.fades import fade_in
 from latespin.dsp.filters.state_variable import HighPass, SweptLowPass
-from latespin.dsp.timing.speed_by_time import rise
 from latespin.model.arranging.arrangement import PlacedMoment, edge_frames
 from latespin.model.moments.curves import dip_of
 from latespin.model.moments.moments import ColourDip, Cover
@@ -73,6 +73,6 @@ class TimedFilter:
         """In and out over a few milliseconds within the stretch."""
         length = self._during.stop - self._during.start
         fade = max(1, min(edge_frames(self._rate), length // 4))
-        way = rise(fade)
+        way = fade_in(fade)
         near = np.minimum(frames - self._during.start, self._during.stop - 1 - frames)
         return np.where(near < 0, 0.0, np.where(near >= fade, 1.0, way[np.clip(near, 0, fade - 1).astype(np.int64)]))

@@ -3,7 +3,7 @@
 import numpy as np
 
 from latespin.analysis.profile import CENTRES, Profile
-from latespin.dsp.arrays import Audio, Floats, amplitude
+from latespin.dsp.arrays import Audio, Floats, amplitude, amplitudes
 from latespin.dsp.control.automation import Automation
 from latespin.dsp.control.smoothing import SmoothedValue
 from latespin.dsp.dynamics.compressor import Curve, GainFollower
@@ -60,7 +60,7 @@ class LayerStream:
         )
         if self._follower:
             power = 0.5 * np.sum(np.square(block, dtype=np.float64), axis=0)
-            gains = gains * 10.0 ** (self._follower.gains_db(power, at) / 20.0)
+            gains = gains * amplitudes(self._follower.gains_db(power, at))
         return block + heard * gains.astype(np.float32)
 
     def _faded(self, frames: Floats) -> Floats:
