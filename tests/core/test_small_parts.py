@@ -178,6 +178,13 @@ def test_a_moment_keeps_its_length_where_it_is_moved_as_a_whole(moment: TapeStop
     assert end - start == pytest.approx(was[1] - was[0])
 
 
+@given(beat=st.integers(30, 200), end=st.floats(0.0, 10.0), start=st.floats(0.0, 5.0))
+def test_a_moment_whose_ends_crossed_on_a_new_grid_can_be_put_elsewhere(beat: int, end: float, start: float) -> None:
+    crossed = TapeStop(id="m", start=Position(beat=float(beat)), end=Position(seconds=end))
+    first, last = seconds_of(begun_at(crossed, Position(seconds=start), GRID))
+    assert (first, last - first) == pytest.approx((start, 0.005))
+
+
 @given(beat=st.integers(0, 200))
 def test_on_beats_it_stays_on_beats(beat: int) -> None:
     moved = begun_at(ON_BEATS, Position(beat=float(beat)), GRID)

@@ -24,11 +24,11 @@ def lasting(moment: AnyMoment, length: Length, grid: Grid | None) -> AnyMoment:
 
 
 def begun_at(moment: AnyMoment, start: Position, grid: Grid | None) -> AnyMoment:
-    """The moment moved as a whole to another start."""
+    """The moment moved as a whole to another start; one whose ends have crossed on a new grid becomes as short as can be."""
     if start.beat is not None and moment.start.beat is not None and moment.end.beat is not None:
         return replace(moment, start=start, end=Position(beat=start.beat + moment.end.beat - moment.start.beat))
     first, last = (place.at(grid) for place in (moment.start, moment.end))
-    return replace(moment, start=start, end=Position(seconds=start.at(grid) + last - first))
+    return replace(moment, start=start, end=Position(seconds=start.at(grid) + max(LEAST_SECONDS, last - first)))
 
 
 def nudged(moment: AnyMoment, grid: Grid | None, *, beats: float = 0.0, seconds: float = 0.0) -> AnyMoment:
