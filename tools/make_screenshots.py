@@ -77,7 +77,7 @@ def main() -> None:
     pages_of_time(studio)
     beats(studio)
     moments(studio)
-    colours(studio)
+    effects(studio)
     finishing(studio)
     window.document.choose("couples")
     window.work.forget_ended()
@@ -90,13 +90,13 @@ def main() -> None:
     window.close()
 
 
-def colours(studio: Studio) -> None:
+def effects(studio: Studio) -> None:
     """The hall's decay, the orbit as it goes round, a dive drawn over the song, and the pad maker."""
     window = studio.window
     window.open_panel("colour")
     window.waveform_view.set_loop((20.0, 35.0))
     studio.pause(0.3)
-    studio.take("colour")
+    studio.take("effects")
     window.waveform_view.set_loop(None)
     window.document.choose("overhead")
     studio.wait(lambda: window.document.measured())
