@@ -1,4 +1,4 @@
-"""Everything Late Spin says when it cannot go on: what happened, where, and what to do about it.
+"""Errors for users: what happened, where, and what to do.
 
 An error carries a sentence for the person at the window or the terminal. Anything that is not a
 :class:`LateSpinError` is a fault of our own.

@@ -1,4 +1,4 @@
-"""Being asked to stop by a signal: the exception may get lost on its way through other code, so that it is noted, too."""
+"""Stopping on signals: recorded as well as raised, since other code may swallow the exception."""
 
 import signal
 from typing import NoReturn

@@ -1,4 +1,4 @@
-"""What the core knows of progress and of being asked to stop."""
+"""Progress and cancellation for the core."""
 
 from typing import Protocol
 

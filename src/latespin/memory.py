@@ -1,4 +1,4 @@
-"""Room for long sounds: in memory while they are short, in an unnamed file that is mapped beyond that.
+"""Memory for long sounds: arrays up to a limit, mapped unnamed files beyond it.
 
 The file lies in the user's cache folder, since ``/tmp`` is often memory itself. It has no name, so nothing is left of it
 whatever happens.
@@ -76,7 +76,7 @@ class Growing:
         self._channels = 1
 
     def append(self, block: Audio) -> None:
-        """Add a block; all have as many channels as the first."""
+        """Add a block; all have the same number of channels."""
         self.frames += block.shape[1]
         self._channels = block.shape[0]
         self._blocks.append(block)

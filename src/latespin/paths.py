@@ -1,4 +1,4 @@
-"""Paths as they come from people and files: any bytes, any length, links in circles; and how they are kept as text."""
+"""Paths of any bytes and length, and their form as text."""
 
 import os
 from pathlib import Path

@@ -1,4 +1,4 @@
-"""Bars: how many beats they have and where they begin, from what happens on each beat.
+"""Metre and downbeats, from the onsets and harmony on each beat.
 
 Every metre and every beat of the first bar is a candidate, described by what happens on average on the first, second, middle and last
 beat of its bars, by how alike beats a bar apart are, and by how long its bars last. A linear model chooses (``choice.py``).

@@ -1,4 +1,4 @@
-"""Which pulse is the beat: levels and phases of all pulses, told apart by what happens on and between their beats.
+"""Choosing the beat: all pulses at every metrical level and phase, described by what happens on and between their beats.
 
 Every pulse, every second to sixth of its moments, and each way to begin counting is a candidate. It is described by its metrical profile
 (the strengths of onsets and of harmonic change at twelfths of its beat, and how they repeat over 2, 3 and 4 beats) and by

@@ -1,4 +1,4 @@
-"""Choosing among candidates by numbers that describe them: a small network whose weights ship with the application.
+"""Scoring candidates by their features with a small network, whose weights ship with the application.
 
 ``tools/fit_reading.py`` fits it on pieces with known beats: the expected score of the choice, candidates weighed by the softmax of
 what the network gives, is made as high as it gets (Adam; D. P. Kingma and J. Ba, ICLR 2015), with dropout of inputs.

@@ -1,4 +1,4 @@
-"""From the moments that were chosen as beats to a grid: evenly spaced where the song is steady, smooth where it moves.
+"""Fitting a grid to detected beats: evenly spaced in a steady song, smooth in a varying one.
 
 A steady song's beats are a straight line fitted robustly (P. J. Huber, Annals of Mathematical Statistics 35, 1964), so that its last bar
 is as right as its first. A moving song's are smoothed by weighted least squares with a penalty on changes of the

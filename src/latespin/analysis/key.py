@@ -1,4 +1,4 @@
-"""Tuning and key, from how much of every pitch class sounds.
+"""Tuning and key, from the energy of the pitch classes.
 
 Key profiles: J. Albrecht and D. Shanahan, "The use of large corpora to train a new type of key-finding algorithm", Music
 Perception 31, 2013. The measure is the correlation of profile and pitch classes.

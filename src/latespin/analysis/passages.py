@@ -1,4 +1,4 @@
-"""Passages in which a change of speed is judged best: where the drums are loudest, where a voice's range is fullest."""
+"""The passages best suited to judge a stretch: the loudest drums, the fullest vocal range."""
 
 from dataclasses import dataclass
 

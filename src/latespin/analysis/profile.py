@@ -1,4 +1,4 @@
-"""The profile of a song: how much of it lies in each third of an octave, in the middle and at the sides, and how its level goes.
+"""The profile of a song: third-octave power of mid and side, and the course of its level.
 
 From it what an effect does to the loudness (ITU-R BS.1770-5) is worked out beforehand, so that switching it changes the sound and not the level.
 """

@@ -1,4 +1,4 @@
-"""The reading of a song: its beats, bars, key, tuning and sections, in one piece."""
+"""The whole reading of a song: beats, bars, key, tuning and sections."""
 
 from itertools import pairwise
 

@@ -1,4 +1,4 @@
-"""What is found out about a song, as plain values that can be kept in a file."""
+"""The results of reading a song, as plain values for files."""
 
 import msgspec
 

@@ -1,4 +1,4 @@
-"""Sections: where a song changes, which parts come again, and how much energy each has.
+"""Sections: where a song changes, which parts repeat, and their energy.
 
 Bars are described by their pitch classes, onsets and level. Sections are the partition in which bars differ least from their section's
 mean, at a cost for every border (B. Jackson et al., "An algorithm for optimal partitioning of data on an interval", IEEE

@@ -1,4 +1,4 @@
-"""What the reading looks at: onset strengths in four bands, pitch classes and level of a whole song, at a low rate.
+"""Features for reading a song: onset strengths in four bands, pitch classes and level, at a low rate.
 
 The song goes by once, in blocks, as one channel at 22 050 Hz. Onsets are the rise of logarithmic magnitudes in a
 logarithmic filter bank against the highest of the neighbouring filters a little earlier (S. Böck and G. Widmer,
@@ -173,7 +173,7 @@ class _Notes:
             self._flux.append(self._rises.of(part).mean(axis=1))
 
     def flux(self, count: int) -> Floats:
-        """The rise at each of so many frames of the onsets."""
+        """The rise at each of ``count`` frames of the onsets."""
         found = np.concatenate(self._flux).astype(np.float64)
         return np.interp(np.arange(count) * HOP / NOTE_HOP, np.arange(len(found)), found)
 

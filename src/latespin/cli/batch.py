@@ -63,9 +63,7 @@ FAILED = 1
     show_default=True,
     help=f"How files are named: {', '.join('{' + name + '}' for name in FIELDS)}.",
 )
-@click.option(
-    "--jobs", type=click.IntRange(1, 64), help="How many are made at a time; as many as there are cores unless given."
-)
+@click.option("--jobs", type=click.IntRange(1, 64), help="Files to make at a time; one per core by default.")
 @click.option("--credit", default="", help="A line of credits or permission for the tags of all files.")
 @click.option("--overwrite", is_flag=True, help="Replace files that are there.")
 @click.option("--dry-run", is_flag=True, help="Only say what would be written.")

@@ -1,4 +1,4 @@
-"""``latespin inspect``: what is found out about a song."""
+"""``latespin inspect``: the facts and the reading of a song."""
 
 from pathlib import Path
 from typing import TYPE_CHECKING, Any

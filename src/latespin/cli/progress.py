@@ -1,4 +1,4 @@
-"""Work shown as a bar on a terminal, and stopped by signals."""
+"""Progress bars on a terminal, and stopping on signals."""
 
 import contextlib
 import sys

@@ -1,4 +1,4 @@
-"""The array types of the numerical core and the checks at its doors."""
+"""The array types of the numerical core, checks of arguments, and decibels."""
 
 from typing import Any
 

@@ -1,4 +1,4 @@
-"""Angles and directions many times quicker than the exact functions, and parabolas, for kernels."""
+"""Fast approximations of angles and directions, and parabolas, for kernels."""
 
 import numpy as np
 from numba import njit

@@ -1,4 +1,4 @@
-"""A track: a song file as it came, decoded. Never modified."""
+"""A track: a decoded song file. Never modified."""
 
 import hashlib
 from dataclasses import dataclass, field

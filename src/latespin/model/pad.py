@@ -1,4 +1,4 @@
-"""A pad: a slice of a song smeared into a cloud that goes round without a seam."""
+"""A pad: a slice of a song stretched into a seamless loop."""
 
 from typing import Annotated
 

@@ -1,4 +1,4 @@
-"""Bringing a version's tone close to that of a song that already sounds right."""
+"""Settings of the tone match."""
 
 from typing import Annotated, Literal
 
@@ -49,7 +49,7 @@ class Tone(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True
 
     def __post_init__(self) -> None:
         if len(self.mid_db) != TONE_BANDS or len(self.side_db) != TONE_BANDS:
-            raise ValueError(f"a tone has {TONE_BANDS} bands for the middle and as many for the sides")
+            raise ValueError(f"a tone has {TONE_BANDS} bands for the middle and the same number for the sides")
         if not all(-400.0 <= value <= 400.0 for value in (*self.mid_db, *self.side_db)):
             raise ValueError("a tone’s bands lie between −400 and 400 dB")
 
@@ -92,7 +92,7 @@ def powers_of(tone: Tone) -> tuple[Floats, Floats]:
 
 
 def tone_warnings(tone: Tone) -> tuple[str, ...]:
-    """What of a reference could mislead, in words."""
+    """Warnings about a reference."""
     mid, side = powers_of(tone)
     said = []
     ratio = 10.0 * np.log10(max(side.sum(), 1e-30) / max(mid.sum(), 1e-30))

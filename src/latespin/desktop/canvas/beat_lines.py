@@ -1,4 +1,4 @@
-"""Beats and bars on the waveforms: which of them are drawn at a zoom, how strong, and where a hand snaps to."""
+"""Beats and bars on the waveforms: which are drawn at a zoom level, how bright, and what dragging snaps to."""
 
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
@@ -56,7 +56,7 @@ class BarLines:
         return np.asarray((times >= first - 0.05) & (times <= last + 0.05) & clear)
 
     def bars_apart(self, scale: TimeScale, least_px: float) -> int:
-        """Every how manieth bar line is at least so many pixels from the next."""
+        """The smallest bar interval whose lines are at least ``least_px`` apart."""
         bar_px = self.grid.bar_seconds * scale.px_per_second
         return next((group for group in GROUPS if group * bar_px >= least_px), GROUPS[-1])
 

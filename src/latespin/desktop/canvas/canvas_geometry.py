@@ -1,4 +1,4 @@
-"""Where things lie on the canvas: pixels, seconds of Before and seconds of After, and what snaps."""
+"""The geometry of the canvas: pixels, seconds of Before and After, and snapping."""
 
 from dataclasses import dataclass
 

@@ -1,4 +1,4 @@
-"""The threads between both waveforms: from where a bar lies in Before to where it sounds in After."""
+"""The connectors between the waveforms: from a bar in Before to its position in After."""
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt

@@ -1,4 +1,4 @@
-"""What moves over the waveforms: the playhead on both sides, and the place under the pointer."""
+"""The playhead on both waveforms, and the position under the pointer."""
 
 from dataclasses import dataclass
 

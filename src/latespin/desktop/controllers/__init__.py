@@ -1,1 +1,1 @@
-"""What a person asks for becomes edits of the document; one controller per stage or dialog."""
+"""Requests of the user become edits of the document; one controller per stage or dialog."""

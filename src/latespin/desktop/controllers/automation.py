@@ -1,4 +1,4 @@
-"""Lanes of an effect: what the waveform and the “Over the song” menu ask for becomes steps of the document."""
+"""Automation lanes: requests of the waveform and the *Automate* menu become undo steps."""
 
 from collections.abc import Callable
 from functools import partial

@@ -1,4 +1,4 @@
-"""Keeps unsaved work on the disk while it is being done, and offers what a killed program left behind."""
+"""Autosave, and offering recovered work after a crash."""
 
 import time
 from collections.abc import Callable

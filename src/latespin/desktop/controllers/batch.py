@@ -1,4 +1,4 @@
-"""Sets: songs looked at and files made in the background, what the dialog shows kept up to date."""
+"""Exporting many songs: inspects songs and writes files in the background, and keeps the dialog current."""
 
 import os
 from collections.abc import Callable

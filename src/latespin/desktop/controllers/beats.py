@@ -1,4 +1,4 @@
-"""Putting beats and bars right: what the panel, the waveforms and the keys ask for becomes steps of the document."""
+"""Correcting beats and bars: requests of the panel, the waveforms and the keys become undo steps."""
 
 from collections.abc import Callable
 from pathlib import Path

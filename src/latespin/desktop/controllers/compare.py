@@ -1,4 +1,4 @@
-"""Compare: what the keys play, how loud it is, and what was liked best."""
+"""Compare: what the keys play, at which level, and the choices made."""
 
 import math
 import time

@@ -1,4 +1,4 @@
-"""Effects: what the panel and the waveform ask for becomes steps of the document."""
+"""Effects: requests of the panel and the waveform become undo steps."""
 
 from collections.abc import Callable
 from typing import TYPE_CHECKING

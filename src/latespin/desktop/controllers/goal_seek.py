@@ -137,7 +137,7 @@ def _in_per_cent(text: str) -> str:
 
 
 def _speed_for_length(document: Document, time: Time, frames: float) -> float:
-    """The speed at which the version, cut and lengthened by its moments and ending, lasts so many frames."""
+    """The speed at which the version, with its moments and ending, lasts ``frames``."""
     assert document.loaded is not None
     speed = fitted_speed(time, document.loaded.track.frames, frames)
     for _ in range(LENGTH_ROUNDS):

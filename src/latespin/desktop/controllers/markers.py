@@ -1,4 +1,4 @@
-"""Markers: what their list, the waveforms and the keys ask for becomes steps of the document."""
+"""Markers: requests of the list, the waveforms and the keys become undo steps."""
 
 from collections.abc import Callable
 from pathlib import Path

@@ -1,4 +1,4 @@
-"""Moments: what the panel, the waveforms and the keys ask for becomes steps of the document."""
+"""Moments: requests of the panel, the waveforms and the keys become undo steps."""
 
 from collections.abc import Callable
 
@@ -145,7 +145,7 @@ class MomentController(QObject):
         self._panel.open_page("moments")
 
     def _where(self, beats: float) -> tuple[Position, Position]:
-        """The marked range, or so many beats from the beat nearest to the playhead on."""
+        """The marked range, or ``beats`` from the beat nearest to the playhead."""
         marked, grid = self._marked(), self._document.grid
         if marked is not None:
             return snapped_place(marked[0], grid), snapped_place(marked[1], grid)

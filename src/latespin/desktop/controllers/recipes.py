@@ -1,4 +1,4 @@
-"""Recipes: used on the version, kept, imported, exported, heard before they are used."""
+"""Recipes: applying, keeping, importing, exporting and previewing them."""
 
 from pathlib import Path
 

@@ -1,4 +1,4 @@
-"""Typed results: a tempo, a length, a key or a loudness is typed, and the version is changed to give it."""
+"""Typed results: the version changes to reach a typed tempo, length, key or loudness."""
 
 from collections.abc import Callable
 

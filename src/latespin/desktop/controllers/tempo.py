@@ -1,4 +1,4 @@
-"""What the Time panel and the waveforms do together: the tempo curve, the first beat, passages to judge by."""
+"""The Time panel on the waveforms: the tempo curve, the first beat, passages to loop."""
 
 from typing import TYPE_CHECKING
 

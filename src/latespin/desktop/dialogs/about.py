@@ -1,4 +1,4 @@
-"""The about box: what this is, and the licences of all that it is made of."""
+"""The about box: version and licences."""
 
 from importlib import metadata, resources
 

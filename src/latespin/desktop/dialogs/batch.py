@@ -1,4 +1,4 @@
-"""Sets: songs × versions in one go. What is wanted on top, what will be written below, and what has become of it."""
+"""Export many songs: the order on top, the files and their progress below."""
 
 from pathlib import Path
 

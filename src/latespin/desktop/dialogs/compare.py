@@ -1,4 +1,4 @@
-"""Compare: up to four sounds on the keys 1 to 4, equally loud, at the same place of the song; openly or blind."""
+"""Compare: up to four sounds on the keys 1 to 4, level-matched, at the same position; open or blind."""
 
 import numpy as np
 from PySide6.QtCore import Qt, Signal

@@ -1,4 +1,4 @@
-"""The pad maker: a slice of the song smeared into a cloud, heard at once, saved, laid beneath the song, or smeared again."""
+"""The pad maker: a slice of the song stretched into a pad; play it, save it, add it as a layer, or stretch it again."""
 
 import itertools
 from collections.abc import Callable

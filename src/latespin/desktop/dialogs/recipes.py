@@ -1,4 +1,4 @@
-"""Recipes: browse them with a sentence each, hear them on the song, use all or some stages of one; keep a version as one of your own."""
+"""Recipes: browse and preview them, apply all or some of their stages, or keep a version as your own."""
 
 from collections.abc import Sequence
 

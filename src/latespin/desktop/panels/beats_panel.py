@@ -1,4 +1,4 @@
-"""The panel of beats and bars: what was read of the track, and how to put it right."""
+"""The panel of beats and bars: what was detected, and how to correct it."""
 
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton

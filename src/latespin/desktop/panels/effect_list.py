@@ -1,4 +1,4 @@
-"""The list of a version's effects, in their order: which are on, and how much of each is heard, at a glance."""
+"""The list of a version's effects in their order, with switches and amounts."""
 
 from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QDropEvent, QKeyEvent, QMouseEvent, QPainter, QPen

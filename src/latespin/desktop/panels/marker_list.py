@@ -1,4 +1,4 @@
-"""The list of a song's markers: labelled places and ranges, and what can be made of them."""
+"""The list of a song's markers: labelled positions and ranges."""
 
 from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget

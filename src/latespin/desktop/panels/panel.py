@@ -1,4 +1,4 @@
-"""What all panels share: the place where a stage's values are set."""
+"""The basis of all panels."""
 
 from collections.abc import Callable
 from typing import Any

@@ -1,4 +1,4 @@
-"""What all pictures of effects have in common: the effect, what it is made in, and where the music is."""
+"""The basis of all plots of effects."""
 
 from collections.abc import Callable
 from dataclasses import dataclass

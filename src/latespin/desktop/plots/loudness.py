@@ -1,4 +1,4 @@
-"""Loudness over the song: Before and After as they go by, and how often they are how loud."""
+"""Loudness over the song: the course of Before and After, and their histograms."""
 
 from typing import TYPE_CHECKING
 

@@ -1,4 +1,4 @@
-"""The curve of the chosen moment, drawn large: what is heard of speed and pitch, and a handle to bend it by."""
+"""The curve of the chosen moment: speed and pitch as heard, with a handle for the tension."""
 
 import math
 

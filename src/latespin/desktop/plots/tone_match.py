@@ -1,4 +1,4 @@
-"""The tone of Before, After and a reference over each other, and the filter between them."""
+"""The tones of Before, After and a reference, and the match filter."""
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt

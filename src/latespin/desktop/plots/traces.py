@@ -1,4 +1,4 @@
-"""Traces that move with the music: uneven speed, what dynamics take away, curves of rounding, repeats."""
+"""Plots that move with the music: wow and flutter, gain reduction, waveshaping curves, repeats."""
 
 import numpy as np
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt

@@ -1,4 +1,4 @@
-"""Where sound goes: the sound card through Qt Multimedia, or the silent device where there is none."""
+"""The sound card through Qt Multimedia, or the silent device."""
 
 import logging
 import os

@@ -288,7 +288,7 @@ class Document(EditedSession):
         return tail_after(self.stages, made, context) / context.rate
 
     def problems(self) -> tuple[Problem, ...]:
-        """What of the chosen version's moments and ending cannot be done as asked."""
+        """Problems of the chosen version's moments and ending."""
         made = self.arrangement()
         if made is None:
             return ()

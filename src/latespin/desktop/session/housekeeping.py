@@ -1,4 +1,4 @@
-"""What a window that is open for hours does now and then, in the background: give memory back, and tell the log what is kept."""
+"""Background chores of a window: giving memory back, and logging the caches."""
 
 from PySide6.QtCore import QObject, QTimer
 

@@ -1,4 +1,4 @@
-"""Opening songs and sessions, in a worker's thread: what is read, decoded and measured before anything is shown."""
+"""Opening songs and sessions in a worker thread: reading, decoding and measuring."""
 
 import hashlib
 import threading

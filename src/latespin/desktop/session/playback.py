@@ -1,4 +1,4 @@
-"""Playback for the window: what of the document is heard, from where, and how loud."""
+"""Playback for the window: what is heard, from which position, and how loud."""
 
 import math
 from dataclasses import replace

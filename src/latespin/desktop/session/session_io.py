@@ -1,4 +1,4 @@
-"""A session between its file and memory: in memory all paths are absolute, in the file they are relative where they can be."""
+"""Loading and saving sessions: paths are absolute in memory, and relative in files where possible."""
 
 from collections.abc import Callable, Iterator
 from pathlib import Path

@@ -1,4 +1,4 @@
-"""What is remembered between starts: kept as JSON in the user's configuration folder."""
+"""Settings, kept as JSON in the user's configuration folder."""
 
 import contextlib
 import os

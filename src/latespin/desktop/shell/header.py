@@ -1,4 +1,4 @@
-"""The header: what the song is, and the facts of Before and After side by side. After's can be typed."""
+"""The header: the song, and the facts of Before and After; After's can be typed."""
 
 import math
 from dataclasses import dataclass

@@ -1,4 +1,4 @@
-"""The version as a sentence: five stages in a row, each saying what it does now."""
+"""The stage bar: five cards, each saying what its stage does now."""
 
 from collections.abc import Sequence
 

@@ -1,4 +1,4 @@
-"""The list of background work: what runs, how far it is, and a way to stop it."""
+"""The list of background tasks, with progress and cancel."""
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QVBoxLayout, QWidget

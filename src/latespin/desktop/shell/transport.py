@@ -1,4 +1,4 @@
-"""The transport: play, loop, Before/After, level matching, meters, volume, and what device plays."""
+"""The transport: play, loop, Before/After, level matching, meters, volume, and the device."""
 
 import math
 

@@ -1,4 +1,4 @@
-"""The shelf: the versions of the track as cards, one of them being worked on."""
+"""The version list: one card per version."""
 
 from typing import TYPE_CHECKING
 

@@ -1,4 +1,4 @@
-"""What an empty window shows: where to begin."""
+"""The page of an empty window."""
 
 from pathlib import Path
 

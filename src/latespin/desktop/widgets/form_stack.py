@@ -1,4 +1,4 @@
-"""Pages that are made when they are first shown; only the few used last are kept, so that long use needs no more memory."""
+"""Forms made on demand; only the last few are kept, which limits memory."""
 
 from collections.abc import Callable
 from typing import Generic, TypeVar

@@ -1,4 +1,4 @@
-"""A gallery of what can be added or chosen: a title and a sentence each, to be clicked."""
+"""A gallery of choices: cards with a title and a sentence."""
 
 from PySide6.QtCore import QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen

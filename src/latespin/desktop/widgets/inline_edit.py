@@ -46,7 +46,7 @@ class InlineEdit(QWidget):
         self._line.setStyleSheet("padding: 1px 6px;")
 
     def show_text(self, text: str, *, settled: bool = True) -> None:
-        """Show a value; one that is only expected is said to be so."""
+        """Show a value; an estimate gets a ≈."""
         self._button.setText(text if settled or text == NO_VALUE else f"≈ {text}")
 
     def text(self) -> str:

@@ -1,4 +1,4 @@
-"""What has to be said, in one line at the top of the window."""
+"""Messages in one line at the top of the window."""
 
 from collections.abc import Callable
 

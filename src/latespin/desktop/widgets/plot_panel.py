@@ -1,4 +1,4 @@
-"""What every picture of numbers has: a panel to stand on, and dotted lines for levels."""
+"""The basis of all plots: a panel with dotted level lines."""
 
 from collections.abc import Callable, Sequence
 

@@ -1,4 +1,4 @@
-"""How much of something is heard: a number, or one that changes from frame to frame."""
+"""Amounts: constant, or changing from frame to frame."""
 
 from collections.abc import Callable
 

@@ -1,4 +1,4 @@
-"""Delays: of whole frames, so that what comes late can be laid beside what does not; and of any length, that may glide."""
+"""Delays: of whole frames, to compensate latency; and fractional ones, whose length may glide."""
 
 import numpy as np
 
@@ -6,7 +6,7 @@ from latespin.dsp.arrays import Audio, Floats
 
 
 class Delay:
-    """Gives back what came in ``frames`` ago, as many frames as come in; silence at first."""
+    """Delays by ``frames``; silence at first."""
 
     def __init__(self, channels: int, frames: int) -> None:
         self._kept = np.zeros((channels, frames), np.float32)

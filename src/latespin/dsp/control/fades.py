@@ -11,5 +11,5 @@ def raised_cosine(share: Floats) -> Floats:
 
 
 def fade_in(frames: int) -> Floats:
-    """Gains from 0 to 1 over so many frames, neither end included."""
+    """Gains from 0 to 1 over ``frames``, neither end included."""
     return np.asarray(0.5 - 0.5 * np.cos(np.pi * (np.arange(frames) + 0.5) / max(1, frames)))

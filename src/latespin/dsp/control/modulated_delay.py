@@ -1,4 +1,4 @@
-"""A delay that sways: the same song read a little earlier or later from frame to frame, as by an uneven turntable.
+"""A modulated delay: reads the song earlier or later from frame to frame, like an uneven turntable.
 
 Band-limited interpolation with a Kaiser-windowed sinc of 32 taps (J. O. Smith, "Digital Audio Resampling"; T. I. Laakso et al.,
 "Splitting the unit delay", IEEE SP Magazine 13(1), 1996): flat within 0.1 dB to 17 kHz at 44.1 kHz, images below −80 dB.
@@ -26,7 +26,7 @@ class ModulatedDelay:
         self._kept = np.zeros((2, 2 * self.latency), np.float32)
 
     def process(self, block: Audio, offsets: Floats) -> Audio:
-        """Frames that came in ``latency`` ago, each moved by its offset; as many as ``block`` has."""
+        """The input ``latency`` frames ago, each frame moved by its offset; the same number as ``block``."""
         heard = np.concatenate((self._kept, block), axis=1)
         self._kept = heard[:, block.shape[1] :].copy()
         out = np.empty(block.shape, np.float32)

@@ -57,7 +57,7 @@ class SmoothedValue:
         return self._now
 
     def pass_by(self, frames: int) -> tuple[Floats, Floats, int]:
-        """The values at the next frame, and as many frames later as are given third: ``frames``, or where the way ends."""
+        """The value at the next frame, the value at the end of the segment, and its length: ``frames``, or less where the ramp ends."""
         self._heard = True
         count = min(frames, self._left) if self._left else frames
         now = self._now

@@ -1,4 +1,4 @@
-"""Gains that follow the song: compressor (stereo, mid and side, three bands), and a high shelf that acts on loud highs alone.
+"""Compressor (stereo, mid and side, three bands), and a dynamic high shelf.
 
 Detector and gain computer with a soft knee: D. Giannoulis, M. Massberg and J. D. Reiss, "Digital dynamic range compressor design: a tutorial
 and analysis", JAES 60(6), 2012, equations 4 and 17 (smooth, branching, in decibels). The three bands come from filters of linear phase, so that

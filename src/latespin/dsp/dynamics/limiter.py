@@ -1,4 +1,4 @@
-"""A true-peak limiter that looks ahead, and lets go the sooner the less it has had to do.
+"""A look-ahead true-peak limiter with adaptive release.
 
 The gain every frame needs is the ceiling over its true peak. A sliding minimum makes that need known one attack time ahead, a release lets it
 go again, and two moving averages in a row round the way down so that the gain has always arrived when the peak does. This is the classic
@@ -26,7 +26,7 @@ RELEASES = 64  # release times between the fast and the slow one
 class Limiter:
     """Keeps true peaks at or below a ceiling.
 
-    Takes blocks of any size and gives as many frames back, ``latency`` frames late. The result does not
+    Takes blocks of any size and returns the same number of frames, with ``latency``. The result does not
     depend on how the blocks are cut.
 
     rate : frames per second. ceiling : highest true peak as a ratio of full scale, above 0 to 4.
@@ -50,7 +50,7 @@ class Limiter:
         self.lowest_gain = 1.0
 
     def process(self, block: Audio) -> Audio:
-        """Limit ``[channels, frames]``; returns as many frames, delayed by ``latency``."""
+        """Limit ``[channels, frames]``; returns the same number of frames, delayed by ``latency``."""
         check_audio(block)
         frames = block.shape[1]
         if frames == 0:
@@ -106,7 +106,7 @@ class _Gain:
         self._averages = [_RunningMean(box + 1), _RunningMean(box + 1)]
 
     def process(self, needed: Floats) -> Floats:
-        """The gains of as many frames, from what they need."""
+        """The gain of each frame, from the gains needed."""
         needs = np.concatenate((self._needs, needed))
         self._needs = needs[len(needed) :].copy()
         gain = np.empty(len(needed))

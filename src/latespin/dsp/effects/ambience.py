@@ -1,4 +1,4 @@
-"""Sounds to lie beneath a song: crackle, rain, water, room tone, tape hiss, the hum of an empty rink. All of them are made, none recorded.
+"""Synthesised ambience: crackle, rain, water, room tone, tape hiss, the hum of an empty rink.
 
 Rain as drops on a pool (van den Doel 2005) over hiss; water as noise with bubbles (Minnaert 1933); hum as mains harmonics and a fan's noise.
 """
@@ -22,7 +22,7 @@ WATER = (("high-pass", 70.0, 1.0), ("low-pass", 420.0, 1.5))
 
 
 class Mixed:
-    """Beds together, each with its gain; ``swell`` slowly raises and lowers them by so many dB."""
+    """Several sources, each with its gain; ``swell`` slowly moves their level, in dB."""
 
     def __init__(self, rate: int, parts: tuple[tuple[AmbienceSource, float], ...], swell_db: float = 0.0) -> None:
         self._rate, self._parts, self._swell = rate, parts, swell_db

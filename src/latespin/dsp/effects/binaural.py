@@ -1,4 +1,4 @@
-"""The song's middle on its way round the head, for headphones: not panned, but heard by two ears.
+"""Binaural panning of the song's middle around the head, for headphones.
 
 Each frame is filtered by the pair of ears for the place it has reached, between the two nearest of 360 along the way, so that there is no
 step and no comb. Bass stays in the middle (fourth-order crossover, S. Linkwitz, JAES 24(1), 1976); what differs between the channels stays where

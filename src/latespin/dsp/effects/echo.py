@@ -1,4 +1,4 @@
-"""Repeats: as long apart as a note value, filtered and quieter each time, from side to side if wanted, read by a head that can glide.
+"""An echo: filtered feedback at a note value, ping-pong if wanted, with a gliding delay.
 
 A recirculating delay read between frames by third-order Lagrange interpolation (T. I. Laakso et al., "Splitting the unit delay", 1996); where the delay
 changes, the head glides, and the pitch of what is on its way with it, as in a tape echo.
@@ -23,7 +23,7 @@ SPAN = 4096  # frames worked on at once
 class EchoSettings:
     """delay : frames between repeats, at frames of the song, 64 to ``longest``.  feedback : 0 to 0.95.
 
-    low_hz, high_hz : what of each repeat is heard again.  ping_pong : from side to side.  sway : share of the delay's speed, 0 to 0.02, at 0.7 Hz.
+    low_hz, high_hz : the band of each repeat that is fed back.  ping_pong : from side to side.  sway : share of the delay's speed, 0 to 0.02, at 0.7 Hz.
     """
 
     delay: Callable[[Floats], Floats]

@@ -1,4 +1,4 @@
-"""What reaches two ears from a direction: a rigid spherical head with outer ears in outline, as pairs of short filters.
+"""Head-related responses of a rigid sphere with simple pinna cues, as pairs of short filters.
 
 * Time: R. S. Woodworth, "Experimental Psychology", 1938, for a sphere of 8.75 cm.
 * Shadow of the head: C. P. Brown and R. O. Duda, "A structural model for binaural sound synthesis", IEEE Trans. Speech and Audio

@@ -1,4 +1,4 @@
-"""Noise that can be read anywhere: coloured hiss and rumble, and single events strewn at random, the same for the same seed.
+"""Random-access noise: coloured hiss and rumble, and random events; the same seed gives the same noise.
 
 Both are made in pieces numbered along the song, each from a generator of its own, so that a piece is the same however it is reached.
 Events follow a Poisson process (S. V. Vaseghi and P. J. W. Rayner, "Detection and suppression of impulsive noise in speech

@@ -1,4 +1,4 @@
-"""A worn tape: hiss, wow and flutter, a head's bump and loss of highs, rounded peaks, drop-outs.
+"""A worn tape: hiss, wow and flutter, head bump, loss of highs, saturation, drop-outs.
 
 Sizes: IEC 60386 for wow and flutter of cassette and reel machines (0.05 to 0.4 %); bump and losses of the playback head after
 N. Bertram, "Theory of Magnetic Recording", 1994, chapter 5: both move with the speed of the tape.

@@ -1,4 +1,4 @@
-"""A worn record: wow tied to its revolutions, a needle's band, bass in the middle, dust, crackle, pops and rumble.
+"""A worn record: wow at its revolutions, a limited band, mono bass, dust, crackle, pops and rumble.
 
 Sizes: wow and flutter of turntables, IEC 60098 and DIN 45539 (0.05 to 0.3 %); events after Godsill and Rayner (see ``noise.py``).
 Levels of noises are relative to the song's loudness, so that every song is worn alike.

@@ -1,4 +1,4 @@
-"""Shaping a wave at four times its rate, so that the overtones that arise do not fold back.
+"""A waveshaper at four times the rate, against aliasing.
 
 Two half-band filters in polyphase form each way (P. P. Vaidyanathan, "Multirate Systems and Filter Banks", 1993, section 4.6;
 Kaiser windows). The first stage passes up to 0.45 of the rate and stops what would fold below it by 90 dB. Overtones that a shaper of
@@ -63,7 +63,7 @@ def _half_band(taps: int) -> Audio:
 
 
 def _up(block: Audio, side: Audio, kept: Audio) -> Audio:
-    """Twice as many frames: between frames the filtered, at frames the delayed sound."""
+    """Double the rate: the delayed sound at frames, the filtered sound between them."""
     frames, span = block.shape[1], len(side)
     heard = np.concatenate((kept, block), axis=1)
     kept[:] = heard[:, frames:]
@@ -75,7 +75,7 @@ def _up(block: Audio, side: Audio, kept: Audio) -> Audio:
 
 
 def _down(block: Audio, side: Audio, kept: Audio) -> Audio:
-    """Half as many frames."""
+    """Halve the rate."""
     heard = np.concatenate((kept, block), axis=1)
     kept[:] = heard[:, block.shape[1] :]
     frames, span = block.shape[1] // 2, len(side)

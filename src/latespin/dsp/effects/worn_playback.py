@@ -1,4 +1,4 @@
-"""A worn way of playing: uneven speed, a narrow band, rounded peaks, a narrower stereo picture, and noises of its own.
+"""Worn playback: wow and flutter, a limited band, saturation, narrower stereo, and noise.
 
 Record, tape and small loudspeakers are settings of it (``vinyl.py``, ``tape.py``, ``speakers.py``).
 
@@ -32,7 +32,7 @@ def phases(seed: int, kind: int) -> tuple[float, ...]:
 
 @dataclass(frozen=True)
 class Wave:
-    """One part of an uneven speed: so many times a second, by at most ``share`` of the speed."""
+    """One component of wow or flutter: a rate in Hz, and its depth as a share of the speed."""
 
     hz: float
     share: float
@@ -43,8 +43,8 @@ class Wave:
 class ReplaySettings:
     """What makes a worn way of playing, at its full amount.
 
-    waves : of the speed, always as many.  band : its filter at an amount 0 to 1, always as many sections.  drive, shape : of rounding, see ``oversampling``.
-    side : what is left of the difference between the channels.  bass_hz : below it there is none.  noises : with their gains, always as many.
+    waves : of the speed, their number constant.  band : its filter at an amount 0 to 1, with a constant number of sections.  drive, shape : of rounding, see ``oversampling``.
+    side : gain of the difference between the channels.  bass_hz : mono below it.  noises : with their gains, their number constant.
     dropouts : gains in dB at or below 0, from seconds, their chance and the deepest of them.  under_hz, under_gain : of the low-passed song that is mixed in beneath.
     """
 
@@ -87,7 +87,7 @@ class WornPlayback:
         self._dry = Delay(2, self.latency)
 
     def set_target(self, settings: ReplaySettings) -> None:
-        """Go to other values of as many parts; the noises stay, their gains move."""
+        """Move to other values of the same parts; the noises stay, their gains move."""
         for ramp, (_, gain) in zip(self._gains, settings.noises, strict=True):
             ramp.to(gain)
         self._swings.to(_swings(settings, self._rate))

@@ -1,4 +1,4 @@
-"""Filters made of second-order sections whose values may move while they run.
+"""Cascades of second-order sections with moving coefficients.
 
 Trapezoidal state-variable sections: A. Simper, "Linear trapezoidal integrated state variable filter", 2013, after V. Zavalishin,
 "The Art of VA Filter Design", chapters 3 and 4. Their responses are those of the bilinear transform, which is what :func:`response`
@@ -113,7 +113,7 @@ class FilterCascade:
         self._of, self._worked_out = self._values.now, state_space(self._values.now)
 
     def set_target(self, sections: Sequence[Section]) -> None:
-        """Go to other values of as many sections."""
+        """Move to other values of the same number of sections."""
         self._values.to(_numbers(sections))
 
     def process(self, block: Audio) -> Audio:

@@ -1,4 +1,4 @@
-"""Weighing neighbours: what filters of finite length do, along the frames, so that a processor does many of them at once."""
+"""The inner loop of FIR filters, vectorised along the frames."""
 
 import numpy as np
 from numba import njit

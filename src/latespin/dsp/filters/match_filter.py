@@ -1,4 +1,4 @@
-"""A filter for the middle and one for the sides, of linear or minimum phase, as a stream.
+"""A streaming filter with a response each for mid and side, of linear or minimum phase.
 
 Linear phase: the impulse response of a real, even spectrum, windowed (L. R. Rabiner and B. Gold, "Theory and Application of Digital Signal
 Processing", 1975, section 3.8). Minimum phase by folding the real cepstrum (A. V. Oppenheim and R. W. Schafer, "Discrete-Time Signal
@@ -61,7 +61,7 @@ class Matcher:
         self.latency = BLOCK + made.delay
 
     def process(self, block: Audio) -> Audio:
-        """One more block, as many frames, of what came in ``latency`` ago."""
+        """Filter one more block; the output is ``latency`` frames late."""
         if block.shape[0] == 1:
             return self._convolver.process(np.concatenate((block, block)))[:1]
         half = np.float32(0.5)

@@ -1,4 +1,4 @@
-"""The drums of a passage: what is upright in its spectrogram rather than level.
+"""Separating the percussive part: vertical rather than horizontal ridges of the spectrogram.
 
 D. Fitzgerald, "Harmonic/percussive separation using median filtering", DAFx-10, 2010: each bin is compared between the median
 along time and the median along frequency; Wiener-like masks of power 2.

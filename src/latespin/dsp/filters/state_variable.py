@@ -1,4 +1,4 @@
-"""Filters whose corner moves: trapezoidal state-variable filters, which stay stable and quiet however quickly it does.
+"""Swept filters: trapezoidal state-variable filters, stable however quickly the corner moves.
 
 V. Zavalishin, "The Art of VA Filter Design", chapter 3 (zero-delay state-variable filter); two in a row with the Q values of
 a fourth-order Butterworth low-pass, 24 dB an octave.

@@ -1,4 +1,4 @@
-"""A hall: a feedback delay network of sixteen lines whose decay time is the one asked for.
+"""A hall: a feedback delay network of sixteen lines with an exact decay time.
 
 * Network with an orthogonal (Hadamard) feedback matrix: J.-M. Jot and A. Chaigne, "Digital delay
   networks for designing artificial reverberators", 90th AES Convention, 1991; M. R. Schroeder, "Natural
@@ -88,7 +88,7 @@ class Hall:
                 self._earlier_size = self._size
 
     def process(self, block: Audio) -> Audio:
-        """Hear one more stereo block ``[2, frames]``; returns as many frames."""
+        """Process one more stereo block ``[2, frames]``; returns the same number of frames."""
         check_audio(block)
         if self._settings.amount == 0.0:
             return block.copy()

@@ -1,4 +1,4 @@
-"""How a hall is made: lengths of its lines, the shelves that make octaves decay as asked, its early reflections and its mix.
+"""The design of a hall: delay lengths, absorption shelves, early reflections and mix.
 
 The network itself, and the sources of both, are in ``hall.py``.
 """

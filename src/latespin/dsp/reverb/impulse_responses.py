@@ -1,4 +1,4 @@
-"""Responses of rooms: three that are made here, and any response made ready for use.
+"""Impulse responses: three synthesised rooms, and the preparation of any response.
 
 Made rooms: early reflections of a shoebox by image sources (J. B. Allen and D. A. Berkley, "Image method for efficiently simulating small-room
 acoustics", JASA 65(4), 1979), then noise that decays in octaves as the room does. Longer and shorter decays: the tail's short-time spectra are

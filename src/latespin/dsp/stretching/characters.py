@@ -1,4 +1,4 @@
-"""Characters of a stretch: what each one keeps best, as the settings that do it."""
+"""The characters of a stretch, as settings of the phase vocoder."""
 
 from dataclasses import dataclass
 

@@ -1,4 +1,4 @@
-"""Tones that glide: what their spectra are when the glide is slower or faster than it was.
+"""Gliding tones: their spectra when the glide becomes slower or faster.
 
 Under a Gaussian window exp(−at²/2) the tone exp(ict²/2) has, around its peak, a logarithmic magnitude of curvature
 a/(a²+c²) and a phase of curvature −c/(a²+c²) (see J. S. Abel and J. O. Smith, "AM/FM rate estimation for time-varying

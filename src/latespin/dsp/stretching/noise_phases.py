@@ -1,4 +1,4 @@
-"""Fresh phases for what is not a tone, so that noise stays noise however slowly a song goes.
+"""Random phases for everything but tones, so that stretched noise stays noise.
 
 A phase vocoder turns a hiss that is stretched far into slowly wavering tones. Here a peak counts as a tone only where it
 stood half a window earlier and stands half a window later, as strong within 6 dB, its phase having gone on as its

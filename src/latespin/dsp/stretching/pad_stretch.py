@@ -1,4 +1,4 @@
-"""A short slice of sound made into a long cloud, and a loop of it that has no seam.
+"""Stretching a short slice into a long pad, and a seamless loop of it.
 
 Smearing: spectra of long windows keep their magnitudes and get random phases, the same in both channels but for their own difference, and are overlapped at a
 slower pace (overlap-add after D. Griffin and J. S. Lim, IEEE Trans. ASSP 32(2), 1984; phase randomisation after J. Theiler et al., Physica D 58,

@@ -1,4 +1,4 @@
-"""The kernels of the stretch: peaks and their regions, and how phases are carried on.
+"""The kernels of the stretch: peaks and their regions, and phase propagation.
 
 Spectra are ``[frames, channels, bins]``; what is decided for a bin is decided for all channels together.
 """

@@ -1,4 +1,4 @@
-"""Time-stretching a full mix, its pitch held: a phase vocoder with locked phases.
+"""Time-stretching at constant pitch: a phase vocoder with phase locking.
 
 * Phase advances are measured over exactly one synthesis hop, from two analysis frames that far apart,
   so nothing has to be unwrapped (M. Puckette, "Phase-locked vocoder", WASPAA 1995); the two lie evenly

@@ -1,4 +1,4 @@
-"""The spectral envelope, which carries the colour of a voice, and how magnitudes change when it moves.
+"""The spectral envelope, which carries a voice's formants, and the gains that move it.
 
 The *true envelope*: cepstral smoothing of the logarithmic spectrum, repeated with what it left below the spectrum raised to
 it, until the envelope lies on the partials instead of between them (A. Röbel and X. Rodet, "Efficient spectral envelope

@@ -1,4 +1,4 @@
-"""The pace of a stretch: which frame of the song each frame of the result is made from.
+"""Holding transients: which frame of the song each frame of the result is made from.
 
 It follows a course, but around an attack the song goes at its own pace, so that what is struck is copied and not drawn
 out; the time that takes or leaves is made up for close by.

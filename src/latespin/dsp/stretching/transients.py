@@ -1,4 +1,4 @@
-"""Attacks: where something is struck.
+"""Detection of transients.
 
 Spectral flux of logarithmic magnitudes against the highest of the neighbouring bins a little earlier, so that vibrato
 and glides do not count (S. Böck and G. Widmer, "Maximum filter vibrato suppression for onset detection", DAFx 2013);

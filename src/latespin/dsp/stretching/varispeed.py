@@ -1,4 +1,4 @@
-"""Varispeed: reading a song at another speed, its pitch following, as a turntable does.
+"""Varispeed: band-limited reading at any speed; the pitch follows.
 
 Band-limited interpolation with a Kaiser-windowed sinc (J. O. Smith, "Digital Audio Resampling Home
 Page", CCRMA; J. F. Kaiser, 1974, for the window's design equations). Going faster than the original

@@ -1,4 +1,4 @@
-"""What a course and a bend share: pieces in order of time, each with a time, a place, a speed, and how the speed grows."""
+"""The basis of SpeedByPosition and SpeedByTime: pieces in order of time, each with a time, a position, a speed and its slope."""
 
 import bisect
 from dataclasses import dataclass
@@ -11,7 +11,7 @@ from latespin.dsp.arrays import Floats
 
 
 class Segment(NamedTuple):
-    """From time ``after`` on, place ``before`` and what follows sound at ``speed``, which grows by ``slope``: what it grows by is the owner's."""
+    """From time ``after`` on, place ``before`` and what follows sound at ``speed``, which grows by ``slope`` per unit of the subclass."""
 
     after: float
     before: float

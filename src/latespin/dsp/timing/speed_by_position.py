@@ -1,4 +1,4 @@
-"""A course: which place of a song sounds when, while the speed changes.
+"""Speed as a function of position: which position of a song sounds when.
 
 Between two knots the speed changes evenly *from place to place*. Time is then the integral of 1/speed over places, which
 has a closed form: with slope k = dv/dp, places grow as p(t) = p₀ + v₀ (e^{kt} − 1)/k and times as t(p) = ln(1 + k(p − p₀)/v₀)/k.

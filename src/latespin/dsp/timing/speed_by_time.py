@@ -1,6 +1,6 @@
-"""A bend: where a stretch of music is read while its speed is bent, as a motor that loses or gains speed would play it.
+"""Speed as a function of time: bends of the speed, like a motor that slows down or speeds up.
 
-Between two knots the speed changes evenly *in time*, so that places are a parabola of time and can be had both ways in closed form.
+Between two knots the speed changes linearly *in time*, so positions are a parabola in time with a closed form in both directions.
 The curves are one family of our own, chosen because its integral, its ends and its monotony are plain: from 1 down to 0 along
 1 − x^p (holds on, then dives) or (1 − x)^p (falls at once, then lingers), p = 8^|tension|.
 """

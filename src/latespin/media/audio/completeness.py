@@ -1,4 +1,4 @@
-"""Whether a file is as long as it says itself, for the formats whose decoders do not tell."""
+"""Detecting truncated files, for formats whose decoders do not report them."""
 
 import struct
 from pathlib import Path

@@ -1,4 +1,4 @@
-"""Encoding finished versions to files, whole or not at all."""
+"""Encoding versions to files, atomically."""
 
 import contextlib
 import os

@@ -1,4 +1,4 @@
-"""Peaks for drawing: a long sound reduced so that a picture of it costs nothing."""
+"""Peaks for drawing waveforms cheaply."""
 
 from dataclasses import dataclass
 
@@ -73,7 +73,7 @@ def find_peaks(sound: Audio, rate: int) -> Peaks:
 
 
 def expected_peaks(before: Peaks, time_map: TimeMap, gain: float, tail_frames: int = 0) -> Peaks:
-    """What After's peaks will roughly be: Before's, moved along the time map, with a gain; a tail of so many frames is left empty."""
+    """Estimated peaks of After: Before's, moved along the time map, with a gain; the tail stays empty."""
     music = max(1, -(-time_map.after_frames // BIN_FRAMES))
     middles = (np.arange(music, dtype=np.float64) + 0.5) * BIN_FRAMES
     at = np.clip((time_map.before_of_all(middles) / BIN_FRAMES).astype(np.int64), 0, len(before.highest) - 1)

@@ -1,4 +1,4 @@
-"""WAV files whose recorder never came back to fill in how much sound there is: the header says none, though the file goes on.
+"""Unfinished WAV files: the header gives a data size of 0, although sound follows.
 
 Read as if it said 0xFFFFFFFF, "to the end of the file", which libsndfile follows.
 """

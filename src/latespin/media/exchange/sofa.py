@@ -1,4 +1,4 @@
-"""A listener's own ears: head-related responses in the open SOFA format (AES69), convention SimpleFreeFieldHRIR."""
+"""Head-related responses in the open SOFA format (AES69), convention SimpleFreeFieldHRIR."""
 
 import os
 from dataclasses import dataclass

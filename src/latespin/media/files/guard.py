@@ -1,4 +1,4 @@
-"""What no writer may touch: songs, references, layers and responses that a session or a render is made from."""
+"""Protected files: songs, references, layers and responses that a session or a render uses."""
 
 import itertools
 from collections.abc import Iterable, Iterator

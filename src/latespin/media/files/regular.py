@@ -1,4 +1,4 @@
-"""Opening what a person gives: regular files only, never waited for, never larger than they can be."""
+"""Opening files safely: regular files only, without waiting, within size limits."""
 
 import errno
 import os

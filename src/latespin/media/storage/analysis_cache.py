@@ -1,4 +1,4 @@
-"""Reading a song once: readings are kept in the user's cache folder, by the song's content."""
+"""A cache of song readings in the user's cache folder, keyed by content."""
 
 import contextlib
 from pathlib import Path

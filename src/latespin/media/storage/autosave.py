@@ -1,4 +1,4 @@
-"""Unsaved work, kept on the disk while it is being done, so that a killed program loses seconds at most.
+"""Autosave files, so that a crash loses seconds at most.
 
 Each running window has a file of its own in the user's data folder, locked while it runs. A file whose lock is free was left behind.
 """

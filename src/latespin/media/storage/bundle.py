@@ -1,4 +1,4 @@
-"""Collecting: a session with copies of all files it needs beside it, so that it can be moved or passed on as one."""
+"""Bundles: a session with copies of all its files, to move or pass on."""
 
 import shutil
 from pathlib import Path

@@ -1,4 +1,4 @@
-"""The arrangement of a version: its time map, and everything that happens at frames of After, worked out from its stages.
+"""The arrangement of a version: its time map, and all events at frames of After.
 
 What cannot be placed is left out and said why; the rest still holds.
 """

@@ -1,4 +1,4 @@
-"""Putting moments and an ending on a song: which frames of the music they take up, and why some cannot be placed."""
+"""Placing moments and an ending on a song: their frames, and why some do not fit."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -15,7 +15,7 @@ from latespin.model.values.note_values import beats_of
 from latespin.model.values.units import clock
 from latespin.model.version import HALFTIME_BARS, Time
 
-ENDING, TIME = "ending", "time"  # the ids under which problems of these stages are said
+ENDING, TIME = "ending", "time"  # ids of problems of these stages
 
 
 @dataclass(frozen=True)

@@ -1,4 +1,4 @@
-"""What is placed in a version, moved: where the grid beneath a song becomes another, and where a recipe comes to another song.
+"""Moving a version's positions to a changed grid, or to another song.
 
 On another song, what lies in the second half of the one a recipe was made on is counted from the last strong bar line, whole beats on
 whole beats, and what lies in the first half from bar 1; so what leads up to an ending goes on leading up to it.

@@ -49,7 +49,7 @@ class Music:
         return self.map.after_of_all(np.asarray(seconds, dtype=np.float64) * self.rate)
 
     def beats_on(self, frame: int, beats: Floats) -> Floats:
-        """The frames so many beats after one; half a second each where there is no grid. Beyond the song its last tempo goes on."""
+        """Frames a number of beats after one, at half a second a beat without a grid. The last tempo holds beyond the song."""
         beats = np.asarray(beats, dtype=np.float64)
         if self.grid is None:
             return frame + beats * BLIND_BEAT_SECONDS * self.rate

@@ -1,4 +1,4 @@
-"""JSON in and out: recipes and sessions, versioned, exact, and refused in words when they are wrong."""
+"""Recipes and sessions as versioned JSON, with clear errors for wrong files."""
 
 import re
 from collections.abc import Callable

@@ -1,4 +1,4 @@
-"""Undo as the list of former values."""
+"""Undo history: the list of former values."""
 
 from dataclasses import dataclass, field
 from typing import Generic, TypeVar

@@ -1,4 +1,4 @@
-"""What of an effect changes over the song: points on its bars with shaped ways between them."""
+"""Automation of an effect: points on the song's bars with curved segments between them."""
 
 import math
 from bisect import bisect_right
@@ -63,7 +63,7 @@ def can_move(kind: type[Any], field: str) -> bool:
 class Way:
     """A lane laid on a version: values at frames of After, in order.
 
-    logarithmic : whether equal ratios take equal times.  short : a way of up to as many frames begins and ends level, as what was a jump.
+    logarithmic : whether equal ratios take equal times.  short : segments up to this many frames begin and end level, as a smoothed jump.
     """
 
     frames: tuple[float, ...]

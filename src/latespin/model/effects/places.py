@@ -1,4 +1,4 @@
-"""Effects that put the song elsewhere: under water, in a small speaker, over a layer. What they do is written in docs/effects.md."""
+"""Effects of place: underwater, small speaker, layers. docs/effects.md describes them."""
 
 from typing import Annotated, Literal
 

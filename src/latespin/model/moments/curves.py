@@ -1,4 +1,4 @@
-"""What a moment looks like over its length: the speed, the pitch or the amount that is heard, as numbers to draw."""
+"""The curve of a moment over its length, for drawing: speed, pitch or amount as heard."""
 
 import numpy as np
 
@@ -55,7 +55,7 @@ def dip_of(moment: ColourDip, x: Floats) -> Floats:
 
 
 def outline(moment: AnyMoment, beats: float) -> Floats:
-    """Heights from 0 to 1 over the length of a moment that lasts so many beats, for its shape on a waveform."""
+    """Heights from 0 to 1 over the length of a moment of ``beats``, for its shape on a waveform."""
     x = np.linspace(0.0, 1.0, POINTS)
     speeds = speeds_of(moment, x)
     if speeds is not None:
@@ -76,7 +76,7 @@ def outline(moment: AnyMoment, beats: float) -> Floats:
 
 
 def _teeth(values: tuple[str, ...], beats: float, free: bool, x: Floats) -> Floats:
-    """A tooth for each repeat, each falling; free ones as many as can be told apart."""
+    """A falling tooth for each repeat; free repeats as far as they can be told apart."""
     which = np.minimum((x * len(values)).astype(int), len(values) - 1)
     share = beats / len(values)
     repeats = np.array([min(24.0, share / beats_of(value)) if not free else 24.0 for value in values])[which]

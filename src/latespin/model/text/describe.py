@@ -1,4 +1,4 @@
-"""A version in words: what each stage does now, in the fewest words that say it."""
+"""A version in words: what each stage does now, as briefly as possible."""
 
 import math
 from collections.abc import Container
@@ -85,7 +85,7 @@ def shift_text(time: Time, decimals: int) -> str:
 
 
 def speed_text(speed: float) -> str:
-    """``0.85×``: as many decimals as the value needs, two at least."""
+    """``0.85×``, with at least two decimals."""
     text = f"{speed:.3f}"
     return (text[:-1] if text.endswith("0") else text) + "×"
 

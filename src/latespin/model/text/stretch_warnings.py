@@ -1,4 +1,4 @@
-"""Strain: how far stretch and shift are from natural, in words. The thresholds were measured (docs/time-and-pitch.md)."""
+"""Audible effects of stretching and shifting, in words. docs/time-and-pitch.md has the measured thresholds."""
 
 import math
 from dataclasses import dataclass

@@ -1,4 +1,4 @@
-"""The version's clock: which beat of the song it is at a frame of After, for effects that go with the bars."""
+"""The beat clock: the beat of the song at a frame of After, for effects in bars."""
 
 from dataclasses import dataclass
 from functools import cached_property

@@ -1,4 +1,4 @@
-"""The grid of a track: where its beats and bars lie, and how a hand puts them right."""
+"""The beat grid of a track, and its corrections."""
 
 import math
 from typing import Annotated, Self
@@ -106,7 +106,7 @@ class Grid(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=Tru
         return replace(self, bpm=bpm, beats=(), beats_from=0, pinned=())
 
     def doubled(self) -> Self:
-        """Twice as many beats. Raises OutOfRange beyond the tempi there are."""
+        """The grid at double tempo. Raises OutOfRange beyond the limits of the tempo."""
         if not self.beats:
             return replace(self, bpm=2.0 * self.bpm)
         places = np.arange(2 * len(self.beats) - 1) / 2.0
@@ -114,7 +114,7 @@ class Grid(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=Tru
         return replace(self, bpm=2.0 * self.bpm, beats=_kept(times), beats_from=2 * self.beats_from, pinned=())
 
     def halved(self) -> Self:
-        """Half as many beats: the even ones, as counted from bar 1. Raises OutOfRange."""
+        """The grid at half tempo, with the even beats counted from bar 1. Raises OutOfRange."""
         if not self.beats:
             return replace(self, bpm=0.5 * self.bpm)
         first = self.beats_from % 2

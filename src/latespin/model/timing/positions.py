@@ -1,4 +1,4 @@
-"""Places in a song: in beats where they were snapped, in seconds where they are free; and what a song is laid out like."""
+"""Positions in a song, in beats or in seconds, and the layout of a song."""
 
 import math
 import re
@@ -68,7 +68,7 @@ class Position(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only
 
 
 class Length(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """How long something lasts in the version: so many ``beats`` of it, or ``seconds``."""
+    """A length in the version, in ``beats`` or ``seconds``."""
 
     beats: Annotated[float | None, p.LENGTH_BEATS] = None
     seconds: Annotated[float | None, p.LENGTH_SECONDS] = None
@@ -217,7 +217,7 @@ def say_span(length: Length, grid: Grid | None) -> str:
 
 
 def _plain(value: float) -> str:
-    """With as many decimals as it needs, three at most."""
+    """With up to three decimals."""
     text = number(value, 3)
     return text.rstrip("0").rstrip(".") if "." in text else text
 

@@ -1,4 +1,4 @@
-"""Tempo curves: by how much the speed is multiplied, place by place."""
+"""Tempo curves: factors of the speed along the song."""
 
 import itertools
 from typing import Annotated, Literal

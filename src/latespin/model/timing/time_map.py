@@ -1,4 +1,4 @@
-"""The time map: which place of Before sounds at which place of After.
+"""The time map: from positions in Before to positions in After, and back.
 
 It is a list of spans without gaps. The reader reads the source through it, the waveforms draw their threads
 from it, and Before/After switching uses it both ways. Span edges in After are whole frames.

@@ -1,4 +1,4 @@
-"""File names made from a pattern with fields, that any system can hold and that stay in their folder."""
+"""File names from a pattern with fields: valid on every system, and inside their folder."""
 
 import re
 import string

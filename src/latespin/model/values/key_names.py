@@ -1,4 +1,4 @@
-"""Keys in words, and where they come to lie when the pitch is moved."""
+"""Names of keys, and their transposition."""
 
 import re
 from typing import Literal
@@ -10,7 +10,7 @@ Mode = Literal["major", "minor"]
 MAJOR_NAMES = ("C", "D♭", "D", "E♭", "E", "F", "F♯", "G", "A♭", "A", "B♭", "B")
 MINOR_NAMES = ("C", "C♯", "D", "E♭", "E", "F", "F♯", "G", "G♯", "A", "B♭", "B")
 LETTERS = {"C": 0, "D": 2, "E": 4, "F": 5, "G": 7, "A": 9, "B": 11}
-AS_IS_CENTS = 8  # from the nearest key, up to which no cents are said
+AS_IS_CENTS = 8  # no cents are shown up to this distance from a key
 
 
 def key_name(key: Key, semitones: float = 0.0) -> str:
@@ -20,7 +20,7 @@ def key_name(key: Key, semitones: float = 0.0) -> str:
 
 
 def parse_key(text: str) -> tuple[int, Mode | None]:
-    """The pitch class and, where it is said, the mode of a key a person typed: ``A minor``, ``f#``, ``Bb major``, ``Em``. Raises ValueError."""
+    """The pitch class and, if given, the mode of a typed key: ``A minor``, ``f#``, ``Bb major``, ``Em``. Raises ValueError."""
     plain = text.strip().replace("♯", "#").replace("♭", "b")
     match = re.match(r"^([A-Ga-g])\s*([#b]?)\s*(m|min|minor|maj|major)?$", plain)
     if match is None:

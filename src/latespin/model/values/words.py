@@ -1,4 +1,4 @@
-"""What a field is called where it is not a number: its label, one sentence, and the words of its choices.
+"""Labels of fields that are not numbers: label, sentence and names of the choices.
 
 Numbers are declared as :class:`~latespin.model.values.parameters.Parameter`. Both stand in a field's annotation, and forms,
 tooltips and documents are made from them.

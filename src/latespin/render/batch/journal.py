@@ -1,4 +1,4 @@
-"""What of a set has been written, noted beside the files just before each has its name, so that a set that was broken off goes on where it was."""
+"""The journal of a set, written beside its files just before each gets its name, so that an interrupted set resumes."""
 
 import contextlib
 import hashlib

@@ -1,4 +1,4 @@
-"""What a set will write: songs × versions, each with its file name, length, tempo and key, and what stands in its way."""
+"""The plan of a set: songs × versions, each with file name, length, tempo, key and conflicts."""
 
 from collections import Counter
 from collections.abc import Sequence
@@ -37,7 +37,7 @@ _LOSSY_BITS = {".ogg": 88_000, ".opus": 64_000, ".mp3": 120_000}
 class Choice:
     """What is made of every song: a version's or a recipe's stages under a name.
 
-    faults : what of a recipe had to be left out.  made_on : the song it was made on, where that is known.
+    faults : parts of a recipe that had to be left out.  made_on : the song it was made on, where that is known.
     """
 
     name: str
@@ -50,7 +50,7 @@ class BatchItem(msgspec.Struct, frozen=True, kw_only=True):
     """One file that is wanted.
 
     seconds, bpm, key : of the version, as expected.  target_lufs : None where the loudness stays as it is.  bytes : an estimate.
-    conflict : why it cannot be written, empty where it can.  warnings : what of it will not be as asked.
+    conflict : why it cannot be written, empty where it can.  warnings : what will differ from what was asked.
     """
 
     number: int

@@ -1,4 +1,4 @@
-"""Making a set: songs looked at and versions written by worker processes; one failure does not stop the rest."""
+"""Running a set in worker processes; one failure does not stop the rest."""
 
 import math
 import os

@@ -1,4 +1,4 @@
-"""What is found out about a song before versions of it are made: its facts, its tags, its beats and key."""
+"""A summary of a song for planning: facts, tags, beats and key."""
 
 from dataclasses import dataclass
 from pathlib import Path

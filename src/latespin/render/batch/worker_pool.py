@@ -1,4 +1,4 @@
-"""Worker processes: jobs are handed to whichever is free, a job of the song it has open before any other.
+"""Worker processes: a free one takes the next job, preferably of the song it has open.
 
 Each worker is a process of its own, started afresh (so that nothing of a window or of threads is copied), and ends with the process that
 started it. One that dies takes only its job with it, which is tried once more.

@@ -150,7 +150,7 @@ class Chain:
         return block
 
     def _pulled(self, count: int, start: int, frames: int) -> Audio:
-        """The frames after so many of the effects, which read ahead as far as they are late."""
+        """The output of the first ``count`` effects, which read ahead by their latency."""
         if count == 0:
             return self._plain(start, frames)
         return self.links[count - 1].pull(lambda first, more: self._pulled(count - 1, first, more), frames)

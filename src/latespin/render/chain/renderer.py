@@ -1,4 +1,4 @@
-"""The readers of one track, its layout, and what its versions are made of; shared by preview, measuring and export."""
+"""Renders the versions of one track; shared by preview, measuring and export."""
 
 from collections.abc import Callable
 

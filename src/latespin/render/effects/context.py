@@ -1,4 +1,4 @@
-"""What the effects of a version are made in: its rate, its clock, what the song is like, the files they may need."""
+"""The context of a version's effects: rate, beat clock, song profile and sound files."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -131,7 +131,7 @@ def gone_through(
 
 
 def summed(effect: Effect, field: str, context: EffectContext) -> Callable[[Floats], Floats]:
-    """How often something has happened by frames, so many times a second being a number of the colour."""
+    """The phase in cycles at frames, of a rate in Hz that is a field of the effect."""
     often = control_of(effect, field, context.clock)
     if often.steady is not None:
         each = often.steady / context.rate

@@ -19,7 +19,7 @@ STEP = 128  # frames after which automated controls are set again
 class EffectNode:
     """One effect in the chain: gives the frames of After in order, from where it was begun.
 
-    ``upstream`` gives the frames before it, in order; where the effect is late by some, it is asked for as many more.
+    ``upstream`` gives the input frames in order; an effect with latency reads ahead by it.
     """
 
     def __init__(

@@ -1,4 +1,4 @@
-"""Which factory makes the processor of which effect."""
+"""The registry of processors by kind of effect."""
 
 from collections.abc import Callable
 from typing import Any, Protocol, TypeVar

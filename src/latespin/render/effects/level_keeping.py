@@ -1,4 +1,4 @@
-"""The gain that keeps the loudness as it was before an effect, worked out from the song's profile."""
+"""The gain that keeps the loudness across an effect, predicted from the song's profile."""
 
 import numpy as np
 

@@ -1,4 +1,4 @@
-"""What of a version's effects cannot be done as asked; the rest of the version is heard all the same."""
+"""Problems of a version's effects; the rest of the version is heard all the same."""
 
 from latespin.model.arranging.arrangement import Arrangement
 from latespin.model.arranging.placement import Problem

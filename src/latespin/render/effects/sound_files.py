@@ -58,7 +58,7 @@ class SoundLibrary:
             return found
 
     def load_for(self, path: str, what: str, longest_seconds: float) -> Audio | None:
-        """As :meth:`load`; of a sound that is too long only so many seconds, and that is said."""
+        """As :meth:`load`; a sound that is too long is cut, with a warning."""
         sound = self.load(path)
         most = round(longest_seconds * self._rate)
         if sound is not None and sound.shape[1] > most:

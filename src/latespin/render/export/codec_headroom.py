@@ -73,7 +73,7 @@ def spare_for(target: Path) -> CodecHeadroom:
 def spared_there(spare: CodecHeadroom, decoded: Decoded, turn: int, target_lufs: float | None = None) -> CodecHeadroom:
     """A ceiling that is lower where decoded peaks are over it, and around that; and a little lower everywhere.
 
-    turn : 0 the first time.  target_lufs : what the decoded file should have; None where that cannot be had, or is not asked for.
+    turn : 0 the first time.  target_lufs : what the decoded file should have; None where it is out of reach or not asked for.
     """
     if target_lufs is not None:
         spare = replace(spare, more_lu=spare.more_lu + target_lufs - decoded.facts.loudness.integrated_lufs)

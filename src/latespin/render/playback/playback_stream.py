@@ -62,7 +62,7 @@ class PlaybackStream:
         return (np.concatenate(parts, axis=1) if parts else np.zeros((2, 0), np.float32)), marks
 
     def frame_after(self, frames: int) -> int:
-        """The frame of the programme's side that comes so many after the next one (before it, if negative)."""
+        """The frame of the programme's side at an offset from the next one."""
         loop = self._programme.loop
         if loop is None:
             return max(0, self._frame + frames)

@@ -154,7 +154,7 @@ class ForwardStretchReader:
 
 
 def _add(segment: Segment, out: Audio, start: int) -> None:
-    """Add what of a segment lies within ``out``, which begins at frame ``start``."""
+    """Add the part of a segment that lies within ``out``, whose first frame is ``start``."""
     first = max(start, segment.start)
     last = min(start + out.shape[1], segment.start + segment.sound.shape[1])
     if first < last:

@@ -35,7 +35,7 @@ Reads = Callable[[int, int], Audio]  # start and frames of the music
 
 
 class Feed(Protocol):
-    """What of After can be laid over it again."""
+    """A stretch of After that can be overlaid again."""
 
     def __call__(self, start: int) -> Callable[[int], Audio]:
         """A stream from a frame on: how many frames are wanted, and there they are, stereo."""
@@ -306,7 +306,7 @@ def _ended(block: Audio, at: int, frames: int, rate: int) -> Audio:
 
 
 def _loudest(sound: Audio, rate: int, seconds: float) -> float:
-    """The highest level of any window of so many seconds, all channels together."""
+    """The highest level of any window of ``seconds``, all channels together."""
     window, step = min(round(seconds * rate), sound.shape[1]), max(1, round(STEP_SECONDS * rate))
     if window < 1:
         return 0.0

@@ -40,7 +40,7 @@ class TimedFilter:
         self._next = -1
 
     def process(self, block: Audio, at: int) -> None:
-        """Change what of a block, whose first frame is ``at``, lies within the stretch; in place."""
+        """Filter the part of a block that lies within the stretch, in place. at : the block's first frame."""
         first, last = max(at, self._during.start - self._early), min(at + block.shape[1], self._during.stop)
         if first >= last:
             return

@@ -1,4 +1,4 @@
-"""What of an effect changes over the song, drawn on the After waveform, and the hand on its points and ways."""
+"""Automation drawn on the After waveform, and dragging its points and segments."""
 
 import math
 from collections.abc import Callable

@@ -1,4 +1,4 @@
-"""Beats and bars on both waveforms, and the hand on single beats."""
+"""Beats and bars on both waveforms, and dragging single beats."""
 
 from collections.abc import Callable
 

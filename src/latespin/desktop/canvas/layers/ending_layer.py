@@ -1,4 +1,4 @@
-"""The end of the version on the After waveform, and the hand on it."""
+"""The ending on the After waveform, and dragging it."""
 
 from collections.abc import Callable
 

@@ -1,4 +1,4 @@
-"""Markers on the Before waveform: a flag for each place or end of a range, and the hand on them."""
+"""Markers on the Before waveform: a flag for each position or end of a range, and dragging them."""
 
 from collections.abc import Callable
 from dataclasses import dataclass

@@ -1,4 +1,4 @@
-"""Moments on the After waveform: their shapes, and the hand on their ends, their curve and their names."""
+"""Moments on the After waveform: their shapes, and dragging their ends, curve and name."""
 
 import math
 from collections.abc import Callable

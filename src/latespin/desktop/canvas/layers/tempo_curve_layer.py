@@ -1,4 +1,4 @@
-"""The tempo curve on the Before waveform, and the hand on its points."""
+"""The tempo curve on the Before waveform, and dragging its points."""
 
 from collections.abc import Callable
 

@@ -1,4 +1,4 @@
-"""The tempo curve as a line over the Before waveform: where it lies, and what a hand does to it."""
+"""The tempo curve as a line over the Before waveform: its shape, and edits by dragging."""
 
 import math
 from dataclasses import dataclass

@@ -1,4 +1,4 @@
-"""The Time panel: four pages, and a quiet meter of how far they take the song from natural."""
+"""The Time panel: four pages, and a meter of audible stretching."""
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen

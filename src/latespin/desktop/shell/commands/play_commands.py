@@ -1,4 +1,4 @@
-"""What is heard: the playback, the marked range it loops, and the commands of the Play menu."""
+"""Playback, the marked range, and the commands of the Play menu."""
 
 from collections.abc import Callable
 from typing import TYPE_CHECKING

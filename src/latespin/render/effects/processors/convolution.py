@@ -26,7 +26,7 @@ STRETCHES = 4  # responses to an octave of stretch, between which an automated o
 
 @dataclass(frozen=True)
 class RoomValues:
-    """What of a room is steered: the stretch of its response, cuts and width of what is heard of it, and how much later it comes."""
+    """Controls of a convolution reverb: stretch of its response, cuts and width of the wet sound, and pre-delay."""
 
     stretch: float
     low_cut_hz: float

@@ -68,7 +68,7 @@ def cuts_of(effect: m.Eq) -> tuple[bool, bool]:
 
 
 def eq_sections(effect: m.Eq, amount: float, rate: int, cuts: tuple[bool, bool] | None = None) -> Sequence[Section]:
-    """Cuts, shelves and bells at an amount; always as many sections. cuts : which of the cuts there are, where they move."""
+    """Cuts, shelves and bells at an amount; the number of sections is constant. cuts : which cuts are on, where they move."""
     has_low, has_high = cuts or cuts_of(effect)
     low = OPEN_LOW_HZ * (effect.low_cut_hz / OPEN_LOW_HZ) ** amount if has_low else None
     high = OPEN_HIGH_HZ * (effect.high_cut_hz / OPEN_HIGH_HZ) ** amount if has_high else None
