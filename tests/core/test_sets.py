@@ -3,6 +3,7 @@
 import csv
 import dataclasses
 import json
+import multiprocessing
 import os
 import signal
 import subprocess
@@ -30,6 +31,7 @@ from latespin.model.timing.beat_grid import Grid
 from latespin.model.values.file_names import FIELDS, LONGEST_BYTES, check_pattern, named
 from latespin.model.version import Colour, Level, Stages, Time
 from latespin.render.batch import run as setrun
+from latespin.render.batch import worker_pool
 from latespin.render.batch.journal import NAME, Journal
 from latespin.render.batch.plan import IS_THERE, Choice, plan_set, refuse_conflicts
 from latespin.render.batch.run import BatchJobInput, BatchRun, going_on, look_at, make, songs_in
@@ -350,3 +352,14 @@ def test_tags_say_what_is_known_and_nothing_else(suffix: str, folder: Path, tmp_
         assert float(
             str(tag("replaygain_track_gain", "TXXX:REPLAYGAIN_TRACK_GAIN")).removesuffix(" dB")
         ) == pytest.approx(2.0, abs=0.05)
+
+
+@pytest.mark.parametrize("unread", [False, True])
+def test_a_worker_ends_quietly_when_its_parent_is_gone(monkeypatch: pytest.MonkeyPatch, unread: bool) -> None:
+    """Its end of the pipe finds the other one closed, or reset where something it sent was never read."""
+    monkeypatch.setattr(signal, "signal", lambda *_: None)
+    ours, workers = multiprocessing.Pipe()
+    if unread:
+        workers.send(("progress", 0.5))
+    ours.close()
+    assert worker_pool._serve(workers, os.getppid()) is None

@@ -20,7 +20,7 @@ from latespin.model.effects.effects import Eq
 from latespin.model.version import Colour, Level, Stages, Time
 from tests.conftest import noise
 from tests.window.conftest import RATE, wait
-from tests.window.test_grid import type_entry
+from tests.window.test_beats_panel import type_entry
 from tests.window.test_session import type_into
 
 LEFT = Qt.MouseButton.LeftButton

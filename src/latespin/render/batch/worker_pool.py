@@ -215,12 +215,12 @@ class _WorkOverPipe:
 
 
 def _serve(pipe: Connection, parent: int) -> None:
-    """Do jobs until the pipe ends."""
+    """Do jobs until the pipe ends, or breaks because the parent died."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     while True:
         try:
             given = pipe.recv()
-        except EOFError:
+        except (EOFError, OSError):
             return
         if given == "stop":
             continue
