@@ -8,7 +8,7 @@ MOST_REPEATED = 200  # characters of what was given that a message says again
 
 
 def shortened(text: object, most: int = MOST_REPEATED) -> str:
-    """What was given, as a message may repeat it: in one line, readable, and not for ever."""
+    """Input as a message may repeat it: one readable line of limited length."""
     plain = "".join(c if c.isprintable() else "\N{REPLACEMENT CHARACTER}" for c in str(text)[: most + 1])
     return plain if len(plain) <= most else plain[: most - 1] + "…"
 

@@ -29,7 +29,7 @@ BACKWARDS = Words("Reverse", "Reverses the slice before it is stretched.")
 
 
 class Pad(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True, tag_field="kind", tag="pad"):
-    """What is made of a slice, in this order: pitch, reverse, smear, width, echo, hall, evenness, loop."""
+    """The steps that make a pad of a slice, in order: pitch, reverse, smear, width, echo, hall, evenness, loop."""
 
     smear: Annotated[float, SMEAR] = SMEAR.default
     semitones: Annotated[float, PITCH] = PITCH.default

@@ -36,7 +36,7 @@ NARROWING = Parameter(
 
 
 class Tone(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """What a song's fullest passages sound like: power in twelfths of an octave from 20 Hz on, dB, of its middle and of its sides.
+    """The tone of a song's fullest passages: power in twelfths of an octave from 20 Hz, dB, of mid and sides.
 
     title : whose.  path : where the song was, empty for none.  passages : from when to when it was measured, seconds.
     """

@@ -73,12 +73,12 @@ class Time(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=Tru
 
 
 def speed_limits(time: Time) -> p.Parameter:
-    """What the speed of a Time stage can be: slower where it is smeared."""
+    """The limits of a Time stage's speed; *smear* allows slower ones."""
     return p.SMEAR_SPEED if time.character == "smear" and time.pitch == "held" else p.SPEED
 
 
 class Colour(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """What the version sounds like apart from its time: effects, each fed by the one before."""
+    """The Effects stage: effects in order, each fed by the one before."""
 
     on: bool = True
     effects: tuple[AnyEffect, ...] = ()
@@ -125,7 +125,7 @@ class Colour(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=T
 
 
 class Level(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """How loud the finished version is, and, by a match, what its tone is like. No target keeps the loudness and only holds the ceiling.
+    """The Level stage: loudness, and a tone match. No target keeps the loudness and only holds the ceiling.
 
     as_before : the target is the loudness of the track as it came, whatever ``target_lufs`` is.
     """

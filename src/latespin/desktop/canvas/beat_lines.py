@@ -115,7 +115,7 @@ def paint_ticks(
 
 
 def paint_handles(painter: QPainter, band: QRectF, scale: TimeScale, bars: BarLines) -> None:
-    """What a beat is taken hold of by while the grid is being put right."""
+    """The handle of a beat while the grid is being edited."""
     numbers = bars.beats_seen(scale, max(0.0, scale.start), min(bars.seconds, scale.start + scale.seconds), HANDLE_PX)
     for seconds, held in zip(bars.grid.seconds_of(numbers).tolist(), np.isin(numbers, bars.grid.pinned), strict=True):
         x = scale.x(seconds)
@@ -126,7 +126,7 @@ def paint_handles(painter: QPainter, band: QRectF, scale: TimeScale, bars: BarLi
 
 
 def paint_sections(painter: QPainter, band: QRectF, scale: TimeScale, reading: "Reading") -> None:
-    """Where sections begin, and their letters, along the top of Before."""
+    """Sections and their letters, along the top of Before."""
     painter.setFont(font(11, SEMI_BOLD))
     for part in reading.sections:
         x, end = scale.x(part.start), scale.x(part.end)

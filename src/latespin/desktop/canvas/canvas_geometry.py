@@ -96,5 +96,5 @@ class CanvasGeometry:
 
     @property
     def music_seconds(self) -> float:
-        """How long the music of After is, without its tail."""
+        """The length of After's music, without its tail."""
         return self.time_map.after_frames / self.rate if self.time_map else 0.0

@@ -43,7 +43,7 @@ def paint_threads(
 
 
 def paint_jumps(painter: QPainter, band: QRectF, scale: TimeScale, time_map: TimeMap, rate: int) -> None:
-    """Where something else than what comes next begins to sound: from where to when."""
+    """Jumps of the time map: from where to when."""
     last, path = -100.0, QPainterPath()
     low, high = (scale.at(x) * rate for x in (-2.0, scale.width + 2.0))
     for before, after in time_map.jumps(low, high):

@@ -10,7 +10,7 @@ STEPS = (0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 15.0, 30.0, 60.0, 120.0, 300.0, 600
 
 @dataclass(frozen=True)
 class TimeScale:
-    """What part of a time line is seen: ``start`` seconds at the left edge, ``seconds`` over ``width`` pixels.
+    """The visible part of a time line: ``start`` seconds at the left edge, ``seconds`` over ``width`` pixels.
 
     total : length of the whole in seconds; nothing beyond it is shown.
     """

@@ -273,7 +273,7 @@ class WaveformView(QWidget):
             super().keyPressEvent(event)
 
     def _show_cursor(self, at: QPointF) -> None:
-        """Say what can be taken hold of here."""
+        """Set the cursor for the part under the pointer."""
         shapes = (layer.cursor(self._inner(at)) for layer in self._layers)
         shape = next((shape for shape in shapes if shape is not None), Qt.CursorShape.ArrowCursor)
         if shape == Qt.CursorShape.ArrowCursor and self._grip_at(at) is not None:
@@ -298,7 +298,7 @@ class WaveformView(QWidget):
         return (a, b) if b - a > SHORTEST_LOOP else None
 
     def _grip_at(self, at: QPointF) -> int | None:
-        """Which end of the loop lies under the pointer."""
+        """The end of the loop under the pointer."""
         if self.loop is None:
             return None
         geometry = self.geometry_now

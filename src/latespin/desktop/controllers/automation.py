@@ -89,7 +89,7 @@ class AutomationController(QObject):
         self._view.lanes.show(LaneShape(title, tuple(points), tuple(words)))
 
     def fill(self, menu: QMenu) -> None:
-        """What can be done with the chosen effect over the song."""
+        """The menu of the chosen effect's automation."""
         menu.clear()
         effect = self.effect
         if effect is None:

@@ -393,5 +393,5 @@ class BatchController(QObject):
 
 
 def processes() -> int:
-    """How many files are made at a time: one for each core."""
+    """The number of worker processes: one per core."""
     return max(1, len(os.sched_getaffinity(0)))

@@ -137,7 +137,7 @@ class CompareController(QObject):
         return version.stages if version else None
 
     def _lufs(self, key: str) -> float:
-        """How loud something is heard; −inf where that is not known yet."""
+        """The loudness of a sound as played; −inf until it is known."""
         loaded = self._document.loaded
         if loaded is None:
             return -math.inf
@@ -172,7 +172,7 @@ class CompareController(QObject):
         self._place = seconds
 
     def programme(self, key: str) -> "PlaybackRequest | None":
-        """What a key's sound is played by, turned down to the quietest."""
+        """The playback request of a key, turned down to the quietest."""
         from latespin.render.mastering.level import LevelPlan
         from latespin.render.playback.programme import PlaybackRequest
 
@@ -227,7 +227,7 @@ class CompareController(QObject):
 
 
 def _said(lufs: float, quietest: float) -> str:
-    """How loud a sound is, and what is done about it."""
+    """The loudness of a sound and its gain, in words."""
     if not math.isfinite(lufs):
         return tr("being measured …")
     down = number(lufs - quietest, 1)

@@ -46,7 +46,7 @@ def apply(document: Document, asked: str, text: str, marked: tuple[float, float]
 
 
 def side_effects(before: Stages, after: Stages) -> tuple[str, Stages, str] | None:
-    """What an answer costs that was not asked for, the stages that spare it, and what to call them; None where it costs nothing.
+    """The side effect of an answer, the stages that avoid it, and their label; None without one.
 
     A speed that was asked for moves a linked pitch with it.
     """
@@ -63,7 +63,7 @@ def side_effects(before: Stages, after: Stages) -> tuple[str, Stages, str] | Non
 
 
 def kept_mode(document: Document, text: str) -> tuple[str, Stages, str] | None:
-    """Where a key in the other mode was asked for: what was done instead, the stages that give its tonic, and what to call them."""
+    """For a key of the other mode: what was done instead, the stages that give its tonic, and their label."""
     assert document.loaded is not None
     tonic, mode = parse_key(text)
     reading = document.reading
@@ -132,7 +132,7 @@ def solve(document: Document, asked: str, text: str) -> Stages:
 
 
 def _in_per_cent(text: str) -> str:
-    """What was typed where per cent are asked for, with their sign."""
+    """A typed percentage, with its sign."""
     return text if text.strip().endswith("%") else f"{text} %"
 
 

@@ -26,7 +26,7 @@ KEPT = 12
 
 
 class LevelController(QObject):
-    """What the Level panel asks for becomes steps of the document and work in the background."""
+    """Requests of the Level panel become undo steps and background tasks."""
 
     message = Signal(str, bool)
 

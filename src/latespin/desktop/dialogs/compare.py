@@ -106,7 +106,7 @@ class CompareDialog(QDialog):
         return row
 
     def offer(self, items: list[tuple[str, str]], defaults: list[str]) -> None:
-        """What can be compared: keys and names. Slots keep what they have if it is still there, else take the defaults."""
+        """The sounds that can be compared: keys and names. Slots keep what they have if it is still there, else take the defaults."""
         known = [key for key, _ in items]
         for slot, box in enumerate(self.boxes):
             kept = box.currentData()
@@ -165,12 +165,12 @@ class CompareDialog(QDialog):
                 self._show()
 
     def show_levels(self, texts: dict[str, str]) -> None:
-        """How loud each is, and by how much it is turned down."""
+        """The loudness and the gain of each."""
         self._texts = texts
         self._show()
 
     def show_tally(self, text: str) -> None:
-        """What has been preferred so far."""
+        """The choices so far."""
         self.tally.setText(text)
 
     def _follow(self) -> None:

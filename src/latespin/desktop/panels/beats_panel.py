@@ -143,7 +143,7 @@ class BeatsPanel(StagePanel):
 
 
 def _beat_words(document: Document, grid: Grid | None) -> str:
-    """What is known of the beats, and how well."""
+    """The state of the beat grid, in words."""
     if document.is_reading and document.reading is None and document.session.grid is None:
         return tr("Reading the song …")
     read = document.reading.beats if document.reading else None

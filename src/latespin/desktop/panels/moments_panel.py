@@ -186,7 +186,7 @@ class MomentsPanel(StagePanel):
         return head
 
     def _nothing(self) -> QWidget:
-        """What is shown while no moment is chosen: every kind, to be added with a click."""
+        """The page without a chosen moment: every kind, to add with a click."""
         page = QWidget()
         column = QVBoxLayout(page)
         column.setContentsMargins(0, 0, 0, 0)
@@ -330,7 +330,7 @@ def _row(moment: AnyMoment, document: Document) -> str:
 
 
 def length_of(moment: AnyMoment, document: Document) -> Length:
-    """How long a moment is: in beats where both its ends are, else in seconds of the track."""
+    """The length of a moment, in beats if both ends are, otherwise in seconds of the track."""
     if moment.start.beat is not None and moment.end.beat is not None and moment.end.beat - moment.start.beat >= 0.01:
         return Length(beats=moment.end.beat - moment.start.beat)
     grid = document.grid

@@ -1,4 +1,4 @@
-"""How deep under water the song is."""
+"""The depth under water."""
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt

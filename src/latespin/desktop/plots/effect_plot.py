@@ -59,7 +59,7 @@ class EffectPlot(QWidget):
 
     @property
     def amount(self) -> float:
-        """How much of it is heard at the place, 0 to 1."""
+        """The amount at the position, 0 to 1."""
         assert self.shown is not None
         return min(1.0, max(0.0, amount_of(self.shown.effect, self.shown.context.clock).point(self.frame)))
 

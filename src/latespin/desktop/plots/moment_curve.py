@@ -91,7 +91,7 @@ class CurveEditor(QWidget):
         return QPointF(area.left() + x * area.width(), area.bottom() - height * area.height())
 
     def handle(self) -> QPointF | None:
-        """Where the curve is bent by a hand."""
+        """The handle of the curve's tension."""
         moment = self._moment
         if moment is None or not hasattr(moment, "tension"):
             return None
@@ -108,14 +108,14 @@ class CurveEditor(QWidget):
         return 0.25 if getattr(moment, "back", False) or isinstance(moment, Dip) else 0.5
 
     def diamond(self) -> QPointF | None:
-        """Where the second stage begins."""
+        """The handle of the second stage."""
         moment = self._moment
         if not isinstance(moment, TapeStop) or not moment.two_stages:
             return None
         return self._at((1.0 - moment.second_percent / 100.0) * (1.0 - moment.gap_percent / 100.0))
 
     def square(self) -> QPointF | None:
-        """Where the silence begins."""
+        """The handle of the silence."""
         moment = self._moment
         if not isinstance(moment, TapeStop):
             return None

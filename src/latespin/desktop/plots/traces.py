@@ -51,7 +51,7 @@ class _Trace(EffectPlot):
 
 @plot_for(Vinyl, Tape, Wobble)
 class SpeedPlot(_Trace):
-    """How unevenly it turns, in cents, around now."""
+    """Wow and flutter around now, in cents."""
 
     NAME = "Wow and flutter"
     SAYS = "Pitch deviation in cents, from two seconds ago to two seconds ahead; the line is now."
@@ -92,7 +92,7 @@ class SpeedPlot(_Trace):
 
 @plot_for(Compressor, DynamicHighShelf)
 class ReductionPlot(_Trace):
-    """What a compressor took away over the last seconds, as its processor noted it."""
+    """The gain reduction of the last seconds, from the processor's history."""
 
     NAME = "Gain reduction"
     SAYS = "Gain reduction over the last seconds of playback, in dB, as the compressor applied it."
@@ -129,7 +129,7 @@ class ReductionPlot(_Trace):
 
 @plot_for(Saturation)
 class TransferCurvePlot(_Trace):
-    """What becomes of a wave's values."""
+    """The waveshaping curve."""
 
     NAME = "Curve of the saturation"
     SAYS = "Input level across, output level up; the straight line leaves it unchanged. The shaded part is this song’s usual range."

@@ -14,7 +14,7 @@ _MARK = "__command__"
 
 @dataclass(frozen=True)
 class Command:
-    """What a command is called and where it appears.
+    """A command: its title, and where it appears.
 
     menu : the title of its menu, empty for none.  keys : as Qt writes them, alternatives separated by ``|``.
     group : commands of one group stand together in a menu, lower groups first.  song : needs an open song.

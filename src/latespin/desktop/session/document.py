@@ -83,7 +83,7 @@ class Document(EditedSession):
 
     @property
     def layout(self) -> Layout | None:
-        """What versions are placed on."""
+        """The layout of the song."""
         if self.loaded is None:
             return None
         key = self.loaded.track, self.grid, self.reading
@@ -252,7 +252,7 @@ class Document(EditedSession):
         return made.map if made else None
 
     def arrangement(self, stages: Stages | None = None) -> Arrangement | None:
-        """What happens when in a version (the chosen one) of the track."""
+        """The arrangement of a version (by default the chosen one)."""
         layout = self.layout
         if layout is None:
             return None
@@ -278,7 +278,7 @@ class Document(EditedSession):
         return self._expected[2]
 
     def tail_seconds(self) -> float:
-        """How long the chosen version rings on after its music, seconds."""
+        """The length of the chosen version's tail, seconds."""
         from latespin.render.timeline.tail_lengths import tail_after
 
         made = self.arrangement()
@@ -298,11 +298,11 @@ class Document(EditedSession):
         return version_problems(self.stages, made, self.loaded.readers.context(self.stages))
 
     def measured(self, stages: Stages | None = None) -> "Measured | None":
-        """What was measured of a version (the chosen one), if it has been."""
+        """The measurements of a version (by default the chosen one), if there are any."""
         return self._measuring.get(stages or self.stages)
 
     def plan(self, stages: Stages | None = None) -> "LevelPlan":
-        """What Level does: as measured, or worked out from what is known until it has been measured."""
+        """The Level plan: measured, or an estimate until then."""
         from latespin.render.mastering.level import LevelPlan, estimate_plan
 
         stages = stages or self.stages
@@ -350,7 +350,7 @@ class Document(EditedSession):
         self._measuring.later()
 
     def with_a_stage_switched(self) -> list[Stages]:
-        """What the chosen version becomes when a stage is switched off, or on again."""
+        """The chosen version with a stage switched off or on."""
         chosen, found = self.stages, []
         parts = ["time", "colour"]
         parts += ["moments"] if chosen.moments.placed else []

@@ -49,11 +49,11 @@ class EditedSession(QObject):
 
     @property
     def grid(self) -> Grid | None:
-        """Where the track's beats and bars lie: as put right in this session, else as read."""
+        """The track's grid: as corrected in this session, otherwise as read."""
         return self.session.grid or self._read_grid
 
     def set_grid(self, label: str, grid: Grid | None, merge: str = "") -> None:
-        """Say where the track's beats and bars lie; what was placed on them stays on them."""
+        """Set the track's grid; positions in beats stay on their beats."""
         moved = self.session.on_grid(self.grid, grid or self._read_grid)
         self._edit(label, replace(moved, grid=grid), merge)
 
@@ -122,10 +122,10 @@ class EditedSession(QObject):
 
     @property
     def undo_label(self) -> str:
-        """What undo would take back."""
+        """The label of the next undo step."""
         return self._history.undo_label()
 
     @property
     def redo_label(self) -> str:
-        """What redo would bring again."""
+        """The label of the next redo step."""
         return self._history.redo_label()

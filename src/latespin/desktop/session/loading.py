@@ -50,7 +50,7 @@ def song_path(reference: TrackReference, folder: Path) -> Path:
 
 
 def digest_of(data: bytes) -> str:
-    """What tells a file's content from any other."""
+    """A fingerprint of a file's content."""
     return hashlib.sha256(data).hexdigest()
 
 

@@ -50,7 +50,7 @@ class Measuring(QObject):
         self._delay.timeout.connect(self._measure_next)
 
     def get(self, stages: Stages) -> "Measured | None":
-        """What was measured of some stages."""
+        """The measurements of stages."""
         return self._measured.get(stages)
 
     def before_level(self, stages: Stages) -> "Measured | None":

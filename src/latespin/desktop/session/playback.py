@@ -165,13 +165,13 @@ class Playback(QObject):
             self._soon.start()
 
     def refresh(self) -> None:
-        """Have the player play what the document now says."""
+        """Send the document's current state to the player."""
         self._soon.stop()
         if self.player is not None and (programme := self.programme()) is not None:
             self.player.change(programme)
 
     def programme(self) -> PlaybackRequest | None:
-        """What is to be heard now."""
+        """The programme to play now."""
         loaded = self._document.loaded
         if self._auditioned is not None:
             return self._auditioned
@@ -200,7 +200,7 @@ class Playback(QObject):
         return replace(programme, loop=(start, end)) if end - start >= SHORTEST_LOOP_FRAMES else programme
 
     def _trim_db(self) -> float:
-        """What brings the side that is heard to the quietest of all that may be compared with it.
+        """The gain that brings the side being heard to the quietest of those it is compared with.
 
         The quietest is kept while stages are only switched, so that they compare with each other too.
         """

@@ -42,7 +42,7 @@ class Settings(msgspec.Struct, kw_only=True):
 
 
 def settings_path() -> Path:
-    """Where the settings lie; LATESPIN_CONFIG names another folder."""
+    """The path of the settings; LATESPIN_CONFIG names another folder."""
     folder = os.environ.get("LATESPIN_CONFIG") or platformdirs.user_config_dir("latespin", appauthor=False)
     return Path(folder) / "settings.json"
 

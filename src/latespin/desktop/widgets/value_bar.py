@@ -65,7 +65,7 @@ class ValueBar(QWidget):
             self.update()
 
     def take_limits(self, parameter: Parameter) -> None:
-        """Go by another parameter of the same unit from now on."""
+        """Use another parameter of the same unit."""
         spoken = translated(parameter)
         if spoken != self.parameter:
             self.parameter = spoken

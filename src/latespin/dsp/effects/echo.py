@@ -65,7 +65,7 @@ class Echo:
         self._sway.to(settings.sway)
 
     def process(self, block: Audio, at: int, amount: Automation) -> Audio:
-        """Hear a block, whose first frame is frame ``at`` of the song."""
+        """Process a block, whose first frame is frame ``at`` of the song."""
         s, turn = self._settings, 2.0 * np.pi * SWAY_HZ / self._rate
         frames = np.arange(at, at + block.shape[1], dtype=np.float64)
         delays = np.clip(s.delay(frames), 64.0, s.longest)

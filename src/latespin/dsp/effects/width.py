@@ -47,7 +47,7 @@ class Width:
         self._delay.to(delay_frames)
 
     def process(self, block: Audio, at: int, amount: Automation) -> Audio:
-        """Hear a block, whose first frame is frame ``at`` of the song."""
+        """Process a block, whose first frame is frame ``at`` of the song."""
         a = amount.at(at, block.shape[1]).astype(np.float32)
         half = np.float32(0.5)
         mid, side = half * (block[0] + block[1]), half * (block[0] - block[1])
@@ -140,7 +140,7 @@ class Crush:
         self._steps = 2.0 ** (bits - 1.0)
 
     def process(self, block: Audio, at: int, amount: Automation) -> Audio:
-        """Hear a block, whose first frame is frame ``at`` of the song."""
+        """Process a block, whose first frame is frame ``at`` of the song."""
         out = np.empty_like(block)
         counts = np.floor(self._taken(np.arange(at - 1, at + block.shape[1], dtype=np.float64)))
         _hold(block, np.diff(counts) != 0.0, self._steps, self._held, out)

@@ -179,7 +179,7 @@ class _SeekableFile:
 
 
 def _av_sound(path: Path, container: Any, stream: Any, seconds: float, work: Work) -> tuple[Growing, bool]:
-    """What can be decoded of a stream, and whether it stopped before its end."""
+    """The decodable part of a stream, and whether it was truncated."""
     import av
 
     blocks = Growing()

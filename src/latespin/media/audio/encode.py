@@ -120,7 +120,7 @@ def _opened(temporary: Path, target: Path, kind: Format, subtype: str, rate: int
 
 
 def _why(path: Path) -> OSError | None:
-    """What the system must have said when writing failed, which libsndfile does not pass on."""
+    """The system's error behind a failed write, which libsndfile does not report."""
     import errno
     import resource
     import shutil

@@ -32,7 +32,7 @@ class Ears:
     rate: float
 
     def kept_bytes(self) -> int:
-        """How much memory they take."""
+        """Their size in memory."""
         return int(self.gains.nbytes + self.delays.nbytes)
 
     def table(self, rate: int, elevation_degrees: float, strength: float) -> Audio:
@@ -94,7 +94,7 @@ def read_ears(path: Path) -> Ears:
 
 
 def _delay_shapes(responses: Floats) -> tuple[tuple[int, ...], ...]:
-    """What delays can be shaped like: one pair for all, or a pair for each direction."""
+    """The shapes of delays: one pair for all, or a pair for each direction."""
     return (1, 2), (len(responses), 2)
 
 

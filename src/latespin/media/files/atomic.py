@@ -57,12 +57,12 @@ def check_target(target: Path, *, overwrite: bool, sources: Sources) -> None:
 
 
 def followed(target: Path) -> Path:
-    """What a link leads to; the path itself where it is none. Raises OSError for links that lead round in a circle."""
+    """The target of a link, or the path itself. Raises OSError for circular links."""
     return Path(os.path.realpath(target)) if target.is_symlink() else target
 
 
 def _kind_of(path: Path) -> int | None:
-    """What there is at a path, as ``st_mode`` says; None where there is nothing. Raises OSError."""
+    """The ``st_mode`` at a path; None if nothing is there. Raises OSError."""
     try:
         return path.stat().st_mode
     except FileNotFoundError:
@@ -116,7 +116,7 @@ def sweep_folder(folder: Path) -> None:
 
 
 def _start_of_names(target: Path) -> str:
-    """How the names of temporary files of ``target`` made on this machine begin; the number of the process follows."""
+    """The prefix of temporary names for ``target`` on this machine; the process number follows."""
     stem = os.fsdecode(os.fsencode(target.stem)[:80])  # a character may be cut in two: any bytes are a name
     return f".{stem}.{os.uname().nodename[:40]}."
 

@@ -33,7 +33,7 @@ def is_source(target: Path, sources: Sources) -> bool:
 
 
 def _identity(path: Path) -> tuple[int, int] | None:
-    """What tells a file from all others on this machine; None where there is none."""
+    """The identity of a file on this machine; None if it does not exist."""
     try:
         found = path.stat()
     except (OSError, ValueError):

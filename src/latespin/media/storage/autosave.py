@@ -26,7 +26,7 @@ LOG = logging.getLogger(__name__)
 
 
 class _Kept(msgspec.Struct, kw_only=True):
-    """What such a file holds. path : where the session was saved, empty if it never was.  saved_at : when this was written, s since 1970."""
+    """The content of an autosave file. path : where the session was saved, empty if it never was.  saved_at : when this was written, s since 1970."""
 
     format: str = FORMAT
     path: str

@@ -33,7 +33,7 @@ class PlacedMoment:
 
 @dataclass(frozen=True)
 class MomentExtent:
-    """Where a moment is: from frame ``music`` of the Time stage's music on, and frames ``start`` to ``stop`` of After."""
+    """The extent of a moment: from frame ``music`` of the Time stage's music on, and frames ``start`` to ``stop`` of After."""
 
     id: str
     music: int
@@ -115,7 +115,7 @@ def _with_effects(
     spots: list[MomentExtent],
     problems: list[Problem],
 ) -> Arrangement:
-    """What does not bend time, put at its frames of After."""
+    """Moments that keep the time, at their frames of After."""
 
     def during(stretch: MusicRange, more: int = 0) -> PlacedMoment:
         ends = np.array([stretch.start, stretch.stop], dtype=np.float64)
@@ -164,7 +164,7 @@ def edge_frames(rate: int) -> int:
 
 
 def ending_place(stages: Stages, layout: Layout) -> Position | None:
-    """Where the ending of a version lies, found if it is not given; None where it ends as the track does."""
+    """The position of a version's ending, chosen automatically if not given; None where it ends as the track."""
     way = stages.ending.way
     if isinstance(way, NoEnding):
         return None

@@ -20,7 +20,7 @@ ENDING, TIME = "ending", "time"  # ids of problems of these stages
 
 @dataclass(frozen=True)
 class Problem:
-    """What could not be done as asked. id : of a moment or an effect, ``ending`` or ``time``.  left_out : nothing of it is heard."""
+    """A problem: something that could not be done as asked. id : of a moment or an effect, ``ending`` or ``time``.  left_out : nothing of it is heard."""
 
     id: str
     says: str
@@ -29,7 +29,7 @@ class Problem:
 
 @dataclass(frozen=True)
 class ResolvedEnding:
-    """How After ends: from frame ``at`` on; ``length`` frames of fade, stop or echo; ``feed`` before it; ``slice`` of an echo."""
+    """The resolved ending: from frame ``at`` on; ``length`` frames of fade, stop or echo; ``feed`` before it; ``slice`` of an echo."""
 
     way: AnyEnding
     at: int
@@ -49,7 +49,7 @@ def halftime_problems(time: Time, layout: Layout) -> list[Problem]:
 def placed(
     moments: Sequence[AnyMoment], music: Music, layout: Layout, stop: int | None, problems: list[Problem]
 ) -> list[MusicRange]:
-    """What the moments take up; those that take up nothing are left out, and said why."""
+    """The extents of the moments; those without one are left out, with the reason."""
     found = []
     for moment in moments:
         try:
@@ -100,7 +100,7 @@ def apart(stretches: list[MusicRange], layout: Layout, problems: list[Problem]) 
 
 
 def closing(way: AnyEnding, music: Music, layout: Layout, problems: list[Problem]) -> ResolvedEnding | None:
-    """Where and how long a version ends, in frames of the music; None where it does as the track does."""
+    """The extent of the ending in frames of the music; None where the version ends as the track."""
     if isinstance(way, NoEnding):
         return None
     try:

@@ -22,7 +22,7 @@ Movable = TypeVar("Movable", bound=msgspec.Struct)
 
 
 class SourceSongInfo(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """What a recipe has to know of the song it was made on: its length, and the beat of its last strong bar line (None without bars)."""
+    """The facts a recipe stores of the song it was made on: its length, and the beat of its last strong bar line (None without bars)."""
 
     seconds: Annotated[float, p.SONG_SECONDS]
     last_bar: Annotated[float | None, p.BEAT_NUMBER] = None

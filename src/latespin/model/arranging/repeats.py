@@ -48,7 +48,7 @@ def _between(edges: Floats, stop: int, place: int, rate: int, turning: bool, bef
 
 
 def _beats_between(music: Music, stretch: MusicRange) -> float:
-    """How many beats a stretch of the music lasts."""
+    """The length of a range of the music, in beats."""
     if music.grid is None:
         return (stretch.stop - stretch.start) / (BLIND_BEAT_SECONDS * music.rate)
     numbers = music.grid.number_at(music.map.before_of_all(np.array([stretch.start, stretch.stop], float)) / music.rate)

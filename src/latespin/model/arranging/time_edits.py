@@ -124,7 +124,7 @@ def _come_back(
     began: tuple[int, int],
     bend: SpeedByTime | None,
 ) -> None:
-    """Go on where the song would have been, or where it stopped."""
+    """Continue where the song would have been (keep time), or where it stopped (add time)."""
     laying.resume(stretch.stop if keeps else stopped, keeps=keeps, since=began, bend=bend)
     laying.lead_in(
         laying.edge(LONG_EDGE_SECONDS if isinstance(stretch.moment, Dip | Ramp | PitchGlide) else EDGE_SECONDS)

@@ -51,14 +51,14 @@ class Recipe(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=Tr
 
 
 class TrackReference(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """Where a session's song is and what it is: relative to the session's folder, or absolute."""
+    """The song of a session: its path, relative to the session's folder or absolute, and its facts."""
 
     path: str
     sha256: str
 
 
 class Preference(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """Which of some sounds was liked best when they were compared. blind : without their names being seen.  at : when."""
+    """The choice made in a comparison. blind : without their names being seen.  at : when."""
 
     chosen: str
     among: tuple[str, ...]

@@ -33,11 +33,11 @@ class History(Generic[Value]):
         self._merge = ""
 
     def undo_label(self) -> str:
-        """What undo would take back; empty where there is nothing."""
+        """The label of the next undo step; empty if there is none."""
         return self._past[-1][0] if self._past else ""
 
     def redo_label(self) -> str:
-        """What redo would bring again; empty where there is nothing."""
+        """The label of the next redo step; empty if there is none."""
         return self._future[-1][0] if self._future else ""
 
     def undo(self) -> None:

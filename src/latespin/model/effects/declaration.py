@@ -81,10 +81,10 @@ def effect_kind(effect: Effect) -> str:
 
 
 def effect_info(kind: str) -> EffectInfo:
-    """What was declared of a kind."""
+    """The declaration of a kind."""
     return _INFOS[kind]
 
 
 def effect_title(effect: Effect) -> str:
-    """What an effect is called in the window."""
+    """The title of an effect in the window."""
     return _INFOS[effect_kind(effect)].title

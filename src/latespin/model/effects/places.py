@@ -16,7 +16,7 @@ SPLASH = Words("Splash", "Adds a plunge wherever the depth leaves or reaches zer
     more=("deep_hz", "resonance_percent", "drift_cents", "muffled", "seed"),
 )  # fmt: skip
 class Underwater(Effect, frozen=True, kw_only=True, tag="underwater"):
-    """Heard from under water; the amount is the depth."""
+    """Underwater; the amount is the depth."""
 
     amount_percent: Annotated[float, e.amount(45.0, "0 is above the surface, 100 is deep down.", "Depth")] = 45.0
     deep_hz: Annotated[float, e.DEEP_HZ] = e.DEEP_HZ.default
@@ -47,7 +47,7 @@ SPEAKER = Words(
     more=("under_hz", "ringing_percent", "rounding_percent", "noise_percent", "seed"),
 )  # fmt: skip
 class SmallSpeaker(Effect, frozen=True, kw_only=True, tag="speaker"):
-    """Heard from a small loudspeaker."""
+    """A small loudspeaker."""
 
     amount_percent: Annotated[float, e.amount(80.0, "From the full sound to that of the small loudspeaker.")] = 80.0
     speaker: Annotated[Literal["telephone", "radio", "hailer", "newsreel", "headphones"], SPEAKER] = "radio"

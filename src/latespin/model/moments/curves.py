@@ -39,7 +39,7 @@ def speeds_of(moment: AnyMoment, x: Floats) -> Floats | None:
 
 
 def glide_of(moment: PitchGlide, x: Floats) -> Floats:
-    """How far the pitch has glided, semitones."""
+    """The pitch glide so far, semitones."""
     way = np.minimum(1.0, 2.0 * np.minimum(x, 1.0 - x)) if moment.back else x
     return np.asarray(moment.semitones * (1.0 - ease_down(way, moment.tension)))
 

@@ -53,10 +53,10 @@ def kind_of(moment: Moment) -> str:
 
 
 def moment_info(kind: str) -> MomentInfo:
-    """What was declared of a kind."""
+    """The declaration of a kind."""
     return _INFOS[kind]
 
 
 def moment_title(moment: Moment) -> str:
-    """What a moment is called in the window."""
+    """The title of a moment in the window."""
     return _INFOS[kind_of(moment)].title

@@ -49,7 +49,7 @@ def ending(
 
 
 def ending_info(kind: str) -> EndingInfo:
-    """What was declared of a kind."""
+    """The declaration of a kind."""
     return _INFOS[kind]
 
 

@@ -56,7 +56,7 @@ HALFTIME_WORDS = {
 
 
 def shift_semitones(time: Time) -> tuple[float, float]:
-    """How far the pitch heard is from the track's, semitones: lowest and highest where a curve moves it."""
+    """The pitch relative to the track's in semitones, lowest and highest under a tempo curve."""
     low, high = time.pitch_ratios
     return 12.0 * math.log2(low), 12.0 * math.log2(high)
 

@@ -43,7 +43,7 @@ class BeatClock:
         return self.beats(frames) / (self.grid.beats_per_bar if self.grid else 4)
 
     def beat_frames(self, frames: Floats) -> Floats:
-        """How many frames of After a beat lasts around frames."""
+        """The length of a beat in frames of After, around frames."""
         knots, beats = self._knots
         reach = max(1, round(1.0 * self.rate))
         low, high = np.clip(frames - reach, 0.0, knots[-1] - 1.0), np.clip(frames + reach, 1.0, knots[-1])

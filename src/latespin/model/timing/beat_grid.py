@@ -46,7 +46,7 @@ class Grid(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=Tru
 
     @property
     def bar_seconds(self) -> float:
-        """How long a bar lasts in the track, on average."""
+        """The mean length of a bar in the track."""
         return self.beat_seconds * self.beats_per_bar
 
     def seconds_of(self, number: Floats | float) -> Floats:

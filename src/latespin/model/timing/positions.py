@@ -81,7 +81,7 @@ class Length(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=T
 
 @dataclass(frozen=True)
 class Layout:
-    """What a version is placed on: the song's length, its grid, and how strong its beats are (seconds and strengths, as read)."""
+    """The layout of a song: its length, its grid, and the strengths of its beats (seconds and strengths, as read)."""
 
     frames: int
     rate: int
@@ -105,7 +105,7 @@ class Layout:
 
 
 def layout_of(frames: int, rate: int, grid: Grid | None, reading: Reading | None) -> Layout:
-    """How a song is laid out, from its grid and what was read of it."""
+    """The layout of a song, from its grid and its reading."""
     beats = reading.beats if reading else None
     strong = tuple(zip(beats.times, beats.strong, strict=True))[slice(*beats.found)] if beats else ()
     return Layout(frames, rate, grid, strong)
@@ -156,7 +156,7 @@ def say_place(place: Position, grid: Grid | None) -> str:
 
 
 def parse_place(text: str, grid: Grid | None) -> Position:
-    """What a person typed: ``17`` or ``bar 17``, ``17.3`` for its third beat, ``17.3½`` or ``17.3.5`` for half a beat later, or a time ``1:02.345``.
+    """Parse a typed position: ``17`` or ``bar 17``, ``17.3`` for its third beat, ``17.3½`` or ``17.3.5`` for half a beat later, or a time ``1:02.345``.
 
     Raises Unusable with what could be typed instead.
     """

@@ -129,7 +129,7 @@ class TimeMap:
 
     @property
     def after_frames(self) -> int:
-        """How long the music lasts in After; a room may ring on beyond."""
+        """The length of the music in After, without reverb tails."""
         return self.spans[-1].after_stop
 
     def spans_between(self, start: int, stop: int) -> range:
@@ -206,7 +206,7 @@ class TimeMap:
         return out
 
     def jumps(self, start: float, stop: float) -> list[tuple[float, int]]:
-        """Where between two frames of After something else than what comes next is heard: the source frame that begins to sound, and when."""
+        """Jumps between two frames of After: the source frame that begins to sound, and when."""
         found = []
         for number in self._spans_within(start, stop):
             later = self.spans[number]
@@ -301,7 +301,7 @@ def _course(time: Time, before_frames: int) -> SpeedByPosition:
 
 
 def _cell_edges(grid: Grid, bars: int, before_frames: int, rate: int) -> Floats:
-    """Where the cells begin in Before, frames; one of which only the end lies in the song begins with the song."""
+    """Starts of the cells in Before, frames; a cell that begins before the song starts with it."""
     edges = grid.bars_between(grid.first_beat_seconds, before_frames / rate, bars) * rate
     if not len(edges):
         edges = np.array([grid.first_beat_seconds * rate])

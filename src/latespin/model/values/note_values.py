@@ -8,7 +8,7 @@ _WORDS = {"": "", "d": " dotted", "t": " triplet"}
 
 
 def beats_of(value: str) -> float:
-    """How many beats a note value lasts. Raises Unusable with those there are."""
+    """The length of a note value in beats. Raises Unusable, naming the valid ones."""
     if value not in NOTE_VALUES:
         raise Unusable(
             f"“{value}” is not a note value; use 1/1 to 1/32, with d for dotted or t for triplet, such as 1/8t."

@@ -32,7 +32,7 @@ class SongSummary:
 
     @property
     def layout(self) -> Layout:
-        """What versions are placed on."""
+        """The layout of the song."""
         return layout_of(self.frames, self.rate, self.grid, self.reading)
 
 

@@ -73,7 +73,7 @@ class SoundLibrary:
         self.faults[path] = f"{Path(path).name} {says}."
 
     def kept(self, key: object, make: Callable[[], Made]) -> Made:
-        """What was made under a key before, which is not waited for, or is now."""
+        """The value of a key: an earlier one, without waiting, or a new one."""
         known = self._made.get(key)
         if known is None:
             with self._lock:

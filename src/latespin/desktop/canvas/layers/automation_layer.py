@@ -64,7 +64,7 @@ class AutomationLayer(Layer):
         return QPointF(self.geometry.scale.x(seconds), body.bottom() - height * body.height())
 
     def way_spot(self, which: int) -> QPointF | None:
-        """Where the way from a point to the next is taken hold of, in its middle; None where it is level or short."""
+        """The handle in the middle of a segment; None where it is level or short."""
         assert self.shape is not None
         if which + 1 >= len(self.shape.points):
             return None

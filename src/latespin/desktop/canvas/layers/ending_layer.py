@@ -32,7 +32,7 @@ class EndingLayer(Layer):
             self.changed.emit()
 
     def grip(self) -> QRectF | None:
-        """What the end is taken hold of by."""
+        """The handle of the ending."""
         if self.at is None:
             return None
         band = self.geometry.bands.after

@@ -41,7 +41,7 @@ class MarkerLayer(Layer):
             self.changed.emit()
 
     def rect(self, flag: Flag, part: str) -> QRectF:
-        """Where a flag is taken hold of: those of a range lie outside of it, so that they are never on top of each other."""
+        """The handle of a flag; a range's flags lie outside of it, so that they never overlap."""
         seconds = flag.end if part == "end" and flag.end is not None else flag.start
         left = self.geometry.scale.x(seconds) - (FLAG if part == "start" and flag.end is not None else 0.0)
         return QRectF(left, self.geometry.bands.before.top() + DOWN, FLAG, FLAG)

@@ -40,7 +40,7 @@ class Shape:
 
 @dataclass
 class _Hold:
-    """What is held of which moment, where the hand took it, and how many pixels ``off`` the place it moves."""
+    """A drag of a moment: the part held, where it was pressed, and the offset in pixels."""
 
     shape: Shape
     part: str
@@ -136,7 +136,7 @@ class MomentLayer(Layer):
         return shape.id if shape else ""
 
     def _under(self, at: QPointF) -> tuple[str, Shape | None]:
-        """What can be taken here: handles of the chosen one first, then the name of any."""
+        """The part under the pointer: handles of the chosen moment first, then any name."""
         chosen = next((shape for shape in self.shapes if shape.id == self.chosen), None)
         if chosen is not None and self.editing:
             handle = self.handle(chosen)
@@ -176,14 +176,14 @@ class MomentLayer(Layer):
         return 7.2 * len(shape.title) + 16.0
 
     def grip(self, shape: Shape, which: int) -> QRectF:
-        """What an end is taken hold of by: 0 the start, 1 the end."""
+        """The handle of an end: 0 the start, 1 the end."""
         x = self._xs(shape)[which]
         middle = self._body().center().y()
         left = x - GRIP_WIDE if which == 0 else x
         return QRectF(left, middle - GRIP_TALL / 2, GRIP_WIDE, GRIP_TALL)
 
     def handle(self, shape: Shape) -> QPointF | None:
-        """Where the curve is taken hold of: its middle."""
+        """The handle in the middle of the curve."""
         if shape.tension is None:
             return None
         a, b = self._xs(shape)

@@ -1,4 +1,4 @@
-"""What the pages of the Time panel have in common."""
+"""The basis of the pages of the Time panel."""
 
 from typing import Any
 
@@ -78,6 +78,6 @@ def titled(title: str, widget: QWidget) -> QVBoxLayout:
 
 
 def music_seconds(document: Document, stages: Stages) -> float:
-    """How long the music of a version lasts; 0 without a song."""
+    """The length of a version's music; 0 without a song."""
     time_map = document.time_map(stages)
     return time_map.after_frames / document.loaded.track.rate if document.loaded and time_map else 0.0

@@ -72,7 +72,7 @@ class FileCommands(QObject):
         return True
 
     def _ask_for_session(self, title: str, path: Path | None = None) -> Path | None:
-        """Where a session is to be written, with its suffix; None where the user cancels."""
+        """The path to save a session to, with its suffix; None if the user cancels."""
         loaded = self._document.loaded
         start = path or (loaded.track.path.with_suffix(SESSION_SUFFIX) if loaded else "")
         name, _ = QFileDialog.getSaveFileName(self._window, title, str(start), SESSION_FILTER)

@@ -47,7 +47,7 @@ class HallStream:
             self._hall.set_target(settings)
 
     def process(self, block: Audio, at: int, amount: Automation) -> Audio:
-        """Hear a block, whose first frame is frame ``at`` of the song."""
+        """Process a block, whose first frame is frame ``at`` of the song."""
         if self._hall is None:
             self._hall = Hall(self._rate, self._settings, at)
             self._hall.set_target(self._steered)

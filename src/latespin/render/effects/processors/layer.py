@@ -42,7 +42,7 @@ class LayerStream:
         self.warm_up_frames = round((4.0 * LAYER_RELEASE_SECONDS if duck else 0.1) * rate)
 
     def set_target(self, gain: float, high_hz: float, duck: Curve) -> None:
-        """Go to another gain; muffle and give way otherwise, where it does."""
+        """Move to another gain; change low-pass and ducking."""
         self._gain.to(gain)
         if self._muffle:
             self._muffle.set_target(high_cut(high_hz, self._rate, 12))
@@ -50,7 +50,7 @@ class LayerStream:
             self._follower.set_target(duck)
 
     def process(self, block: Audio, at: int, amount: Automation) -> Audio:
-        """Hear a block, whose first frame is frame ``at`` of the song."""
+        """Process a block, whose first frame is frame ``at`` of the song."""
         frames = block.shape[1]
         heard = self._sound.read(at, frames)
         if self._muffle:
@@ -93,7 +93,7 @@ class LayerFactory(EffectFactory):
         processor.set_target(self._gain(effect, context), effect.muffle_hz, self._ducking(effect, context))
 
     def _ducking(self, effect: m.Layer, context: EffectContext) -> Curve:
-        """How the layer gives way: fully where the song is as loud as it usually is."""
+        """The ducking of the layer: full at the song's usual loudness."""
         from_db = 20.0 * float(np.log10(context.profile.level)) - 12.0
         return Curve(from_db, 4.0, LAYER_ATTACK_SECONDS, LAYER_RELEASE_SECONDS, effect.duck_db)
 

@@ -58,7 +58,7 @@ class BinauralFactory(EffectFactory):
 
 
 def turns_of(effect: m.Spin, context: EffectContext) -> Callable[[Floats], Floats]:
-    """How many times round the head, to the right, at frames of After."""
+    """Turns around the head, to the right, at frames of After."""
     way = 1.0 if effect.direction == "right" else -1.0
     if effect.by == "bars":
         turned = gone_through(effect, "period_bars", context, context.clock.bars)

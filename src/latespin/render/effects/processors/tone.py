@@ -54,7 +54,7 @@ class EqStream:
         self.warm_up_frames = round(0.25 * rate)
 
     def process(self, block: Audio, at: int, amount: Automation) -> Audio:
-        """Hear a block, whose first frame is frame ``at`` of the song."""
+        """Process a block, whose first frame is frame ``at`` of the song."""
         wet = self._filter.follow(block, at, amount, lambda a: eq_sections(self.effect, a, self._rate, self._cuts))
         if amount.steady is not None and amount.steady > SOON:
             return wet

@@ -13,7 +13,7 @@ from latespin.render.effects.factory import EffectFactory, processor_for
 
 
 def underwater_settings(effect: m.Underwater, level: float) -> UnderwaterSettings:
-    """What being under water asks of the kernel; ``level`` of the song, an amplitude."""
+    """Kernel settings for a depth under water; ``level`` of the song, an amplitude."""
     return UnderwaterSettings(
         effect.deep_hz, 1.0 + effect.resonance_percent / 100.0, effect.drift_cents, effect.bed_db if effect.bed else None,
         effect.muffled, effect.splash_db if effect.splash else None, level, round(effect.seed),
