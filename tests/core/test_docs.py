@@ -8,6 +8,7 @@ from tools.make_reference import PAGES, declared_commands
 
 ROOT = Path(__file__).resolve().parents[2]
 MARKDOWN = [ROOT / "README.md", ROOT / "CHANGELOG.md", ROOT / "CONTRIBUTING.md", *sorted((ROOT / "docs").glob("*.md"))]
+SOURCES = ROOT / "src" / "latespin"
 MOST_PICTURES = 20
 
 
@@ -58,3 +59,16 @@ def test_the_glossary_is_in_order_and_defines_each_word_once() -> None:
     assert words == sorted(words, key=str.casefold)
     single = [word.strip() for entry in words for word in entry.split(",")]
     assert len(single) == len(set(single))
+
+
+def test_the_note_of_each_package_names_modules_that_are_there() -> None:
+    """``__init__.py`` says what to read first; paths in it are relative to its folder, to another room or to the package."""
+    notes = {path: path.read_text(encoding="utf-8") for path in SOURCES.rglob("__init__.py")}
+    named = [(path, name) for path, note in notes.items() for name in re.findall(r"``([a-z_/]+\.py)``", note)]
+    assert len(named) > 40
+    gone = [
+        (str(path), name) for path, name in named if not any(SOURCES.rglob(name)) and not (path.parent / name).exists()
+    ]
+    assert gone == []
+    pages = {name for note in notes.values() for name in re.findall(r"docs/([a-z-]+\.md)", note)}
+    assert {page for page in pages if not (SOURCES.parents[1] / "docs" / page).exists()} == set()

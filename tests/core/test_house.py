@@ -6,9 +6,8 @@ import pytest
 from tools import house
 
 
-@pytest.mark.parametrize("rule", house.broken_rules())
-def test_the_house_is_in_order(rule: str) -> None:
-    assert house.broken_rules()[rule] == []
+def test_the_house_is_in_order() -> None:
+    assert {rule: found for rule, found in house.broken_rules().items() if found} == {}
 
 
 @pytest.fixture

@@ -2,6 +2,7 @@
 
 import ast
 import math
+import string
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -62,21 +63,18 @@ def cut(widget: QWidget) -> bool:
     return widget.sizeHint().width() > widget.width()
 
 
-@pytest.mark.parametrize("panel", [*STAGES, "grid"])
-def test_each_panel_speaks_the_language_and_cuts_nothing(
-    long_language: None, read: Window, qtbot: QtBot, panel: str
-) -> None:
+def test_panels_speak_the_language_and_cut_nothing(long_language: None, read: Window, qtbot: QtBot) -> None:
     read.resize(1280, 800)
-    read.open_panel(panel)
-    shown = read.panels.currentWidget()
-    assert shown is not None
-    qtbot.waitUntil(lambda: shown.isVisible() and shown.height() > 0)
-    values = {
-        widget.text() for widget in shown.findChildren(QAbstractButton) if isinstance(widget.parent(), InlineEdit)
-    }
-    bare = [text for _, text in texts(shown) if MARK not in text and text not in values]
-    assert bare == []
-    assert [text for widget, text in texts(read) if widget.isVisible() and cut(widget)] == []
+    for panel in (*STAGES, "grid"):
+        read.open_panel(panel)
+        shown = read.panels.currentWidget()
+        assert shown is not None
+        qtbot.waitUntil(lambda shown=shown: shown.isVisible() and shown.height() > 0)
+        values = {
+            widget.text() for widget in shown.findChildren(QAbstractButton) if isinstance(widget.parent(), InlineEdit)
+        }
+        assert [text for _, text in texts(shown) if MARK not in text and text not in values] == []
+        assert [text for widget, text in texts(read) if widget.isVisible() and cut(widget)] == []
     assert read.width() <= LAPTOP
 
 
@@ -120,3 +118,32 @@ def test_no_visible_literal_bypasses_translation(tmp_path: Path) -> None:
     )
     found = [(line, ast.unparse(node)) for line, node in bare_texts(module)]
     assert [line for line, _ in sorted(found)] == [1, 2, 3, 4, 7]
+
+
+def placeholders(text: str) -> set[int]:
+    """The numbers of the placeholders in a text."""
+    return {int(name.split(".")[0].split("[")[0]) for _, name, _, _ in string.Formatter().parse(text) if name}
+
+
+def test_each_placeholder_gets_its_value_and_no_text_is_put_together_before_it_is_translated() -> None:
+    """``tr("… {0}").format(value)``: as many values as placeholders, and a literal text, which a translator can find."""
+    seen = 0
+    for path in DESKTOP.rglob("*.py"):
+        tree = ast.parse(path.read_text(encoding="utf-8"))
+        formatted = {id(n.func.value): n for n in ast.walk(tree) if is_format(n)}
+        for node in ast.walk(tree):
+            if isinstance(node, ast.Call) and getattr(node.func, "id", "") == "tr":
+                (text,) = node.args
+                assert not isinstance(text, ast.JoinedStr), f"{path.name}:{node.lineno} translates an f-string"
+                if isinstance(text, ast.Constant) and id(node) in formatted:
+                    values = len(formatted[id(node)].args)
+                    assert placeholders(text.value) == set(range(values)), f"{path.name}:{node.lineno}"
+                    seen += 1
+                elif isinstance(text, ast.Constant):
+                    assert "{0}" not in text.value, f"{path.name}:{node.lineno} is never filled"
+    assert seen > 60
+
+
+def is_format(node: ast.AST) -> bool:
+    """Whether a node calls ``format`` of something."""
+    return isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute) and node.func.attr == "format"
