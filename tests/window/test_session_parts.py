@@ -67,7 +67,7 @@ def test_what_is_most_urgent_is_measured_first_and_everything_once(measuring, qt
     made, asked, wanted, _ = measuring
     wanted += [speed(0.8), speed(0.9), speed(1.1)]
     made.follow(wanted[0])
-    wait(qtbot, lambda: len(asked) == 3)
+    wait(qtbot, lambda: len(asked) >= len(wanted))
     assert asked == wanted
     made.follow(wanted[1])
     qtbot.wait(DELAY_MS + 100)

@@ -194,6 +194,19 @@ def test_nothing_is_delivered_after_a_cancel(work: WorkQueue, qtbot: QtBot) -> N
     assert told == []
 
 
+def test_a_closed_queue_begins_nothing_more(work: WorkQueue, qtbot: QtBot) -> None:
+    """A timer of a window that is being closed may still ask; neither an old lane nor a new one takes it."""
+    work.submit(Task("First", "old", lambda _: None))
+    wait(qtbot, lambda: not work.active())
+    work.close()
+    told: list[object] = []
+    threads = threading.active_count()
+    late = [work.submit(Task("Late", lane, told.append, told.append, told.append)) for lane in ("old", "new")]
+    qtbot.wait(50)
+    assert [task.state for task in late] == ["cancelled", "cancelled"]
+    assert (told, work.active(), threading.active_count()) == ([], [], threads)
+
+
 def test_tasks_of_a_lane_run_in_order_and_lanes_beside_each_other(work: WorkQueue, qtbot: QtBot) -> None:
     order, meet = [], threading.Barrier(2, timeout=10.0)
     for number in range(3):

@@ -85,7 +85,11 @@ class WorkQueue(QObject):
         self._timer.timeout.connect(self._report)
 
     def submit(self, task: Task) -> Task:
-        """Put a task at the end of its lane."""
+        """Put a task at the end of its lane. Once the queue is closed, the task is cancelled instead."""
+        if self._closing:
+            task.cancel()
+            task.state = "cancelled"
+            return task
         task.hold = lambda: self.hold()
         self.tasks.append(task)
         if task.lane not in self._lanes:
