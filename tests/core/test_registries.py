@@ -22,7 +22,7 @@ from latespin.model.moments.endings import ENDINGS, AnyEnding, ending_info
 from latespin.model.moments.moments import AnyMoment, Cover, Moments, bends_time
 from latespin.model.timing.positions import Position
 from latespin.model.values.parameters import Parameter, parameters_of
-from latespin.model.values.words import words_of
+from latespin.model.values.words import label_of, words_of
 from latespin.model.version import Colour, Level, Stages, Time, Version
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.effects.context import EffectContext
@@ -56,11 +56,13 @@ def test_each_field_is_in_its_form_once_and_has_words(name, kind, fields, elsewh
     parameters, words = parameters_of(kind), words_of(kind)
     for field in fields:
         assert (field in parameters) != (field in words), f"{field} is a number or has words"
-        label = parameters[field].label if field in parameters else words[field].label
+        label = label_of(kind, field)
         sentence = parameters[field].sentence if field in parameters else words[field].sentence
         assert label == label.strip()
         assert sentence.endswith(".")
         assert sentence != label
+    for field in sorted(elsewhere - {"id", "lanes", "start", "end", "at", "amount_percent"}):
+        assert label_of(kind, field), "it is set outside of the form, as a step of undo with a label"
 
 
 @pytest.mark.parametrize(("name", "kind", "fields", "elsewhere"), FIELD_LISTS, ids=[row[0] for row in FIELD_LISTS])

@@ -8,12 +8,13 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QTranslator
-from PySide6.QtWidgets import QAbstractButton, QApplication, QLabel, QMenu, QWidget
+from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QMenu, QWidget
 from pytestqt.qtbot import QtBot
 from tools.visible_texts import DESKTOP, bare_texts
 
 from latespin.desktop.dialogs.export import ExportDialog
 from latespin.desktop.dialogs.recipes import RecipeDialog
+from latespin.desktop.plots.effect_plot import EffectPlot
 from latespin.desktop.shell.main_window import Window
 from latespin.desktop.theme.theme import STAGES
 from latespin.desktop.translation import CONTEXT, tr, translated
@@ -21,6 +22,7 @@ from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.desktop.widgets.value_bar import ValueBar
 from latespin.model.effects.declaration import EFFECTS, effect_info
 from latespin.model.values.parameters import parameters_of
+from tests.window.conftest import choose
 
 MARK = "ǁ"
 LONGER = 0.4
@@ -56,6 +58,19 @@ def texts(root: QWidget) -> Iterator[tuple[QWidget, str]]:
                 yield widget, widget.text()
 
 
+def tips(root: QWidget) -> list[str]:
+    """Tooltips and accessible names of the controls below."""
+    controls = [
+        w for w in root.findChildren(QWidget) if isinstance(w, QAbstractButton | ValueBar | QComboBox | EffectPlot)
+    ]
+    return [
+        text
+        for w in controls
+        for text in (w.toolTip(), w.accessibleName())
+        if sum(map(str.isalpha, text)) >= LEAST_LETTERS
+    ]
+
+
 def cut(widget: QWidget) -> bool:
     """Whether its words need more room than it has."""
     if isinstance(widget, QLabel) and widget.wordWrap():
@@ -74,6 +89,7 @@ def test_panels_speak_the_language_and_cut_nothing(long_language: None, read: Wi
             widget.text() for widget in shown.findChildren(QAbstractButton) if isinstance(widget.parent(), InlineEdit)
         }
         assert [text for _, text in texts(shown) if MARK not in text and text not in values] == []
+        assert [tip for tip in tips(shown) if MARK not in tip] == []
         assert [text for widget, text in texts(read) if widget.isVisible() and cut(widget)] == []
     assert read.width() <= LAPTOP
 
@@ -104,20 +120,45 @@ def test_declarations_are_translated_whole(long_language: None) -> None:
     assert tr("") == ""
 
 
+def test_steps_of_undo_are_named_in_the_language_by_the_labels_of_what_was_changed(
+    long_language: None, read: Window
+) -> None:
+    choose(read, "Wheels overhead")
+    read.open_panel("colour")
+    document = read.document
+    for change, words in (
+        (lambda: read.controllers.effects.change("keep_level", False), "keep level"),
+        (lambda: read.controllers.effects.change("amount_percent", 12.0), "amount"),
+        (lambda: read.versions.switch_stage("colour", False), "Effects"),
+        (lambda: document.rename_version(document.session.chosen, "Third lap"), "Rename version"),
+        (lambda: read.run("double"), "Double the beats"),
+    ):
+        before = document.undo_label
+        change()
+        assert document.undo_label != before
+        assert words in document.undo_label
+        assert MARK in document.undo_label
+
+
 def test_no_visible_literal_bypasses_translation(tmp_path: Path) -> None:
     bare = {f"{path.name}:{line}" for path in DESKTOP.rglob("*.py") for line, _ in bare_texts(path)}
     assert bare == set()
     module = tmp_path / "made_up.py"
     module.write_text(
-        "label = QLabel('Skate rental')\n"
-        "label.setText(f'{n} pairs left')\n"
-        "label.setToolTip(tr('Pairs') if n else 'No pairs')\n"
-        "panel.message.emit('Closed early', False)\n"
-        "label.setProperty('state', 'Closed early')\n"
-        "def words(n):\n    return 'All of them are out.'\n"
+        'RENTAL = "Skate rental, translated where it is shown"\n'
+        "def show(label, n: 'Pairs of skates'):\n"
+        '    """Nobody reads this in the window."""\n'
+        "    label.setText(f'{n} pairs left')\n"
+        "    label.setToolTip(tr('Pairs') if n else 'No pairs')\n"
+        "    words = 'Closed early'\n"
+        "    label.setStyleSheet('QLabel { color: red }')\n"
+        "    label.setText(tr('Open until {0}').format(words))\n"
+        "    log.debug('Closed early')\n"
+        "    if words == 'Closed early' or TABLE['All of them']:\n"
+        "        raise ValueError('Closed early')\n"
+        "    return 'All of them are out.' if n else 'LUFS'\n"
     )
-    found = [(line, ast.unparse(node)) for line, node in bare_texts(module)]
-    assert [line for line, _ in sorted(found)] == [1, 2, 3, 4, 7]
+    assert sorted(line for line, _ in bare_texts(module)) == [4, 5, 6, 12]
 
 
 def placeholders(text: str) -> set[int]:

@@ -67,12 +67,12 @@ def paint_hover(
     painter.setPen(QPen(colour("focus"), 1.2))
     painter.setBrush(Qt.BrushStyle.NoBrush)
     if time_map is not None and after * geometry.rate > time_map.after_frames + 1:
-        text = f"After {clock(after, 2)} · the reverb rings on"
+        text = tr("After {0} · the reverb rings on").format(clock(after, 2))
     else:
         painter.drawPath(thread(geometry.scale.x(before), geometry.scale.x(after), threads))
-        bar = f"Bar {geometry.bars.grid.words_at(before)}   ·   " if geometry.bars else ""
+        bar = tr("Bar {0}   ·   ").format(geometry.bars.grid.words_at(before)) if geometry.bars else ""
         tempo = _tempo_text(geometry, before, after) if curved else ""
-        text = f"{bar}Before {clock(before, 2)}   →   After {clock(after, 2)}{tempo}"
+        text = tr("{0}Before {1}   →   After {2}{3}").format(bar, clock(before, 2), clock(after, 2), tempo)
     painter.setFont(font(12, SEMI_BOLD))
     width = painter.fontMetrics().horizontalAdvance(text) + 20
     x = min(max(0.0, at.x() - width / 2), geometry.scale.width - width)

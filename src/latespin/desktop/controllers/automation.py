@@ -94,11 +94,11 @@ class AutomationController(QObject):
         effect = self.effect
         if effect is None:
             return
-        where = "the marked range" if self._marked() else "the first 8 bars"
+        where = tr("the marked range") if self._marked() else tr("the first 8 bars")
         menu.addAction(tr("Open over {0}: from this amount to none").format(where), self.open_over)
         menu.addAction(
             tr("Dip over {0}: none outside it").format(
-                "the marked range" if self._marked() else "8 bars from the playhead"
+                tr("the marked range") if self._marked() else tr("8 bars from the playhead")
             ),
             self.dip_over,
         )
@@ -106,7 +106,7 @@ class AutomationController(QObject):
         having = {lane.field for lane in effect.lanes}
         for name, parameter in parameters_of(type(effect)).items():
             if can_move(type(effect), name):
-                action = menu.addAction(f"{parameter.label} changes", partial(self.begin, name))
+                action = menu.addAction(tr("{0} changes").format(tr(parameter.label)), partial(self.begin, name))
                 action.setCheckable(True)
                 action.setChecked(name in having)
         if effect.lanes:
@@ -125,7 +125,8 @@ class AutomationController(QObject):
             value = float(getattr(effect, field))
             ends = self._at(0.0), self._at(0.999 * layout.seconds)
             self._put(
-                Lane(field=field, points=tuple(LanePoint(at=at, value=value) for at in ends)), "changes over the song"
+                Lane(field=field, points=tuple(LanePoint(at=at, value=value) for at in ends)),
+                tr("changes over the song"),
             )
             self.message.emit(
                 tr("Double-click the After waveform to add points. Drag a point, or the ring between two points."),
@@ -135,7 +136,7 @@ class AutomationController(QObject):
 
     def open_over(self) -> None:
         """The effect as it is at the range's start, and nothing of it from its end on."""
-        self._over(opened, "opens over the song", 0.0)
+        self._over(opened, tr("opens over the song"), 0.0)
 
     def dip_over(self) -> None:
         """Nothing of the effect outside the range, all of it within."""
@@ -160,7 +161,7 @@ class AutomationController(QObject):
         """Nothing of the effect changes over the song."""
         effect = self.effect
         if effect is not None:
-            self._change(replace(effect, lanes=()), "stays the same")
+            self._change(replace(effect, lanes=()), tr("stays the same"))
 
     def _at(self, seconds: float) -> Position:
         """A place of Before, on its beat where it is one."""
@@ -197,14 +198,14 @@ class AutomationController(QObject):
         if not low <= at.at(grid) <= high:
             at = points[which].at
         points[which] = replace(points[which], at=at, value=parameter.from_fraction(height))
-        self._put(replace(lane, points=tuple(points)), "over the song", f"point {which}")
+        self._put(replace(lane, points=tuple(points)), tr("over the song"), f"point {which}")
 
     def _bend(self, which: int, tension: float) -> None:
         found = self._points()
         if found is not None:
             lane, _, points = found
             points[which] = replace(points[which], tension=min(1.0, max(-1.0, tension)))
-            self._put(replace(lane, points=tuple(points)), "over the song", f"way {which}")
+            self._put(replace(lane, points=tuple(points)), tr("over the song"), f"way {which}")
 
     def _add(self, seconds: float, height: float, snapped: bool) -> None:
         found, grid = self._points(), self._document.grid
@@ -215,7 +216,7 @@ class AutomationController(QObject):
         points.append(LanePoint(at=at, value=parameter.from_fraction(height)))
         points.sort(key=lambda point: point.at.at(grid))
         try:
-            self._put(replace(lane, points=tuple(points)), "over the song")
+            self._put(replace(lane, points=tuple(points)), tr("over the song"))
         except LateSpinError as error:
             self.message.emit(str(error), True)
 
@@ -228,13 +229,13 @@ class AutomationController(QObject):
         del points[which]
         if len(points) < 2:
             left = tuple(other for other in effect.lanes if other.field != lane.field)
-            self._change(replace(effect, lanes=left), "stays the same")
+            self._change(replace(effect, lanes=left), tr("stays the same"))
         else:
-            self._put(replace(lane, points=tuple(points)), "over the song")
+            self._put(replace(lane, points=tuple(points)), tr("over the song"))
 
     def _nudge(self, which: int, steps: int) -> None:
         found = self._points()
         if found is not None:
             lane, parameter, points = found
             points[which] = replace(points[which], value=parameter.stepped(points[which].value, steps))
-            self._put(replace(lane, points=tuple(points)), "over the song", f"nudge {which}")
+            self._put(replace(lane, points=tuple(points)), tr("over the song"), f"nudge {which}")

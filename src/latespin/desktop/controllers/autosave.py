@@ -72,11 +72,13 @@ class AutosaveController(QObject):
             otherwise()
             return
         left, *more = all_left
-        name = left.path.stem if left.path else Path(left.session.track.path).stem if left.session.track else "a song"
-        when = time.strftime("%H:%M on %A %d %B", time.localtime(left.saved_at))
+        name = (
+            left.path.stem if left.path else Path(left.session.track.path).stem if left.session.track else tr("a song")
+        )
+        when = time.strftime(tr("%H:%M on %A %d %B"), time.localtime(left.saved_at))
         box = QMessageBox(
-            QMessageBox.Icon.Question, "Unsaved work",
-            f"Late Spin ended before the work on “{name}” was saved. It is here as it was at {when}.", parent=self._window,
+            QMessageBox.Icon.Question, tr("Unsaved work"),
+            tr("Late Spin ended before the work on “{0}” was saved. It is here as it was at {1}.").format(name, when), parent=self._window,
         )  # fmt: skip
         again = box.addButton(tr("Open it"), QMessageBox.ButtonRole.AcceptRole)
         away = box.addButton(tr("Throw it away"), QMessageBox.ButtonRole.DestructiveRole)
@@ -124,9 +126,9 @@ class AutosaveController(QObject):
     def _find_song(self, was: Path | None) -> Path | None:
         """Where the song of the work is now, if the person knows; the work is offered again otherwise."""
         text = (
-            f"The song of this work is not where it was: {was}. Show where it is"
+            tr("The song of this work is not where it was: {0}. Show where it is").format(was)
             if was
-            else "Find the song of this work"
+            else tr("Find the song of this work")
         )
         name, _ = QFileDialog.getOpenFileName(self._window, text, str(was.parent) if was else "", OPEN_FILTER)
         return Path(name) if name else None

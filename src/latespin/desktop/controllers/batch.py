@@ -257,7 +257,7 @@ class BatchController(QObject):
             return tr("Looking at the songs …") if waiting else tr("Tick at least one version or recipe.")
         conflicts = sum(bool(order.conflict) for order in self.orders)
         total = sum(order.bytes for order in self.orders)
-        message = f"{len(self.orders)} files, about {total / 1e6:,.0f} MB."
+        message = tr("{0} files, about {1:,.0f} MB.").format(len(self.orders), total / 1000000.0)
         return (
             tr("{0} {1} cannot be written as planned: see the last column.").format(message, conflicts)
             if conflicts
@@ -322,10 +322,12 @@ class BatchController(QObject):
             assert self.run is not None
             states = [job.state for job in self.run.jobs]
             failed, stopped = states.count("failed"), states.count("cancelled")
-            message = f"{states.count('done')} of {len(states)} files are written to {folder}. The report is {Path(report).name}."
+            message = tr("{0} of {1} files are written to {2}. The report is {3}.").format(
+                states.count("done"), len(states), folder, Path(report).name
+            )
             if failed or stopped:
                 counts = [f"{n} {what}" for n, what in ((failed, "failed"), (stopped, "were stopped")) if n]
-                message += f" {', '.join(counts)}: choose “Try again” to make them once more."
+                message += tr(" {0}: choose “Try again” to make them once more.").format(", ".join(counts))
             self._ended(message, bool(failed))
 
         task = Task(
@@ -381,7 +383,7 @@ class BatchController(QObject):
             elif line.outcome is not None:
                 lufs = line.outcome.integrated_lufs
                 level = (
-                    f", {number(lufs, 1)} LUFS, {number(line.outcome.true_peak_dbtp or 0.0, 1)} dBTP"
+                    tr(", {0} LUFS, {1} dBTP").format(number(lufs, 1), number(line.outcome.true_peak_dbtp or 0.0, 1))
                     if lufs is not None
                     else ""
                 )

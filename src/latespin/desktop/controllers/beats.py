@@ -84,45 +84,45 @@ class BeatsController(QObject):
 
     @command("halve", "&Halve the beats", menu=BEATS, group=1)
     def halve(self) -> None:
-        self.change("Halve the beats", Grid.halved)
+        self.change(tr("Halve the beats"), Grid.halved)
 
     @command("double", "Do&uble the beats", menu=BEATS, group=1)
     def double(self) -> None:
-        self.change("Double the beats", Grid.doubled)
+        self.change(tr("Double the beats"), Grid.doubled)
 
     @command("beat_back", "Bars a beat &earlier", menu=BEATS, keys="Alt+Left", group=1)
     def beat_back(self) -> None:
-        self.change("Bars a beat earlier", lambda grid: grid.counted_from(-1))
+        self.change(tr("Bars a beat earlier"), lambda grid: grid.counted_from(-1))
 
     @command("beat_on", "Bars a beat &later", menu=BEATS, keys="Alt+Right", group=1)
     def beat_on(self) -> None:
-        self.change("Bars a beat later", lambda grid: grid.counted_from(1))
+        self.change(tr("Bars a beat later"), lambda grid: grid.counted_from(1))
 
     @command("nudge_back", "All beats 10 ms earlier", menu=BEATS, keys="Alt+Shift+Left", group=1)
     def nudge_back(self) -> None:
-        self.change("Nudge beats", lambda grid: grid.shifted(-NUDGE_SECONDS), "nudge")
+        self.change(tr("Nudge beats"), lambda grid: grid.shifted(-NUDGE_SECONDS), "nudge")
 
     @command("nudge_on", "All beats 10 ms later", menu=BEATS, keys="Alt+Shift+Right", group=1)
     def nudge_on(self) -> None:
-        self.change("Nudge beats", lambda grid: grid.shifted(NUDGE_SECONDS), "nudge")
+        self.change(tr("Nudge beats"), lambda grid: grid.shifted(NUDGE_SECONDS), "nudge")
 
     @command("bar_one", "Bar &1 is here", menu=BEATS, keys="Ctrl+B", group=1)
     def bar_one(self) -> None:
         seconds = self._place()[0]
-        self.change("Bar 1 here", lambda grid: grid.begun_at(seconds))
+        self.change(tr("Bar 1 here"), lambda grid: grid.begun_at(seconds))
 
     @command("lock")
     def lock(self) -> None:
         grid = self._document.grid
         if grid is not None:
-            word = "Unlock" if grid.locked else "Lock"
+            word = tr("Unlock") if grid.locked else tr("Lock")
             self._document.set_grid(tr("{0} beats and bars").format(word), replace(grid, locked=not grid.locked))
 
     @command("as_read", "Use the &detected beats", menu=BEATS, group=3)
     def as_read(self) -> None:
         grid = self._document.grid
         if grid is not None and grid.locked:
-            self.change("Detected beats", lambda grid: grid)
+            self.change(tr("Detected beats"), lambda grid: grid)
         else:
             self._document.set_grid(tr("Detected beats"), None)
 
@@ -134,7 +134,7 @@ class BeatsController(QObject):
         loaded = self._document.loaded
         if loaded is not None:
             length = loaded.facts.seconds
-            self.change("Move a beat", lambda grid: grid.with_beat_at(number, seconds, length), f"beat {number}")
+            self.change(tr("Move a beat"), lambda grid: grid.with_beat_at(number, seconds, length), f"beat {number}")
 
     # -- tapping ---------------------------------------------------------------------------------------------
 
@@ -149,7 +149,7 @@ class BeatsController(QObject):
         self._taps = [*self._taps, seconds if playing else now]
         grid = self._document.grid
         if grid is not None and grid.locked:
-            self.change("Tap", lambda grid: grid)
+            self.change(tr("Tap"), lambda grid: grid)
             return
         made = tapped(self._taps, grid.beats_per_bar if grid else 4, grid if playing else None)
         if made is None:
@@ -161,7 +161,7 @@ class BeatsController(QObject):
         if not playing:
             made = grid.steady(made.bpm) if grid else replace(made, first_beat_seconds=0.0)
         self._document.set_grid(tr("Tap the tempo"), made, "tap")
-        where = "" if playing else " Play the song and tap along to place the beats, too."
+        where = "" if playing else tr(" Play the song and tap along to place the beats, too.")
         self.message.emit(
             tr("Tapped {0:.1f} BPM from {1} taps.{2}").format(made.bpm, len(last_series(self._taps)), where), False
         )
@@ -196,7 +196,7 @@ class BeatsController(QObject):
         loaded = self._document.loaded
         folder = str(loaded.track.path.parent) if loaded else ""
         name, _ = QFileDialog.getOpenFileName(
-            self._window, tr("Import beats and bars"), folder, "Beats (*.mid *.midi *.csv)"
+            self._window, tr("Import beats and bars"), folder, tr("Beats (*.mid *.midi *.csv)")
         )
         if name:
             self.import_from(Path(name))
@@ -213,7 +213,7 @@ class BeatsController(QObject):
         if self._document.grid is None:
             self._document.set_grid(tr("Import beats"), grid)
         else:
-            self.change("Import beats", lambda _: grid)
+            self.change(tr("Import beats"), lambda _: grid)
 
 
 def _with_suffix(path: Path, kind: str) -> Path:

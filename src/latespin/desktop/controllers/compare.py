@@ -218,12 +218,14 @@ class CompareController(QObject):
             self.dialog.show_tally("")
             return
         if self.dialog.blind:
-            self.dialog.show_tally(f"{len(noted)} noted. Leave blind mode to see which.")
+            self.dialog.show_tally(tr("{0} noted. Leave blind mode to see which.").format(len(noted)))
             return
         counts = Counter(preference.chosen for preference in noted).most_common()
         message = ", ".join(f"{name}: {count}" for name, count in counts)
         blind = sum(preference.blind for preference in noted)
-        self.dialog.show_tally(f"Liked best, in {len(noted)} choices ({blind} of them blind): {message}.")
+        self.dialog.show_tally(
+            tr("Liked best, in {0} choices ({1} of them blind): {2}.").format(len(noted), blind, message)
+        )
 
 
 def _said(lufs: float, quietest: float) -> str:
@@ -231,4 +233,5 @@ def _said(lufs: float, quietest: float) -> str:
     if not math.isfinite(lufs):
         return tr("being measured …")
     down = number(lufs - quietest, 1)
-    return f"{number(lufs, 1)} LUFS, {'as it is' if down == number(0.0, 1) else f'turned down by {down} dB'}"
+    change = tr("as it is") if down == number(0.0, 1) else tr("turned down by {0} dB").format(down)
+    return f"{number(lufs, 1)} LUFS, {change}"

@@ -15,7 +15,7 @@ from latespin.errors import LateSpinError
 from latespin.model.documents.version_edits import new_id
 from latespin.model.effects.declaration import EFFECTS, Effect, effect_info, effect_title
 from latespin.model.effects.effects import AnyEffect, ConvolutionReverb, Layer, Spin, needs_file
-from latespin.model.values.parameters import parameters_of
+from latespin.model.values.words import label_of
 from latespin.model.version import Colour
 from latespin.paths import resolved
 
@@ -97,9 +97,11 @@ class EffectController(QObject):
                 return
             changed = replace(changed, path=path)
         title = tr(effect_title(effect))
-        parameter = parameters_of(type(effect)).get(name)
-        what = parameter.label.lower() if parameter else name.replace("_", " ")
-        self._edit(f"{title}: {what}", self._colour.with_changed(changed), f"{effect.id} {name}")
+        self._edit(
+            f"{title}: {tr(label_of(type(effect), name)).lower()}",
+            self._colour.with_changed(changed),
+            f"{effect.id} {name}",
+        )
 
     def _switch(self, ident: str) -> None:
         effect = self._colour.find(ident)

@@ -58,7 +58,7 @@ def side_effects(before: Stages, after: Stages) -> tuple[str, Stages, str] | Non
         return None
     kept = replace(after.time, pitch="held", semitones=_fit(SEMITONES, shift_semitones(before.time.heard)[0]))
     way = "lower" if moved < 0.0 else "higher"
-    says = f"The pitch is {number(abs(moved), 1)} semitones {way} than before: it follows the speed."
+    says = tr("The pitch is {0} semitones {1} than before: it follows the speed.").format(number(abs(moved), 1), way)
     return says, replace(after, time=kept), "Hold the pitch"
 
 
@@ -72,7 +72,9 @@ def kept_mode(document: Document, text: str) -> tuple[str, Stages, str] | None:
     own = reading.keys[0]
     names = [key_name(Key(tonic=at, mode=own.mode, confidence=1.0)) for at in (relative_tonic(tonic, mode), tonic)]
     asked = key_name(Key(tonic=tonic, mode=mode, confidence=1.0))
-    says = f"The song is in {own.mode} and stays so: it is now in {names[0]}, which has the notes of {asked}."
+    says = tr("The song is in {0} and stays so: it is now in {1}, which has the notes of {2}.").format(
+        own.mode, names[0], asked
+    )
     stages = document.stages
     return says, replace(stages, time=_in_key(document, stages.time, names[1])), f"{names[1]} instead"
 

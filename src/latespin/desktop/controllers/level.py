@@ -89,7 +89,7 @@ class LevelController(QObject):
         """A measured tone in the session, in place of another where there was one, and of the version."""
         session = self._document.session
         others = [t for t in session.references if t != instead and t.path != tone.path]
-        label = f"Reference {tone.title}"
+        label = tr("Reference {0}").format(tone.title)
         self._with_reference(label, tone, (*others, tone))
 
     def _with_reference(self, label: str, tone: Tone | None, references: tuple[Tone, ...]) -> None:
@@ -108,7 +108,7 @@ class LevelController(QObject):
         known = self._document.session.references
         tone = known[which] if 0 <= which < len(known) else None
         if which < len(known):
-            self._with_reference(f"Reference {tone.title}" if tone else "No reference", tone, known)
+            self._with_reference(tr("Reference {0}").format(tone.title) if tone else tr("No reference"), tone, known)
 
     @command("remove_reference")
     def remove(self) -> None:
@@ -116,7 +116,7 @@ class LevelController(QObject):
         if match is None or match.reference is None:
             return
         known = tuple(t for t in self._document.session.references if t != match.reference)
-        self._with_reference(f"Remove {match.reference.title}", None, known)
+        self._with_reference(tr("Remove {0}").format(match.reference.title), None, known)
 
     def measure_again(self, text: str) -> None:
         """Measure the reference at typed passages, or, for *auto*, at those found by themselves."""

@@ -66,13 +66,15 @@ class MarkerController(QObject):
         if marked is not None and not playing:
             marker = Marker(
                 id=new_id(),
-                label=f"Marker {count}",
+                label=tr("Marker {0}").format(count),
                 start=snapped_place(marked[0], grid),
                 end=snapped_place(marked[1], grid),
             )
         else:
-            marker = Marker(id=new_id(), label=f"Marker {count}", start=Position(seconds=round(seconds, 4)))
-        self._put_markers("Add marker", (*self._document.session.markers, marker))
+            marker = Marker(
+                id=new_id(), label=tr("Marker {0}").format(count), start=Position(seconds=round(seconds, 4))
+            )
+        self._put_markers(tr("Add marker"), (*self._document.session.markers, marker))
 
     @command("mark_end", "&End the last mark here", menu=MOMENTS, keys="Shift+X", group=1)
     def mark_end(self) -> None:
@@ -85,7 +87,7 @@ class MarkerController(QObject):
             return
         last = max(before, key=lambda m: m.start.at(grid))
         ended = replace(last, end=Position(seconds=round(seconds, 4)))
-        self._put_markers("End marker", tuple(ended if m.id == last.id else m for m in markers))
+        self._put_markers(tr("End marker"), tuple(ended if m.id == last.id else m for m in markers))
 
     def _put_markers(self, label: str, markers: tuple[Marker, ...]) -> None:
         self._document.edit_session(label, replace(self._document.session, markers=markers))
@@ -106,7 +108,7 @@ class MarkerController(QObject):
 
     def _rename(self, ident: str, label: str) -> None:
         markers = self._document.session.markers
-        self._put_markers("Rename marker", tuple(replace(m, label=label) if m.id == ident else m for m in markers))
+        self._put_markers(tr("Rename marker"), tuple(replace(m, label=label) if m.id == ident else m for m in markers))
 
     def _jump(self, ident: str) -> None:
         marker = next((m for m in self._document.session.markers if m.id == ident), None)
@@ -116,14 +118,14 @@ class MarkerController(QObject):
     @command("unmark_markers")
     def unmark_markers(self) -> None:
         gone = set(self._panel.markers.chosen())
-        self._put_markers("Remove markers", tuple(m for m in self._document.session.markers if m.id not in gone))
+        self._put_markers(tr("Remove markers"), tuple(m for m in self._document.session.markers if m.id not in gone))
 
     @command("import_markers", "&Import markers …", menu=MOMENTS, group=2)
     def import_markers(self) -> None:
         from latespin.media.exchange.marker_files import read_marks
 
         name, _ = QFileDialog.getOpenFileName(
-            self._window, tr("Import markers"), "", "Markers (*.csv *.wav);;All files (*)"
+            self._window, tr("Import markers"), "", tr("Markers (*.csv *.wav);;All files (*)")
         )
         if not name:
             return
@@ -148,7 +150,7 @@ class MarkerController(QObject):
             )
             for label, start, end in inside
         )
-        self._put_markers(f"Import {len(new)} markers", (*self._document.session.markers, *new))
+        self._put_markers(tr("Import {0} markers").format(len(new)), (*self._document.session.markers, *new))
         self.panel_wanted.emit("moments")
         self._panel.open_page("markers")
 

@@ -21,6 +21,7 @@ from latespin.model.moments.markers import Marker, moment_over
 from latespin.model.moments.moments import AnyMoment, Cover, DropIn, Moments, PitchGlide, Ramp, SpinUp, TapeStop
 from latespin.model.moments.moving import begun_at, lasting, nudged
 from latespin.model.timing.positions import Position, parse_place, parse_span, snapped_place
+from latespin.model.values.words import label_of
 from latespin.paths import resolved
 
 MENU = "&Moments"
@@ -173,7 +174,7 @@ class MomentController(QObject):
             self.message.emit(str(error), True)
             return
         self._edit(
-            f"{tr(moment_title(moment))}: {name.split('_')[0]}",
+            f"{tr(moment_title(moment))}: {tr(label_of(type(moment), name)).lower()}",
             self._moments.with_changed(changed),
             f"{moment.id} {name}",
         )
@@ -227,7 +228,7 @@ class MomentController(QObject):
         moment = self.chosen
         if moment is not None:
             changed = nudged(moment, self._document.grid, beats=beats, seconds=seconds)
-            label = f"Nudge {tr(moment_title(moment)).lower()}"
+            label = tr("Nudge {0}").format(tr(moment_title(moment)).lower())
             self._edit(label, self._moments.with_changed(changed), f"{moment.id} nudge")
 
     @command("moment_earlier")
@@ -339,7 +340,7 @@ class MomentController(QObject):
             self._window,
             tr("Choose the sound to drop in"),
             "",
-            "Sounds (*.wav *.flac *.ogg *.opus *.mp3 *.aif *.aiff *.m4a);;All files (*)",
+            tr("Sounds (*.wav *.flac *.ogg *.opus *.mp3 *.aif *.aiff *.m4a);;All files (*)"),
         )
         return str(resolved(name)) if name else ""
 
@@ -374,7 +375,7 @@ class MomentController(QObject):
         made = tuple(moment_over(marker, pattern, new_id()) for marker in ranges)
         self._panel.chosen = made[0].id
         title = tr(moment_title(pattern)).lower()
-        label = f"Add {title}" if len(made) == 1 else f"Add {len(made)} × {title}"
+        label = tr("Add {0}").format(title) if len(made) == 1 else tr("Add {0} × {1}").format(len(made), title)
         self._edit(label, replace(self._moments, placed=(*self._moments.placed, *made)))
         self._panel.open_page("moments")
 

@@ -110,7 +110,7 @@ class RecipeController(QObject):
         )
 
     def _may_replace(self, title: str) -> bool:
-        question = f"There is a recipe “{title}” of yours already. Replace it?"
+        question = tr("There is a recipe “{0}” of yours already. Replace it?").format(title)
         return QMessageBox.question(self._window, tr("Replace the recipe"), question) == QMessageBox.StandardButton.Yes
 
     @command("import_recipe")
@@ -133,7 +133,9 @@ class RecipeController(QObject):
             return
         self._list()
         self.listed.emit()
-        self.message.emit(" ".join(faults) or f"The recipe “{recipe.title}” is among your own now.", bool(faults))
+        self.message.emit(
+            " ".join(faults) or tr("The recipe “{0}” is among your own now.").format(recipe.title), bool(faults)
+        )
 
     @command("export_recipe")
     def export_recipe(self) -> None:
@@ -162,7 +164,7 @@ class RecipeController(QObject):
         recipe = dialog.chosen
         if recipe is None or not dialog.chosen_is_own:
             return
-        question = f"Delete your recipe “{recipe.title}”? Versions made with it stay."
+        question = tr("Delete your recipe “{0}”? Versions made with it stay.").format(recipe.title)
         if QMessageBox.question(self._window, tr("Delete the recipe"), question) == QMessageBox.StandardButton.Yes:
             drop_recipe(recipe.name)
             self._list()

@@ -9,6 +9,7 @@ from latespin.desktop.theme.theme import BOLD, font
 from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import quiet_label
 
+ROW = "<tr><td>{} {}</td><td style='padding-left:16px'>{}</td></tr>"
 LIBRARIES = (
     ("PySide6", "PySide6-Essentials", "Qt for Python, LGPL-3.0"), ("NumPy", "numpy", "BSD-3-Clause"), ("SciPy", "scipy", "BSD-3-Clause"),
     ("Numba", "numba", "BSD-2-Clause"), ("python-soundfile and libsndfile", "soundfile", "BSD-3-Clause and LGPL-2.1"),
@@ -41,10 +42,7 @@ class AboutBox(QDialog):
         column.addWidget(buttons)
 
     def _html(self) -> str:
-        rows = "".join(
-            f"<tr><td>{title} {metadata.version(package)}</td><td style='padding-left:16px'>{licence}</td></tr>"
-            for title, package, licence in LIBRARIES
-        )
+        rows = "".join(ROW.format(title, metadata.version(package), licence) for title, package, licence in LIBRARIES)
         ofl = (resources.files("latespin.desktop.theme") / "fonts" / "OFL.txt").read_text(encoding="utf-8")
         return tr(
             "<p><b>Made with</b></p><table>{0}</table><p><b>Font</b>: Manrope</p><pre style='white-space:pre-wrap'>{1}</pre>"

@@ -295,7 +295,7 @@ class BatchDialog(QDialog):
         for row, order in enumerate(orders):
             target = Path(order.target)
             name = str(target.relative_to(folder)) if target.is_relative_to(folder) else target.name
-            loud = "as it is" if order.target_lufs is None else f"{number(order.target_lufs, 1)} LUFS"
+            loud = tr("as it is") if order.target_lufs is None else f"{number(order.target_lufs, 1)} LUFS"
             texts = (
                 name,
                 order.choice,
@@ -309,7 +309,9 @@ class BatchDialog(QDialog):
                 self._put(row, at, text, f"{order.target}\n{order.song}" if at == 0 else text)
             message = order.conflict or " ".join(order.warnings)
             self.show_state(
-                row, order.conflict or (f"Planned. {message}" if message else "Planned"), wrong=bool(order.conflict)
+                row,
+                order.conflict or (tr("Planned. {0}").format(message) if message else tr("Planned")),
+                wrong=bool(order.conflict),
             )
 
     def show_state(self, row: int, text: str, *, wrong: bool = False) -> None:

@@ -89,7 +89,7 @@ class ExportDialog(QDialog):
         form.setVerticalSpacing(12)
         self.name = QLineEdit(safe_name(f"{self._track.title} - {self._document.version.name}"))  # type: ignore[union-attr]
         self.name.textChanged.connect(self._refresh)
-        form.addRow("&File name", self.name)
+        form.addRow(tr("&File name"), self.name)
         folder = QHBoxLayout()
         folder.setSpacing(8)
         kept = self._settings.export_folder

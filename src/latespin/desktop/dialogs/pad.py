@@ -141,7 +141,9 @@ class PadDialog(QDialog):
 
     def _describe(self) -> None:
         seconds = self._slice.shape[1] / self._rate
-        made = f", which makes {clock(self.sound.shape[1] / self._rate, 1)}" if self.sound is not None else ""
+        made = (
+            tr(", which makes {0}").format(clock(self.sound.shape[1] / self._rate, 1)) if self.sound is not None else ""
+        )
         self.says.setText(
             tr("{0} s of the song, smeared to about {1}{2}.").format(
                 number(seconds, 2), clock(seconds * self.pad.smear, 1), made
@@ -196,7 +198,7 @@ class PadDialog(QDialog):
     def _save(self, then: Callable[[str], None] | None = None) -> None:
         from latespin.render.pads import write_pad
 
-        name, _ = QFileDialog.getSaveFileName(self, tr("Save the pad"), "pad.wav", "WAV (*.wav)")
+        name, _ = QFileDialog.getSaveFileName(self, tr("Save the pad"), "pad.wav", tr("WAV (*.wav)"))
         if not name or self.sound is None:
             return
         target = Path(name).with_suffix(".wav")

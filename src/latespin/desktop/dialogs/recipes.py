@@ -165,7 +165,7 @@ class RecipeDialog(QDialog):
         self.list.blockSignals(True)
         self.list.clear()
         for i, recipe in enumerate(self.recipes):
-            item = QListWidgetItem(f"{recipe.title}  ·  yours" if i < self._own else recipe.title)
+            item = QListWidgetItem(tr("{0}  ·  yours").format(recipe.title) if i < self._own else recipe.title)
             item.setToolTip(tr(recipe.summary))
             self.list.addItem(item)
         self.list.blockSignals(False)
@@ -212,7 +212,7 @@ class RecipeDialog(QDialog):
             box.blockSignals(True)
             box.setEnabled(part in recipe.parts)
             box.setChecked(part in recipe.parts)
-            text = say_stage(part, recipe.stages, self._layout) if part in recipe.parts else "not in this recipe"
+            text = say_stage(part, recipe.stages, self._layout) if part in recipe.parts else tr("not in this recipe")
             box.setText(f"{tr(STAGE_TITLES[part])}:  {text}")
             box.blockSignals(False)
         self.buttons["delete_recipe"].setEnabled(self.chosen_is_own)

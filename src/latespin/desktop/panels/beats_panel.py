@@ -40,11 +40,11 @@ class BeatsPanel(StagePanel):
         self._button(
             row,
             "tap",
-            tr("Tap along"),
+            "Tap along",
             "Tap on the beats while the song plays (T): tempo and place are fitted to your taps.",
         )
-        self._button(row, "halve", tr("Half"), "Halve the beats, where the detected tempo is twice too fast.")
-        self._button(row, "double", tr("Double"), "Double the beats, where the detected tempo is twice too slow.")
+        self._button(row, "halve", "Half", "Halve the beats, where the detected tempo is twice too fast.")
+        self._button(row, "double", "Double", "Double the beats, where the detected tempo is twice too slow.")
         self._entry(
             row, "source-bpm", "BPM", "Beats per minute of the track as it came. Type them to space beats evenly.", 88
         )
@@ -60,7 +60,7 @@ class BeatsPanel(StagePanel):
         self._button(
             row,
             "bar_one",
-            tr("Bar 1 is here"),
+            "Bar 1 is here",
             "Bar 1 begins at the playhead: at the beat next to it, or all beats move there (Ctrl+B).",
         )
         self._entry(
@@ -87,14 +87,10 @@ class BeatsPanel(StagePanel):
         self.snap = self._box(row, "snap", "Snap", "Ranges snap to beats and bars (N); hold Shift for a free hand.")
         self.lock = self._box(row, "lock", "Lock", "Keep beats and bars from being changed by accident.")
         row.addSpacing(12)
-        self._button(row, "as_read", tr("Detected"), "Discard your corrections and use the detected beats and bars.")
-        self._button(row, "read_anew", tr("Detect again"), "Read the song once more.")
-        self._button(
-            row, "import_grid", tr("Import …"), "Take beats and bars from a MIDI file’s tempo map or a CSV file."
-        )
-        self._button(
-            row, "export_grid", tr("Export …"), "Write beats and bars as a MIDI file’s tempo map or a CSV file."
-        )
+        self._button(row, "as_read", "Detected", "Discard your corrections and use the detected beats and bars.")
+        self._button(row, "read_anew", "Detect again", "Read the song once more.")
+        self._button(row, "import_grid", "Import …", "Take beats and bars from a MIDI file’s tempo map or a CSV file.")
+        self._button(row, "export_grid", "Export …", "Write beats and bars as a MIDI file’s tempo map or a CSV file.")
         row.addStretch()
 
     def _row(self) -> QHBoxLayout:
@@ -111,7 +107,7 @@ class BeatsPanel(StagePanel):
         row.addWidget(button)
 
     def _entry(self, row: QHBoxLayout, key: str, title: str, tip: str, width: int) -> None:
-        entry = InlineEdit(title, tip, token="before")
+        entry = InlineEdit(tr(title), tr(tip), token="before")
         entry.setFixedWidth(width)
         entry.typed.connect(lambda text: self.asked.emit(key, text))
         self.entries[key] = entry
@@ -149,15 +145,15 @@ def _beat_words(document: Document, grid: Grid | None) -> str:
     read = document.reading.beats if document.reading else None
     if document.session.grid is not None:
         kept = grid is not None and bool(grid.beats)
-        pins = f" {len(grid.pinned)} beats pinned." if grid is not None and grid.pinned else ""
+        pins = tr(" {0} beats pinned.").format(len(grid.pinned)) if grid is not None and grid.pinned else ""
         return tr("Put right by hand: {0}.{1} Drag the rings on the Before waveform to move single beats.").format(
-            "the tempo moves with the song" if kept else "evenly spaced", pins
+            tr("the tempo moves with the song") if kept else tr("evenly spaced"), pins
         )
     if document.reading is None:
         return tr("The song has not been read. Read it again, tap along, or type its BPM.")
     if read is None:
         return tr("No steady beat found. Play the song and tap along, or type its BPM.")
-    manner = "evenly spaced" if read.steady else "the tempo moves with the song"
+    manner = tr("evenly spaced") if read.steady else tr("the tempo moves with the song")
     return tr(
         "Detected: {0}; tempo {1} % sure, bars {2} %. Drag the rings on the Before waveform to move single beats."
     ).format(manner, round(100 * read.bpm_confidence), round(100 * read.metre_confidence))

@@ -162,7 +162,7 @@ class _Row(QStyledItemDelegate):
 def title_of(effect: AnyEffect) -> str:
     """An effect's name in the list."""
     if isinstance(effect, Layer):
-        return LAYER_WORDS[effect.sound] if effect.sound != "file" else effect.path.rsplit("/", 1)[-1] or "Layer"
+        return LAYER_WORDS[effect.sound] if effect.sound != "file" else effect.path.rsplit("/", 1)[-1] or tr("Layer")
     if isinstance(effect, SmallSpeaker):
         return SPEAKER_WORDS[effect.speaker]
     return tr(effect_title(effect))

@@ -229,7 +229,7 @@ class EffectsPanel(StagePanel):
         self.keep.setChecked(effect.keep_level)
         if needs_file(effect):
             name = getattr(effect, "path", "").rsplit("/", 1)[-1]
-            self.file.setText(name[:22] or "Choose a file …")
+            self.file.setText(name[:22] or tr("Choose a file …"))
         form = self._forms.show(kind)
         form.show_effect(effect, document)
         if document.loaded is not None:

@@ -27,6 +27,7 @@ from latespin.model.moments.endings import (
 )
 from latespin.model.timing.positions import Position, end_suggestions, parse_place, say_place, snapped_place
 from latespin.model.values.units import NO_VALUE, number
+from latespin.model.values.words import label_of
 from latespin.model.version import Stages
 
 SUGGESTIONS = 4
@@ -114,7 +115,7 @@ class EndingPanel(StagePanel):
         place = getattr(way, "at", None)
         if place is not None and not isinstance(new, NoEnding):
             new = replace(new, at=place)
-        self._put(f"Ending: {translated(ending_info(kind)).title.lower()}", new)
+        self._put(tr("Ending: {0}").format(translated(ending_info(kind)).title.lower()), new)
 
     def _put(self, label: str, way: AnyEnding, merge: str = "") -> None:
         self.edited.emit(label, replace(self._stages, ending=Ending(on=True, way=way)), merge)
@@ -125,7 +126,7 @@ class EndingPanel(StagePanel):
         except (LateSpinError, ValueError) as error:
             self.refused.emit(str(error))
             return
-        self._put(f"Ending: {name.split('_')[0]}", way, f"ending {name}")
+        self._put(tr("Ending: {0}").format(tr(label_of(type(way), name)).lower()), way, f"ending {name}")
 
     def _take_place(self, text: str) -> None:
         if self._document is None or isinstance(self._stages.ending.way, NoEnding):
@@ -139,13 +140,13 @@ class EndingPanel(StagePanel):
 
     def _end_at(self, place: Position | None, merge: str = "") -> None:
         if not isinstance(self._stages.ending.way, NoEnding):
-            self._put("Move ending", replace(self._stages.ending.way, at=place), merge)
+            self._put(tr("Move ending"), replace(self._stages.ending.way, at=place), merge)
 
     def move_to(self, seconds: float, snapped: bool) -> None:
         """End at a second of Before, as a hand on the waveform left it."""
         if self._document is not None:
             place = snapped_place(seconds, self._document.grid) if snapped else Position(seconds=round(seconds, 4))
-            self._end_at(place, "ending place")
+            self._end_at(place, "ending-place")
 
     # -- showing -------------------------------------------------------------------------------------------------
 
@@ -207,7 +208,7 @@ class EndingPanel(StagePanel):
         until = made.map.after_frames / rate + document.tail_seconds()
         decay = close.way.decay_seconds if isinstance(close.way, RingOut) else None
         after = until - close.at / rate
-        says = f"silent {number(after, 1)} s later" if after > 0.05 else "no tail"
+        says = tr("silent {0} s later").format(number(after, 1)) if after > 0.05 else tr("no tail")
         word = {"fade": "fade", "tape-stop": "stop"}.get(ending_kind(close.way), "end")
         peaks = document.peaks()
         self.picture.show_end(

@@ -118,7 +118,9 @@ class LevelPanel(StagePanel):
             changes: dict[str, Any] = {"as_before": True}
         else:
             changes = {"as_before": False, "target_lufs": NUMBERS.get(key)}
-        self.edited.emit(f"Level: {TARGETS[key][0].lower()}", _with_level(self._stages, on=True, **changes), "")
+        self.edited.emit(
+            tr("Level: {0}").format(TARGETS[key][0].lower()), _with_level(self._stages, on=True, **changes), ""
+        )
 
     def show_stages(self, stages: Stages, document: Document) -> None:
         super().show_stages(stages, document)
@@ -144,9 +146,9 @@ class LevelPanel(StagePanel):
             return tr("Measuring the whole version …")
         plan = measured.plan
         limiter = (
-            f"the limiter takes off {number(plan.reduction_db, 1)} dB at most"
+            tr("the limiter takes off {0} dB at most").format(number(plan.reduction_db, 1))
             if plan.reduction_db > 0.05
-            else "the limiter has nothing to do"
+            else tr("the limiter has nothing to do")
         )
         return tr("Gain {0} dB; {1}. {2}").format(number(plan.gain_db, 1, signed=True), limiter, plan.note)
 
@@ -243,7 +245,7 @@ class LevelPanel(StagePanel):
         return self.bar(Match, field, lambda s, v: _with_match(s, **{field: v}))
 
     def _edit_match(self, what: str, merge: str, **changes: Any) -> None:
-        self.edited.emit(f"Match: {what}", _with_match(self._stages, **changes), merge)
+        self.edited.emit(tr("Match: {0}").format(what), _with_match(self._stages, **changes), merge)
 
     def _show_match(self, document: Document) -> None:
         match = self._stages.level.match or Match()

@@ -173,7 +173,7 @@ class MomentsPanel(StagePanel):
             ("end", "To", "Where it ends: a bar (19), a bar and beat (18.3) or a time (1:04.5).", 96),
             ("length", "Length", "How long it takes: 2 bars, 3 beats, 1/8, 800 ms.", 84),
         ):
-            entry = InlineEdit(title, tip, token="moments")
+            entry = InlineEdit(tr(title), tr(tip), token="moments")
             entry.setFixedWidth(wide)
             entry.typed.connect(lambda text, n=name: self.place_typed.emit(n, text))
             self.entries[name] = entry
@@ -289,7 +289,7 @@ class MomentsPanel(StagePanel):
         form.show_values(moment, grid)
         self._enable(form, moment)
         if isinstance(moment, DropIn):
-            self.file.setText(moment.path.rsplit("/", 1)[-1] or "Choose the sound …")
+            self.file.setText(moment.path.rsplit("/", 1)[-1] or tr("Choose the sound …"))
         lasts, speed = heard_length(moment, document)
         self.curve.show_moment(moment, length, lasts, speed)
 

@@ -51,7 +51,7 @@ class DepthPlot(EffectPlot):
         corner = float(corners(settings, np.array([depth]), np.array([seconds]))[0])
         painter.setFont(font(12, SEMI_BOLD))
         painter.setPen(colour("ink"))
-        words = "above the surface" if depth < CROSSING else f"highs to {with_unit(corner, 'Hz', 0)}"
+        words = tr("above the surface") if depth < CROSSING else tr("highs to {0}").format(with_unit(corner, "Hz", 0))
         painter.drawText(
             body.adjusted(10, 0, -10, -7), Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignRight, words
         )

@@ -50,7 +50,7 @@ class LoudnessPlot(QWidget):
         self._sides = [(side, to_lufs(facts.loudness.windows)) for side, facts in given if facts is not None]
         self._target = target
         message = [number(f.true_peak_dbtp - f.loudness.integrated_lufs, 1) for _, f in given if f is not None]
-        self._words = f"PLR {' → '.join(message)} LU" if message else ""
+        self._words = tr("PLR {0} LU").format(" → ".join(message)) if message else ""
         self.setAccessibleDescription(self._words)
         self.update()
 

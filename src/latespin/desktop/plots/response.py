@@ -106,4 +106,4 @@ class SpectrumPlot(_Plane):
         painter.setPen(QPen(colour("colour"), 2.5))
         painter.drawPolyline(QPolygonF(points))
         sides = [10.0 * np.log10(max(1e-9, p.side.sum()) / max(1e-9, p.mid.sum())) for p in (before, after)]
-        self.caption(painter, body, f"sides {sides[0]:.0f} dB → {sides[1]:.0f} dB".replace("-", "−"))
+        self.caption(painter, body, tr("sides {0:.0f} dB → {1:.0f} dB").format(sides[0], sides[1]).replace("-", "−"))

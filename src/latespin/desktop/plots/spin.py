@@ -104,9 +104,9 @@ class SpinPlot(EffectPlot):
         painter.setFont(font(11, SEMI_BOLD))
         painter.setPen(colour("ink"))
         words = (
-            f"{number(abs(delay), 0)} µs {'right' if delay < 0 else 'left'} first"
+            tr("{0} µs {1} first").format(number(abs(delay), 0), tr("right") if delay < 0 else tr("left"))
             if abs(delay) >= 5.0
-            else "both at once"
+            else tr("both at once")
         )
         painter.drawText(first, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, words)
         painter.drawText(
@@ -117,7 +117,9 @@ class SpinPlot(EffectPlot):
         painter.setPen(colour("ink_soft"))
         painter.setFont(font(11))
         second = first.translated(0, WORDS)
-        levels = f"R−L  500 Hz {number(low, 1, signed=True)} dB · 6 kHz {number(high, 1, signed=True)} dB"
+        levels = tr("R−L  500 Hz {0} dB · 6 kHz {1} dB").format(
+            number(low, 1, signed=True), number(high, 1, signed=True)
+        )
         painter.drawText(second, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, levels)
 
 

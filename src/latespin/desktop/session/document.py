@@ -186,7 +186,7 @@ class Document(EditedSession):
                 self.reading_changed.emit()
                 self.session_changed.emit()
 
-        title = f"Reading {track.title}"
+        title = tr("Reading {0}").format(track.title)
         task = Task(title, "read", function, on_done=done, on_failed=self.problem.emit)
         self._reading = self.work.submit(task)
 
@@ -226,9 +226,11 @@ class Document(EditedSession):
 
         def done(result: tuple[int, list[str]]) -> None:
             copied, missing = result
-            message = f"{path.name} is written, with {copied} file{'' if copied == 1 else 's'} copied beside it."
+            message = tr("{0} is written, with {1} file{2} copied beside it.").format(
+                path.name, copied, "" if copied == 1 else "s"
+            )
             if missing:
-                message += f" Not there, and so not copied: {', '.join(missing)}."
+                message += tr(" Not there, and so not copied: {0}.").format(", ".join(missing))
             self.notice.emit(message)
 
         self.work.submit(

@@ -96,7 +96,7 @@ class EditedSession(QObject):
         """Give a version another name; an empty one is ignored."""
         version = self.session.version(ident)
         if version and name.strip():
-            self._edit_version("Rename version", replace(version, name=name.strip()))
+            self._edit_version(tr("Rename version"), replace(version, name=name.strip()))
 
     def delete_version(self, ident: str) -> None:
         """Delete a version; undo brings it back."""

@@ -35,7 +35,9 @@ def ask_about_unsaved(parent: QWidget) -> str:
 
 def ask_about_other_save(parent: QWidget, path: Path) -> str:
     """Another program has saved the session's file: ``replace`` it, save under ``another`` name, or cancel (empty)."""
-    text = f"{path.name} was saved by another window or program after it was opened here. Saving now would lose those changes."
+    text = tr(
+        "{0} was saved by another window or program after it was opened here. Saving now would lose those changes."
+    ).format(path.name)
     choices = {
         "another": ("Save under another name …", Role.AcceptRole), "replace": ("Replace it", Role.DestructiveRole),
     }  # fmt: skip
@@ -45,7 +47,9 @@ def ask_about_other_save(parent: QWidget, path: Path) -> str:
 def ask_for_song(parent: QWidget, document: Document, found: FoundSession) -> None:
     """The song of a session is missing: let the user show where it is now."""
     where = song_path(found.session.track, found.path.parent) if found.session.track else None
-    text = f"The song of {found.path.name} is not where it was:\n{where}\n\nIf it was moved, show where it is now."
+    text = tr("The song of {0} is not where it was:\n{1}\n\nIf it was moved, show where it is now.").format(
+        found.path.name, where
+    )
     if choose(parent, tr("The song is not there"), text, {"find": ("Find the song …", Role.AcceptRole)}):
         name, _ = QFileDialog.getOpenFileName(parent, tr("Find the song"), str(found.path.parent), OPEN_FILTER)
         if name:
@@ -55,7 +59,7 @@ def ask_for_song(parent: QWidget, document: Document, found: FoundSession) -> No
 def ask_about_change(parent: QWidget, document: Document, found: FoundSession) -> None:
     """The song of a session is no longer the same file: use it, or find another."""
     assert found.loaded is not None
-    text = f"{found.loaded.track.path} is not the same file as when {found.path.name} was saved."
+    text = tr("{0} is not the same file as when {1} was saved.").format(found.loaded.track.path, found.path.name)
     choices = {"use": ("Use it as it is now", Role.AcceptRole), "other": ("Find another …", Role.ActionRole)}
     answer = choose(parent, tr("The song has changed"), text, choices)
     if answer == "use":
@@ -68,5 +72,6 @@ def may_stop_exports(parent: QWidget, running: int) -> bool:
     """True where no export is running, or the user agrees to stop those that are."""
     if not running:
         return True
-    text = f"{running} export{'s are' if running > 1 else ' is'} still being written. Stop and leave no file?"
+    counted = tr("One export is") if running == 1 else tr("{0} exports are").format(running)
+    text = tr("{0} still being written. Stop and leave no file?").format(counted)
     return QMessageBox.question(parent, tr("Export is running"), text) == QMessageBox.StandardButton.Yes

@@ -153,7 +153,7 @@ class Header(QWidget):
         track = loaded.track
         self._title.setText(track.title)
         channels = {1: "mono", 2: "stereo"}.get(
-            track.file_channels, f"{track.file_channels} channels, folded to stereo"
+            track.file_channels, tr("{0} channels, folded to stereo").format(track.file_channels)
         )
         about = [
             track.tags.first("artist"),

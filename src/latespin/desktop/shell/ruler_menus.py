@@ -23,9 +23,9 @@ class RulerMenus(QObject):
     def __init__(self, settings: Settings, waveform_view: WaveformView, parent: QWidget) -> None:
         super().__init__(parent)
         self._settings, self._view = settings, waveform_view
-        rates = [(0.0, "&No video"), *((rate, f"{rate:.5g} frames a second") for rate in VIDEO_RATES)]
-        self.snaps = _menu("Snap &to", SNAPS, self.snap_to, parent)
-        self.rates = _menu("Rulers in &video frames", rates, self.count_frames, parent)
+        rates = [(0.0, "&No video"), *((rate, tr("{0:.5g} frames a second").format(rate)) for rate in VIDEO_RATES)]
+        self.snaps = _menu(tr("Snap &to"), SNAPS, self.snap_to, parent)
+        self.rates = _menu(tr("Rulers in &video frames"), rates, self.count_frames, parent)
 
     def snap_to(self, key: str) -> None:
         """Snap to beats, bars or strong beats."""
@@ -62,7 +62,7 @@ class RulerMenus(QObject):
 
 def _menu(title: str, choices: Sequence[tuple[Any, str]], call: Callable[[Any], None], parent: QWidget) -> QMenu:
     """A menu of which one entry holds."""
-    menu = QMenu(tr(title), parent)
+    menu = QMenu(title, parent)
     group = QActionGroup(menu)
     for key, text in choices:
         action = QAction(tr(text), group)

@@ -59,7 +59,7 @@ class StageCard(QWidget):
         self.sentence, self.problems, self.current = sentence, problems, current
         self.switch.setChecked(on)
         self.setToolTip("\n".join([sentence, *problems, self._tip]))
-        self.setAccessibleName(f"{tr(STAGE_TITLES[self.name])} stage")
+        self.setAccessibleName(tr("{0} stage").format(tr(STAGE_TITLES[self.name])))
         self.setAccessibleDescription(". ".join([sentence, *problems]))
         self.update()
 

@@ -62,7 +62,7 @@ class TaskRow(QWidget):
     def _press(self) -> None:
         if self.task.active:
             self.task.cancel()
-            self.task.message = "stopping …"
+            self.task.message = tr("stopping …")
             self._queue.changed.emit()
         else:
             self._forget()

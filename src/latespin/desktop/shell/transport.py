@@ -137,19 +137,17 @@ class Transport(QWidget):
         row.setSpacing(8)
         self.start = self._button(
             "start",
-            tr("To the start"),
-            tr("Go to the start, or to the start of the loop (Home)."),
+            "To the start",
+            "Go to the start, or to the start of the loop (Home).",
             self.start_wanted.emit,
         )
-        self.play = self._button("play", tr("Play"), tr("Play or pause (Space)."), self.play_wanted.emit)
+        self.play = self._button("play", "Play", "Play or pause (Space).", self.play_wanted.emit)
         self.play.setFixedSize(52, 44)
-        self.loop = self._button(
-            "loop", tr("Loop"), tr("Loop the marked range. Drag along a waveform to mark one (L)."), None
-        )
+        self.loop = self._button("loop", "Loop", "Loop the marked range. Drag along a waveform to mark one (L).", None)
         self.loop.setCheckable(True)
         self.loop.clicked.connect(self.loop_wanted)
         self.loudest = self._button(
-            "loudest", tr("Loudest part"), tr("Jump to the loudest part of the song (J)."), self.loudest_wanted.emit
+            "loudest", "Loudest part", "Jump to the loudest part of the song (J).", self.loudest_wanted.emit
         )
         for button in (self.start, self.play, self.loop, self.loudest):
             row.addWidget(button)
@@ -241,8 +239,11 @@ class Transport(QWidget):
         t = theme()
         self._before_clock.setStyleSheet(f"color: {t.before}")
         self._after_clock.setStyleSheet(f"color: {t.after}")
-        toggles = f"QPushButton {{ padding: 6px 12px; }} QPushButton:checked {{ border: 1px solid {t.focus}; background: {t.raised}; color: {t.focus}; }}"
-        self.matched.setStyleSheet(toggles + f" QPushButton:!checked {{ background: {t.panel}; color: {t.ink_soft}; }}")
+        self.matched.setStyleSheet(
+            "QPushButton { padding: 6px 12px; } "
+            f"QPushButton:checked {{ border: 1px solid {t.focus}; background: {t.raised}; color: {t.focus}; }} "
+            f"QPushButton:!checked {{ background: {t.panel}; color: {t.ink_soft}; }}"
+        )
         self.loop.setStyleSheet(
             f"QPushButton {{ padding: 0; }} QPushButton:checked {{ border: 2px solid {t.focus}; background: {t.line}; }}"
         )

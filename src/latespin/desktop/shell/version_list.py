@@ -69,7 +69,7 @@ class VersionCard(QWidget):
         self.version, self.current, self.exported = version, current, exported
         self.setAccessibleName(tr("Version {0}").format(version.name))
         self.setAccessibleDescription(say_version(version.stages))
-        state = f"\nIts file: {exported}." if exported else ""
+        state = tr("\nIts file: {0}.").format(exported) if exported else ""
         self.setToolTip(
             tr("{0}: {1}{2}\nClick to work on it, F2 to rename, right-click for more.").format(
                 version.name, say_version(version.stages), state

@@ -53,7 +53,7 @@ class Welcome(QWidget):
 
     def show_state(self, recent: list[str], opening: str) -> None:
         """Show the songs opened last, or which one is being opened."""
-        self._title.setText(opening or "Drop a song here")
+        self._title.setText(opening or tr("Drop a song here"))
         while self._recent.count():
             item = self._recent.takeAt(0)
             widget = item.widget() if item else None

@@ -10,6 +10,11 @@ from typing import Any, get_type_hints
 
 import msgspec
 
+from latespin.model.values.parameters import parameters_of
+
+#: Fields of several kinds that are set outside of forms.
+COMMON = {"on": "On", "keep_level": "Keep level", "path": "File", "label": "Label"}
+
 
 @dataclass(frozen=True)
 class Words:
@@ -30,6 +35,14 @@ def words_of(kind: type[msgspec.Struct]) -> dict[str, Words]:
             if isinstance(extra, Words):
                 found[name] = extra
     return found
+
+
+def label_of(kind: type[msgspec.Struct], name: str) -> str:
+    """The label of a field that a person can set, a number or not. Raises KeyError where the field has none."""
+    if name in COMMON:
+        return COMMON[name]
+    parameters = parameters_of(kind)
+    return parameters[name].label if name in parameters else words_of(kind)[name].label
 
 
 def _extras(hint: Any) -> tuple[Any, ...]:

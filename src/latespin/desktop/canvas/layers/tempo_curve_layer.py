@@ -85,7 +85,7 @@ class TempoCurveLayer(Layer):
             self.curve_changed.emit(removed(self.curve, self.point), "")
         elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             factor = 1.01 if key == Qt.Key.Key_Up else 1 / 1.01
-            self.curve_changed.emit(line.nudged(self.point, factor), "curve key")
+            self.curve_changed.emit(line.nudged(self.point, factor), "curve-key")
         elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             by = 1 if key == Qt.Key.Key_Right else -1
             self.choose((self.point + by) % len(self.curve))

@@ -22,8 +22,8 @@ class CurvePage(TimePage):
         self.chosen = 0
         self.marked: tuple[float, float] | None = None  # seconds of Before
         row = self.row()
-        self.entry(row, "start", tr("Starts at"), tr("The speed at the start of the song. Type one, such as 0.9."), 76)
-        self.entry(row, "end", tr("Ends at"), tr("The speed at the end of the song. Type one, such as 1.15."), 76)
+        self.entry(row, "start", "Starts at", "The speed at the start of the song. Type one, such as 0.9.", 76)
+        self.entry(row, "end", "Ends at", "The speed at the end of the song. Type one, such as 1.15.", 76)
         self.shape = SegmentedButton(
             "Way to the next point",
             {
@@ -52,12 +52,12 @@ class CurvePage(TimePage):
         self.remove.setToolTip(tr("Take the chosen point away. Delete does it, too."))
         self.clear.setToolTip(tr("One speed throughout."))
         self.add.clicked.connect(
-            lambda: self._put(added(self._stages.time.curve, self.place), "add a point of the curve")
+            lambda: self._put(added(self._stages.time.curve, self.place), tr("add a point of the curve"))
         )
         self.remove.clicked.connect(
-            lambda: self._put(removed(self._stages.time.curve, self.chosen), "remove a point of the curve")
+            lambda: self._put(removed(self._stages.time.curve, self.chosen), tr("remove a point of the curve"))
         )
-        self.clear.clicked.connect(lambda: self._put((), "clear the tempo curve"))
+        self.clear.clicked.connect(lambda: self._put((), tr("clear the tempo curve")))
         for button in (self.add, self.remove, self.clear):
             buttons.addWidget(button)
         buttons.addSpacing(16)
@@ -67,7 +67,7 @@ class CurvePage(TimePage):
             buttons,
             "fit",
             "",
-            tr("Type how long the marked range, or the whole song if none is marked, shall last in After."),
+            "Type how long the marked range, or the whole song if none is marked, shall last in After.",
             96,
         )
         buttons.addStretch()
@@ -79,7 +79,7 @@ class CurvePage(TimePage):
         curve = list(self._stages.time.curve)
         if self.chosen < len(curve):
             curve[self.chosen] = replace(curve[self.chosen], shape=key)
-            self._put(tuple(curve), f"{key} tempo curve")
+            self._put(tuple(curve), tr("{0} tempo curve").format(key))
 
     def show_stages(self, stages: Stages, document: Document) -> None:
         super().show_stages(stages, document)
@@ -104,9 +104,13 @@ class CurvePage(TimePage):
         after = time_map.after_at(place * document.loaded.track.frames)
         speed, grid = time_map.speed_at(after), document.grid
         here = place * document.loaded.facts.seconds
-        tempo = f", {number(grid.bpm_at(here) * speed, 1)} BPM" if grid else ""
+        tempo = tr(", {0} BPM").format(number(grid.bpm_at(here) * speed, 1)) if grid else ""
         points = len(self._stages.time.curve)
-        drawn = f"{points} points" if points else "No points yet: double-click the Before waveform to add one"
+        drawn = (
+            tr("{0} points").format(points)
+            if points
+            else tr("No points yet: double-click the Before waveform to add one")
+        )
         whole = self.marked is None
         first, last = self.marked or (0.0, document.loaded.facts.seconds)
         lasts = (time_map.after_at(last * rate) - time_map.after_at(first * rate)) / rate

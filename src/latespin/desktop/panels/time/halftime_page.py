@@ -36,22 +36,22 @@ class HalftimePage(TimePage):
         row.addSpacing(12)
         self.down = QCheckBox(tr("An octave down"))
         self.down.setToolTip(tr("Let the pitch fall with the speed where it is halved; otherwise it stays."))
-        self.down.clicked.connect(lambda on: self.change("octave down" if on else "pitch kept", octave_down=on))
+        self.down.clicked.connect(lambda on: self.change(tr("octave down") if on else tr("pitch kept"), octave_down=on))
         row.addWidget(self.down)
         row.addStretch()
         grid = self.row()
         self.entry(
             grid,
             "source-bpm",
-            tr("Track’s BPM"),
-            tr("Beats per minute of the track as it came. Type it to lay the bars."),
+            "Track’s BPM",
+            "Beats per minute of the track as it came. Type it to lay the bars.",
             84,
         )
         self.entry(
             grid,
             "first-beat",
-            tr("First beat at"),
-            tr("Where the first beat of a bar is in the track. Type a time such as 0:01.25."),
+            "First beat at",
+            "Where the first beat of a bar is in the track. Type a time such as 0:01.25.",
             90,
         )
         self.here = QPushButton(tr("First beat here"))
@@ -59,7 +59,7 @@ class HalftimePage(TimePage):
         self.here.clicked.connect(self.first_beat_wanted)
         grid.addWidget(self.here)
         grid.addSpacing(12)
-        self.entry(grid, "beats", tr("Beats to a bar"), tr("How many beats a bar has, 1 to 12."), 48)
+        self.entry(grid, "beats", "Beats to a bar", "How many beats a bar has, 1 to 12.", 48)
         grid.addStretch()
         self.says = quiet_label("", 12)
         self.column.addWidget(self.says)

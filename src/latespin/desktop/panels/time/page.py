@@ -44,20 +44,20 @@ class TimePage(QWidget):
     def change(self, label: str, merge: str = "", **values: Any) -> None:
         """Change the Time stage, switching it on."""
         time = replace(self._stages.time, on=True, **values)
-        self.edited.emit(f"Time: {label}", replace(self._stages, time=time), merge)
+        self.edited.emit(tr("Time: {0}").format(label), replace(self._stages, time=time), merge)
 
     def bar(self, field: str) -> ValueBar:
         """A value bar for a number of the Time stage."""
         parameter = parameters_of(Time)[field]
         bar = ValueBar(parameter, "time")
         bar.setObjectName(field)
-        bar.changed.connect(lambda value: self.change(parameter.label.lower(), field, **{field: value}))
+        bar.changed.connect(lambda value: self.change(bar.parameter.label.lower(), field, **{field: value}))
         bar.settled.connect(self.settled)
         return bar
 
     def entry(self, row: QHBoxLayout, key: str, title: str, tip: str, width: int = 104) -> InlineEdit:
         """A result that can be typed."""
-        entry = InlineEdit(title or "Length of the range", tip, token="time")
+        entry = InlineEdit(tr(title or "Length of the range"), tr(tip), token="time")
         entry.setFixedWidth(width)
         entry.typed.connect(lambda text: self.asked.emit(key, text))
         self.entries[key] = entry

@@ -37,7 +37,7 @@ class SpeedPage(TimePage):
         self.hold.setToolTip(
             tr("Keep this speed and bring the pitch back to the track’s; the song is stretched instead of turned.")
         )
-        self.hold.clicked.connect(lambda: self.change("hold pitch", pitch="held", semitones=0.0))
+        self.hold.clicked.connect(lambda: self.change(tr("hold pitch"), pitch="held", semitones=0.0))
         self.hold.setSizePolicy(self.hold.sizePolicy().Policy.Fixed, self.hold.sizePolicy().Policy.Fixed)
         last = self.row()
         last.addWidget(self.hold)
@@ -47,32 +47,28 @@ class SpeedPage(TimePage):
     def _add_ways(self) -> None:
         """Other words for the speed and the pitch, each of which can be typed."""
         ways = self.row()
-        self.entry(
-            ways, "percent", tr("Tempo"), tr("The speed as a percentage of the track’s. Type one to set the speed."), 84
-        )
+        self.entry(ways, "percent", "Tempo", "The speed as a percentage of the track’s. Type one to set the speed.", 84)
         self.entry(
             ways,
             "tempo",
-            tr("BPM"),
-            tr("The version’s tempo. Type one to set the speed; the track’s own is set in the header."),
+            "BPM",
+            "The version’s tempo. Type one to set the speed; the track’s own is set in the header.",
             84,
         )
         self.entry(
             ways,
             "length",
-            tr("Music length"),
-            tr("Length of the music without the reverb tail. Type a length such as 1:30 to set the speed."),
+            "Music length",
+            "Length of the music without the reverb tail. Type a length such as 1:30 to set the speed.",
         )
         self.entry(
             ways,
             "pitch",
-            tr("Pitch heard"),
-            tr("Pitch relative to the track. Type semitones or cents to set the transposition."),
+            "Pitch heard",
+            "Pitch relative to the track. Type semitones or cents to set the transposition.",
             150,
         )
-        self.entry(
-            ways, "ratio", tr("Ratio"), tr("Frequency ratio to the track. Type a number to set the transposition."), 84
-        )
+        self.entry(ways, "ratio", "Ratio", "Frequency ratio to the track. Type a number to set the transposition.", 84)
         ways.addStretch()
 
     def _choose_pitch(self, key: str) -> None:
@@ -95,5 +91,5 @@ class SpeedPage(TimePage):
         self.entries["length"].show_text(clock(music, 1) if music else NO_VALUE)
         turned = held_shift(shown)
         self.hold.setVisible(time.pitch == "linked" and turned != 0.0)
-        equal = f" (equivalent to {with_unit(turned, 'st', 2)})" if turned is not None else ""
+        equal = tr(" (equivalent to {0})").format(with_unit(turned, "st", 2)) if turned is not None else ""
         self.hold.setText(tr("Hold pitch") + equal)

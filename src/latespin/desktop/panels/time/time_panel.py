@@ -102,7 +102,9 @@ class StrainMeter(QWidget):
 
     def words(self) -> str:
         """What is written beside the line."""
-        return "; ".join(self.strain.words).capitalize() or ("Untouched" if self.strain.amount == 0.0 else "Natural")
+        return "; ".join(self.strain.words).capitalize() or (
+            tr("Untouched") if self.strain.amount == 0.0 else tr("Natural")
+        )
 
     def show_strain(self, strain: Strain) -> None:
         """Show how strained a version is."""

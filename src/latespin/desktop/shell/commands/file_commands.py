@@ -57,7 +57,7 @@ class FileCommands(QObject):
         """Save the session, asking for a path where there is none. False where it was not saved."""
         path = self._document.path
         if path is None or ask:
-            path = self._ask_for_session("Save the session", path)
+            path = self._ask_for_session(tr("Save the session"), path)
             if path is None:
                 return False
         if self._document.changed_elsewhere(path):
@@ -102,7 +102,7 @@ class FileCommands(QObject):
     @command("collect", "Save with &copies of its files …", menu=FILE, group=1)
     def collect(self) -> None:
         """Save the session and copy every file it uses beside it."""
-        path = self._ask_for_session("Save the session with copies of its files", self._document.path)
+        path = self._ask_for_session(tr("Save the session with copies of its files"), self._document.path)
         if path is not None:
             self._document.collect(path)
 

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QWidget
 from latespin.desktop.session.commands import command
 from latespin.desktop.session.document import Document
 from latespin.desktop.shell.version_list import VersionList
+from latespin.desktop.theme.theme import STAGE_TITLES
 from latespin.desktop.translation import tr
 from latespin.model.version import UNTOUCHED
 
@@ -24,7 +25,7 @@ class VersionCommands(QObject):
         """Add a version made from a recipe, or an unprocessed one for an empty name."""
         if not recipe:
             level = replace(UNTOUCHED.level, on=True)
-            self._document.add_version("As it is", replace(UNTOUCHED, level=level))
+            self._document.add_version(tr("As it is"), replace(UNTOUCHED, level=level))
             return
         from latespin.render.recipes import find_recipe
 
@@ -42,7 +43,8 @@ class VersionCommands(QObject):
         stages = self._document.stages
         stage = replace(getattr(stages, name), on=on)
         self._document.edit_stages(
-            tr("Switch {0} {1}").format(name, "on" if on else "off"), replace(stages, **{name: stage})
+            tr("Switch {0} on" if on else "Switch {0} off").format(tr(STAGE_TITLES[name])),
+            replace(stages, **{name: stage}),
         )
 
     @command("undo", "&Undo", menu=EDIT, keys="Ctrl+Z")

@@ -75,14 +75,14 @@ class ViewCommands(QObject):
     @command("evening", "&Evening", menu=VIEW, group=1, song=False, checkable=True)
     def dress_for_evening(self) -> None:
         """The dark theme."""
-        self._apply("Evening")
+        self._dress("Evening")
 
     @command("daylight", "&Daylight", menu=VIEW, group=1, song=False, checkable=True)
     def dress_for_daylight(self) -> None:
         """The light theme."""
-        self._apply("Daylight")
+        self._dress("Daylight")
 
-    def _apply(self, name: str) -> None:
+    def _dress(self, name: str) -> None:
         self._settings.theme = name
         app = QApplication.instance()
         assert isinstance(app, QApplication)
