@@ -38,11 +38,11 @@ class KnownAttacks(TransientMap):
     speeds=st.tuples(st.floats(0.25, 4.0), st.floats(0.25, 4.0)),
 )
 def test_a_pace_holds_attacks_never_goes_back_and_loses_no_time(places: list[int], speeds: tuple[float, float]) -> None:
-    course = SpeedByPosition.through([0.0, 200_000.0], list(speeds))
-    pace = TransientAlignment(course, KnownAttacks(places), 2000, 13_000)
-    end = int(course.after_at(200_000.0))
+    along = SpeedByPosition.through([0.0, 200_000.0], list(speeds))
+    pace = TransientAlignment(along, KnownAttacks(places), 2000, 13_000)
+    end = int(along.after_at(200_000.0))
     holds = pace.holds(0, end)
-    assert len(holds) == len({round(float(at)) for at in course.after_at(places)}), "those heard at one frame are one"
+    assert len(holds) == len({round(float(at)) for at in along.after_at(places)}), "those heard at one frame are one"
     times = np.arange(0, end, 64)
     read = pace.places(times, holds)
     assert (np.diff(read) >= 0).all()
@@ -53,7 +53,7 @@ def test_a_pace_holds_attacks_never_goes_back_and_loses_no_time(places: list[int
     far = np.array(
         [t for t in times if all(t < h.output_frame - h.room[0] or t > h.output_frame + h.room[1] for h in holds)]
     )
-    assert np.abs(pace.places(far, holds) - course.before_at(far)).max(initial=0.0) <= 0.5
+    assert np.abs(pace.places(far, holds) - along.before_at(far)).max(initial=0.0) <= 0.5
 
 
 @given(first=st.integers(0, 60_000), length=st.integers(1000, 60_000))

@@ -57,8 +57,8 @@ def test_fitting_a_range_changes_that_range_alone(
 ) -> None:
     frames = 1_000_000
     fitted = scaled_between(curve, a, b, factor)
-    old, new = (compile_time_map(Time(curve=c), frames, RATE).spans[0].course for c in (curve, fitted))
-    times = [course.after_at(np.array([0.0, a, b, 1.0]) * frames) for course in (old, new)]
+    old, new = (compile_time_map(Time(curve=c), frames, RATE).spans[0].speeds for c in (curve, fitted))
+    times = [speeds.after_at(np.array([0.0, a, b, 1.0]) * frames) for speeds in (old, new)]
     assert np.allclose(np.diff(times[1]), np.diff(times[0]) / [1.0, factor, 1.0], atol=1e-3)
     assert factor_at(fitted, (a + b) / 2) == pytest.approx(factor_at(curve, (a + b) / 2) * factor, rel=1e-6)
 

@@ -64,10 +64,10 @@ def make_pad(slice_: Audio, rate: int, pad: Pad, work: Work, grid: Grid | None =
     step(work, 0.05)
     cloud = smeared(moved, rate, pad.smear) if pad.smear > 1.0 else moved
     step(work, 0.4)
-    return _finished(seamless(_coloured(cloud, rate, pad, work, grid), rate, pad.fade_seconds))
+    return _finished(seamless(_with_effects(cloud, rate, pad, work, grid), rate, pad.fade_seconds))
 
 
-def _coloured(cloud: Audio, rate: int, pad: Pad, work: Work, grid: Grid | None) -> Audio:
+def _with_effects(cloud: Audio, rate: int, pad: Pad, work: Work, grid: Grid | None) -> Audio:
     """The cloud twice through its effects; the second time round they are filled, so that the loop rings into itself."""
     both = cloud if cloud.shape[0] == 2 else np.repeat(cloud, 2, axis=0)
     track = Track(Path("pad"), np.concatenate((both, both), axis=1), rate, 2, "")

@@ -26,7 +26,7 @@ def redraw_chirps(spectra, powers, peak_of_bin, stretch_ratio, hop, phase_slopes
     """Give tones that glide the spectrum of a slower glide, where a peak clearly is one.
 
     A peak counts as gliding where the one it should arrive at is found a frame later or was found a frame before.
-    spectra ``[frames, channels, bins]``, powers and owners ``[frames, bins]``, growth ``[frames]``, hop of the result in frames.
+    spectra ``[frames, channels, bins]``, powers and peak_of_bin ``[frames, bins]``, stretch_ratio ``[frames]``, hop of the result in frames.
 
     Sets ``phase_slopes`` and ``drawn`` of those regions and, all ``[frames, bins]``: ``gain`` of magnitudes; ``via[m, peak]``, the bin
     half-way along the glide, at which its phase is best carried on from the frame before; ``ahead[m, peak]``, the angle it

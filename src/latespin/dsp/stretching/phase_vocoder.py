@@ -71,10 +71,10 @@ class FrameBatch:
 
 
 class Stretcher:
-    """Reads a song along a course, its pitch unchanged.
+    """Reads a song at changing speeds, its pitch unchanged.
 
     song : float32 ``[channels, frames]``, silent outside; kept, not changed.
-    sample_rate : frames per second.  course : source frames at frames of the result; speeds 1/1024 to 64.
+    sample_rate : frames per second.  speeds : over source frames, 1/1024 to 64.
     start, stop : the frames of the result that are right.  transients : those of the song, where they are kept for several
     stretchers.  warp : where the spectral envelope at f shall become what it was at warp · f: the factor at source frames.
     Raises OutOfRange for speeds.
@@ -84,7 +84,7 @@ class Stretcher:
         self,
         song: Audio,
         sample_rate: float,
-        course: SpeedByPosition,
+        speeds: SpeedByPosition,
         start: int,
         stop: int,
         transients: TransientMap | None = None,
@@ -92,14 +92,14 @@ class Stretcher:
         warp: FormantWarp | None = None,
     ) -> None:
         check_audio(song)
-        for piece in course.pieces:
+        for piece in speeds.pieces:
             check_range("rate", piece.speed, LOWEST_RATE, HIGHEST_RATE, "×")
         self._song = song
         self.channels = int(song.shape[0])
         self.window = max(64, _quick_size(character.window_seconds * sample_rate))
         self.hop = self.window // OVERLAP
         self._alignment = TransientAlignment(
-            course,
+            speeds,
             transients or TransientMap(song, sample_rate),
             round(character.hold * self.window),
             round(character.recover_seconds * sample_rate),

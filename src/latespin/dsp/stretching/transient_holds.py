@@ -1,6 +1,6 @@
 """Holding transients: which frame of the song each frame of the result is made from.
 
-It follows a course, but around an attack the song goes at its own pace, so that what is struck is copied and not drawn
+It follows the speeds, but around an attack the song goes at its own pace, so that what is struck is copied and not drawn
 out; the time that takes or leaves is made up for close by.
 """
 
@@ -33,13 +33,13 @@ class TransientHold:
 
 
 class TransientAlignment:
-    """A course with holds.
+    """Speeds with holds.
 
     transients : None where nothing is held.  hold, recover : frames of the result to each side of an attack.
     """
 
-    def __init__(self, course: SpeedByPosition, transients: TransientMap | None, hold: int, recover: int) -> None:
-        self._course, self._attacks = course, transients
+    def __init__(self, speeds: SpeedByPosition, transients: TransientMap | None, hold: int, recover: int) -> None:
+        self._speeds, self._attacks = speeds, transients
         self._hold, self._recover = hold, recover
 
     def holds(self, start: int, stop: int) -> list[TransientHold]:
@@ -47,12 +47,12 @@ class TransientAlignment:
         if self._attacks is None or self._hold == 0:
             return []
         margin = 3 * self._recover + 2 * self._hold
-        low, high = self._course.before_at(np.array([start - margin, stop + margin]))
+        low, high = self._speeds.before_at(np.array([start - margin, stop + margin]))
         places = self._attacks.between(float(low), float(high)).frames
-        spots = np.round(self._course.after_at(places)).astype(np.int64)
+        spots = np.round(self._speeds.after_at(places)).astype(np.int64)
         apart = np.diff(spots, prepend=np.int64(-1) << 40) > 0  # those heard at one frame are one
         places, spots = places[apart], spots[apart]
-        rates = np.minimum(1.0, self._course.speed_at(spots))
+        rates = np.minimum(1.0, self._speeds.speed_at(spots))
         found = []
         for i, (place, output_frame, rate) in enumerate(zip(places, spots, rates, strict=True)):
             left = min(self._recover, (output_frame - spots[i - 1]) // 2) if i > 0 else self._recover
@@ -64,13 +64,13 @@ class TransientAlignment:
 
     def places(self, times: np.ndarray, holds: list[TransientHold]) -> np.ndarray:
         """The source frame, int64, for every time."""
-        plain = self._course.before_at(times)
+        plain = self._speeds.before_at(times)
         if not holds:
             return np.asarray(np.round(plain), dtype=np.int64)
         knots, offsets = [], []
         for h in holds:
             edges = np.array([h.output_frame - h.kept[0], h.output_frame + h.kept[1]])
-            kept = h.place + (edges - h.output_frame) - self._course.before_at(edges)
+            kept = h.place + (edges - h.output_frame) - self._speeds.before_at(edges)
             knots += [h.output_frame - h.room[0], *edges, h.output_frame + h.room[1]]
             offsets += [0.0, *kept, 0.0]
         out = plain + np.interp(times, knots, offsets, left=0.0, right=0.0)

@@ -17,22 +17,22 @@ Repeats = tuple[tuple[int, int, int, bool], ...]
 
 
 @lru_cache(maxsize=64)
-def repeats(moment: Stutter | Cover, music: Music, stretch: MusicRange) -> Repeats:
+def repeats(moment: Stutter | Cover, music: Music, part: MusicRange) -> Repeats:
     """Start and stop, frames of the music, of every repeat, where its slice begins, and whether it is played backwards."""
     turning = isinstance(moment, Stutter) and moment.turning
     if isinstance(moment, Stutter) and moment.free:
         length = round(moment.slice_ms * music.rate / 1000.0)  # whole: a slice now longer, now shorter hisses
-        edges = stretch.start + length * np.arange(math.ceil((stretch.stop - stretch.start) / length - 1e-6) + 1.0)
-        return _between(edges, stretch.stop, max(0, stretch.start - length), music.rate, turning)
+        edges = part.start + length * np.arange(math.ceil((part.stop - part.start) / length - 1e-6) + 1.0)
+        return _between(edges, part.stop, max(0, part.start - length), music.rate, turning)
     values = moment.values if isinstance(moment, Stutter) else (moment.value,)
-    total = _beats_between(music, stretch)
+    total = _beats_between(music, part)
     found: list[tuple[int, int, int, bool]] = []
     for i, value in enumerate(values):
         beats = beats_of(value)
         first, last = total * i / len(values), total * (i + 1) / len(values)
         counts = first + beats * np.arange(math.ceil((last - first) / beats - 1e-6) + 1.0)
-        *edges_of, place, end = music.beats_on(stretch.start, np.array([*counts, -beats, last])).tolist()
-        stop = stretch.stop if i == len(values) - 1 else min(stretch.stop, round(end))
+        *edges_of, place, end = music.beats_on(part.start, np.array([*counts, -beats, last])).tolist()
+        stop = part.stop if i == len(values) - 1 else min(part.stop, round(end))
         found += _between(np.array(edges_of), stop, max(0, round(place)), music.rate, turning, len(found))
     return tuple(found)
 
@@ -47,9 +47,9 @@ def _between(edges: Floats, stop: int, place: int, rate: int, turning: bool, bef
     return tuple((start, end, place, turning and (before + i) % 2 == 1) for i, (start, end) in enumerate(pairs))
 
 
-def _beats_between(music: Music, stretch: MusicRange) -> float:
+def _beats_between(music: Music, part: MusicRange) -> float:
     """The length of a range of the music, in beats."""
     if music.grid is None:
-        return (stretch.stop - stretch.start) / (BLIND_BEAT_SECONDS * music.rate)
-    numbers = music.grid.number_at(music.map.before_of_all(np.array([stretch.start, stretch.stop], float)) / music.rate)
+        return (part.stop - part.start) / (BLIND_BEAT_SECONDS * music.rate)
+    numbers = music.grid.number_at(music.map.before_of_all(np.array([part.start, part.stop], float)) / music.rate)
     return float(numbers[1] - numbers[0])

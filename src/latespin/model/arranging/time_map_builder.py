@@ -154,7 +154,7 @@ class TimeMapBuilder:
         plain = moved == SpeedByTime.straight(0.0) and not silent
         self.spans.append(
             Span(
-                self.after, self.after + frames, source.course, source.pitch, min(fade, room),
+                self.after, self.after + frames, source.speeds, source.pitch, min(fade, room),
                 None if plain else moved, number, min(leave, frames), silent,
                 tuple(np.asarray(glide).tolist()) if glide is not None else (),
             )

@@ -39,17 +39,17 @@ class Pitch:
 
 @dataclass(frozen=True)
 class Span:
-    """After frames ``after_start`` to ``after_stop`` sound Before along ``course``, which begins there at time 0.
+    """After frames ``after_start`` to ``after_stop`` sound Before along ``speeds``, whose time is 0 there.
 
     fade : frames before ``after_start`` over which it comes in while the span before goes.
-    bend : at which time of the course what sounds is; None where time goes on evenly from 0.
+    bend : the time of ``speeds`` at a time of the span; None where both run evenly.
     music : number of the span of the music's map it reads.  leave : frames at its end over which it fades to nothing.
     silent : nothing sounds.  glide : how far its pitch has been moved on top, semitones at evenly spaced times, or none.
     """
 
     after_start: int
     after_stop: int
-    course: SpeedByPosition
+    speeds: SpeedByPosition
     pitch: Pitch
     fade: int = 0
     bend: SpeedByTime | None = None
@@ -61,19 +61,19 @@ class Span:
     def before_of(self, after: Floats) -> Floats:
         """The source frames that sound at frames of After."""
         time = after - self.after_start
-        return self.course.before_at(self.bend.before_at(time) if self.bend else time)
+        return self.speeds.before_at(self.bend.before_at(time) if self.bend else time)
 
     def after_of(self, before: Floats) -> Floats:
         """The frames of After at which source frames sound."""
-        time = self.course.after_at(before)
+        time = self.speeds.after_at(before)
         return self.after_start + (self.bend.after_at(time) if self.bend else time)
 
     def speed_at(self, after: float) -> float:
         """Source frames for every frame of After; negative where it goes backwards."""
         time = after - self.after_start
         if self.bend is None:
-            return float(self.course.speed_at(time))
-        return float(self.course.speed_at(self.bend.before_at(time)) * self.bend.speed_at(time))
+            return float(self.speeds.speed_at(time))
+        return float(self.speeds.speed_at(self.bend.before_at(time)) * self.bend.speed_at(time))
 
     @property
     def backwards(self) -> bool:
@@ -83,7 +83,7 @@ class Span:
     def place_at(self, after: float) -> float:
         """The source frame that sounds at one frame of After."""
         time = after - self.after_start
-        return self.course.place_at(self.bend.place_at(time) if self.bend else time)
+        return self.speeds.place_at(self.bend.place_at(time) if self.bend else time)
 
     @property
     def place(self) -> float:
@@ -94,14 +94,14 @@ class Span:
     def moves_formants(self) -> bool:
         """Whether formants lie elsewhere than where the pitch alone takes them."""
         pitch = self.pitch
-        moved = pitch.transposed != 1.0 or (pitch.follows and self.course.constant_speed != 1.0)
+        moved = pitch.transposed != 1.0 or (pitch.follows and self.speeds.constant_speed != 1.0)
         return pitch.formant_ratio != 1.0 or (pitch.formants_kept and moved)
 
     @property
     def turns_only(self) -> bool:
-        """Whether reading at the course's speed gives the pitch, so that nothing has to be stretched."""
+        """Whether reading at that speed gives the pitch, so that nothing has to be stretched."""
         pitch = self.pitch
-        as_turned = pitch.transposed == 1.0 if pitch.follows else self.course.constant_speed == pitch.transposed
+        as_turned = pitch.transposed == 1.0 if pitch.follows else self.speeds.constant_speed == pitch.transposed
         return as_turned and not self.moves_formants
 
 
@@ -249,32 +249,32 @@ class TimeMap:
 
     @cached_property
     def _places(self) -> list[float]:
-        return [span.course.pieces[0].before for span in self.spans]
+        return [span.speeds.pieces[0].before for span in self.spans]
 
 
 @lru_cache(maxsize=32)
 def compile_time_map(time: Time, before_frames: int, rate: int, grid: Grid | None = None) -> TimeMap:
     """The time map of a version of a track of ``before_frames`` frames.
 
-    Its length is that along the course, rounded to the nearest frame, and at least 1. grid : of the track; without one
+    Its length is rounded to the nearest frame, and at least 1. grid : of the track; without one
     halftime in bars changes nothing.
     """
     time = time.heard
-    course = _course(time, before_frames)
-    frames = max(1, round(float(course.after_at(before_frames))))
+    speeds = _speeds(time, before_frames)
+    frames = max(1, round(float(speeds.after_at(before_frames))))
     pitch = Pitch(
         time.pitch == "linked", time.transposed, time.formants == "kept", 2.0 ** (time.formant_semitones / 12.0)
     )
     if time.halftime == "song":
-        return TimeMap((Span(0, frames, course, _at_half_speed(pitch, time)),), before_frames)
+        return TimeMap((Span(0, frames, speeds, _at_half_speed(pitch, time)),), before_frames)
     if time.halftime == "off" or grid is None:
-        return TimeMap((Span(0, frames, course, pitch),), before_frames)
+        return TimeMap((Span(0, frames, speeds, pitch),), before_frames)
     edges = _cell_edges(grid, HALFTIME_BARS[time.halftime], before_frames, rate)
-    starts = sorted({at for at in map(round, course.after_at(edges).tolist()) if at < frames})
+    starts = sorted({at for at in map(round, speeds.after_at(edges).tolist()) if at < frames})
     fade = round(EDGE_SECONDS * rate)
-    spans = [Span(0, stop, course, pitch) for stop in [*starts, frames][:1] if stop > 0]
+    spans = [Span(0, stop, speeds, pitch) for stop in [*starts, frames][:1] if stop > 0]
     halved = _at_half_speed(pitch, time)
-    for start, stop, cell in zip(starts, [*starts, frames][1:], course.divided(starts), strict=True):
+    for start, stop, cell in zip(starts, [*starts, frames][1:], speeds.divided(starts), strict=True):
         spans.append(Span(start, stop, cell.magnified(0.5, cell.pieces[0].before), halved, min(fade, start)))
     return TimeMap(tuple(spans), before_frames)
 
@@ -288,10 +288,10 @@ def _at_half_speed(pitch: Pitch, time: Time) -> Pitch:
 def fitted_speed(time: Time, before_frames: int, after_frames: float) -> float:
     """The ``speed`` at which the music of a version lasts exactly ``after_frames``; it may be out of range."""
     plain = replace(time, on=True, speed=1.0)
-    return float(_course(plain, before_frames).after_at(before_frames)) / after_frames
+    return float(_speeds(plain, before_frames).after_at(before_frames)) / after_frames
 
 
-def _course(time: Time, before_frames: int) -> SpeedByPosition:
+def _speeds(time: Time, before_frames: int) -> SpeedByPosition:
     speed = time.speed * (0.5 if time.halftime == "song" else 1.0)
     if not time.curve:
         return SpeedByPosition.steady(speed)

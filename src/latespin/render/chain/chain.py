@@ -23,7 +23,7 @@ from latespin.render.effects.registry import plan
 from latespin.render.sources.edited_reader import DraftEditedReader, Source
 from latespin.render.sources.music_reader import DraftReader
 from latespin.render.timeline.overlays import Overlay
-from latespin.render.timeline.tail_lengths import colours_of, on_version_hall, tail_frames
+from latespin.render.timeline.tail_lengths import effects_of, on_version_hall, tail_frames
 from latespin.render.timeline.timed_filters import WARM_UP_SECONDS, TimedFilter, amounts
 
 END_FADE_SECONDS = 0.03
@@ -57,9 +57,9 @@ class Chain:
         self._arrangement, self._setting, self._laid = arrangement, context, laid
         self.rate = reader.track.rate
         arranged = self._arrangement
-        effects = colours_of(stages.colour, arranged)
+        effects = effects_of(stages.colour, arranged)
         self._plan = plan(effects, context, _dipped(effects, stages.colour, arranged, context))
-        self.links: list[EffectNode] = []
+        self.nodes: list[EffectNode] = []
         self._begin(0)
         stereo = bool(effects or arranged.dips or self._laid.late)
         self.channels = 2 if stereo else int(reader.track.sound.shape[0])
@@ -95,14 +95,14 @@ class Chain:
         self._begin(start)
         while start < frame:
             stop = min(frame, start + WARM_UP_BLOCK)
-            self._coloured(start, stop - start)
+            self._with_effects(start, stop - start)
             start = stop
 
     def _warm_up(self, frame: int) -> float:
         """How many frames before a place have a say in how it sounds."""
         early = round(WARM_UP_SECONDS * self.rate)
         within = any(start - early < frame < stop for start, stop in self._filtered)
-        return max(sum(link.warm_up_frames for link in self.links), early if within else 0)
+        return max(sum(node.warm_up_frames for node in self.nodes), early if within else 0)
 
     def ready(self, frame: int, frames: int) -> bool:
         """Whether ``seek`` to a frame without a limit, and ``frames`` to be read from there, would not have to wait.
@@ -110,7 +110,7 @@ class Chain:
         Where they would, some of what is missing is made in the background.
         """
         start = max(0, frame - round(self._warm_up(frame)))
-        ahead = sum(link.latency for link in self.links)
+        ahead = sum(node.latency for node in self.nodes)
         needed = start, frame + frames + ahead - start
         if self._reader.has(*needed):
             return True
@@ -120,7 +120,7 @@ class Chain:
     def read(self, frames: int) -> Audio:
         """The next ``[channels, frames]``; fewer at the end of After, none beyond it."""
         frames = max(0, min(frames, self.frames - self.position))
-        block = self._coloured(self.position, frames)
+        block = self._with_effects(self.position, frames)
         for overlay in self._laid.late:
             overlay.add_to(block, self.position)
         self._fade_out(block)
@@ -137,14 +137,14 @@ class Chain:
 
     def _begin(self, start: int) -> None:
         """Fresh effects that begin at a frame."""
-        if self.links and not any(link.begun for link in self.links):
-            for link in self.links:
-                link.begin(start)
+        if self.nodes and not any(node.begun for node in self.nodes):
+            for node in self.nodes:
+                node.begin(start)
             return
-        self.links = [EffectNode(effect, self._setting, amount, gain, start) for effect, amount, gain in self._plan]
+        self.nodes = [EffectNode(effect, self._setting, amount, gain, start) for effect, amount, gain in self._plan]
 
-    def _coloured(self, start: int, frames: int) -> Audio:
-        block = self._pulled(len(self.links), start, frames)
+    def _with_effects(self, start: int, frames: int) -> Audio:
+        block = self._pulled(len(self.nodes), start, frames)
         for dip in self._dips:
             dip.process(block, start)
         return block
@@ -153,7 +153,7 @@ class Chain:
         """The output of the first ``count`` effects, which read ahead by their latency."""
         if count == 0:
             return self._plain(start, frames)
-        return self.links[count - 1].pull(lambda first, more: self._pulled(count - 1, first, more), frames)
+        return self.nodes[count - 1].pull(lambda first, more: self._pulled(count - 1, first, more), frames)
 
     def _plain(self, start: int, frames: int) -> Audio:
         """The frames before any colour."""

@@ -69,11 +69,11 @@ class PlaybackStream:
         return loop[0] + (self._frame + frames - loop[0]) % (loop[1] - loop[0])
 
     def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:
-        """What an effect noted of its work."""
+        """The gain history of an effect."""
         return self._stream.gain_history(ident)
 
     def ready(self, frame: int) -> bool:
-        """Whether a thorough line could begin at a frame without waiting."""
+        """Whether an exact stream could begin at a frame without waiting."""
         return self._stream.ready(frame)
 
     def _turn(self, loop: tuple[int, int]) -> Audio:

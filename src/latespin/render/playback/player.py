@@ -110,8 +110,8 @@ class Player:
     def exact(self) -> bool:
         """True where the stream being rendered is exact; an earlier draft may still play first."""
         with self._lock:
-            line = self._stream
-            return line is not None and not line.draft and self._wanted is None and self._jump is None
+            stream = self._stream
+            return stream is not None and not stream.draft and self._wanted is None and self._jump is None
 
     def place(self) -> tuple[PlaybackRequest | None, int]:
         """The programme being heard and the frame on its side that comes next."""
@@ -125,8 +125,8 @@ class Player:
 
     def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:
         """What an effect of the version being played noted of its work lately: frames of After, and dB taken away there."""
-        line = self._stream
-        return line.gain_history(ident) if line is not None else ()
+        stream = self._stream
+        return stream.gain_history(ident) if stream is not None else ()
 
     def close(self) -> None:
         """End the render thread; waits for it up to two seconds."""
@@ -228,9 +228,9 @@ class Player:
 
     def _append(self) -> None:
         """Render one more block at the end of what lies ahead."""
-        line = self._stream
-        assert line is not None
-        block, marks = line.read(BLOCK_FRAMES, self._written)
+        stream = self._stream
+        assert stream is not None
+        block, marks = stream.read(BLOCK_FRAMES, self._written)
         with self._lock:
             self._ring.write(self._written, block)
             self._written += block.shape[1]
@@ -249,10 +249,10 @@ class Player:
                 return
             playing = self._playing
         place = self._entry(programme, old, mark, start, jump)
-        line = PlaybackStream(programme, place, draft=True)
-        block, marks = line.read(SPLICE_FRAMES, start)
-        while not self._swap(start, block, marks, line, wanted, jump, fade=playing and jump is None):
-            more, later = line.read(SPLICE_FRAMES, start + block.shape[1])
+        stream = PlaybackStream(programme, place, draft=True)
+        block, marks = stream.read(SPLICE_FRAMES, start)
+        while not self._swap(start, block, marks, stream, wanted, jump, fade=playing and jump is None):
+            more, later = stream.read(SPLICE_FRAMES, start + block.shape[1])
             block, marks = np.concatenate((block, more), axis=1), [*marks, *later]
 
     def _refine(self) -> None:
@@ -291,7 +291,7 @@ class Player:
                 self._written = found.at + found.block.shape[1]
                 self._marks = deque(mark for mark in self._marks if mark.at < found.at)
                 self._marks.extend(found.marks)
-                self._stream, self._ended = found.line, False
+                self._stream, self._ended = found.stream, False
 
     def _may_adopt(self) -> bool:
         """True once an exact stream is ready and the draft reaches the place where it takes over."""
@@ -329,7 +329,7 @@ class Player:
         start: int,
         block: Audio,
         marks: list[RingMark],
-        line: "PlaybackStream",
+        stream: "PlaybackStream",
         wanted: PlaybackRequest | None,
         jump: int | None,
         *,
@@ -341,7 +341,7 @@ class Player:
                 return True  # asked for something else meanwhile: that comes next
             guarded = self._read + (GUARD_FRAMES if fade else 0)
             skip = max(self._read, min(guarded, self._written)) - start
-            if skip + FADE_FRAMES > block.shape[1] and block.shape[1] and not line.ended:
+            if skip + FADE_FRAMES > block.shape[1] and block.shape[1] and not stream.ended:
                 return False
             skip = min(skip, block.shape[1])
             at = start + skip
@@ -353,7 +353,7 @@ class Player:
             self._written = at + new.shape[1]
             self._marks = deque(m for m in self._marks if m.at < at)
             self._marks.extend(marks_from(marks, at))
-            self._stream, self._ended = line, False
+            self._stream, self._ended = stream, False
             self._jump = None
             if wanted is not None and self._wanted is wanted:
                 self._wanted = None

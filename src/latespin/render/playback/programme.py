@@ -17,7 +17,7 @@ from latespin.render.playback.metronome import click_places, with_clicks
 
 Side = Literal["before", "after"]
 LIMITER_WARM_UP_SECONDS, DRAFT_LIMITER_SECONDS = 0.6, 0.15
-READY_SECONDS = 0.5  # that must be stretched before a hasty line is replaced
+READY_SECONDS = 0.5  # that must be stretched before a draft is replaced
 DRAFT_SECONDS = 1.0  # of a room warmed up before a change is heard
 DRAFT_EFFECTS = 3  # where there are more of them, less of it
 
@@ -26,10 +26,10 @@ class Stream(Protocol):
     """Stereo blocks in order from wherever ``seek`` last went."""
 
     def seek(self, frame: int, *, draft: bool = False) -> None:
-        """Make ``frame`` the next one; hasty: sooner, and not yet exactly as in the whole render."""
+        """Make ``frame`` the next one; draft: sooner, and not yet exactly as in the whole render."""
 
     def ready(self, frame: int) -> bool:
-        """Whether a seek that is not hasty, and half a second from there, would not have to wait; getting there if not."""
+        """Whether an exact seek, and half a second from there, would not have to wait; getting there if not."""
         raise NotImplementedError
 
     def read(self, frames: int) -> Audio:
@@ -125,7 +125,7 @@ class AfterStream:
         warm_up = DRAFT_LIMITER_SECONDS if draft else LIMITER_WARM_UP_SECONDS
         early = round(warm_up * self._chain.rate) if self._leveller.latency else 0
         start = max(0, frame - early)
-        draft_seconds = DRAFT_SECONDS * min(1.0, DRAFT_EFFECTS / max(1, len(self._chain.links)))
+        draft_seconds = DRAFT_SECONDS * min(1.0, DRAFT_EFFECTS / max(1, len(self._chain.nodes)))
         self._chain.seek(start, draft_seconds if draft else math.inf, draft=draft)
         self._held = np.zeros((2, 0), np.float32)
         if frame > start:
@@ -152,7 +152,7 @@ class AfterStream:
 
     def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:
         """What an effect of the chain noted."""
-        return next((link.history for link in self._chain.links if link.effect.id == ident), ())
+        return next((node.history for node in self._chain.nodes if node.effect.id == ident), ())
 
     def _fresh(self) -> LevelProcessor:
         return LevelProcessor(self._programme.plan, self._chain.rate, self._chain.channels)

@@ -23,10 +23,10 @@ class Refinement:
 
     def _prepare(self) -> None:
         try:
-            self.line = PlaybackStream(self._programme, self._frame, draft=False)
-            self.block, self.marks = self.line.read(FADE_FRAMES + BLOCK_FRAMES, self.at)
+            self.stream = PlaybackStream(self._programme, self._frame, draft=False)
+            self.block, self.marks = self.stream.read(FADE_FRAMES + BLOCK_FRAMES, self.at)
         except Exception:
-            LOG.exception("preparing an exact line failed")
+            LOG.exception("preparing an exact stream failed")
             self.failed = True
         with self._lock:
             self.done = True

@@ -152,7 +152,7 @@ class DraftEditedReader:
 
 
 def _held(part: SpanReader, span: Span) -> SpanReader:
-    """A rushed part that has all a span needs which goes backwards: made forwards, at once."""
+    """A forward stretch that holds all a span needs which plays backwards."""
     assert span.bend is not None
     frames = span.after_stop - span.after_start
     held = part.forward(forgets=False)

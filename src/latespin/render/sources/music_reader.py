@@ -91,7 +91,7 @@ class DraftReader:
 
 
 class SpanReader:
-    """One span: its source, which is the track or a stretch of it, read along a course."""
+    """One span: its source, which is the track or a stretch of it, read at its speeds."""
 
     def __init__(
         self,
@@ -180,15 +180,15 @@ class SpanReader:
 def _part(track: Track, time: Time, span: Span, attacks: TransientMap, store: SegmentStore, number: int) -> SpanReader:
     """The part for a span: where pitch and speed differ the song is stretched first, then read at the pitch's ratio."""
     if span.turns_only:
-        return SpanReader(track, span, span.course, None)
+        return SpanReader(track, span, span.speeds, None)
     ratio = span.pitch.transposed
     if span.pitch.follows:
-        along, course = span.course.magnified(ratio), SpeedByPosition.steady(1.0 / ratio)
+        along, stretched = span.speeds.magnified(ratio), SpeedByPosition.steady(1.0 / ratio)
     else:
-        along, course = SpeedByPosition.steady(ratio), span.course.slower(ratio)
+        along, stretched = SpeedByPosition.steady(ratio), span.speeds.slower(ratio)
     first, length = _source_range(along, -span.fade, span.after_stop - span.after_start)
     stretcher = Stretcher(
-        track.sound, track.rate, course, first, first + length, attacks, CHARACTERS[time.character], _warp(span)
+        track.sound, track.rate, stretched, first, first + length, attacks, CHARACTERS[time.character], _warp(span)
     )
     return SpanReader(track, span, along, StretchedSound(stretcher, store, number))
 
@@ -203,15 +203,15 @@ def glide_part(reader: "MusicReader", span: Span) -> SpanReader:
             return reader.glides[placed]
     begun = float(span.bend.before_at(0.0)) if span.bend else 0.0
     times = np.linspace(0.0, frames, GLIDE_KNOTS + 1)
-    speeds = span.course.speed_at(begun + times)
+    speeds = span.speeds.speed_at(begun + times)
     shape = np.array(span.glide)
     glide = 2.0 ** (np.interp(times / frames, np.linspace(0.0, 1.0, len(shape)), shape) / 12.0)
     pitches = glide * span.pitch.transposed * (speeds if span.pitch.follows else 1.0)
     along = SpeedByTime.through(pitches, float(frames))
-    at, places = along.before_at(times), span.course.before_at(begun + times)
+    at, places = along.before_at(times), span.speeds.before_at(begun + times)
     rates = speeds / pitches
     slopes = np.diff(rates) / np.diff(places)
-    course = SpeedByPosition(
+    stretched = SpeedByPosition(
         tuple(
             Segment(*piece)
             for piece in zip(at.tolist(), places.tolist(), rates.tolist(), [*slopes.tolist(), 0.0], strict=True)
@@ -223,7 +223,7 @@ def glide_part(reader: "MusicReader", span: Span) -> SpanReader:
         return np.asarray(np.interp(before, places, pitches))
 
     stretcher = Stretcher(
-        reader.track.sound, reader.track.rate, course, first, first + length, reader.attacks,
+        reader.track.sound, reader.track.rate, stretched, first, first + length, reader.attacks,
         CHARACTERS[reader.time.character], _warp_by(span, pitch_at),
     )  # fmt: skip
     part = SpanReader(reader.track, placed, along, StretchedSound(stretcher, SegmentStore(), 0))
@@ -251,7 +251,7 @@ def _warp(span: Span) -> FormantWarp | None:
     def warp(places: Floats) -> Floats:
         if not pitch.formants_kept:
             return np.full(len(places), 1.0 / pitch.formant_ratio)
-        speeds = span.course.speed_at(span.course.after_at(places)) if pitch.follows else np.ones(len(places))
+        speeds = span.speeds.speed_at(span.speeds.after_at(places)) if pitch.follows else np.ones(len(places))
         return speeds * (pitch.transposed / pitch.formant_ratio)
 
     return warp

@@ -13,7 +13,7 @@ from latespin.dsp.stretching.phase_vocoder import ForwardStretch, Segment, Stret
 
 CACHE_BYTES = 256 * MEGABYTE
 _WORKERS = 2
-READ_AGAIN = 1 << 14  # frames that a hasty stream may go back
+READ_AGAIN = 1 << 14  # frames that a draft stream may go back
 
 
 #: Of all readers: by the number of their store, of the stretch, and of the segment.

@@ -17,7 +17,7 @@ ECHO_FALL_DB, LONGEST_ECHO_SECONDS = 60.0, 30.0
 ROOM_SIZE, ROOM_TONE_HZ, ROOM_PRE_DELAY, DIP_DECAY_SECONDS = 0.6, 6_000.0, 0.015, 3.0
 
 
-def colours_of(colour: Colour, arrangement: Arrangement) -> tuple[AnyEffect, ...]:
+def effects_of(colour: Colour, arrangement: Arrangement) -> tuple[AnyEffect, ...]:
     """The effects that are to be made, in order: those that are heard, and the hall that moments open."""
     heard = colour.heard
     if not any(on_version_hall(d.moment) for d in arrangement.dips) or any(isinstance(e, Hall) for e in heard):
@@ -30,7 +30,7 @@ def tail_frames(colour: Colour, context: EffectContext, arrangement: Arrangement
     """How long the Effects stage rings on after the music, frames; not at all after a fade."""
     if isinstance(arrangement.close.way, Fade):
         return 0
-    return tail_of(colours_of(colour, arrangement), context)
+    return tail_of(effects_of(colour, arrangement), context)
 
 
 def on_version_hall(moment: object) -> bool:

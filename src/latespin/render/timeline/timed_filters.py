@@ -55,11 +55,11 @@ class TimedFilter:
             wet, mix = self._low.process(part, np.full(len(frames), moment.muffle_hz)), self._edges(frames)
         else:
             assert isinstance(moment, ColourDip)
-            wet, mix = self._coloured(moment, part, frames)
+            wet, mix = self._filtered(moment, part, frames)
         inside = frames >= self._during.start
         part += np.where(inside, mix, 0.0).astype(np.float32) * (wet - part)
 
-    def _coloured(self, moment: ColourDip, part: Audio, frames: Floats) -> tuple[Audio, Floats]:
+    def _filtered(self, moment: ColourDip, part: Audio, frames: Floats) -> tuple[Audio, Floats]:
         amount = amounts(self._during, np.maximum(frames, self._during.start))
         if moment.colour == "water":
             corners = SURFACE_HZ * (DEEP_HZ / SURFACE_HZ) ** amount
