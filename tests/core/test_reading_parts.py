@@ -56,7 +56,7 @@ def test_a_tuning_is_found_and_taken_off_the_pitch_classes(steps: int) -> None:
 
 
 def song_of(form: str, bars: int, bar_seconds: float) -> tuple[Spectra, np.ndarray, np.ndarray]:
-    """Each letter a part of so many bars: its own chord, its own force. Spectra, pitch classes, edges of the bars."""
+    """Spectra, pitch classes and bar lines of a song: a part of ``bars`` per letter, each letter with its own chord and level."""
     seconds = len(form) * bars * bar_seconds
     part_of = [
         np.minimum((np.arange(round(seconds * fps)) / fps / (bars * bar_seconds)).astype(int), len(form) - 1)

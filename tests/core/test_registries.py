@@ -15,12 +15,13 @@ from latespin.cli.main import commands
 from latespin.cli.options import parameter_option
 from latespin.model.arranging.time_edits import changes_time
 from latespin.model.documents.documents import Session, read_session, to_json
-from latespin.model.effects.declaration import EFFECTS, GROUPS, Effect, effect_info, effect_kind
+from latespin.model.effects.declaration import EFFECTS, GROUPS, Effect, effect_info
 from latespin.model.effects.effects import AnyEffect, Eq
-from latespin.model.moments.declaration import MOMENTS, kind_of, moment_info
+from latespin.model.moments.declaration import MOMENTS, moment_info
 from latespin.model.moments.endings import ENDINGS, AnyEnding, ending_info
 from latespin.model.moments.moments import AnyMoment, Cover, Moments, bends_time
 from latespin.model.timing.positions import Position
+from latespin.model.values.kinds import Kinds, kind_of
 from latespin.model.values.parameters import Parameter, parameters_of
 from latespin.model.values.words import label_of, words_of
 from latespin.model.version import Colour, Level, Stages, Time, Version
@@ -81,7 +82,7 @@ def test_an_effect_is_titled_grouped_and_described(kind):
     assert info.group in GROUPS
     assert info.title
     assert info.summary.endswith((".", "…"))
-    assert effect_kind(EFFECTS[kind]()) == kind
+    assert kind_of(EFFECTS[kind]()) == kind
 
 
 @EFFECT
@@ -119,6 +120,20 @@ def test_a_tail_is_a_number_of_frames(kind):
     tail = factory_of(effect).tail(effect, _context())
     assert isinstance(tail, int)
     assert 0 <= tail < 60 * 44_100
+
+
+def test_a_tag_is_declared_once_and_known_afterwards():
+    kinds = Kinds[str]("snack")
+
+    class Popcorn(msgspec.Struct, tag="popcorn"):
+        pass
+
+    assert kinds.declare("sold by the rink")(Popcorn) is Popcorn
+    assert (kinds.by_tag, kinds.info("popcorn")) == ({"popcorn": Popcorn}, "sold by the rink")
+    with pytest.raises(ValueError, match="the snack “popcorn” is declared twice"):
+        kinds.declare("again")(Popcorn)
+    with pytest.raises(KeyError):
+        kinds.info("nachos")
 
 
 def test_two_factories_for_one_effect_are_refused():

@@ -14,8 +14,9 @@ from pytestqt.qtbot import QtBot
 from latespin.desktop.canvas.waveform_view import MARGIN
 from latespin.desktop.plots.registry import PLOTS, plot_of
 from latespin.desktop.shell.main_window import Window
-from latespin.model.effects.declaration import EFFECTS, effect_kind
+from latespin.model.effects.declaration import EFFECTS
 from latespin.model.effects.effects import Layer
+from latespin.model.values.kinds import kind_of
 from tests.window.conftest import Devices, wait
 
 
@@ -30,7 +31,7 @@ def panel(read: Window) -> Window:
 
 def kinds(window: Window) -> list[str]:
     """The effects of the version, in order."""
-    return [effect_kind(effect) for effect in window.document.stages.colour.effects]
+    return [kind_of(effect) for effect in window.document.stages.colour.effects]
 
 
 def add(window: Window, kind: str) -> None:

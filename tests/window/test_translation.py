@@ -167,7 +167,7 @@ def placeholders(text: str) -> set[int]:
 
 
 def test_each_placeholder_gets_its_value_and_no_text_is_put_together_before_it_is_translated() -> None:
-    """``tr("… {0}").format(value)``: as many values as placeholders, and a literal text, which a translator can find."""
+    """``tr("… {0}").format(value)``: a value per placeholder, and a literal text, which a translator can find."""
     seen = 0
     for path in DESKTOP.rglob("*.py"):
         tree = ast.parse(path.read_text(encoding="utf-8"))

@@ -84,7 +84,7 @@ def make_set(
 ) -> None:
     """Make every RECIPE of every song in FOLDER… (folders and songs), named and tagged, several at a time, with a report.
 
-    A set that was broken off goes on where it was when it is given again.
+    An interrupted set resumes when you give the same command again.
     """
     from latespin.render.batch.plan import plan_set, refuse_conflicts
     from latespin.render.batch.run import BatchRun, going_on, make_folder, songs_in

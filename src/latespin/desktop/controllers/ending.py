@@ -8,7 +8,8 @@ from latespin.desktop.panels.ending_panel import EndingPanel
 from latespin.desktop.session.document import Document
 from latespin.desktop.translation import tr, translated
 from latespin.model.arranging.arrangement import ending_place
-from latespin.model.moments.endings import NoEnding, ending_info, ending_kind
+from latespin.model.moments.endings import NoEnding, ending_info
+from latespin.model.values.kinds import kind_of
 
 BARS_BEFORE = 2
 
@@ -44,7 +45,7 @@ class EndingController(QObject):
         close, rate = made.close, layout.rate
         until = made.map.after_frames / rate + self._document.tail_seconds()
         place = made.close.place.at(layout.grid)
-        title = translated(ending_info(ending_kind(close.way))).title
+        title = translated(ending_info(kind_of(close.way))).title
         self._view.end.show(close.at / rate, until, place, title, editing=self._editing)
 
     def audition(self) -> None:

@@ -23,8 +23,9 @@ from latespin.desktop.translation import tr, translated
 from latespin.desktop.widgets.controls import Switch, quiet_label, run_from
 from latespin.desktop.widgets.form_stack import FormStack
 from latespin.desktop.widgets.struct_form import FieldForm
-from latespin.model.effects.declaration import EFFECTS, GROUPS, effect_info, effect_kind
+from latespin.model.effects.declaration import EFFECTS, GROUPS, effect_info
 from latespin.model.effects.effects import AnyEffect, needs_file
+from latespin.model.values.kinds import kind_of
 from latespin.model.version import Stages
 
 if TYPE_CHECKING:  # loaded with the first effect
@@ -222,7 +223,7 @@ class EffectsPanel(StagePanel):
         self._show_effect(effect, document)
 
     def _show_effect(self, effect: AnyEffect, document: Document) -> None:
-        kind = effect_kind(effect)
+        kind = kind_of(effect)
         self.title.setText(translated(effect_info(kind)).title)
         self.title.setToolTip(translated(effect_info(kind)).summary)
         self.switch.setChecked(effect.on)

@@ -15,17 +15,9 @@ from latespin.desktop.widgets.struct_form import FieldForm
 from latespin.errors import LateSpinError
 from latespin.model.arranging.arrangement import ending_place
 from latespin.model.arranging.placement import ENDING
-from latespin.model.moments.endings import (
-    ENDINGS,
-    AnyEnding,
-    Ending,
-    NoEnding,
-    RingOut,
-    TapeStopEnd,
-    ending_info,
-    ending_kind,
-)
+from latespin.model.moments.endings import ENDINGS, AnyEnding, Ending, NoEnding, RingOut, TapeStopEnd, ending_info
 from latespin.model.timing.positions import Position, end_suggestions, parse_place, say_place, snapped_place
+from latespin.model.values.kinds import kind_of
 from latespin.model.values.units import NO_VALUE, number
 from latespin.model.values.words import label_of
 from latespin.model.version import Stages
@@ -109,7 +101,7 @@ class EndingPanel(StagePanel):
 
     def _choose_kind(self, kind: str) -> None:
         way = self._stages.ending.way
-        if ending_kind(way) == kind:
+        if kind_of(way) == kind:
             return
         new = ENDINGS[kind]()
         place = getattr(way, "at", None)
@@ -154,7 +146,7 @@ class EndingPanel(StagePanel):
         super().show_stages(stages, document)
         self._document = document
         way, layout = stages.ending.way, document.layout
-        kind = ending_kind(way)
+        kind = kind_of(way)
         self.choices.choose(kind)
         ends = not isinstance(way, NoEnding)
         for widget in (self._at_label, self.at, self._suggest_label, self.audition, *self.suggestions):
@@ -209,7 +201,7 @@ class EndingPanel(StagePanel):
         decay = close.way.decay_seconds if isinstance(close.way, RingOut) else None
         after = until - close.at / rate
         says = tr("silent {0} s later").format(number(after, 1)) if after > 0.05 else tr("no tail")
-        word = {"fade": "fade", "tape-stop": "stop"}.get(ending_kind(close.way), "end")
+        word = {"fade": "fade", "tape-stop": "stop"}.get(kind_of(close.way), "end")
         peaks = document.peaks()
         self.picture.show_end(
             End(close.at / rate, until, decay, says, word), peaks, measured=document.measured() is not None

@@ -27,9 +27,10 @@ from latespin.desktop.widgets.form_stack import FormStack
 from latespin.desktop.widgets.gallery import Gallery
 from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.desktop.widgets.struct_form import FieldForm
-from latespin.model.moments.declaration import MOMENTS, kind_of, moment_info, moment_title
+from latespin.model.moments.declaration import MOMENTS, moment_info, moment_title
 from latespin.model.moments.moments import AnyMoment, Cover, DropIn, Stutter, TapeStop, Throw
 from latespin.model.timing.positions import Length, say_place, say_span
+from latespin.model.values.kinds import kind_of
 from latespin.model.version import Stages
 
 

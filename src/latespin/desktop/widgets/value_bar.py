@@ -34,7 +34,7 @@ class ValueBar(QWidget):
 
     def __init__(self, parameter: Parameter, accent: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.parameter = translated(parameter)
+        self._declared, self.parameter = parameter, translated(parameter)
         self._accent = accent
         self._value = parameter.default
         self._press: tuple[float, float] | None = None
@@ -66,9 +66,8 @@ class ValueBar(QWidget):
 
     def take_limits(self, parameter: Parameter) -> None:
         """Use another parameter of the same unit."""
-        spoken = translated(parameter)
-        if spoken != self.parameter:
-            self.parameter = spoken
+        if parameter is not self._declared:
+            self._declared, self.parameter = parameter, translated(parameter)
             self._explain()
             self._describe()
             self.update()

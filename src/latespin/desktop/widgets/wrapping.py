@@ -5,7 +5,7 @@ from PySide6.QtGui import QFontMetrics, QPainter
 
 
 def two_lines(text: str, metrics: QFontMetrics, width: float) -> tuple[str, str]:
-    """As many whole words as fit on the first line, and the rest."""
+    """The first line, of whole words, and the second, shortened to fit."""
     words, first = text.split(" "), ""
     while words and metrics.horizontalAdvance(f"{first} {words[0]}".strip()) <= width:
         first = f"{first} {words.pop(0)}".strip()

@@ -2,12 +2,11 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import TypeVar
 
 from latespin.model.effects.automation import Lane, check_lanes
+from latespin.model.values.kinds import Kind, Kinds, kind_of
 from latespin.model.values.parameters import ValidatedStruct
 
-Kind = TypeVar("Kind", bound="type[Effect]")
 GROUPS = ("Space", "Wear", "Places", "Tone", "Layers")
 
 
@@ -56,35 +55,24 @@ class EffectInfo:
     more: tuple[str, ...] = ()
 
 
-_INFOS: dict[str, EffectInfo] = {}
-EFFECTS: dict[str, type[Effect]] = {}
+_KINDS = Kinds[EffectInfo]("effect")
+EFFECTS: dict[str, type[Effect]] = _KINDS.by_tag
 
 
 def effect(
     title: str, group: str, summary: str, *, main: tuple[str, ...], more: tuple[str, ...] = ()
 ) -> Callable[[Kind], Kind]:
     """Declare a struct as an effect. Its kind, the word in files, is the struct's tag."""
-
-    def declare(kind: Kind) -> Kind:
-        tag = str(kind.__struct_config__.tag)
-        if tag in EFFECTS or group not in GROUPS:
-            raise ValueError(f"the effect “{tag}” is declared twice, or in the unknown group “{group}”")
-        EFFECTS[tag], _INFOS[tag] = kind, EffectInfo(title, group, summary, main, more)
-        return kind
-
-    return declare
-
-
-def effect_kind(effect: Effect) -> str:
-    """``hall``, ``vinyl`` … as in files."""
-    return str(effect.__struct_config__.tag)
+    if group not in GROUPS:
+        raise ValueError(f"“{title}” is in the unknown group “{group}”")
+    return _KINDS.declare(EffectInfo(title, group, summary, main, more))
 
 
 def effect_info(kind: str) -> EffectInfo:
     """The declaration of a kind."""
-    return _INFOS[kind]
+    return _KINDS.info(kind)
 
 
 def effect_title(effect: Effect) -> str:
     """The title of an effect in the window."""
-    return _INFOS[effect_kind(effect)].title
+    return effect_info(kind_of(effect)).title

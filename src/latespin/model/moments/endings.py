@@ -2,15 +2,15 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Annotated, TypeVar
+from typing import Annotated
 
 from latespin.model.timing.positions import Length, Position
 from latespin.model.values import parameters as p
+from latespin.model.values.kinds import Kind, Kinds
 from latespin.model.values.note_values import beats_of
 from latespin.model.values.parameters import ValidatedStruct
 from latespin.model.values.words import Words
 
-Kind = TypeVar("Kind", bound=type)
 FEED = Words("Fed by", "How much of the music before the end rings in the reverb: bars, beats or seconds.")
 LENGTH = Words("Length", "How long it takes: bars, beats, a note value or seconds, such as 2 bars, 1/2 or 1.5 s.")
 TWO_STAGES = Words(
@@ -29,28 +29,20 @@ class EndingInfo:
     begins: str
 
 
-_INFOS: dict[str, EndingInfo] = {}
-ENDINGS: "dict[str, type[AnyEnding]]" = {}
+_KINDS = Kinds[EndingInfo]("ending")
+ENDINGS: "dict[str, type[AnyEnding]]" = _KINDS.by_tag
 
 
 def ending(
     title: str, summary: str, *, fields: tuple[str, ...] = (), begins: str = "Ends at"
 ) -> Callable[[Kind], Kind]:
     """Declare a struct as an ending. Its kind, the word in files, is the struct's tag."""
-
-    def declare(kind: Kind) -> Kind:
-        tag = str(kind.__struct_config__.tag)  # type: ignore[attr-defined]
-        if tag in ENDINGS:
-            raise ValueError(f"the ending “{tag}” is declared twice")
-        ENDINGS[tag], _INFOS[tag] = kind, EndingInfo(title, summary, fields, begins)
-        return kind
-
-    return declare
+    return _KINDS.declare(EndingInfo(title, summary, fields, begins))
 
 
 def ending_info(kind: str) -> EndingInfo:
     """The declaration of a kind."""
-    return _INFOS[kind]
+    return _KINDS.info(kind)
 
 
 @ending("As the track ends", "The version ends as the track does.")
@@ -138,8 +130,3 @@ class Ending(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=T
     def heard(self) -> AnyEnding:
         """What is heard of it."""
         return self.way if self.on else NoEnding()
-
-
-def ending_kind(way: AnyEnding) -> str:
-    """``ring-out``, ``fade`` …"""
-    return str(way.__struct_config__.tag)

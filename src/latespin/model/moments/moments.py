@@ -19,7 +19,7 @@ Material = Literal["song", "drums"]
 MOST_STEPS = 4  # note values of a stutter, one after the other
 
 TIME = Words(
-    "Afterwards", "The song goes on where it would have been by then, or where it stopped, which makes the version longer.",
+    "Afterwards", "The song continues in time as if nothing had happened, or from where it stopped, which makes the version longer.",
     {"keep": "Keep time", "add": "Add time"},
 )  # fmt: skip
 TWO_STAGES = Words(

@@ -4,7 +4,7 @@ import math
 from collections.abc import Container
 
 from latespin.model.arranging.placement import TIME
-from latespin.model.effects.declaration import effect_kind, effect_title
+from latespin.model.effects.declaration import effect_title
 from latespin.model.effects.effects import (
     AnyEffect,
     Compressor,
@@ -17,21 +17,13 @@ from latespin.model.effects.effects import (
     Width,
     Wobble,
 )
-from latespin.model.moments.declaration import kind_of, moment_info
-from latespin.model.moments.endings import (
-    EchoEnd,
-    Ending,
-    Fade,
-    NoEnding,
-    RingOut,
-    TapeStopEnd,
-    ending_info,
-    ending_kind,
-)
+from latespin.model.moments.declaration import moment_info
+from latespin.model.moments.endings import EchoEnd, Ending, Fade, NoEnding, RingOut, TapeStopEnd, ending_info
 from latespin.model.moments.moments import Moments
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Layout, best_end, say_place, say_span
 from latespin.model.timing.tempo_curve import extremes
+from latespin.model.values.kinds import kind_of
 from latespin.model.values.units import NO_VALUE, number, with_unit
 from latespin.model.version import HALFTIME_BARS, Colour, Level, Stages, Time
 
@@ -177,7 +169,7 @@ def say_ending(ending: Ending, layout: Layout | None = None) -> str:
     if isinstance(way, NoEnding):
         return "As the track ends"
     grid = layout.grid if layout else None
-    said = [ending_info(ending_kind(way)).title]
+    said = [ending_info(kind_of(way)).title]
     if isinstance(way, RingOut):
         said.append(with_unit(way.decay_seconds, "s", 1))
     elif isinstance(way, TapeStopEnd | EchoEnd | Fade):
@@ -208,7 +200,7 @@ def say_version(stages: Stages) -> str:
     if stages.moments.heard:
         spoken.append(say_moments(stages.moments))
     if not isinstance(stages.ending.heard, NoEnding):
-        spoken.append(ending_info(ending_kind(stages.ending.way)).title)
+        spoken.append(ending_info(kind_of(stages.ending.way)).title)
     if stages.level.matched is not None:
         spoken.append("matched")
     if stages.level.on and stages.level.target_lufs is not None and not stages.level.as_before:
@@ -233,6 +225,6 @@ def title_suffix(stages: Stages, left_out: Container[str] = ()) -> str:
         words.append("transposed")
     if stages.time.on and stages.time.halftime in HALFTIME_BARS and TIME not in left_out:
         words.append("halftime")
-    kinds = [effect_kind(effect) for effect in stages.colour.heard if effect.id not in left_out]
+    kinds = [kind_of(effect) for effect in stages.colour.heard if effect.id not in left_out]
     words += dict.fromkeys(TITLE_WORDS[kind] for kind in kinds if kind in TITLE_WORDS)
     return " + ".join(words)

@@ -226,7 +226,7 @@ class SoleControl:
     at_value: Callable[[float], AnyEffect]
 
     def between_extremes(self, count: int) -> tuple[Floats, list[AnyEffect]]:
-        """As many values as wanted from its lowest to its highest, on the scale of :meth:`scaled`, and the effect with each."""
+        """``count`` values from the lowest to the highest, on the scale of :meth:`scaled`, and the effect with each."""
         low, high = self._scaled(np.array([min(self.way.values), max(self.way.values)])).tolist()
         scale = np.linspace(low, high, count)
         values = np.exp(scale) if self.logarithmic else scale
