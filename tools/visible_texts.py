@@ -13,7 +13,7 @@ from pathlib import Path
 
 DESKTOP = Path(__file__).parents[1] / "src" / "latespin" / "desktop"
 #: Callables that translate what they are given.
-TRANSLATING = ("tr", "command", "SegmentedButton", "titled", "_button", "_box", "_entry", "entry")
+TRANSLATING = ("tr", "command", "SegmentedButton", "titled", "_button", "_box", "_entry", "entry", "command_button")
 #: Callables whose texts nobody reads in the window, or which are names.
 UNSEEN = (
     "setStyleSheet", "setApplicationName", "setStyle", "exception", "debug", "warning", "basicConfig", "write", "_say_when", "_dress",

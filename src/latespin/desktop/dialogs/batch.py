@@ -28,7 +28,7 @@ from PySide6.QtWidgets import (
 from latespin.desktop.dialogs.export import DEPTH_WORDS, FORMAT_WORDS
 from latespin.desktop.theme.theme import BOLD, colour, font
 from latespin.desktop.translation import tr
-from latespin.desktop.widgets.controls import quiet_label, run_from
+from latespin.desktop.widgets.controls import command_button, quiet_label
 from latespin.media.audio.decode import SONG_SUFFIXES
 from latespin.media.audio.encode import FORMATS, Depth
 from latespin.model.values.file_names import FIELDS
@@ -208,12 +208,9 @@ class BatchDialog(QDialog):
             ("stop_batch", "Stop all", "Stop the export. Files already written stay, and the export can resume later."),
             ("start_batch", "Start", "Write all files."),
         ):
-            button = QPushButton(tr(text))
-            button.setToolTip(tr(tip))
+            button = self.buttons[name] = command_button(name, text, tip, self.wanted)
             button.setAutoDefault(name == "start_batch")
             button.setDefault(name == "start_batch")
-            run_from(button, name, self.wanted)
-            self.buttons[name] = button
             row.addWidget(button)
         close = QPushButton(tr("Close"))
         close.setAutoDefault(False)

@@ -21,7 +21,7 @@ from PySide6.QtWidgets import (
 
 from latespin.desktop.theme.theme import BOLD, STAGE_TITLES, font
 from latespin.desktop.translation import tr
-from latespin.desktop.widgets.controls import SegmentedButton, quiet_label, run_from
+from latespin.desktop.widgets.controls import SegmentedButton, command_button, quiet_label
 from latespin.model.documents.documents import PARTS, Part, Recipe
 from latespin.model.text.describe import say_colour, say_ending, say_level, say_moments, say_time
 from latespin.model.timing.positions import Layout
@@ -117,12 +117,9 @@ class RecipeDialog(QDialog):
             "delete_recipe": ("Delete", "Delete the recipe, where it is your own."),
             "save_recipe": ("Keep recipe", "Keep it among your own recipes."),
         }[name]
-        button = QPushButton(tr(text))
-        button.setToolTip(tr(tip))
+        button = self.buttons[name] = command_button(name, text, tip, self.wanted)
         button.setAutoDefault(name == "apply_recipe")
         button.setDefault(name == "apply_recipe")
-        run_from(button, name, self.wanted)
-        self.buttons[name] = button
         return button
 
     def _keep_page(self) -> QWidget:

@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton
 from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.session.document import Document
 from latespin.desktop.translation import tr
-from latespin.desktop.widgets.controls import SegmentedButton, quiet_label, run_from
+from latespin.desktop.widgets.controls import SegmentedButton, command_button, quiet_label, run_from
 from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.values.key_names import say_runners_up
@@ -100,11 +100,8 @@ class BeatsPanel(StagePanel):
         return row
 
     def _button(self, row: QHBoxLayout, name: str, text: str, tip: str) -> None:
-        button = QPushButton(tr(text))
-        button.setToolTip(tr(tip))
-        run_from(button, name, self.wanted)
-        self.buttons[name] = button
-        row.addWidget(button)
+        self.buttons[name] = command_button(name, text, tip, self.wanted)
+        row.addWidget(self.buttons[name])
 
     def _entry(self, row: QHBoxLayout, key: str, title: str, tip: str, width: int) -> None:
         entry = InlineEdit(tr(title), tr(tip), token="before")

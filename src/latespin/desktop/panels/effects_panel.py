@@ -20,7 +20,7 @@ from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import BOLD, font
 from latespin.desktop.translation import tr, translated
-from latespin.desktop.widgets.controls import Switch, quiet_label, run_from
+from latespin.desktop.widgets.controls import Switch, command_button, quiet_label, run_from
 from latespin.desktop.widgets.form_stack import FormStack
 from latespin.desktop.widgets.struct_form import FieldForm
 from latespin.model.effects.declaration import EFFECTS, GROUPS, effect_info
@@ -118,15 +118,15 @@ class EffectsPanel(StagePanel):
         self.add = QPushButton(tr("Add"))
         self.add.setToolTip(tr("Add an effect at the end of the list."))
         self.add.setMenu(self.kinds_menu(self))
-        self.delete, self.duplicate = QPushButton(tr("Delete")), QPushButton(tr("Duplicate"))
-        for button, name, tip in (
-            (self.duplicate, "duplicate_effect", "Copy the chosen effect and place the copy below it."),
-            (self.delete, "delete_effect", "Delete the chosen effect."),
-        ):
-            button.setToolTip(tr(tip))
-            run_from(button, name, self.wanted)
+        self.add.setStyleSheet("QPushButton { padding: 4px 9px; }")
+        self.duplicate, self.delete = (
+            command_button(name, text, tip, self.wanted, dense=True)
+            for name, text, tip in (
+                ("duplicate_effect", "Duplicate", "Copy the chosen effect and place the copy below it."),
+                ("delete_effect", "Delete", "Delete the chosen effect."),
+            )
+        )
         for button in (self.add, self.duplicate, self.delete):
-            button.setStyleSheet("QPushButton { padding: 4px 9px; }")
             buttons.addWidget(button)
         buttons.addStretch()
         column.addLayout(buttons)

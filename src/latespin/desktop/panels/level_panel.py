@@ -11,7 +11,6 @@ from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QLabel,
-    QPushButton,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -23,7 +22,7 @@ from latespin.desktop.plots.tone_match import MatchPlot
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import STAGE_TITLES
 from latespin.desktop.translation import tr
-from latespin.desktop.widgets.controls import SegmentedButton, Switch, quiet_label, run_from
+from latespin.desktop.widgets.controls import SegmentedButton, Switch, command_button, quiet_label
 from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.model.tone_match import Match, tone_warnings
 from latespin.model.values.units import NO_VALUE, clock, number
@@ -211,10 +210,8 @@ class LevelPanel(StagePanel):
             ("add_reference", "Add song …", "Measure another song and keep its tone in this session."),
             ("remove_reference", "Remove", "Take the chosen reference out of this session."),
         ):
-            button = QPushButton(tr(text))
-            button.setToolTip(tr(tip))
+            button = command_button(name, text, tip, self.wanted)
             button.setObjectName(name)
-            run_from(button, name, self.wanted)
             chooser.addWidget(button)
         return chooser
 

@@ -1,10 +1,10 @@
 """The list of a song's markers: labelled positions and ranges."""
 
 from PySide6.QtCore import QSize, Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from latespin.desktop.translation import tr
-from latespin.desktop.widgets.controls import run_from
+from latespin.desktop.widgets.controls import command_button
 from latespin.model.moments.markers import Marker
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import say_place
@@ -36,11 +36,7 @@ class MarkerPage(QWidget):
             ("cover_markers", "Cover", "Make a cover of every chosen range; all of them if none is chosen."),
             ("unmark_markers", "Remove", "Take the chosen markers away."),
         ):
-            button = QPushButton(tr(text))
-            button.setToolTip(tr(tip))
-            button.setStyleSheet("QPushButton { padding: 3px 9px; }")
-            run_from(button, name, self.wanted)
-            row.addWidget(button)
+            row.addWidget(command_button(name, text, tip, self.wanted, dense=True))
         row.addStretch()
         column.addLayout(row)
         self._filling = False

@@ -22,7 +22,7 @@ from latespin.desktop.plots.moment_curve import CurveEditor
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import BOLD, font
 from latespin.desktop.translation import tr, translated
-from latespin.desktop.widgets.controls import SegmentedButton, Switch, quiet_label, run_from
+from latespin.desktop.widgets.controls import SegmentedButton, Switch, command_button, quiet_label, run_from
 from latespin.desktop.widgets.form_stack import FormStack
 from latespin.desktop.widgets.gallery import Gallery
 from latespin.desktop.widgets.inline_edit import InlineEdit
@@ -98,19 +98,15 @@ class MomentsPanel(StagePanel):
         self.add = QPushButton(tr("Add"))
         self.add.setToolTip(tr("Place a moment on the marked range, or at the playhead."))
         self.add.setMenu(self.kinds_menu(self))
-        self.add.setStyleSheet("QPushButton { padding: 4px 12px; }")
+        self.add.setStyleSheet("QPushButton { padding: 4px 9px; }")
         buttons.addWidget(self.add)
         self.buttons: dict[str, QPushButton] = {}
         for name, text, tip in (
             ("audition_moment", "Play it", "Loops from a bar before the chosen moment to a bar after it (A)."),
             ("delete_moment", "Delete", "Delete the chosen moment (Delete on the waveforms)."),
         ):
-            button = QPushButton(tr(text))
-            button.setToolTip(tr(tip))
-            button.setStyleSheet("QPushButton { padding: 4px 12px; }")
-            run_from(button, name, self.wanted)
-            self.buttons[name] = button
-            buttons.addWidget(button)
+            self.buttons[name] = command_button(name, text, tip, self.wanted, dense=True)
+            buttons.addWidget(self.buttons[name])
         buttons.addStretch()
         column.addLayout(buttons)
         return column

@@ -158,3 +158,13 @@ def run_from(button: QAbstractButton, command: str, wanted: SignalInstance) -> N
     """Have a button ask for a command, whose name it keeps as a property so that tests can check it."""
     button.setProperty("command", command)
     button.clicked.connect(lambda: wanted.emit(command))
+
+
+def command_button(command: str, text: str, tip: str, wanted: SignalInstance, *, dense: bool = False) -> QPushButton:
+    """A button that asks for a command.  dense : with less room around its text."""
+    button = QPushButton(tr(text))
+    button.setToolTip(tr(tip))
+    if dense:
+        button.setStyleSheet("QPushButton { padding: 4px 9px; }")
+    run_from(button, command, wanted)
+    return button
