@@ -141,9 +141,16 @@ def test_markers_go_round_through_csv_and_wav(tmp_path: Path) -> None:
 def test_markers_whose_beats_were_moved_are_written_all_the_same(tmp_path: Path, name: str) -> None:
     """One before the song is put at its start; a range turned over or without length becomes a place."""
     marks = [("over", 2.0, 1.5), ("none", 1.0, 1.0), ("early", -0.25, 0.5), ("outside", -2.0, -1.0)]
-    write_marks(marks, tmp_path / name, track_of(noise(3.0)), overwrite=False, sources=())
+    marks.append(("fine", 0.5, 0.75))
+    assert write_marks(marks, tmp_path / name, track_of(noise(3.0)), overwrite=False, sources=()) == 4
     found = sorted(read_marks(tmp_path / name))
-    assert found == [("early", 0.0, 0.5), ("none", 1.0, None), ("outside", 0.0, None), ("over", 2.0, None)]
+    assert found == [
+        ("early", 0.0, 0.5),
+        ("fine", 0.5, 0.75),
+        ("none", 1.0, None),
+        ("outside", 0.0, None),
+        ("over", 2.0, None),
+    ]
 
 
 def test_broken_marker_files_are_said(tmp_path: Path) -> None:

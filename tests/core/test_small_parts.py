@@ -31,7 +31,7 @@ from latespin.model.documents.version_edits import (
     without_version,
 )
 from latespin.model.moments.moments import Moments, TapeStop
-from latespin.model.moments.moving import LEAST_SECONDS, begun_at, lasting, nudged
+from latespin.model.moments.moving import LEAST_SECONDS, begun_at, has_length, lasting, nudged
 from latespin.model.timing.beat_clock import BeatClock
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Layout, Length, Position
@@ -181,6 +181,8 @@ def test_a_moment_keeps_its_length_where_it_is_moved_as_a_whole(moment: TapeStop
 @given(beat=st.integers(30, 200), end=st.floats(0.0, 10.0), start=st.floats(0.0, 5.0))
 def test_a_moment_whose_ends_crossed_on_a_new_grid_can_be_put_elsewhere(beat: int, end: float, start: float) -> None:
     crossed = TapeStop(id="m", start=Position(beat=float(beat)), end=Position(seconds=end))
+    assert not has_length(crossed, GRID)
+    assert has_length(begun_at(crossed, Position(seconds=start), GRID), GRID)
     first, last = seconds_of(begun_at(crossed, Position(seconds=start), GRID))
     assert (first, last - first) == pytest.approx((start, 0.005))
 

@@ -172,8 +172,13 @@ class MarkerController(QObject):
         marks = [(m.label, m.start.at(grid), m.end.seconds_in(grid) if m.end else None) for m in markers]
         track, sources = loaded.track, self._document.sources
 
-        def written(_: object) -> None:
-            self.message.emit(tr("Markers written to {0}").format(path), False)
+        def written(changed: int) -> None:
+            message = tr("Markers written to {0}.").format(path)
+            if changed:
+                message += " " + tr(
+                    "{0} did not fit the beats: ranges turned over became positions, starts before the song moved to its start."
+                ).format(changed)
+            self.message.emit(message, False)
 
         task = Task(
             tr("Writing markers"),

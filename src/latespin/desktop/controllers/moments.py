@@ -19,7 +19,7 @@ from latespin.model.moments.curves import outline
 from latespin.model.moments.declaration import MOMENTS, moment_info, moment_title
 from latespin.model.moments.markers import Marker, moment_over
 from latespin.model.moments.moments import AnyMoment, Cover, DropIn, Moments, PitchGlide, Ramp, SpinUp, TapeStop
-from latespin.model.moments.moving import begun_at, lasting, nudged
+from latespin.model.moments.moving import begun_at, has_length, lasting, nudged
 from latespin.model.timing.positions import Position, parse_place, parse_span, snapped_place
 from latespin.model.values.words import label_of
 from latespin.paths import resolved
@@ -269,6 +269,8 @@ class MomentController(QObject):
             self.message.emit(tr("Nothing was copied yet. Ctrl+C copies the chosen moment."), False)
             return
         start, _ = self._where(1.0)
+        if not has_length(self._copied, self._document.grid):
+            self.message.emit(tr("On these beats the copied moment has no length. Set the length of the copy."), False)
         moment = replace(begun_at(self._copied, start, self._document.grid), id=new_id())
         self._panel.chosen = moment.id
         self._edit(tr("Paste {0}").format(tr(moment_title(moment)).lower()), self._moments.with_changed(moment))

@@ -40,25 +40,26 @@ def read_marks(path: Path) -> Marks:
     return sorted(found, key=lambda mark: mark[1])
 
 
-def write_marks(marks: Marks, path: Path, track: Track, *, overwrite: bool, sources: Sources) -> None:
+def write_marks(marks: Marks, path: Path, track: Track, *, overwrite: bool, sources: Sources) -> int:
     """Write markers as CSV, or the track as WAV with markers as its cue points, by the file's suffix. Raises Unwritable.
 
     Beats can be moved under markers. One that begins before the song is written at its start; a range whose end has come
-    to lie at or before its start is written as a place.
+    to lie at or before its start is written as a position. Returns how many were changed in this way.
     """
-    marks = [_in_order(mark) for mark in marks]
+    ordered = [_in_order(mark) for mark in marks]
     with written_whole(path, overwrite=overwrite, sources=Together((track.path,), sources)) as part:
         if path.suffix.lower() == ".wav":
             soundfile.write(str(part), track.sound.T, track.rate, subtype="FLOAT", format="WAV")
             with part.open("r+b") as file:
-                append(file, _chunks(marks, track.rate))
+                append(file, _chunks(ordered, track.rate))
         else:
             text = io.StringIO()
             lines = csv.writer(text, lineterminator="\n")
             lines.writerow(COLUMNS)
-            for label, start, end in marks:
+            for label, start, end in ordered:
                 lines.writerow((label, f"{start:.6f}", "" if end is None else f"{end:.6f}"))
             part.write_text(text.getvalue(), encoding="utf-8")
+    return sum(was != now for was, now in zip(marks, ordered, strict=True))
 
 
 def _in_order(mark: Mark) -> Mark:

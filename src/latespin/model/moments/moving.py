@@ -23,6 +23,11 @@ def lasting(moment: AnyMoment, length: Length, grid: Grid | None) -> AnyMoment:
     return replace(moment, end=Position(seconds=start + seconds))
 
 
+def has_length(moment: AnyMoment, grid: Grid | None) -> bool:
+    """False where a moment's ends, one on a beat and one not, have met or crossed on a new grid."""
+    return moment.end.at(grid) > moment.start.at(grid)
+
+
 def begun_at(moment: AnyMoment, start: Position, grid: Grid | None) -> AnyMoment:
     """The moment moved as a whole to another start; one whose ends have crossed on a new grid becomes as short as can be."""
     if start.beat is not None and moment.start.beat is not None and moment.end.beat is not None:
