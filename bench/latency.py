@@ -45,7 +45,7 @@ def main() -> None:
         ("speed, linked", base, speed),
         ("hall amount, pitch held", held, hall),
         ("speed, pitch held", held, speed),
-        ("wear of one of six colours", six, worn),
+        ("wear of one of six effects", six, worn),
     ):
         player = Player(44_100)
         device = SilentDevice(player)

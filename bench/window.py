@@ -1,4 +1,4 @@
-"""Start of the window, and opening a 4-minute song in it: time to the ribbon, longest gap of the event loop."""
+"""Start of the window, and opening a 4-minute song in it: time to the waveform, longest gap of the event loop."""
 
 import os
 import shutil
@@ -47,7 +47,7 @@ def opening() -> None:
     window.show()
     window.finish_loading()
     song = four_minutes()
-    for name, until in (("ribbon drawn (first song)", "loaded"), ("ribbon drawn (second song)", "loaded")):
+    for name, until in (("waveform drawn (first song)", "loaded"), ("waveform drawn (second song)", "loaded")):
         window.document.loaded = None
         shutil.rmtree(os.environ["XDG_CACHE_HOME"], ignore_errors=True)
         began, longest, last = time.perf_counter(), 0.0, time.perf_counter()

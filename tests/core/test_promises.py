@@ -115,7 +115,7 @@ def test_an_opening_without_bars_goes_by_120_beats_a_minute_and_opens(
     assert level_db(made[:, RATE : 2 * RATE] - song.sound[:, RATE : 2 * RATE]) > level_db(song.sound) - 6.0
     notes = facts(here("render", beatless, tmp_path / "o.wav", "--recipe", "vintage-opening", "--json"))["notes"]
     about_beats = [note for note in notes if "no bars" in note]
-    assert len(about_beats) == 2, "one sentence for each of its two colours"
+    assert len(about_beats) == 2, "one sentence for each of its two effects"
     assert all("120 BPM from its start are used" in note for note in about_beats)
 
 

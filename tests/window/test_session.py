@@ -121,7 +121,7 @@ def test_the_demo_shows_its_facts_and_its_picture(demo: Window, qtbot: QtBot) ->
     colours = {
         picture.pixelColor(x, y).name() for x in range(40, picture.width(), 7) for y in range(30, picture.height(), 5)
     }
-    assert len(colours) > 50, "ribbons and threads are drawn"
+    assert len(colours) > 50, "waveforms and connectors are drawn"
     assert demo.stage_row.cards["moments"].sentence == "None"
 
 
@@ -371,7 +371,7 @@ def test_export_refuses_what_cannot_be_and_is_cancelled_without_a_trace(
     assert not [p for p in tmp_path.iterdir() if p.name.startswith(".")]
 
 
-def test_keys_open_benches_and_plain_letters_stay_text_in_a_field(demo: Window, qtbot: QtBot) -> None:
+def test_keys_open_panels_and_plain_letters_stay_text_in_a_field(demo: Window, qtbot: QtBot) -> None:
     for key, name in (
         (Qt.Key.Key_2, "colour"),
         (Qt.Key.Key_4, "ending"),

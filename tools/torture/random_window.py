@@ -1,4 +1,4 @@
-"""The real window, used at random: by its commands, keys, buttons, numbers, ribbons and dialogs, for as long as wanted.
+"""The real window, used at random: by its commands, keys, buttons, numbers, waveforms and dialogs, for as long as wanted.
 
 Runs by itself in a process of its own and prints what it found as JSON; see :mod:`tools.torture.window`.
 """
@@ -208,7 +208,7 @@ class RandomUser(QObject):
             QTest.keyClick(bar._editor, self.rng.choice((Qt.Key.Key_Return, Qt.Key.Key_Escape)))
 
     def point(self) -> None:
-        """A drag or a double click on something that is painted: ribbons, curves, pictures."""
+        """A drag or a double click on something that is painted: waveforms, curves, pictures."""
         widget = self.rng.choice([self.window.waveform_view, self.window.waveform_view, self.any(QWidget)])
         if widget is not None and not isinstance(widget, QAbstractButton):
             if self.rng.random() < 0.25:
