@@ -18,6 +18,7 @@ from latespin.render.playback.programme import PlaybackRequest
 from tests.conftest import frequency, level_db, sine, track_of
 
 RATE = 44_100
+Listening = Callable[[float], SilentDevice]
 TONE = track_of(sine(1000, 30.0, level=0.25))
 
 
@@ -27,6 +28,20 @@ def player() -> Iterator[Player]:
     made = Player(RATE)
     yield made
     made.close()
+
+
+@pytest.fixture
+def listening(player: Player) -> Iterator[Listening]:
+    """Connects a silent device of some pace to the player; it is closed afterwards, whatever the test finds."""
+    made: list[SilentDevice] = []
+
+    def connect(pace: float) -> SilentDevice:
+        made.append(SilentDevice(player, pace=pace))
+        return made[-1]
+
+    yield connect
+    for device in made:
+        device.close()
 
 
 def until(condition: Callable[[], bool], seconds: float = 20.0) -> None:
@@ -50,17 +65,15 @@ def listen(device: SilentDevice, seconds: float) -> np.ndarray:
     return device.played()
 
 
-def test_what_is_played_is_the_version(player: Player) -> None:
-    device = SilentDevice(player, pace=4.0)
+def test_what_is_played_is_the_version(player: Player, listening: Listening) -> None:
+    device = listening(4.0)
     player.change(programme(speed=0.8))
     player.play()
     assert frequency(listen(device, 1.0), RATE, 800) == pytest.approx(800, abs=0.05)
-    player.pause()
-    device.close()
 
 
-def test_a_change_is_heard_at_the_same_musical_place_without_a_click(player: Player) -> None:
-    device = SilentDevice(player, pace=2.0)
+def test_a_change_is_heard_at_the_same_musical_place_without_a_click(player: Player, listening: Listening) -> None:
+    device = listening(2.0)
     player.change(programme(speed=0.8))
     player.play()
     listen(device, 0.5)
@@ -77,11 +90,10 @@ def test_a_change_is_heard_at_the_same_musical_place_without_a_click(player: Pla
     played = device.played()
     assert frequency(played[:, -RATE:], RATE, 1250) == pytest.approx(1250, abs=0.1)
     assert np.abs(np.diff(played)).max() < 1.05 * 0.25 * 2 * np.pi * 1250 / RATE + 0.01, "no step beyond the tone's own"
-    device.close()
 
 
-def test_before_and_after_swap_at_the_same_place(player: Player) -> None:
-    device = SilentDevice(player, pace=2.0)
+def test_before_and_after_swap_at_the_same_place(player: Player, listening: Listening) -> None:
+    device = listening(2.0)
     player.change(programme(speed=0.5))
     player.seek(10 * RATE)
     player.play()
@@ -93,22 +105,20 @@ def test_before_and_after_swap_at_the_same_place(player: Player) -> None:
     heard = listen(device, 1.0)[:, -RATE // 2 :]
     assert frequency(heard, RATE, 1000) == pytest.approx(1000, abs=0.1)
     assert level_db(heard) == pytest.approx(level_db(TONE.sound) - 6.0, abs=0.1)
-    device.close()
 
 
-def test_a_loop_goes_round_without_clicks(player: Player) -> None:
-    device = SilentDevice(player, pace=0)
+def test_a_loop_goes_round_without_clicks(player: Player, listening: Listening) -> None:
+    device = listening(0)
     player.change(programme(loop=(RATE, RATE + 13_000)))
     player.play()
     played = listen(device, 2.0)
     assert RATE <= player.place()[1] < RATE + 13_000 + 1024
     assert np.abs(np.diff(played)).max() < 0.25 * 2 * np.pi * 1000 / RATE * 1.3
-    device.close()
 
 
-def test_the_end_stops_playback_and_play_begins_again(player: Player) -> None:
+def test_the_end_stops_playback_and_play_begins_again(player: Player, listening: Listening) -> None:
     short = track_of(sine(500, 0.6))
-    device = SilentDevice(player, pace=0)
+    device = listening(0)
     player.change(programme(short))
     player.play()
     until(lambda: not player.playing)
@@ -117,7 +127,6 @@ def test_the_end_stops_playback_and_play_begins_again(player: Player) -> None:
     player.play()
     until(lambda: device.played().shape[1] > 4000)
     assert np.abs(device.played()[:, :4000] - short.sound[:, :4000]).max() < 1e-6
-    device.close()
 
 
 def test_pausing_is_silent_and_keeps_the_place(player: Player) -> None:
@@ -131,10 +140,10 @@ def test_pausing_is_silent_and_keeps_the_place(player: Player) -> None:
     assert player.pull(100, only_ready=True).shape == (2, 0)
 
 
-def test_a_draft_change_becomes_the_exact_one(player: Player, lantern: Track) -> None:
+def test_a_draft_change_becomes_the_exact_one(player: Player, listening: Listening, lantern: Track) -> None:
     colour = Colour(effects=(Hall(on=True, decay_seconds=4.0, amount_percent=60.0),))
     wanted = programme(lantern, speed=0.9, colour=colour)
-    device = SilentDevice(player, pace=1.0)
+    device = listening(1.0)
     player.change(wanted)
     player.seek(20 * RATE)
     player.play()
@@ -148,21 +157,22 @@ def test_a_draft_change_becomes_the_exact_one(player: Player, lantern: Track) ->
     assert level_db(heard - stream.read(8192)) < -75.0
 
 
-def test_meters_follow_what_is_heard(player: Player) -> None:
-    device = SilentDevice(player, pace=4.0)
+def test_meters_follow_what_is_heard(player: Player, listening: Listening) -> None:
+    device = listening(4.0)
     player.change(programme())
     player.play()
     listen(device, 5.0)
     until(lambda: player.meters.integrated > -60)
     assert player.meters.integrated == pytest.approx(-12.04, abs=0.1)
     assert player.meters.true_peak == pytest.approx(-12.04, abs=0.1)
-    device.close()
 
 
-def test_far_into_a_stretch_a_loop_never_waits_and_becomes_exact(player: Player, lantern: Track) -> None:
+def test_far_into_a_stretch_a_loop_never_waits_and_becomes_exact(
+    player: Player, listening: Listening, lantern: Track
+) -> None:
     stages = Stages(time=Time(speed=0.9, pitch="held"))
     wanted = PlaybackRequest(TrackRenderer(lantern), "after", stages, LevelPlan(), loop=(60 * RATE, 62 * RATE))
-    device = SilentDevice(player, pace=1.0)
+    device = listening(1.0)
     player.change(wanted)
     player.seek(60 * RATE)
     player.play()
@@ -181,22 +191,58 @@ def test_far_into_a_stretch_a_loop_never_waits_and_becomes_exact(player: Player,
     assert level_db(device.played()[:, -8192:] - stream.read(8192)) < -75.0
 
 
-def test_what_cannot_be_rendered_stops_and_says_so_and_something_else_can_be_played(
-    player: Player, caplog: pytest.LogCaptureFixture
-) -> None:
-    class Broken(TrackRenderer):
-        def chain(self, stages: Stages) -> Chain:
-            raise RuntimeError("the bell is cracked")
+class Cracked(TrackRenderer):
+    """A renderer whose chain cannot be built."""
 
-    device = SilentDevice(player, pace=4.0)
-    player.change(PlaybackRequest(Broken(TONE), "after", Stages(), LevelPlan()))
-    player.play()
-    until(lambda: bool(player.failure))
-    assert player.failure == "Playback stopped: the bell is cracked"
-    assert not player.playing
+    def chain(self, stages: Stages) -> Chain:
+        raise RuntimeError("the bell is cracked")
+
+
+CRACKED = PlaybackRequest(Cracked(TONE), "after", Stages(), LevelPlan())
+
+
+def test_what_cannot_be_rendered_stops_says_so_and_is_tried_again_on_play(
+    player: Player, listening: Listening, caplog: pytest.LogCaptureFixture
+) -> None:
+    device = listening(4.0)
+    player.change(CRACKED)
+    for _ in range(3):
+        until(lambda: bool(player.failure) and not player.playing)
+        assert player.failure == "Playback stopped: the bell is cracked"
+        player.failure = ""
+        player.play()
     assert "cracked" in caplog.text
+    until(lambda: not player.playing)
+    assert not device.played().size
     player.change(programme(speed=0.8))
     player.play()
     assert frequency(listen(device, 0.5), RATE, 800) == pytest.approx(800, abs=0.1)
-    player.pause()
-    device.close()
+
+
+def test_after_a_failure_the_version_heard_before_plays_on_from_its_place(player: Player, listening: Listening) -> None:
+    device = listening(4.0)
+    player.change(programme(speed=0.8))
+    player.seek(5 * RATE)
+    player.play()
+    listen(device, 0.5)
+    player.change(CRACKED)
+    until(lambda: bool(player.failure) and not player.playing)
+    stopped_at = player.place()[1]
+    player.change(programme(speed=0.8))
+    player.play()
+    assert frequency(listen(device, 2.0), RATE, 800) == pytest.approx(800, abs=0.1)
+    assert player.failure == "Playback stopped: the bell is cracked"
+    assert 5.5 * RATE < stopped_at <= player.place()[1] < stopped_at + 10 * RATE
+
+
+def test_without_a_song_a_jump_waits_and_costs_nothing(player: Player, monkeypatch: pytest.MonkeyPatch) -> None:
+    looked: list[float] = []
+    work = player._work
+    monkeypatch.setattr(player, "_work", lambda: (looked.append(time.monotonic()), work()))
+    player.seek(3 * RATE)
+    player.play()
+    time.sleep(0.5)
+    assert len(looked) <= 3, "the render thread sleeps until there is something to play"
+    player.change(programme())
+    until(lambda: player.pull(512, only_ready=True).size > 0)
+    assert player.place()[1] == pytest.approx(3 * RATE, abs=4096)

@@ -42,6 +42,7 @@ class Player:
         self._marks: deque[RingMark] = deque()
         self._playing = self._ended = self._stopping = False
         self._wanted: PlaybackRequest | None = None
+        self._failed: PlaybackRequest | None = None
         self._jump: int | None = None
         self._stream: PlaybackStream | None = None
         self._refinement: Refinement | None = None
@@ -64,7 +65,7 @@ class Player:
         """Hear another programme from the same musical place on."""
         with self._lock:
             if programme != (self._wanted or self._current()):
-                self._wanted = programme
+                self._wanted, self._failed = programme, None
                 self._asked_at = time.monotonic()
                 self._lock.notify_all()
 
@@ -76,9 +77,11 @@ class Player:
             self._lock.notify_all()
 
     def play(self) -> None:
-        """Start, or go on; from the start again where the end had been reached."""
+        """Start, or go on; from the start again where the end had been reached. What failed before is tried again."""
         with self._lock:
-            if self._ended and self._read >= self._written:
+            if self._failed is not None:
+                self._wanted, self._failed = self._failed, None
+            elif self._ended and self._read >= self._written:
                 loop = self._marks[-1].programme.loop if self._marks else None
                 self._jump = loop[0] if loop else 0
                 self._ended = False
@@ -185,9 +188,7 @@ class Player:
                 self._heard.clear()
             try:
                 self._work()
-            except (
-                Exception
-            ) as error:  # a fault of ours in what is played: the thread goes on, so that something else can be
+            except Exception as error:  # a fault of ours in what is played: something else can still be played
                 LOG.exception("rendering for playback failed")
                 self._give_up(error)
             self.meters = meter.hear(heard)
@@ -206,16 +207,19 @@ class Player:
             self._refine()
 
     def _give_up(self, error: Exception) -> None:
-        """Stop playing what cannot be rendered, and say why."""
+        """Stop playing what cannot be rendered, and say why. The place is kept."""
         with self._lock:
-            self._playing, self._ended = False, True
+            self._failed = self._wanted or self._current()
+            self._playing = self._ended = False
+            self._written = self._read
             self._wanted = self._jump = self._stream = None
             self.failure = f"Playback stopped: {error or type(error).__name__}"
 
     def _busy(self) -> bool:
         something = (self._stream is not None and not self._ended and self._room() > 0) or self._may_refine()
         something = something or self._may_adopt()
-        return self._wanted is not None or self._jump is not None or something or bool(self._heard)
+        jumping = self._jump is not None and bool(self._marks)  # without a programme, a jump waits for one
+        return self._wanted is not None or jumping or something or bool(self._heard)
 
     def _may_refine(self) -> bool:
         """True while a draft plays and nothing has changed for a while."""
@@ -376,4 +380,5 @@ class Player:
             self._marks.popleft()
 
     def _current(self) -> PlaybackRequest | None:
-        return self._marks[-1].programme if self._marks else None
+        """The programme being rendered: none after a failure."""
+        return self._marks[-1].programme if self._marks and self._stream is not None else None
