@@ -18,7 +18,7 @@ from latespin.render.recipes import find_recipe
 
 CHANGES = 50
 SIX = (
-    Eq(id="eq", high_shelf_db=-3.0), Vinyl(id="vinyl"), Underwater(id="water"), Spin(id="orbit"), Echo(id="echo"), Hall(id="hall"),
+    Eq(id="eq", high_shelf_db=-3.0), Vinyl(id="vinyl"), Underwater(id="water"), Spin(id="spin"), Echo(id="echo"), Hall(id="hall"),
 )  # fmt: skip
 
 

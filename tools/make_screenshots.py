@@ -91,7 +91,7 @@ def main() -> None:
 
 
 def effects(studio: Studio) -> None:
-    """The hall's decay, the orbit as it goes round, a dive drawn over the song, and the pad maker."""
+    """The hall's decay, the spin as it turns, a dive drawn over the song, and the pad maker."""
     window = studio.window
     window.open_panel("colour")
     window.waveform_view.set_loop((20.0, 35.0))

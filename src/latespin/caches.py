@@ -50,7 +50,7 @@ class Cache(Generic[Key, Value]):
 
     @property
     def bytes(self) -> int:
-        """How much is kept now."""
+        """Memory used by all kept values, bytes."""
         with self._lock:
             return sum(map(bytes_of, self._kept.values()))
 

@@ -1,4 +1,4 @@
-"""Where the demo lies: beside the sources, or in the installed package."""
+"""Folder of the demo: beside the sources, or in the installed package."""
 
 from importlib import resources
 from pathlib import Path

@@ -14,7 +14,7 @@ def shortened(text: object, most: int = MOST_REPEATED) -> str:
 
 
 class LateSpinError(Exception):
-    """Something about what was given, told in one sentence that says what can be done."""
+    """An error about the user's input or files: one sentence that says what can be done."""
 
 
 class OutOfRange(LateSpinError, ValueError):
@@ -44,7 +44,7 @@ class Unwritable(LateSpinError):
 
 
 class InterruptedWork(Exception):
-    """Work was interrupted of which a part is done; says which, and how to go on."""
+    """Work was interrupted halfway; says which part is done, and how to resume."""
 
 
 class Cancelled(Exception):

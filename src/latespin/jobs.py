@@ -6,7 +6,7 @@ from latespin.errors import Cancelled
 
 
 class Work(Protocol):
-    """Long work reports here how far it is, and asks whether to go on."""
+    """Long work reports its progress here, and asks whether to continue."""
 
     def report(self, fraction: float) -> None:
         """Say how much is done, 0 to 1."""
@@ -38,7 +38,7 @@ class Share:
         self._whole.report(self._low + (self._high - self._low) * fraction)
 
     def cancelled(self) -> bool:
-        """As the whole."""
+        """True once the whole job has been cancelled."""
         return self._whole.cancelled()
 
 

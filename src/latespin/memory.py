@@ -36,7 +36,7 @@ def room_for(channels: int, frames: int) -> Audio:
 
 
 def let_go(sound: NDArray[Any]) -> None:
-    """Where a sound lies in a file, have none of it in memory for now. It stays as it is, and readable."""
+    """Release the memory of a memory-mapped sound. Its samples stay unchanged and readable."""
     holder: Any = sound
     while isinstance(holder, np.ndarray):
         holder = holder.base

@@ -8,7 +8,7 @@ URI = "file:"
 
 
 def resolved(path: Path | str) -> Path:
-    """A path without links, as far as it can be told; never raises for what is no path."""
+    """A path with links resolved as far as possible; never raises, even for an invalid path."""
     try:
         return Path(os.path.realpath(path))
     except (OSError, ValueError):
@@ -16,12 +16,12 @@ def resolved(path: Path | str) -> Path:
 
 
 def is_file(path: Path | str) -> bool:
-    """Whether there is a regular file; never raises for what is no path."""
+    """True for a regular file; never raises, even for an invalid path."""
     return os.path.isfile(path)  # noqa: PTH113 - Path.is_file raises for names that are too long
 
 
 def exists(path: Path | str) -> bool:
-    """Whether there is anything; never raises for what is no path."""
+    """True for an existing path; never raises, even for an invalid path."""
     return os.path.exists(path)  # noqa: PTH110 - Path.exists raises for names that are too long
 
 

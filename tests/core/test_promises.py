@@ -319,7 +319,7 @@ def test_an_interrupted_set_says_what_is_written(tmp_path: Path, stop: signal.Si
     songs, out = tmp_path / "songs", tmp_path / "out"
     songs.mkdir()
     soundfile.write(songs / "1 short.wav", noise(0.5).T, RATE)
-    soundfile.write(songs / "2 long.wav", np.tile(noise(10), 30).T, RATE)
+    soundfile.write(songs / "2 long.wav", np.tile(noise(10), 12).T, RATE)
     process = subprocess.Popen(
         [*INTERRUPTIBLE, sys.executable, "-m", "latespin", "set", str(songs), "--recipe", "sped-up", "--out", str(out), "--jobs", "1"],
         stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True, start_new_session=True,

@@ -7,7 +7,6 @@ import subprocess
 from collections.abc import Callable
 from pathlib import Path
 
-import numpy as np
 import pytest
 import soundfile
 
@@ -35,9 +34,9 @@ def command_lines() -> list[tuple[str, list[str]]]:
 
 @pytest.fixture(scope="module")
 def beats(lantern: Track, tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """A quick song of more than 61 bars, of half the rate and one channel, so that it is done soon."""
+    """A quick song of more than 32 bars, at half the rate and in one channel, so that every command is done soon."""
     path = tmp_path_factory.mktemp("songs") / "song.flac"
-    soundfile.write(path, np.tile(0.5 * lantern.sound[0, : 84 * RATE : 3], 2), RATE // 2)
+    soundfile.write(path, 0.5 * lantern.sound[0, : 84 * RATE : 3], RATE // 2)
     return path
 
 

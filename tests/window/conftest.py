@@ -7,15 +7,19 @@ from pathlib import Path
 import numpy as np
 import pytest
 import soundfile
+from msgspec.structs import replace
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from latespin.demo import demo_session
+from latespin.demo import demo_folder, demo_session
 from latespin.desktop.app import make_app
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.shell.main_window import Window
+from latespin.jobs import Quietly, Work
+from latespin.media import track
 from latespin.media.tags import Tags, write_tags
 from latespin.media.track import Track
+from latespin.model.documents.documents import read_session, to_json
 from latespin.model.moments.endings import Ending, RingOut
 from latespin.model.moments.moments import Moments, TapeStop
 from latespin.model.timing.positions import Position
@@ -63,6 +67,27 @@ def devices() -> Devices:
     return Devices()
 
 
+@pytest.fixture(scope="session")
+def decoded() -> dict[Path, Track]:
+    """The demo songs that a window has opened, by path."""
+    return {}
+
+
+@pytest.fixture(autouse=True)
+def _demo_songs_are_decoded_once(decoded: dict[Path, Track], monkeypatch: pytest.MonkeyPatch) -> None:
+    """Nothing changes a track, so all windows can share those of the demo; other files are decoded each time."""
+    decode = track.open_track
+
+    def opened(path: Path, work: Work | None = None) -> Track:
+        if path.parent != demo_folder():
+            return decode(path, work or Quietly())
+        if path not in decoded:
+            decoded[path] = decode(path, work or Quietly())
+        return decoded[path]
+
+    monkeypatch.setattr(track, "open_track", opened)
+
+
 @pytest.fixture
 def window(qtbot: QtBot, qapp: QApplication, devices: Devices) -> Iterator[Window]:
     """An empty window, closed afterwards without questions; nothing of it may stay behind."""
@@ -92,9 +117,24 @@ def demo(window: Window, qtbot: QtBot) -> Window:
 
 
 @pytest.fixture
-def read(window: Window, qtbot: QtBot) -> Window:
-    """The demo session, its song read; nothing measured yet."""
+def five(window: Window, qtbot: QtBot) -> Window:
+    """The demo session with its five versions, its song read; nothing measured yet."""
     window.files.open_file(demo_session())
+    wait(qtbot, lambda: window.document.reading)
+    return window
+
+
+@pytest.fixture
+def read(window: Window, qtbot: QtBot, tmp_path: Path) -> Window:
+    """The first version of the demo session, its song read; nothing measured yet."""
+    session = read_session(demo_session().read_bytes(), "demo")
+    assert session.track is not None
+    track = replace(session.track, path=str(demo_folder() / session.track.path))
+    path = tmp_path / "first version.latespin"
+    path.write_bytes(
+        to_json(replace(session, track=track, versions=session.versions[:1], chosen=session.versions[0].id))
+    )
+    window.files.open_file(path)
     wait(qtbot, lambda: window.document.reading)
     return window
 

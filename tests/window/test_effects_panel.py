@@ -112,7 +112,7 @@ def test_every_colour_has_its_form_and_its_picture(panel: Window, qtbot: QtBot, 
     assert len(seen) > (4 if EFFECTS[kind] in PLOTS else 2)
 
 
-def test_the_orbit_is_heard_and_its_picture_goes_round(panel: Window, qtbot: QtBot, devices: Devices) -> None:
+def test_the_spin_is_heard_and_its_picture_goes_round(panel: Window, qtbot: QtBot, devices: Devices) -> None:
     add(panel, "orbit")
     panel.controllers.effects.change("amount_percent", 100.0)
     panel.controllers.effects.change("by", "seconds")

@@ -155,7 +155,7 @@ def test_a_version_is_kept_heard_used_by_stage_and_passed_on(
 # -- sets --------------------------------------------------------------------------------------------------------------
 
 
-def test_a_folder_of_songs_becomes_files_with_conflicts_said_before(
+def test_a_folder_becomes_files_with_conflicts_named_first_and_a_stopped_set_resumes(
     short: Window, qtbot: QtBot, tmp_path: Path
 ) -> None:
     songs, out = tmp_path / "songs", tmp_path / "out"
@@ -195,44 +195,33 @@ def test_a_folder_of_songs_becomes_files_with_conflicts_said_before(
     wait(qtbot, lambda: dialog.buttons["start_batch"].isEnabled())
     assert dialog.table.item(0, 0).text() == "Lap 1 Relay race.flac"
     qtbot.mouseClick(dialog.buttons["start_batch"], LEFT)
-    wait(qtbot, lambda: work.run is not None)
-    work.run.jobs[3].cancel()  # type: ignore[union-attr]
+    wait(qtbot, lambda: work.run is not None and any(job.state == "done" for job in work.run.jobs))
+    qtbot.mouseClick(dialog.buttons["stop_batch"], LEFT)
+    wait(qtbot, lambda: "were stopped" in dialog.says.text())
+    before = {path.name: path.stat().st_mtime_ns for path in out.glob("[!.]*.flac")}
+    assert 1 <= len(before) < 4
+    dialog.changed.emit()
+    wait(qtbot, lambda: len(work.orders) == 4 and dialog.buttons["start_batch"].isEnabled())
+    assert not any(order.conflict for order in work.orders), "files of the stopped run are no obstacle"
+    stopped = work.run
+    qtbot.mouseClick(dialog.buttons["start_batch"], LEFT)
+    wait(qtbot, lambda: work.run is not stopped)
+    missing = [row for row in range(4) if dialog.table.item(row, 0).text() not in before]
+    work.run.jobs[missing[-1]].cancel()  # type: ignore[union-attr]
     wait(qtbot, lambda: dialog.buttons["retry_batch"].isEnabled())
-    states = [dialog.table.item(row, 7).text() for row in range(4)]
-    assert [state.split(",")[0] for state in states] == ["Written", "Written", "Written", "Stopped"]
+    states = [dialog.table.item(row, 7).text().split(",")[0] for row in range(4)]
+    wanted = ["Written" if row in missing else "Written before" for row in range(4)]
+    wanted[missing[-1]] = "Stopped"
+    assert states == wanted
     qtbot.mouseClick(dialog.buttons["retry_batch"], LEFT)
     wait(qtbot, lambda: "4 of 4 files are written" in dialog.says.text())
+    for name, moment in before.items():
+        assert (out / name).stat().st_mtime_ns == moment, "it is not made again"
     report = json.loads((out / "set-report.json").read_text())["files"]
-    assert [row["state"] for row in report] == ["failed", "done", "done", "done", "done"]
+    assert report[0]["state"] == "failed"
+    assert {row["state"] for row in report[1:]} <= {"done", "kept"}
     for row in report[1:]:
         track = open_track(Path(row["file"]))
         assert facts_of(track.sound, track.rate).loudness.integrated_lufs == pytest.approx(
             row["integrated_lufs"], abs=0.01
         )
-
-
-def test_a_set_that_was_broken_off_goes_on_in_the_window(short: Window, qtbot: QtBot, tmp_path: Path) -> None:
-    """Stopped after its first file and planned anew, what is written stands in nobody's way and is not made again."""
-    out = tmp_path / "out"
-    short.run("batch")
-    work, dialog = short.controllers.batch, short.controllers.batch.dialog
-    assert dialog is not None
-    dialog.folder.setText(str(out))
-    wait(qtbot, lambda: work._surveys and all(known is not None for known in work._surveys.values()))
-    tick(short, "Relay race", "Closing time", "Recipe: Sped up")
-    wait(qtbot, lambda: len(work.orders) == 3 and dialog.buttons["start_batch"].isEnabled())
-    qtbot.mouseClick(dialog.buttons["start_batch"], LEFT)
-    wait(qtbot, lambda: work.run is not None and any(job.state == "done" for job in work.run.jobs))
-    qtbot.mouseClick(dialog.buttons["stop_batch"], LEFT)
-    wait(qtbot, lambda: "were stopped" in dialog.says.text())
-    written = {path.name: path.stat().st_mtime_ns for path in out.glob("[!.]*.flac")}
-    assert 1 <= len(written) < 3
-    dialog.changed.emit()
-    wait(qtbot, lambda: len(work.orders) == 3 and dialog.buttons["start_batch"].isEnabled())
-    assert not any(order.conflict for order in work.orders)
-    qtbot.mouseClick(dialog.buttons["start_batch"], LEFT)
-    wait(qtbot, lambda: "3 of 3 files are written" in dialog.says.text())
-    states = {dialog.table.item(row, 0).text(): dialog.table.item(row, 7).text() for row in range(3)}
-    for name, moment in written.items():
-        assert (out / name).stat().st_mtime_ns == moment
-        assert states[name].startswith("Written before")

@@ -141,36 +141,36 @@ def test_a_change_while_playing_is_heard_without_stopping(demo: Window, qtbot: Q
     assert level_db(devices.listen(qtbot, 0.5)) > -40
 
 
-def test_stages_switch_off_and_on_and_stay_level_matched(demo: Window, qtbot: QtBot) -> None:
-    card = demo.stage_row.cards["colour"]
+def test_stages_switch_off_and_on_and_stay_level_matched(short: Window, qtbot: QtBot) -> None:
+    card = short.stage_row.cards["colour"]
     qtbot.mouseClick(card.switch, Qt.MouseButton.LeftButton)
-    assert not demo.document.stages.colour.on
+    assert not short.document.stages.colour.on
     assert card.sentence == "Off"
-    wait(qtbot, lambda: demo.document.measured())
-    assert demo.header.after["loudness"].text() == "−14.0 LUFS"
-    qtbot.mouseClick(demo.stage_row.cards["level"].switch, Qt.MouseButton.LeftButton)
+    wait(qtbot, lambda: short.document.measured())
+    assert short.header.after["loudness"].text() == "−14.0 LUFS"
+    qtbot.mouseClick(short.stage_row.cards["level"].switch, Qt.MouseButton.LeftButton)
     heard = []
     for _ in range(2):
         wait(
             qtbot,
             lambda: all(
-                demo.document.measured(s) for s in (demo.document.stages, *demo.document.with_a_stage_switched())
+                short.document.measured(s) for s in (short.document.stages, *short.document.with_a_stage_switched())
             ),
         )
-        programme = demo.playback.programme()  # type: ignore[union-attr]
-        heard.append(demo.document.measured().facts.heard_lufs + programme.trim_db)  # type: ignore[union-attr]
+        programme = short.playback.programme()  # type: ignore[union-attr]
+        heard.append(short.document.measured().facts.heard_lufs + programme.trim_db)  # type: ignore[union-attr]
         card.switch.setFocus()
         qtbot.keyClick(card.switch, Qt.Key.Key_Return)
     assert heard[1] == pytest.approx(heard[0], abs=0.02), "matched with Level off, too"
     for _ in range(3):
-        demo.run("undo")
-    assert not demo.document.stages.colour.on
-    qtbot.keyClick(demo, Qt.Key.Key_1, Qt.KeyboardModifier.ShiftModifier)
-    assert not demo.document.stages.time.on
-    demo.run("undo")
-    demo.run("undo")
-    assert demo.document.stages.time.on
-    assert demo.document.stages.colour.on
+        short.run("undo")
+    assert not short.document.stages.colour.on
+    qtbot.keyClick(short, Qt.Key.Key_1, Qt.KeyboardModifier.ShiftModifier)
+    assert not short.document.stages.time.on
+    short.run("undo")
+    short.run("undo")
+    assert short.document.stages.time.on
+    assert short.document.stages.colour.on
 
 
 def test_a_drag_is_one_step_of_undo(read: Window, qtbot: QtBot) -> None:
@@ -193,42 +193,42 @@ def test_a_drag_is_one_step_of_undo(read: Window, qtbot: QtBot) -> None:
     assert bar.value == bar.parameter.default
 
 
-def test_facts_of_after_can_be_asked_for(demo: Window, qtbot: QtBot) -> None:
-    for key, text in (("loudness", "-16"), ("peak", "-2"), ("total", "2:10"), ("pitch", "-2 st")):
-        demo.header.after[key].typed.emit(text)
-    stages = demo.document.stages
+def test_facts_of_after_can_be_asked_for(short: Window, qtbot: QtBot) -> None:
+    for key, text in (("loudness", "-16"), ("peak", "-2"), ("total", "0:22"), ("pitch", "-2 st")):
+        short.header.after[key].typed.emit(text)
+    stages = short.document.stages
     assert stages.level.target_lufs == -16
     assert stages.level.ceiling_dbtp == -2
-    wait(qtbot, lambda: demo.document.measured())
-    assert demo.header.after["total"].text() in ("2:10.0", "2:09.9")
-    assert demo.header.after["pitch"].text() == "−2.00\u00a0st"
-    demo.header.after["total"].typed.emit("0:02")
-    assert "reverb tail" in demo.notice.label.text()
-    demo.header.after["loudness"].typed.emit("very")
-    assert "not a number" in demo.notice.label.text()
-    assert demo.document.stages == stages
+    wait(qtbot, lambda: short.document.measured())
+    assert short.header.after["total"].text() in ("0:22.0", "0:21.9")
+    assert short.header.after["pitch"].text() == "−2.00\u00a0st"
+    short.header.after["total"].typed.emit("0:02")
+    assert "reverb tail" in short.notice.label.text()
+    short.header.after["loudness"].typed.emit("very")
+    assert "not a number" in short.notice.label.text()
+    assert short.document.stages == stages
 
 
-def test_versions_are_added_copied_renamed_moved_and_deleted(read: Window, qtbot: QtBot) -> None:
-    next(action for action in read.version_list.menu.actions() if action.text() == "Sped up").trigger()
-    assert read.document.version.name == "Sped up"  # type: ignore[union-attr]
-    read.run("duplicate")
-    assert read.document.version.name == "Sped up 2"  # type: ignore[union-attr]
-    read.run("rename")
-    card = read.version_list.cards[read.document.session.chosen]
+def test_versions_are_added_copied_renamed_moved_and_deleted(five: Window, qtbot: QtBot) -> None:
+    next(action for action in five.version_list.menu.actions() if action.text() == "Sped up").trigger()
+    assert five.document.version.name == "Sped up"  # type: ignore[union-attr]
+    five.run("duplicate")
+    assert five.document.version.name == "Sped up 2"  # type: ignore[union-attr]
+    five.run("rename")
+    card = five.version_list.cards[five.document.session.chosen]
     card._line.setText("Freeze game")
     qtbot.keyClick(card._line, Qt.Key.Key_Return)
-    assert read.document.version.name == "Freeze game"  # type: ignore[union-attr]
-    read.run("move_up")
-    names = [v.name for v in read.document.session.versions]
+    assert five.document.version.name == "Freeze game"  # type: ignore[union-attr]
+    five.run("move_up")
+    names = [v.name for v in five.document.session.versions]
     assert names.index("Freeze game") == names.index("Sped up") - 1
-    qtbot.mouseClick(read.version_list.cards["relay"], Qt.MouseButton.LeftButton)
-    assert read.document.session.chosen == "relay"
-    assert read.panels.pages["time"].bars["speed"].value == pytest.approx(1.22)
-    read.run("delete")
-    assert "relay" not in read.version_list.cards
-    read.run("undo")
-    assert "relay" in read.version_list.cards
+    qtbot.mouseClick(five.version_list.cards["relay"], Qt.MouseButton.LeftButton)
+    assert five.document.session.chosen == "relay"
+    assert five.panels.pages["time"].bars["speed"].value == pytest.approx(1.22)
+    five.run("delete")
+    assert "relay" not in five.version_list.cards
+    five.run("undo")
+    assert "relay" in five.version_list.cards
 
 
 def test_pointing_at_the_waveforms_seeks_loops_and_zooms(read: Window, qtbot: QtBot) -> None:
@@ -257,22 +257,23 @@ def test_pointing_at_the_waveforms_seeks_loops_and_zooms(read: Window, qtbot: Qt
 
 
 def test_a_session_is_saved_and_opens_again(
-    demo: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    short: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    demo.header.after["loudness"].typed.emit("-17")
-    assert demo.isWindowModified()
-    target = tmp_path / "mine.latespin"
+    short.header.after["loudness"].typed.emit("-17")
+    assert short.isWindowModified()
+    target = tmp_path / "sessions" / "mine.latespin"
+    target.parent.mkdir()
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(target.with_suffix("")), ""))
-    assert demo.files.save(ask=True)
-    assert not demo.isWindowModified()
+    assert short.files.save(ask=True)
+    assert not short.isWindowModified()
     saved = read_session(target.read_bytes(), "mine")
     assert saved.versions[0].stages.level.target_lufs == -17
     assert saved.track is not None
-    assert Path(saved.track.path) == (demo_folder() / "lantern-light.ogg").resolve()
-    demo.files.open_file(target)
-    wait(qtbot, lambda: demo.document.path == target)
-    assert demo.document.stages.level.target_lufs == -17
-    assert str(target) in demo.settings.recent
+    assert Path(saved.track.path) == (tmp_path / "short.flac").resolve()
+    short.files.open_file(target)
+    wait(qtbot, lambda: short.document.path == target)
+    assert short.document.stages.level.target_lufs == -17
+    assert str(target) in short.settings.recent
 
 
 def test_a_song_beside_its_session_stays_found_through_saving_elsewhere_and_undo(
@@ -348,10 +349,10 @@ def test_unsaved_work_is_asked_about(read: Window, qtbot: QtBot, monkeypatch: py
 
 
 def test_export_refuses_what_cannot_be_and_is_cancelled_without_a_trace(
-    read: Window, qtbot: QtBot, tmp_path: Path
+    five: Window, qtbot: QtBot, tmp_path: Path
 ) -> None:
-    read.run("export")
-    dialog = export_dialog(read)
+    five.run("export")
+    dialog = export_dialog(five)
     dialog.folder.setText(str(tmp_path / "none"))
     assert "does not exist" in dialog._problem.text()
     assert not dialog.accept_button.isEnabled()
@@ -361,33 +362,33 @@ def test_export_refuses_what_cannot_be_and_is_cancelled_without_a_trace(
     assert not dialog.bits.isEnabled()
     assert len({order.target for order in dialog.orders()}) == 5
     dialog.accept()
-    assert len(read.work.active("export")) == 5
-    wait(qtbot, lambda: any(t.fraction > 0 for t in read.work.active("export")))
-    while read.work.active("export"):  # more of them than the list shows at once
-        for row in list(read.task_panel.rows.values()):
+    assert len(five.work.active("export")) == 5
+    wait(qtbot, lambda: any(t.fraction > 0 for t in five.work.active("export")))
+    while five.work.active("export"):  # more of them than the list shows at once
+        for row in list(five.task_panel.rows.values()):
             qtbot.mouseClick(row.button, Qt.MouseButton.LeftButton)
         qtbot.wait(20)
     assert not list(tmp_path.glob("*.mp3"))
     assert not [p for p in tmp_path.iterdir() if p.name.startswith(".")]
 
 
-def test_keys_open_panels_and_plain_letters_stay_text_in_a_field(demo: Window, qtbot: QtBot) -> None:
+def test_keys_open_panels_and_plain_letters_stay_text_in_a_field(short: Window, qtbot: QtBot) -> None:
     for key, name in (
         (Qt.Key.Key_2, "colour"),
         (Qt.Key.Key_4, "ending"),
         (Qt.Key.Key_5, "level"),
         (Qt.Key.Key_1, "time"),
     ):
-        qtbot.keyClick(demo, key)
-        assert demo.panels.currentWidget() is demo.panels.pages[name]
-    demo.run("rename")
-    line = demo.version_list.cards[demo.document.session.chosen]._line
-    side = demo.playback.side  # type: ignore[union-attr]
+        qtbot.keyClick(short, key)
+        assert short.panels.currentWidget() is short.panels.pages[name]
+    short.run("rename")
+    line = short.version_list.cards[short.document.session.chosen]._line
+    side = short.playback.side  # type: ignore[union-attr]
     qtbot.keyClicks(line, "Blue job 5")
     assert line.text() == "Blue job 5"
-    assert demo.playback.side == side  # type: ignore[union-attr]
-    assert demo.panels.currentWidget() is demo.panels.pages["time"]
-    assert np.isfinite(demo.document.heard_lufs()).all()
+    assert short.playback.side == side  # type: ignore[union-attr]
+    assert short.panels.currentWidget() is short.panels.pages["time"]
+    assert np.isfinite(short.document.heard_lufs()).all()
 
 
 def test_killed_at_any_moment_the_work_is_offered_again(
@@ -474,14 +475,14 @@ def test_while_it_plays_only_what_moves_is_painted(read: Window, qtbot: QtBot, m
     assert waveform_view.grab().toImage() != moved
 
 
-def test_work_leaves_the_processor_to_what_is_heard(demo: Window, qtbot: QtBot) -> None:
+def test_work_leaves_the_processor_to_what_is_heard(read: Window, qtbot: QtBot) -> None:
     """After a change while it plays nothing is measured for a second, and whatever works waits while playing is pressed for time."""
-    document, wear = demo.document, demo.document.stages.time
-    demo.run("play")
+    document, wear = read.document, read.document.stages.time
+    read.run("play")
     wait(qtbot, lambda: document.playing)
     document.edit_stages("quicker", replace(document.stages, time=replace(wear, speed=0.9)))
     assert document._measuring._delay.interval() == 1_000
-    demo.run("play")
+    read.run("play")
     wait(qtbot, lambda: not document.playing)
     document.edit_stages("slower", replace(document.stages, time=replace(wear, speed=0.8)))
     assert document._measuring._delay.interval() == 300
@@ -489,8 +490,8 @@ def test_work_leaves_the_processor_to_what_is_heard(demo: Window, qtbot: QtBot) 
     task = Task("a piece of work", "test", lambda work: None, hold=lambda: pressed.pop(0))
     assert not task.cancelled()
     assert not pressed, "it waited until nothing was pressing any more"
-    demo.work.submit(task)
-    demo.work.hold = lambda: True
+    read.work.submit(task)
+    read.work.hold = lambda: True
     assert task.hold()
     task.cancel()
     assert task.cancelled(), "and is stopped all the same"

@@ -114,9 +114,9 @@ def test_a_curve_is_drawn_dragged_and_deleted_on_the_waveform(read: Window, qtbo
     assert read.document.stages.time.curve == ()
 
 
-def test_a_curve_in_numbers_and_a_range_fitted_to_a_length(demo: Window, qtbot: QtBot) -> None:
-    open_page(qtbot, demo, "curve")
-    page, document = demo.panels.time.curve, demo.document
+def test_a_curve_in_numbers_and_a_range_fitted_to_a_length(short: Window, qtbot: QtBot) -> None:
+    open_page(qtbot, short, "curve")
+    page, document = short.panels.time.curve, short.document
     type_entry(qtbot, page.entries["start"], "0.9")
     type_entry(qtbot, page.entries["end"], "1.15")
     time = document.stages.time
@@ -124,17 +124,17 @@ def test_a_curve_in_numbers_and_a_range_fitted_to_a_length(demo: Window, qtbot: 
     assert time.speed * time.curve[-1].speed == pytest.approx(1.15)
     qtbot.mouseClick(page.shape.button("smooth"), LEFT)
     assert document.stages.time.curve[0].shape == "smooth"
-    demo.play.mark((10.0, 20.0))
-    type_entry(qtbot, page.entries["fit"], "0:12.5")
+    short.play.mark((4.0, 12.0))
+    type_entry(qtbot, page.entries["fit"], "0:10.5")
     time_map = document.time_map()
     assert time_map is not None
-    lasts = time_map.after_at(20.0 * 44_100) - time_map.after_at(10.0 * 44_100)
-    assert lasts / 44_100 == pytest.approx(12.5, abs=1e-6)
-    assert page.entries["fit"].text() == "0:12.50"
+    lasts = time_map.after_at(12.0 * 44_100) - time_map.after_at(4.0 * 44_100)
+    assert lasts / 44_100 == pytest.approx(10.5, abs=1e-6)
+    assert page.entries["fit"].text() == "0:10.50"
     kept = document.stages
     type_entry(qtbot, page.entries["fit"], "9:00")
     assert document.stages == kept
-    assert "can last" in demo.notice.label.text()
+    assert "can last" in short.notice.label.text()
     assert factor_at(document.stages.time.curve, 0.0) * time.speed == pytest.approx(0.9)
     wait(qtbot, document.measured)
     qtbot.mouseClick(page.clear, LEFT)

@@ -121,17 +121,17 @@ def test_declarations_are_translated_whole(long_language: None) -> None:
 
 
 def test_steps_of_undo_are_named_in_the_language_by_the_labels_of_what_was_changed(
-    long_language: None, read: Window
+    long_language: None, five: Window
 ) -> None:
-    choose(read, "Wheels overhead")
-    read.open_panel("colour")
-    document = read.document
+    choose(five, "Wheels overhead")
+    five.open_panel("colour")
+    document = five.document
     for change, words in (
-        (lambda: read.controllers.effects.change("keep_level", False), "keep level"),
-        (lambda: read.controllers.effects.change("amount_percent", 12.0), "amount"),
-        (lambda: read.versions.switch_stage("colour", False), "Effects"),
+        (lambda: five.controllers.effects.change("keep_level", False), "keep level"),
+        (lambda: five.controllers.effects.change("amount_percent", 12.0), "amount"),
+        (lambda: five.versions.switch_stage("colour", False), "Effects"),
         (lambda: document.rename_version(document.session.chosen, "Third lap"), "Rename version"),
-        (lambda: read.run("double"), "Double the beats"),
+        (lambda: five.run("double"), "Double the beats"),
     ):
         before = document.undo_label
         change()

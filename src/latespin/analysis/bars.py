@@ -62,7 +62,7 @@ def _of_phase(spread: Floats, between: Floats, turning: Floats, metre: int, firs
 
 
 def _turning(happening: Floats) -> Floats:
-    """How much the beats after each differ from those before, over one bar and two: ``[2, beats]``, their mean at 0 and spread at 1."""
+    """Novelty at each beat over one bar and two: ``[2, beats]``, standardised to mean 0 and deviation 1."""
     level = np.swapaxes(happening, 0, 1).reshape(happening.shape[1], -1)
     level = np.sqrt(np.maximum(level, 0.0))
     total = np.concatenate((np.zeros((1, level.shape[1])), np.cumsum(level, axis=0)))
@@ -79,7 +79,7 @@ def _turning(happening: Floats) -> Floats:
 
 
 def _of_metre(happening: Floats, metre: int, beat_seconds: float) -> Floats:
-    """How alike beats are one bar, two bars and half a bar apart, and the length of beat and bar."""
+    """Similarity of beats one bar, two bars and half a bar apart, and the lengths of beat and bar."""
     alike = []
     for kinds in (happening[:5], happening[:1], happening[5:]):
         beats = np.swapaxes(kinds, 0, 1).reshape(kinds.shape[1], -1)

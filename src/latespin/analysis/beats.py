@@ -32,7 +32,7 @@ class Candidate:
 
 
 def evidence(spectra: Spectra) -> Floats:
-    """What beats are judged by, ``[7, n]``: onsets in four bands, new notes, change of harmony, change of the bass note."""
+    """Evidence for beats, ``[7, n]``: onsets in four bands, new notes, change of harmony, change of the bass note."""
     bands = [gaussian_filter1d(levelled(band), 1.5) for band in (*spectra.onsets, spectra.notes)]
     count = spectra.onsets.shape[1]
     at = np.arange(count) / FPS * LONG_FPS
@@ -42,7 +42,7 @@ def evidence(spectra: Spectra) -> Floats:
 
 
 def _change(pitches: Floats) -> Floats:
-    """How far the pitch classes after a frame differ from those before it, its local mean at 1."""
+    """Change of pitch classes at a frame, relative to its local mean."""
     reach = round(HARMONY_SECONDS * LONG_FPS)
     total = np.concatenate((np.zeros((1, pitches.shape[1])), np.cumsum(pitches, axis=0)))
     count = len(pitches)
@@ -68,7 +68,7 @@ def find_candidates(evidence: Floats, pulses: list[Pulse]) -> list[Candidate]:
 
 
 def profile(evidence: Floats, beats: Floats) -> Floats:
-    """What happens at every twelfth of every beat: ``[7, beats − 1, 12]``."""
+    """Evidence at each twelfth of each beat: ``[7, beats − 1, 12]``."""
     places = beats[:-1, None] + np.diff(beats)[:, None] * np.arange(PARTS) / PARTS
     at = np.clip(np.round(places).astype(int), 0, evidence.shape[1] - 1)
     return evidence[:, at]
@@ -86,7 +86,7 @@ def _describe(evidence: Floats, beats: Floats) -> Floats:
 
 
 def _returns(happening: Floats) -> Floats:
-    """How alike what happens is to what happened some twelfths of a beat earlier: all onsets, lows, harmony."""
+    """Self-similarity at lags in twelfths of a beat: all onsets, lows, harmony."""
     kinds = (happening[:5].sum(axis=0), happening[0], happening[5] + happening[6])
     out = np.zeros((len(kinds), len(LAGS)))
     for row, kind in zip(out, kinds, strict=True):
@@ -99,7 +99,7 @@ def _returns(happening: Floats) -> Floats:
 
 
 def _repeats(on_beats: Floats, metre: int) -> Floats:
-    """How much one beat in ``metre`` stands out, for each kind of evidence."""
+    """Contrast of one beat in ``metre`` against the others, for each kind of evidence."""
     spread = on_beats.std(axis=1) + 1e-9
     by_phase = np.stack([on_beats[:, phase::metre].mean(axis=1) for phase in range(metre)])
     contrast = (by_phase.max(axis=0) - by_phase.mean(axis=0)) / spread

@@ -123,7 +123,7 @@ def find_tempogram(strength: Floats) -> Tempogram:
 
 
 def _likeness(smooth: Floats, lags: int) -> Floats:
-    """How alike the strength around every second is to itself some frames later: ``[seconds, lags]``, 1 for the same."""
+    """Local autocorrelation of the onset strength around each second: ``[seconds, lags]``, 1 for identical."""
     size, hop = round(WINDOW_SECONDS * FPS), round(STEP_SECONDS * FPS)
     window = np.hanning(size)
     length = scipy.fft.next_fast_len(2 * size, real=True)

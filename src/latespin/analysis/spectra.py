@@ -118,7 +118,7 @@ class _Framer:
 
 
 class _Rises:
-    """How much logarithmic magnitudes rise in the filters of a bank, frame by frame."""
+    """Rise of log magnitudes in the filters of a bank, frame by frame (spectral flux)."""
 
     def __init__(self, size: int, bank: np.ndarray, lag: int) -> None:
         self._window, self._bank, self._lag = np.hanning(size).astype(np.float32), bank, lag

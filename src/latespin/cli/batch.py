@@ -111,7 +111,7 @@ def make_set(
 
 
 def _say_interrupted(run: "BatchRun", unread: "list[Line]") -> str:
-    """What is there when a set was interrupted, after its report has been written."""
+    """Print the state of an interrupted set, after writing its report."""
     finished = sum(line.state in ("done", "kept") for line in run.lines())
     if not finished:
         return "Interrupted; nothing is written."
@@ -143,7 +143,7 @@ def _choices(recipes: tuple[str, ...], sessions: tuple[Path, ...]) -> "list[Choi
 
 
 def _made_on(path: Path, session: "Session") -> "SourceSongInfo | None":
-    """What is known of a session's song, where anything is placed on it and it is there."""
+    """Analysis of a session's song, if the file exists and the version needs a grid."""
     from latespin.jobs import Quietly
     from latespin.model.arranging.relocation import is_placed, made_on
     from latespin.render.loading import open_song

@@ -51,7 +51,7 @@ def inspect(song: Path, as_json: bool) -> None:
 
 
 def _read(reading: "Reading") -> dict[str, Any]:
-    """What was detected, in plain values; null where the song has no steady beat or no key."""
+    """Detected facts as plain values; null if the song has no steady beat or no key."""
     beats, key = reading.beats, reading.keys[0] if reading.keys else None
     return {
         "bpm": beats.bpm if beats else None,

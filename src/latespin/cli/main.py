@@ -63,7 +63,7 @@ def _fail(sentence: str, code: int) -> NoReturn:
 
 
 def _give_up_printing() -> None:
-    """What could not be printed is not tried again when the process ends."""
+    """Drop output that could not be printed, so that Python does not retry at exit."""
     os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
 
 

@@ -128,7 +128,7 @@ def _point(text: str) -> CurvePoint:
 
 
 class EndingOption(click.ParamType[Any]):
-    """How the version ends, and where: ``KIND@BAR``, ``KIND@m:ss.mmm`` or ``KIND@auto``."""
+    """Ending of the version and its place: ``KIND@BAR``, ``KIND@m:ss.mmm`` or ``KIND@auto``."""
 
     name = "KIND[@PLACE]"
 

@@ -1,4 +1,4 @@
-"""What the command line prints: facts, warnings, and JSON that is always valid."""
+"""Prints facts, warnings, and JSON that is always valid."""
 
 import json
 import math
@@ -34,7 +34,7 @@ def say_warnings(warnings: tuple[str, ...]) -> None:
 
 
 def print_facts(facts: dict[str, Any], as_json: bool) -> None:
-    """JSON with null for what is not defined, or a line for each fact."""
+    """JSON with null for undefined values, or a line for each fact."""
     plain = {name: _finite(value) for name, value in facts.items()}
     if as_json:
         echo_json(plain)

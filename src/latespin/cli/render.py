@@ -122,7 +122,7 @@ STAGE_OPTIONS = (
 def _read_options(
     options: dict[str, Any],
 ) -> tuple[float | None, tuple[str, str] | None, Grid | None, dict[str, Any]]:
-    """The length, the ending, the grid, and what is asked of the stages."""
+    """The length, the ending, the grid, and the options of the stages."""
     asked = {name: options[name] for name in STAGE_OPTIONS}
     length, bpm, source_bpm = options["length"], options["bpm"], options["source_bpm"]
     check_together(length, bpm, source_bpm, asked)
@@ -138,7 +138,7 @@ def _read_options(
 def _opened(
     song: Path, options: dict[str, Any], asked: dict[str, Any], work: Work
 ) -> "tuple[Track, Stages, SourceSongInfo | None, Grid | None, tuple[str, ...]]":
-    """The track, the stages asked for, the song a recipe was made on, a session's grid, and what is wrong with a recipe."""
+    """The track, the stages, the song a recipe was made on, a session's grid, and problems of a recipe."""
     from latespin.media.track import open_track
     from latespin.render.loading import open_version
     from latespin.render.recipes import load_recipe
@@ -158,7 +158,7 @@ def _opened(
 
 
 def _facts(out: Path, result: "ExportResult", notes: tuple[str, ...]) -> dict[str, Any]:
-    """What is printed of a written file."""
+    """Summary of a written file."""
     facts = result.facts
     return {
         "file": str(out),

@@ -31,7 +31,7 @@ def check_together(length: float | None, bpm: float | None, source_bpm: float | 
 
 
 def speed_for(bpm: float, source_bpm: float) -> float:
-    """The speed that gives a tempo. Raises click.UsageError where it is out of reach."""
+    """The speed that gives a tempo. Raises click.UsageError if it is out of range."""
     speed = bpm / source_bpm
     if not SPEED.low <= speed <= SPEED.high:
         slowest, quickest = source_bpm * SPEED.low, source_bpm * SPEED.high
@@ -44,7 +44,7 @@ def speed_for(bpm: float, source_bpm: float) -> float:
 def asked_stages(
     stages: Stages, loudness: float | str | None, ceiling: float | None, limit_by: float | None, **time_asked: Any
 ) -> Stages:
-    """Stages with what was asked for put in."""
+    """Stages with the options applied."""
     level = stages.level
     if loudness == "off":
         level = replace(level, on=False)
@@ -75,7 +75,7 @@ def _time(
     octave_down: bool,
     **values: Any,
 ) -> Time:
-    """A Time stage with what was asked for put in."""
+    """A Time stage with the options applied."""
     changes = {name: value for name, value in values.items() if value is not None}
     if speed_curve is not None:
         changes = {"speed": 1.0, **changes, "curve": speed_curve}
@@ -97,7 +97,7 @@ def layout_for(
     grid: Grid | None,
     work: Work,
 ) -> Layout:
-    """What moments and the ending are placed on: the grid given, else, where they need one, the one that is read."""
+    """Grid for moments and the ending: the one given, or the detected one if they need a grid."""
     from latespin.media.storage.analysis_cache import read_track
     from latespin.render.effects.problems import goes_by_beats
 

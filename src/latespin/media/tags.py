@@ -1,4 +1,4 @@
-"""Tags: read from any song, carried over to what is written."""
+"""Tags: read from any song, and carried over to written files."""
 
 import io
 import os
@@ -60,7 +60,7 @@ def read_tags(path: Path) -> tuple[Tags, tuple[str, ...]]:
 
 
 def _within_limits(tags: Tags, name: str) -> tuple[Tags, tuple[str, ...]]:
-    """Tags without what is too large for any player."""
+    """Tags without values too large for any player."""
     long = [
         key for key, values in tags.text.items() if len(values) > MOST_VALUES or sum(map(len, values)) > MOST_CHARACTERS
     ]
@@ -72,7 +72,7 @@ def _within_limits(tags: Tags, name: str) -> tuple[Tags, tuple[str, ...]]:
 
 
 class _TooLarge(Exception):
-    """More has to be read, or unpacked, than any tags need."""
+    """The file asks to read or unpack more than any tags need."""
 
 
 class _Metered(io.RawIOBase):
@@ -146,7 +146,7 @@ def _all_tags(path: Path, source: Any) -> Tags:
 
 
 def _info_tags(path: Path) -> Tags:
-    """What libsndfile finds (the INFO list of WAV, the name chunks of AIFF)."""
+    """Tags found by libsndfile (the INFO list of WAV, the name chunks of AIFF)."""
     import soundfile
 
     try:

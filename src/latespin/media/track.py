@@ -15,7 +15,7 @@ from latespin.media.tags import Tags, read_tags
 
 @dataclass(frozen=True, eq=False)
 class Track:
-    """Sound ``[1 or 2, frames]`` float32 at ``rate``, with what is known of its file.
+    """Sound ``[1 or 2, frames]`` float32 at ``rate``, with the facts of its file.
 
     file_channels : how many the file has; more than two were folded. warnings : sentences for the person.
     """
@@ -45,7 +45,7 @@ class Track:
 
 
 def open_track(path: Path, work: Work | None = None, *, fold: bool = True) -> Track:
-    """Open any song file. Raises Unreadable with what is wrong and what can be done; Cancelled.
+    """Open any song file. Raises Unreadable with the fault and a remedy; Cancelled.
 
     fold=False keeps all channels, for measuring a file as it is.
     """

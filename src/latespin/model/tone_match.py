@@ -86,7 +86,7 @@ def tone_of(spectrum: Spectrum, title: str, path: str = "") -> Tone:
 
 
 def powers_of(tone: Tone) -> tuple[Floats, Floats]:
-    """The powers of a tone's middle and sides."""
+    """Powers of a tone's mid and side."""
     mid, side = (10.0 ** (np.array(values) / 10.0) for values in (tone.mid_db, tone.side_db))
     return mid, side
 

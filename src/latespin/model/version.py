@@ -45,7 +45,7 @@ class Time(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=Tru
 
     @property
     def heard(self) -> "Time":
-        """What is heard of it: untouched while the stage is off."""
+        """The stage as heard: neutral while it is off."""
         return self if self.on else Time()
 
     @property

@@ -1,4 +1,4 @@
-"""Runs every kernel once, so that its compiled form lies in the cache."""
+"""Runs every kernel once, so that its compiled form is in the cache."""
 
 from pathlib import Path
 from typing import Any

@@ -30,7 +30,7 @@ def shipped_recipes() -> tuple[Recipe, ...]:
 
 
 def recipe_folder() -> Path:
-    """Where the user's own recipes lie; it may not exist yet."""
+    """Folder of the user's own recipes; it may not exist yet."""
     return data_folder() / "recipes"
 
 
@@ -56,7 +56,7 @@ def find_recipe(name: str) -> Recipe:
 
 
 def load_recipe(name: str) -> tuple[Recipe, tuple[str, ...]]:
-    """As :func:`find_recipe`, and what was left out of it and why."""
+    """Like :func:`find_recipe`, with notes on everything left out."""
     if name.lower().endswith(".json"):
         return read_file(Path(name))
     own = recipe_folder() / f"{name}.json"
@@ -71,7 +71,7 @@ def load_recipe(name: str) -> tuple[Recipe, tuple[str, ...]]:
 
 
 def read_file(path: Path) -> tuple[Recipe, tuple[str, ...]]:
-    """A recipe from a file, and what was left out of it. Raises Unreadable."""
+    """A recipe from a file, with notes on everything left out. Raises Unreadable."""
     return read_what_can_be(read_regular(path, MOST_RECIPE_BYTES), shortened(path))
 
 
@@ -112,6 +112,6 @@ def drop_recipe(name: str) -> None:
 
 
 def applied(recipe: Recipe, stages: Stages, parts: Sequence[str] | None = None) -> Stages:
-    """A version's stages with those of a recipe in their place: all that it has, or those named."""
+    """A version's stages, replaced by those of a recipe: all of them, or those named."""
     wanted = [part for part in recipe.parts if parts is None or part in parts]
     return replace(stages, **{part: getattr(recipe.stages, part) for part in wanted})

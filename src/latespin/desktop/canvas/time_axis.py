@@ -44,7 +44,7 @@ class TimeScale:
         return min(max(self.start + x / self.px_per_second, 0.0), self.total)
 
     def zoomed(self, factor: float, x: float) -> "TimeScale":
-        """Nearer (factor > 1) or farther, the time at pixel ``x`` staying where it is."""
+        """Zoom in (factor > 1) or out around pixel ``x``."""
         shortest = self.width / CLOSEST_PX_PER_SECOND
         seconds = min(self.total, max(min(shortest, self.total), self.seconds / factor))
         held = self.start + x / self.px_per_second

@@ -43,7 +43,7 @@ def _shades(colour: QColor) -> np.ndarray:
 
 
 def _cover(distance: np.ndarray, reach: np.ndarray, full: float) -> np.ndarray:
-    """How much of each pixel lies within reach of the middle line, up to ``full``."""
+    """Coverage of each pixel within a distance of the centre line, up to ``full``."""
     wide = reach.astype(np.float32)[None, :]
     cover = np.clip(wide - distance + np.float32(0.5), 0.0, 1.0)
     cover *= np.where(reach > 0.0, np.float32(full), np.float32(0.0))[None, :]

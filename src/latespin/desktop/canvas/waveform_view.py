@@ -94,14 +94,14 @@ class WaveformView(QWidget):
 
     @property
     def geometry_now(self) -> CanvasGeometry:
-        """Where things lie at this size, zoom and scroll position."""
+        """Layout at the current size, zoom and scroll position."""
         return CanvasGeometry(
             self.scale, self.bands(), self._rate, self._map, self.before_seconds, self.bars,
             self.snap_to if self.snapping else "",
         )  # fmt: skip
 
     def bands(self) -> Bands:
-        """Where the parts lie now."""
+        """Current layout of the parts."""
         return Bands.of(self.width(), self.height())
 
     def show_track(self, peaks: "Peaks | None", rate: int) -> None:
@@ -127,7 +127,7 @@ class WaveformView(QWidget):
 
     @property
     def before_seconds(self) -> float:
-        """How long Before is; 0 while there is none."""
+        """Length of Before in seconds; 0 without a song."""
         return self._before.frames / self._rate if self._before else 0.0
 
     @property

@@ -116,7 +116,7 @@ class AutomationController(QObject):
     # -- steps -----------------------------------------------------------------------------------------------------
 
     def begin(self, field: str) -> None:
-        """Let a control change, from where it is now; where it does already, have its lane on the waveform."""
+        """Automate a control, starting from its value; show its lane on the waveform if it is automated already."""
         effect, layout = self.effect, self._document.layout
         if effect is None or layout is None:
             return
@@ -164,7 +164,7 @@ class AutomationController(QObject):
             self._change(replace(effect, lanes=()), tr("stays the same"))
 
     def _at(self, seconds: float) -> Position:
-        """A place of Before, on its beat where it is one."""
+        """A place of Before, in beats if it is on a beat."""
         grid = self._document.grid
         return snapped_place(seconds, grid) if grid is not None else Position(seconds=round(seconds, 4))
 

@@ -99,7 +99,7 @@ class AutosaveController(QObject):
         box.open()
 
     def open(self, left: LeftBehind) -> None:
-        """Take the work up again; what was left is kept until this window has kept it itself."""
+        """Restore the work; its old file is kept until this window has saved it itself."""
         document = self._document
         song = (
             song_path(left.session.track, left.path.parent if left.path else Path("/")) if left.session.track else None
@@ -124,7 +124,7 @@ class AutosaveController(QObject):
         document.work.submit(task)
 
     def _find_song(self, was: Path | None) -> Path | None:
-        """Where the song of the work is now, if the person knows; the work is offered again otherwise."""
+        """Ask where the song of the unsaved work is now; without an answer the work is offered again next time."""
         text = (
             tr("The song of this work is not where it was: {0}. Show where it is").format(was)
             if was

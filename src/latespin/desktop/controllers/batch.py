@@ -190,7 +190,7 @@ class BatchController(QObject):
         return found
 
     def _songs(self) -> "list[SongSummary]":
-        """What was found of each; of the session's own song by the beats as they were put right."""
+        """The analysis of each song; for the session's own song with the corrected beats."""
         from dataclasses import replace
 
         loaded, found = self._document.loaded, []
@@ -373,7 +373,7 @@ class BatchController(QObject):
             self._ended(tr("The export was stopped before it began."), False)
 
     def _show_states(self) -> None:
-        """What has become of each file."""
+        """State of each file."""
         if self.run is None or self.dialog is None:
             return
         for row, line in enumerate(self.run.lines()):

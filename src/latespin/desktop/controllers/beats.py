@@ -57,7 +57,7 @@ class BeatsController(QObject):
             signal.connect(self.show)
 
     def edit(self, on: bool) -> None:
-        """Whether the panel is open, so that beats can be taken hold of."""
+        """True while the panel is open, so that beats can be dragged."""
         self._editing = on
         self.show()
 

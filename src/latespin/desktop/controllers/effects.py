@@ -81,7 +81,7 @@ class EffectController(QObject):
         self._edit(tr("Add {0}").format(translated(effect_info(kind)).title.lower()), self._colour.with_changed(effect))
 
     def change(self, name: str, value: object) -> None:
-        """Give a field of the chosen effect another value; a file is asked for where one is needed then."""
+        """Set a field of the chosen effect; asks for a file if the new value needs one."""
         effect = self.chosen
         if effect is None:
             return

@@ -32,7 +32,7 @@ class EndingController(QObject):
             signal.connect(self.show)
 
     def edit(self, on: bool) -> None:
-        """Whether the panel is open, so that the end can be taken hold of."""
+        """True while the panel is open, so that the end can be dragged."""
         self._editing = on
         self.show()
 

@@ -1,4 +1,4 @@
-"""Asking for a result: the stage settings that give what was typed."""
+"""Goal seek: find the stage settings that give a typed result."""
 
 import math
 
@@ -33,7 +33,7 @@ GRID_ASKED = ("source-bpm", "first-beat", "beats")
 
 
 def apply(document: Document, asked: str, text: str, marked: tuple[float, float] | None) -> None:
-    """Edit the document so that it gives what was typed. Raises ValueError with what cannot be done, in words.
+    """Edit the document so that it gives the typed result. Raises ValueError with the reason if that is impossible.
 
     asked : what :func:`solve` or :func:`solve_grid` know, or fit, the length of the marked range (seconds of Before).
     """
@@ -63,7 +63,7 @@ def side_effects(before: Stages, after: Stages) -> tuple[str, Stages, str] | Non
 
 
 def kept_mode(document: Document, text: str) -> tuple[str, Stages, str] | None:
-    """For a key of the other mode: what was done instead, the stages that give its tonic, and their label."""
+    """For a key of the other mode: a note on the key used instead, stages for the same tonic, and their label."""
     assert document.loaded is not None
     tonic, mode = parse_key(text)
     reading = document.reading
@@ -183,7 +183,7 @@ def _in_key(document: Document, time: Time, text: str) -> Time:
 
 
 def fit_range(document: Document, marked: tuple[float, float] | None, text: str) -> Stages:
-    """The stages whose curve makes the marked range (seconds of Before), or the whole song, last what was typed.
+    """The stages whose curve gives the marked range (seconds of Before), or the whole song, the typed length.
 
     Raises ValueError with what cannot be done.
     """
@@ -207,7 +207,7 @@ def fit_range(document: Document, marked: tuple[float, float] | None, text: str)
 
 
 def solve_grid(document: Document, asked: str, text: str) -> Grid:
-    """The grid with what was typed: source-bpm, first-beat or beats. Raises ValueError."""
+    """The grid with a typed fact: source-bpm, first-beat or beats. Raises ValueError."""
     grid = document.grid
     if asked == "source-bpm":
         bpm = _fit(BPM, parse_value(text, "BPM"))

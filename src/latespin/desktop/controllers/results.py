@@ -46,7 +46,7 @@ class ResultController(QObject):
         self._loudness_typed = asked == "loudness"
 
     def _explain_missed_loudness(self) -> None:
-        """Say why a typed loudness is not reached, and offer more limiting where that helps."""
+        """Say why a typed loudness is not reached, and offer more limiting if that helps."""
         document = self._document
         measured, stages = document.measured(), document.stages
         target = stages.level.target_lufs

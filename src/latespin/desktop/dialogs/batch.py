@@ -276,7 +276,7 @@ class BatchDialog(QDialog):
         self.choices.blockSignals(False)
 
     def show_songs(self, songs: list[tuple[str, str, str]]) -> None:
-        """The songs: path, what is shown of each, what is wrong with it."""
+        """The songs: path, text shown, and problem."""
         self.songs.clear()
         for path, text, wrong in songs:
             item = QListWidgetItem(f"{text}: {wrong}" if wrong else text)
@@ -287,7 +287,7 @@ class BatchDialog(QDialog):
             self.songs.addItem(item)
 
     def show_orders(self, orders: list[BatchItem], folder: Path) -> None:
-        """What will be written."""
+        """The files that will be written."""
         self.table.setRowCount(len(orders))
         for row, order in enumerate(orders):
             target = Path(order.target)
@@ -312,7 +312,7 @@ class BatchDialog(QDialog):
             )
 
     def show_state(self, row: int, text: str, *, wrong: bool = False) -> None:
-        """What has become of a file."""
+        """State of a file."""
         self._put(row, len(COLUMNS) - 1, text, text, colour("warning") if wrong else colour("ink"))
 
     def _put(self, row: int, at: int, text: str, tip: str, ink: QColor | None = None) -> None:

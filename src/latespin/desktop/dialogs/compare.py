@@ -126,7 +126,7 @@ class CompareDialog(QDialog):
 
     @property
     def current(self) -> str:
-        """The key of what is heard; empty for nothing."""
+        """The key of the version heard; empty for none."""
         return self.in_slots()[self._order[self._current]] if self._current >= 0 else NOTHING
 
     def hear(self, number: int) -> None:
@@ -137,7 +137,7 @@ class CompareDialog(QDialog):
         self._show()
 
     def set_blind(self, on: bool) -> None:
-        """Hide what is what, or show it."""
+        """Hide or show which version is which."""
         self.blind = on
         self.blind_button.setChecked(on)
         if on:
@@ -157,7 +157,7 @@ class CompareDialog(QDialog):
             self.chosen.emit(self.current)
 
     def prefer(self) -> None:
-        """Note what is heard now as the best."""
+        """Mark the version heard now as the best."""
         if self.current != NOTHING:
             self.preferred.emit(self.current, [key for key in self.in_slots() if key != NOTHING])
             if self.blind:

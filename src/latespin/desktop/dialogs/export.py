@@ -49,7 +49,7 @@ class ExportOrder:
 
 
 class ExportDialog(QDialog):
-    """Asks; ``orders`` is what was decided."""
+    """The export dialog; ``orders`` holds the files decided on."""
 
     def __init__(self, document: Document, settings: Settings, parent: QWidget | None = None) -> None:
         super().__init__(parent)

@@ -151,7 +151,7 @@ class PadDialog(QDialog):
         )
 
     def make(self) -> None:
-        """Make the pad in the background; what was being made is given up."""
+        """Make the pad in the background; cancels an earlier one."""
         if self._task is not None:
             self._task.cancel()
         slice_, rate, pad, grid = self._slice, self._rate, self.pad, self._grid
@@ -218,7 +218,7 @@ class PadDialog(QDialog):
         super().closeEvent(event)
 
     def done(self, result: int) -> None:
-        """Stop what is being made or heard, and let go of it: a pad may be as large as ten minutes of sound."""
+        """Stop making and playing, and free the pad: it may hold ten minutes of sound."""
         if self._task is not None:
             self._task.cancel()
         self.heard.emit(None)

@@ -234,7 +234,7 @@ class RecipeDialog(QDialog):
 
 
 def say_stage(part: str, stages: Stages, layout: Layout | None) -> str:
-    """What a stage does, in words."""
+    """Describe a stage in words."""
     if part == "ending":
         return say_ending(replace(stages.ending), layout)
     says = {"time": say_time, "colour": say_colour, "moments": say_moments, "level": say_level}[part]

@@ -1,4 +1,4 @@
-"""The panel of beats and bars: what was detected, and how to correct it."""
+"""The panel of beats and bars: the detected grid, and tools to correct it."""
 
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton

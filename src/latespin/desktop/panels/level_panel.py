@@ -281,7 +281,7 @@ class LevelPanel(StagePanel):
 
 
 def _choice(level: Level) -> str:
-    """Which of the named targets a Level stage has, or none of them."""
+    """The named target that matches a Level stage, or None."""
     if level.as_before:
         return "before"
     if level.target_lufs is None:

@@ -35,7 +35,7 @@ from latespin.model.version import Stages
 
 
 class _MomentPage(QScrollArea):
-    """The form of a kind of moment, which scrolls where it is too tall."""
+    """The form of a kind of moment; scrolls if it is too tall."""
 
     def __init__(self, kind: str) -> None:
         super().__init__()

@@ -17,7 +17,7 @@ MARKS = (0, 25, 50, 75, 100)
 
 @plot_for(Underwater)
 class DepthPlot(EffectPlot):
-    """Water with the song in it; what is left of the highs now."""
+    """Water with the song in it, and the highs that remain."""
 
     NAME = "Depth under water"
     SAYS = "Depth and cut-off frequency at the playhead, with their drift."

@@ -43,7 +43,7 @@ class LoudnessPlot(QWidget):
         return QSize(440, 200)
 
     def show_facts(self, before: "Facts | None", after: "Facts | None", target: float | None) -> None:
-        """Show what is known; After may not be yet."""
+        """Show the measurements so far; After may be missing."""
         from latespin.dsp.metering.loudness import to_lufs
 
         given = (("before", before), ("after", after))

@@ -233,7 +233,7 @@ class CurveEditor(QWidget):
         return what == "shape" and float(np.ptp(heights)) < 1e-6
 
     def _marks(self) -> list[tuple[float, str, str]]:
-        """Height, what is written at the left and at the right: speed and pitch, as they are heard in the version."""
+        """Speed or pitch heard in the version: height, left label, right label."""
         _, what = self._values(np.array([0.0]))
         if what == "speed":
             top = self._top_speed()

@@ -27,7 +27,7 @@ class _Plane(EffectPlot):
     """Frequency across, level up; the song's spectrum behind."""
 
     def area(self, body: QRectF) -> QRectF:
-        """Where curves lie."""
+        """Area of the curves."""
         return body.adjusted(LEFT, TOP, -8, -BOTTOM)
 
     def paint_bars(self, painter: QPainter, area: QRectF, power: Floats, top: float, token: str, alpha: float) -> None:

@@ -41,7 +41,7 @@ class MatchPlot(QWidget):
         return QSize(260, 180)
 
     def show_tones(self, before: Spectrum | None, after: Spectrum | None, match: Match, rate: int) -> None:
-        """Show what is known."""
+        """Show the tones known so far."""
         given = (before, after, match, rate)
         if given != (self._before, self._after, self._match, self._rate):
             self._before, self._after, self._match, self._rate = given
@@ -101,7 +101,7 @@ class MatchPlot(QWidget):
 
 
 def _level(power: Floats, whole: Floats) -> Floats:
-    """DB of bands over half an octave, tilted, so that the whole song between 100 Hz and 10 kHz lies around 0."""
+    """DB of bands over half an octave, tilted so that the whole song is around 0 between 100 Hz and 10 kHz."""
     kernel = np.ones(5) / 5.0
     even = np.convolve(np.pad(power, 2, mode="edge"), kernel, mode="valid")
     tilt = TILT_DB * np.log2(CENTRES / 1_000.0)

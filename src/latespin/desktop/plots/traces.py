@@ -30,7 +30,7 @@ class _Trace(EffectPlot):
     """Seconds across, the place of the music in the middle."""
 
     def area(self, body: QRectF) -> QRectF:
-        """Where the trace lies."""
+        """Area of the trace."""
         return body.adjusted(LEFT, TOP, -8, -BOTTOM)
 
     def paint_now(self, painter: QPainter, area: QRectF, x: float) -> None:

@@ -29,7 +29,7 @@ DeviceMaker = Callable[[Player], Device]
 
 
 def find_output() -> DeviceMaker:
-    """How to open the default sound card, or the silent device where there is none or LATESPIN_DEVICE=silent.
+    """Return a function that opens the default sound card, or the silent device if there is none or LATESPIN_DEVICE=silent.
 
     Slow, since it loads Qt Multimedia and asks the system: not for the main thread.
     """
@@ -43,7 +43,7 @@ def find_output() -> DeviceMaker:
 
 
 class SinkDevice(QThread):
-    """A sound card. It has a thread of its own, so that a busy window never interrupts the sound."""
+    """A sound card. It runs in its own thread, so that a busy window never interrupts the sound."""
 
     def __init__(self, player: Player, device: "QAudioDevice") -> None:  # type: ignore[name-defined]  # noqa: F821
         super().__init__()
@@ -52,7 +52,7 @@ class SinkDevice(QThread):
         self.start()
 
     def run(self) -> None:
-        """Feed the sink until the thread is asked to end."""
+        """Feed the sink until the thread is told to stop."""
         from PySide6.QtMultimedia import QAudioFormat, QAudioSink
 
         wanted = QAudioFormat()
@@ -77,7 +77,7 @@ class SinkDevice(QThread):
 
 
 class _Source(QIODevice):
-    """What the sink reads from: interleaved float32 stereo, resampled where the card wants another rate."""
+    """The source of the sink: interleaved float32 stereo, resampled if the card has another rate."""
 
     def __init__(self, player: Player, rate: int) -> None:
         super().__init__()

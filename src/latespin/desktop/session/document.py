@@ -1,4 +1,4 @@
-"""The document: the open session, its undo history, the decoded track, and what is known of it."""
+"""The document: the open session, its undo history, the decoded track, and its analysis."""
 
 import dataclasses
 import math
@@ -92,7 +92,7 @@ class Document(EditedSession):
         return self._layout[1]
 
     def _follow_grid(self) -> None:
-        """Versions that go by bars are read and measured anew where the bars lie elsewhere."""
+        """Read and measure again the versions that depend on bars, after the bars moved."""
         loaded, layout = self.loaded, self.layout
         if loaded is not None and layout is not None and loaded.readers.layout != layout:
             self.loaded = dataclasses.replace(loaded, readers=loaded.readers.laid_out(layout))
@@ -212,7 +212,7 @@ class Document(EditedSession):
         return SessionFiles(lambda: self.session)
 
     def changed_elsewhere(self, path: Path) -> bool:
-        """True where another program has written the session's file since it was opened or saved here."""
+        """True if another program has written the session's file since it was opened or saved here."""
         return path == self.path and self._file_digest is not None and is_changed(path, self._file_digest)
 
     def collect(self, path: Path) -> None:
@@ -332,7 +332,7 @@ class Document(EditedSession):
 
     @property
     def playing(self) -> bool:
-        """Whether a change has to be heard at once, so that measuring waits longer."""
+        """True if a change must be heard at once, so that measuring waits longer."""
         return self._measuring.playing
 
     @playing.setter

@@ -69,7 +69,7 @@ class EditedSession(QObject):
             self.session_changed.emit()
 
     def end_drag(self) -> None:
-        """The next edit is a step of its own."""
+        """Start a new undo step with the next edit."""
         self._history.seal()
 
     def choose(self, ident: str) -> None:

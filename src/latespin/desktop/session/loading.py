@@ -25,7 +25,7 @@ OPEN_FILTER = (
 
 @dataclass(frozen=True)
 class LoadedTrack:
-    """An opened song with all that its pictures and facts need."""
+    """An opened song with everything that its pictures and facts need."""
 
     track: "Track"
     facts: "Facts"
@@ -35,7 +35,7 @@ class LoadedTrack:
 
 @dataclass(frozen=True)
 class FoundSession:
-    """A session read from its file, and the song it speaks of; song None where it is not there.  digest : of the file."""
+    """A session read from its file, with its song, or None if the song is missing.  digest : of the file."""
 
     session: Session
     path: Path
@@ -45,7 +45,7 @@ class FoundSession:
 
 
 def song_path(reference: TrackReference, folder: Path) -> Path:
-    """Where a session's song should be."""
+    """Expected path of a session's song."""
     return resolved(folder / reference.path)
 
 

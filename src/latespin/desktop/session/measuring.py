@@ -21,7 +21,7 @@ KEPT = 24
 
 
 def goes_by_bars(stages: Stages) -> bool:
-    """True where a version sounds different if the bars lie elsewhere."""
+    """True if a version sounds different when the bars move."""
     from latespin.render.effects.problems import goes_by_beats
 
     by_beats = any(goes_by_beats(effect) for effect in stages.colour.heard)
@@ -72,7 +72,7 @@ class Measuring(QObject):
             self._running[1].cancel()
 
     def follow(self, chosen: Stages) -> None:
-        """Measure the chosen stages soon; cancel what is being measured if it is something else."""
+        """Measure the chosen stages soon; cancels a measurement of other stages."""
         if self._running and self._running[0] != chosen:
             self._running[1].cancel()
         self.later()

@@ -1,4 +1,4 @@
-"""Playback for the window: what is heard, from which position, and how loud."""
+"""Playback for the window: which version, from which position, and at what volume."""
 
 import math
 from dataclasses import replace
@@ -66,7 +66,7 @@ class Playback(QObject):
         document.work.hold = self._pressed
 
     def _pressed(self) -> bool:
-        """Whether background work should leave what is played the processor (asked from its threads)."""
+        """True while background work should yield the CPU to playback (called from its threads)."""
         player = self.player
         return player is not None and player.pressed
 
@@ -124,7 +124,7 @@ class Playback(QObject):
         self.refresh()
 
     def audition(self, sound: "Audio | None") -> None:
-        """Hear a sound of its own round and round instead of the song; None to go back to the song, paused."""
+        """Loop a separate sound instead of the song; None returns to the song, paused."""
         if self.player is None or (sound is None and self._auditioned is None):
             return
         if sound is None:

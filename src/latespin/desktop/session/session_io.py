@@ -19,7 +19,7 @@ def reference_to(loaded: LoadedTrack) -> TrackReference:
 
 
 def opened(session: Session, loaded: LoadedTrack, folder: Path) -> Session:
-    """A session as it is in memory: on its track, all paths absolute. folder : of the file it was read from."""
+    """A session in memory: on its track, all paths absolute. folder : of the file it was read from."""
     return replace(session, track=reference_to(loaded)).with_sounds(lambda sound: str(resolved(folder / sound)))
 
 
@@ -34,7 +34,7 @@ def is_as_saved(session: Session, path: Path | None, loaded: LoadedTrack) -> boo
 
 
 def write_session(session: Session, grid: Grid | None, path: Path) -> str:
-    """Write a session's file; returns the digest of what was written. Raises LateSpinError."""
+    """Write a session's file; returns its digest. Raises LateSpinError."""
     from latespin.media.files.atomic import write_bytes
 
     folder = resolved(path.absolute().parent)
@@ -67,5 +67,5 @@ class SessionFiles:
 
 
 def _beside(file: Path, folder: Path) -> str:
-    """A path as a session in ``folder`` keeps it: relative where the file lies beside or below it."""
+    """A path as stored by a session in ``folder``: relative for files beside or below it."""
     return str(file.relative_to(folder)) if file.is_relative_to(folder) else str(file)

@@ -45,7 +45,7 @@ def ask_about_other_save(parent: QWidget, path: Path) -> str:
 
 
 def ask_for_song(parent: QWidget, document: Document, found: FoundSession) -> None:
-    """The song of a session is missing: let the user show where it is now."""
+    """The song of a session is missing: let the user find it."""
     where = song_path(found.session.track, found.path.parent) if found.session.track else None
     text = tr("The song of {0} is not where it was:\n{1}\n\nIf it was moved, show where it is now.").format(
         found.path.name, where

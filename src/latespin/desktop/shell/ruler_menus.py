@@ -16,7 +16,7 @@ SNAPS = (("beats", "&Beats"), ("bars", "B&ars"), ("strong", "&Strong beats"))
 
 
 class RulerMenus(QObject):
-    """Holds both menus, and applies what the settings remember to the waveform view."""
+    """Holds both menus, and applies remembered settings to the waveform view."""
 
     changed = Signal()
 

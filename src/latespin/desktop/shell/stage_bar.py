@@ -128,7 +128,7 @@ class StageBar(QWidget):
     def show_stages(
         self, stages: Stages, current: str, layout: Layout | None = None, problems: Sequence[Problem] = ()
     ) -> None:
-        """Say what all stages do; ``current`` is the one whose panel is open.  problems : what is not heard as asked."""
+        """Describe all stages; ``current`` has the open panel.  problems : requests that are not heard as asked."""
         message = {
             "time": say_time(stages.time), "colour": say_colour(stages.colour), "moments": say_moments(stages.moments),
             "ending": say_ending(stages.ending, layout), "level": say_level(stages.level),

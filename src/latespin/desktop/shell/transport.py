@@ -77,7 +77,7 @@ class MeterView(QWidget):
 
 
 class GuardLamp(QWidget):
-    """Lit while the output guard turns down what is heard."""
+    """Lit while the output guard turns playback down."""
 
     LIT_MS = 1_000
 

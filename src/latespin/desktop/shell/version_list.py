@@ -152,7 +152,7 @@ class VersionCard(QWidget):
             self._paint_mark(painter, inner.right() - 12, inner.top() + 9)
 
     def _paint_mark(self, painter: QPainter, x: float, y: float) -> None:
-        """A tick where its file is up to date, a dot where it is not any more."""
+        """A tick if its file is up to date, a dot if it is out of date."""
         if self.exported == EXPORTED:
             painter.setPen(QPen(colour("ink_soft"), 2, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
             painter.drawPolyline([QPointF(x, y), QPointF(x + 4, y + 4), QPointF(x + 11, y - 5)])

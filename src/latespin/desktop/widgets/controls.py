@@ -47,7 +47,7 @@ class Switch(QAbstractButton):
 
 
 class SegmentedButton(QWidget):
-    """A few words side by side, one of them chosen. accents : the first one's colour, and the last one's."""
+    """A segmented choice of a few words. accents : colours of the first and of the last one."""
 
     chosen = Signal(str)
 

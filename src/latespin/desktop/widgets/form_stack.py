@@ -10,7 +10,7 @@ Page = TypeVar("Page", bound=QWidget)
 
 
 class FormStack(Generic[Page]):
-    """make : makes the page of a key.  widget : what is laid out; pages of other origin may be added to it."""
+    """make : makes the page of a key.  widget : the stack to lay out; other pages may be added to it."""
 
     def __init__(self, make: Callable[[str], Page], kept: int = KEPT) -> None:
         self.widget = QStackedWidget()

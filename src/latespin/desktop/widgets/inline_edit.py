@@ -50,7 +50,7 @@ class InlineEdit(QWidget):
         self._button.setText(text if settled or text == NO_VALUE else f"≈ {text}")
 
     def text(self) -> str:
-        """What is shown."""
+        """The text shown."""
         return self._button.text()
 
     def _edit(self) -> None:

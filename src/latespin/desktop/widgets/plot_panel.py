@@ -26,7 +26,7 @@ def paint_panel(painter: QPainter, picture: QWidget) -> QRectF:
 
 
 def x_of_hz(area: QRectF, hz: Floats) -> Floats:
-    """Where frequencies lie across an area, 20 Hz to 20 kHz, evenly in octaves."""
+    """Horizontal positions of frequencies in an area, 20 Hz to 20 kHz, on a logarithmic axis."""
     return np.asarray(area.left() + area.width() * np.log(hz / LOW_HZ) / np.log(HIGH_HZ / LOW_HZ))
 
 

@@ -1,1 +1,1 @@
-"""Decoding and encoding sound, and what is particular to each container."""
+"""Decodes and encodes sound, with the peculiarities of each container."""

@@ -23,7 +23,7 @@ def bytes_missing(path: Path) -> bool:
 
 
 def _chunk_cut(file, little_endian: bool, size: int) -> bool:  # type: ignore[no-untyped-def]
-    """Walk the chunks until the one with the sound; True where it goes on beyond the file."""
+    """Walk the chunks up to the one with the sound; True if it extends beyond the file."""
     order = "<I" if little_endian else ">I"
     while len(head := file.read(8)) == 8:
         length = int(struct.unpack(order, head[4:])[0])

@@ -126,7 +126,7 @@ def _with_sndfile(path: Path, work: Work) -> Decoding:
 
 
 def _source(path: Path) -> Any:
-    """What libsndfile is given: the file's name in bytes, which may be any, or the file with its header mended."""
+    """The argument for libsndfile: the file's name in bytes, or the file with a repaired header."""
     return finished(path) or os.fsencode(path)
 
 
@@ -171,7 +171,7 @@ class _SeekableFile:
         self.name, self.read, self.tell, self._file = "", file.read, file.tell, file
 
     def seek(self, offset: int, whence: int = 0) -> int:
-        """Where it is then; −1 where that is no place."""
+        """The new position; −1 if the position is invalid."""
         try:
             return self._file.seek(offset, whence)
         except (OSError, ValueError, OverflowError):
@@ -217,7 +217,7 @@ def _turned(part: Any, channels: int) -> Audio:
 
 
 def _silence_bad_samples(sound: Audio) -> tuple[int, int]:
-    """Put zeros for NaN, infinity and what is no sound's sample, in place; returns how many there were of the first two, and of the third."""
+    """Replace NaN, infinity and absurd samples by zeros, in place; returns the counts of the first two and of the third."""
     bad = absurd = 0
     for start in range(0, sound.shape[1], BLOCK_FRAMES):
         part = sound[:, start : start + BLOCK_FRAMES]

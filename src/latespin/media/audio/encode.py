@@ -49,7 +49,7 @@ FORMATS: dict[str, Format] = {
 
 
 def is_lossy(path: Path) -> bool:
-    """Whether a file of this name does not hold just what is given to it."""
+    """True if a file of this name changes the samples it is given."""
     return "" in format_of(path).subtypes
 
 

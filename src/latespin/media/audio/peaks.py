@@ -44,7 +44,7 @@ class PeakMeter:
         self._rest = joined[:, whole:].copy()
 
     def result(self) -> Peaks:
-        """The peaks of all that was pushed; a last bin that is not full counts as one."""
+        """Peaks of all frames pushed; a last, incomplete bin counts as one."""
         highest, power = list(self._highest), list(self._power)
         if self._rest is not None and self._rest.shape[1]:
             highest.append(np.array([np.abs(self._rest).max()], np.float32))

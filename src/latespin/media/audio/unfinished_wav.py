@@ -17,7 +17,7 @@ def finished(path: Path) -> "io.RawIOBase | None":
 
 
 def _empty_length(path: Path) -> int | None:
-    """Where the length of the sound is written, if it is 0 and the file goes on with something else than chunks."""
+    """Offset of the data length, if it is 0 and no chunk follows in the file."""
     with path.open("rb") as file:
         head = file.read(12)
         if head[:4] != b"RIFF" or head[8:] != b"WAVE":

@@ -34,7 +34,7 @@ def write_grid(grid: Grid, song_seconds: float, path: Path, *, overwrite: bool, 
 
 
 def read_grid(path: Path) -> Grid:
-    """The grid in a MIDI file's tempo map or a CSV file. Raises Unreadable with what is wrong and where."""
+    """The grid in a MIDI file's tempo map or a CSV file. Raises Unreadable with the fault and its place."""
     data = read_regular(path, MOST_BYTES)
     times, first, metre = (_from_midi if path.suffix.lower() in MIDI_SUFFIXES else _from_csv)(data, path.name)
     if len(times) > MOST_BEATS:
@@ -98,7 +98,7 @@ def _from_csv(data: bytes, name: str) -> tuple[np.ndarray, int, int]:
 
 
 def _midi(grid: Grid, numbers: np.ndarray, times: np.ndarray) -> bytes:
-    """Tick 0 is the song's start; what lies before the first beat counts as one beat of its own tempo."""
+    """Tick 0 is the song's start; the time before the first beat counts as one beat with its own tempo."""
     track = mido.MidiTrack()
     waiting = 0
 

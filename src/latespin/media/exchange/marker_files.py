@@ -29,7 +29,7 @@ Marks = list[Mark]
 
 
 def read_marks(path: Path) -> Marks:
-    """The markers in a CSV or WAV file, in order of place. Raises Unreadable with what is wrong and where."""
+    """The markers in a CSV or WAV file, in order of place. Raises Unreadable with the fault and its place."""
     with open_regular(path) as file:
         is_wav = file.read(4) in (b"RIFF", b"RF64")
         found = _from_wav(file, path.name) if is_wav else _from_csv(read_regular(path, MOST_BYTES), path.name)

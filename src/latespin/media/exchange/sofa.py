@@ -60,7 +60,7 @@ class Ears:
 
 
 def read_ears(path: Path) -> Ears:
-    """A listener's set from a file. Raises Unreadable, saying what is missing."""
+    """A listener's set from a file. Raises Unreadable with the missing part."""
     import h5py
 
     name = shortened(path.name)
@@ -99,7 +99,7 @@ def _delay_shapes(responses: Floats) -> tuple[tuple[int, ...], ...]:
 
 
 def _numbers(file: Any, name: str) -> Floats:
-    """The numbers of a data set that lies in the file itself. Raises Unreadable, KeyError."""
+    """The numbers of a data set stored in the file itself. Raises Unreadable, KeyError."""
     import h5py
 
     link = file.get(name, getlink=True)

@@ -35,7 +35,7 @@ def written_whole(target: Path, *, overwrite: bool, sources: Sources) -> Iterato
 
 
 def check_target(target: Path, *, overwrite: bool, sources: Sources) -> None:
-    """Raise Unwritable where it is clear from the start that ``target`` cannot be written. See :func:`written_whole`."""
+    """Raise Unwritable if ``target`` clearly cannot be written. See :func:`written_whole`."""
     try:
         refuse_sources(target, sources)
         target = followed(target)

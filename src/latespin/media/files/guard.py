@@ -11,7 +11,7 @@ Sources = Iterable[Path | str]
 
 
 class Together:
-    """Some sources and some others; each asked anew every time, since what is open may change meanwhile."""
+    """A union of sources; each is asked every time, since the open files may change meanwhile."""
 
     def __init__(self, *groups: Sources) -> None:
         self._groups = groups

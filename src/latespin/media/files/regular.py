@@ -12,7 +12,7 @@ MEGABYTE = 1 << 20
 
 
 def open_regular(path: Path) -> BufferedReader:
-    """A file opened for reading. Raises Unreadable for what is none: folders, pipes, devices, what may not be read or is not there."""
+    """A file opened for reading. Raises Unreadable for anything else: folders, pipes, devices, missing or forbidden files."""
     shown = shortened(path)
     try:
         handle = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC)

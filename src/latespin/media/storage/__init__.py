@@ -1,1 +1,1 @@
-"""What the program keeps for itself: unsaved work, analysis results, and session bundles."""
+"""Storage of the program's own: unsaved work, analysis results, and session bundles."""

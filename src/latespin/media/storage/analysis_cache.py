@@ -26,7 +26,7 @@ def read_track(track: Track, work: Work, *, anew: bool = False) -> Reading:
 
 
 def kept_reading(sha256: str) -> Reading | None:
-    """The reading made of a file with this SHA-256 before, unless it was made by another version of the reading."""
+    """The stored reading of a file with this SHA-256, unless another version of the reading made it."""
     try:
         reading = msgspec.json.decode(_place(sha256).read_bytes(), type=Reading)
     except (OSError, msgspec.DecodeError, UnicodeDecodeError, RecursionError):

@@ -36,7 +36,7 @@ class _Kept(msgspec.Struct, kw_only=True):
 
 @dataclass(frozen=True)
 class LeftBehind:
-    """Work that a killed program left. file : where it is kept."""
+    """Work left by a killed program. file : its path."""
 
     file: Path
     session: Session
@@ -59,7 +59,7 @@ class Journal:
 
     @property
     def file(self) -> Path:
-        """Where it is."""
+        """Path of the file."""
         return self._folder / f"{self._name}{SUFFIX}"
 
     def write(self, session: Session, path: Path | None, now: float) -> None:
@@ -98,7 +98,7 @@ def _locked(file: Path) -> int:
 
 
 def left_behind(folder: Path | None = None) -> list[LeftBehind]:
-    """All work that was left behind, the newest first; what cannot be read is passed over, and stays where it is."""
+    """All unsaved work found, newest first; unreadable files are skipped and left in place."""
     found, folder = [], folder or data_folder() / "unsaved"
     sweep_folder(folder)
     for file in folder.glob(f"*{SUFFIX}"):

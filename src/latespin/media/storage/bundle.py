@@ -55,7 +55,7 @@ def _names(paths: list[str]) -> dict[str, str]:
 
 
 def _copy(source: Path, target: Path) -> bool:
-    """Copy a file unless it is there already; whether it was copied."""
+    """Copy a file unless it is there already; True if it was copied."""
     if exists(target) and (target.samefile(source) or _same(source, target)):
         return False
     try:

@@ -57,7 +57,7 @@ NO_CLOSE = ResolvedEnding(NoEnding(), 0)
 
 @dataclass(frozen=True)
 class Arrangement:
-    """map : of After.  music : of the Time stage alone.  muffles lie before the effects, all else after them."""
+    """map : of After.  music : of the Time stage alone.  muffles come before the effects, all others after them."""
 
     map: TimeMap
     music: TimeMap

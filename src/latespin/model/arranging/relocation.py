@@ -29,7 +29,7 @@ class SourceSongInfo(ValidatedStruct, frozen=True, forbid_unknown_fields=True, k
 
 
 def made_on(layout: Layout) -> SourceSongInfo:
-    """What to keep of a song."""
+    """Facts about a song that a session keeps for relocation."""
     return SourceSongInfo(seconds=layout.seconds, last_bar=best_end(layout).beat)
 
 
@@ -59,7 +59,7 @@ def _with_points(effect: AnyEffect, change: Change) -> AnyEffect:
 
 
 def is_placed(stages: Stages) -> bool:
-    """Whether anything of a version lies at places of its song (its ending apart)."""
+    """True if a version has anything at places of its song, apart from the ending."""
     return bool(stages.moments.placed) or any(effect.lanes for effect in stages.colour.effects)
 
 

@@ -1,4 +1,4 @@
-"""Where the repeats of a stutter or a cover lie."""
+"""Places of the repeats of a stutter or a cover."""
 
 import itertools
 import math

@@ -1,4 +1,4 @@
-"""What each moment and a tape-stop ending do to the time map."""
+"""The changes that each moment and a tape-stop ending make to the time map."""
 
 import dataclasses
 from collections.abc import Callable
@@ -209,7 +209,7 @@ def _reverse(builder: TimeMapBuilder, part: MusicRange) -> None:
 
 @lays(Cover)
 def _cover(builder: TimeMapBuilder, part: MusicRange) -> None:
-    """Nothing outside the range changes: its fades lie within it."""
+    """Nothing outside the range changes: its fades are inside it."""
     moment, began = part.moment, (builder.music, builder.after)
     assert isinstance(moment, Cover)
     edge = min(builder.edge(EDGE_SECONDS), (part.stop - part.start) // 4)

@@ -33,7 +33,7 @@ class MusicRange:
 
 @dataclass(frozen=True, eq=False)
 class Music:
-    """The map of the Time stage, and where beats lie in it."""
+    """The map of the Time stage, and its beats."""
 
     map: TimeMap
     rate: int
@@ -62,7 +62,7 @@ class Music:
         return inside + beyond + ahead
 
     def _number_at(self, frame: int) -> float:
-        """The number of the beat at a frame; a whole part of one where that rounds to this frame."""
+        """The number of the beat at a frame, or a simple fraction of a beat that rounds to this frame."""
         assert self.grid is not None
         exact = float(self.grid.number_at(self.map.before_at(frame) / self.rate))
         near = round(exact * FINEST) / FINEST
@@ -128,7 +128,7 @@ class TimeMapBuilder:
         self.music = music
 
     def _cuts(self, bend: SpeedByTime, frames: int) -> list[int]:
-        """Where within a bend the music goes from one of its spans to another."""
+        """Places within a bend at which the music changes from one span to the next."""
         spans = self.song.map.spans
         if len(spans) == 1:
             return []

@@ -44,7 +44,7 @@ class Recipe(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=Tr
     stages: Stages = Stages()
 
     def on(self, layout: Layout | None) -> "Recipe":
-        """The same with what is placed in it where it belongs on another song."""
+        """The same document, with placed items relocated to another song."""
         return (
             self if layout is None else replace(self, stages=relocated(self.stages, self.made_on, layout), made_on=None)
         )
@@ -92,7 +92,7 @@ class Session(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
         return next((version for version in self.versions if version.id == ident), None)
 
     def on_grid(self, old: Grid | None, new: Grid | None) -> "Session":
-        """The same where the grid beneath it has become another: what lies on a beat goes on lying on it."""
+        """The same document on a new grid: items on a beat stay on that beat."""
         if old == new:
             return self
 
@@ -181,7 +181,7 @@ def read_recipe(data: bytes, where: str) -> Recipe:
 
 
 def read_what_can_be(data: bytes, where: str) -> tuple[Recipe, tuple[str, ...]]:
-    """A recipe without those of its effects that are wrong, and what is wrong with them. Raises Unreadable for anything else."""
+    """A recipe without its invalid effects, and what is wrong with them. Raises Unreadable for other faults."""
     faults: list[str] = []
     while True:
         try:

@@ -9,7 +9,7 @@ LIMIT = 500
 
 @dataclass
 class History(Generic[Value]):
-    """A value and what it was before. Edits with the same non-empty ``merge`` word in a row are one step."""
+    """A value and its past. Consecutive edits with the same non-empty ``merge`` word are one step."""
 
     value: Value
     _past: list[tuple[str, Value]] = field(default_factory=list)
@@ -29,7 +29,7 @@ class History(Generic[Value]):
         return True
 
     def seal(self) -> None:
-        """Make the next edit a step of its own."""
+        """Start a new step with the next edit."""
         self._merge = ""
 
     def undo_label(self) -> str:

@@ -39,7 +39,7 @@ def with_changed(session: Session, version: Version) -> Session:
 
 
 def without_version(session: Session, ident: str) -> Session:
-    """The session without a version. Where it was chosen, its successor is, or the last one."""
+    """The session without a version. If it was the chosen one, its successor is chosen, or the last one."""
     at = next((i for i, v in enumerate(session.versions) if v.id == ident), None)
     if at is None:
         return session

@@ -1,4 +1,4 @@
-"""How an effect is declared: its settings as a struct, and what it is called, where it is listed and how its form is laid out."""
+"""Declares an effect: its settings as a struct, its name, its place in menus, and the layout of its form."""
 
 from collections.abc import Callable
 from dataclasses import dataclass

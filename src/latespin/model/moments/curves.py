@@ -23,7 +23,7 @@ POINTS = 65
 
 
 def speeds_of(moment: AnyMoment, x: Floats) -> Floats | None:
-    """The speed heard, 1 being the version's own, at shares of the moment's length; None where it is not the speed that changes."""
+    """Relative speed at shares of the moment's length, 1 being the version's speed; None for kinds that do not change the speed."""
     if isinstance(moment, TapeStop):
         share = moment.second_percent / 100.0 if moment.two_stages else 0.0
         lasts = 1.0 - moment.gap_percent / 100.0
@@ -45,7 +45,7 @@ def glide_of(moment: PitchGlide, x: Floats) -> Floats:
 
 
 def dip_of(moment: ColourDip, x: Floats) -> Floats:
-    """How much of an effect is heard, 0 to 1."""
+    """Weight of an effect at a place, 0 to 1."""
     attack, release = moment.attack_percent / 100.0, moment.release_percent / 100.0
     shrink = max(1.0, attack + release)
     come = 1.0 - ease_down(x / max(1e-9, attack / shrink), moment.tension)

@@ -1,4 +1,4 @@
-"""How a moment is declared: its settings as a struct, what it is called, and how its form is laid out."""
+"""Declares a moment: its settings as a struct, its name, and the layout of its form."""
 
 from collections.abc import Callable
 from dataclasses import dataclass

@@ -128,5 +128,5 @@ class Ending(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=T
 
     @property
     def heard(self) -> AnyEnding:
-        """What is heard of it."""
+        """The ending in effect: ``NoEnding`` while the stage is off."""
         return self.way if self.on else NoEnding()

@@ -99,7 +99,7 @@ class Ramp(Moment, frozen=True, kw_only=True, tag="ramp"):
 
 @moment("Pitch glide", "The pitch glides while the tempo stays.", fields=("semitones", "tension", "back"), beats=4.0)
 class PitchGlide(Moment, frozen=True, kw_only=True, tag="pitch-glide"):
-    """The pitch glides away while time goes on as it does; ``back``: and returns by the end."""
+    """The pitch glides away while time runs normally; ``back``: it returns by the end."""
 
     semitones: Annotated[float, p.GLIDE] = p.GLIDE.default
     tension: Annotated[float, p.TENSION] = p.TENSION.default
@@ -136,7 +136,7 @@ class Stutter(Moment, frozen=True, kw_only=True, tag="stutter"):
 
 @moment("Reverse", "Plays the range backwards.", fields=("time",), beats=2.0)
 class Reverse(Moment, frozen=True, kw_only=True, tag="reverse"):
-    """The range plays backwards. With added time, what was just heard plays backwards before the song goes on."""
+    """The range plays backwards. With added time, the passage just heard plays backwards before the song continues."""
 
     time: Annotated[TimeMode, TIME] = "keep"
 

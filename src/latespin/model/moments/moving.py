@@ -11,7 +11,7 @@ LEAST_SECONDS = 0.005
 
 
 def lasting(moment: AnyMoment, length: Length, grid: Grid | None) -> AnyMoment:
-    """The moment with another length from the same start. It stays on beats where it is on them."""
+    """The moment with another length from the same start. A moment on beats stays on beats."""
     if length.beats is not None and moment.start.beat is not None:
         return replace(moment, end=Position(beat=moment.start.beat + length.beats))
     start = moment.start.at(grid)

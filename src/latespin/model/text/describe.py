@@ -68,7 +68,7 @@ def bpm_text(time: Time, grid: Grid | None) -> str:
 
 
 def shift_text(time: Time, decimals: int) -> str:
-    """``−2.81 st``, or ``−2.81 … +1.20 st``; ``0 st`` where it is the track's."""
+    """``−2.81 st``, or ``−2.81 … +1.20 st``; ``0 st`` for the track's own pitch."""
     low, high = shift_semitones(time)
     if high - low >= 0.5 * 10.0**-decimals:
         tenths = min(decimals, 1)
@@ -209,7 +209,7 @@ def say_version(stages: Stages) -> str:
 
 
 def title_suffix(stages: Stages, left_out: Container[str] = ()) -> str:
-    """What is added to a song's title: ``slowed + reverb``; empty where nothing audible was done.
+    """The suffix for a song's title: ``slowed + reverb``; empty if the version changes nothing audible.
 
     left_out : ids of the effects, and ``time``, of which nothing is heard though they were asked for.
     """

@@ -32,7 +32,7 @@ class BeatClock:
         return frames, np.asarray(self.grid.number_at(seconds), np.float64)
 
     def beats(self, frames: Floats) -> Floats:
-        """The beat, counted from bar 1, at frames; it goes on at the last tempo after the music."""
+        """The beat, counted from bar 1, at frames; after the music it continues at the last tempo."""
         knots, beats = self._knots
         found = np.interp(frames, knots, beats)
         slope = self._slope(len(knots) - 1)

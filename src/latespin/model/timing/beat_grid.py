@@ -50,7 +50,7 @@ class Grid(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=Tru
         return self.beat_seconds * self.beats_per_bar
 
     def seconds_of(self, number: Floats | float) -> Floats:
-        """When beats sound, by number; parts of a beat lie evenly in it."""
+        """Times of beats, by number; parts of a beat are evenly spaced."""
         number = np.asarray(number, float)
         if not self.beats:
             return np.asarray(self.first_beat_seconds + number * self.beat_seconds)
@@ -102,7 +102,7 @@ class Grid(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=Tru
     # -- put right by hand -------------------------------------------------------------------------------
 
     def steady(self, bpm: float) -> Self:
-        """Evenly spaced at a tempo, the first beat where it is."""
+        """Evenly spaced at a tempo, with the first beat kept."""
         return replace(self, bpm=bpm, beats=(), beats_from=0, pinned=())
 
     def doubled(self) -> Self:

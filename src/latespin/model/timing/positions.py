@@ -35,7 +35,7 @@ _BAR = re.compile(r"^(?:bar\s*)?(-?\d+)(?:\.(\d+))?(?:\.?(\d+/\d+)|\.(\d+)|([Â½Â
 
 
 class Position(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """Either ``beat``, counted from bar 1 (0 is its first beat, 4.5 lies between the fifth and the sixth), or ``seconds``."""
+    """Either ``beat``, counted from bar 1 (0 is its first beat, 4.5 is between the fifth and the sixth), or ``seconds``."""
 
     beat: Annotated[float | None, p.BEAT_NUMBER] = None
     seconds: Annotated[float | None, p.SONG_SECONDS] = None
@@ -52,7 +52,7 @@ class Position(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only
         return None if grid is None else float(grid.seconds_of(self.beat))
 
     def seconds_or_even(self, grid: Grid | None) -> float:
-        """As :meth:`seconds_in`; where there is no grid, beats are ``BEATLESS_BPM`` from the song's start on."""
+        """Like :meth:`seconds_in`; without a grid, beats run at ``BEATLESS_BPM`` from the song's start."""
         found = self.seconds_in(grid)
         return (self.beat or 0.0) * 60.0 / BEATLESS_BPM if found is None else found
 
@@ -61,7 +61,7 @@ class Position(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only
         return self.seconds_in(grid) or 0.0
 
     def later(self, seconds: float, beats: float, grid: Grid | None) -> "Position":
-        """Moved by beats where it is held in beats and there is a grid, else by seconds; not before the song."""
+        """Moved by beats if it is held in beats and there is a grid, else by seconds; never before the song."""
         if self.beat is not None and grid is not None:
             return Position(beat=max(self.beat + beats, math.ceil(float(grid.number_at(0.0)) * FINEST) / FINEST))
         return Position(seconds=max(0.0, self.at(grid) + seconds))
@@ -130,7 +130,7 @@ def renumbered(old: Grid | None, new: Grid | None, beat: float) -> float:
 
 
 def snapped_place(seconds: float, grid: Grid | None) -> Position:
-    """The place of a time that was snapped: in beats if it lies on one of its parts, else in seconds."""
+    """The place of a snapped time: in beats if it is a part of a beat, else in seconds."""
     if grid is not None:
         beat = float(grid.number_at(seconds))
         nearest = round(beat * FINEST) / FINEST

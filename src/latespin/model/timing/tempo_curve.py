@@ -118,7 +118,7 @@ def added(curve: Curve, place: float, speed: float | None = None) -> Curve:
 
 
 def removed(curve: Curve, which: int) -> Curve:
-    """The curve without a point; none where what is left of it leaves the speed alone."""
+    """The curve without a point; None if the rest leaves the speed unchanged."""
     left = tuple(point for i, point in enumerate(curve) if i != which)
     return left if any(point.speed != 1.0 for point in left) or len(left) > 2 else ()
 

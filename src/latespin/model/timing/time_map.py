@@ -92,14 +92,14 @@ class Span:
 
     @property
     def moves_formants(self) -> bool:
-        """Whether formants lie elsewhere than where the pitch alone takes them."""
+        """True if the formants differ from those that the pitch alone would give."""
         pitch = self.pitch
         moved = pitch.transposed != 1.0 or (pitch.follows and self.speeds.constant_speed != 1.0)
         return pitch.formant_ratio != 1.0 or (pitch.formants_kept and moved)
 
     @property
     def turns_only(self) -> bool:
-        """Whether reading at that speed gives the pitch, so that nothing has to be stretched."""
+        """True if reading at that speed gives the pitch, so that no stretching is needed."""
         pitch = self.pitch
         as_turned = pitch.transposed == 1.0 if pitch.follows else self.speeds.constant_speed == pitch.transposed
         return as_turned and not self.moves_formants
@@ -107,7 +107,7 @@ class Span:
 
 @dataclass(frozen=True)
 class ClockSegment:
-    """From frame ``music`` of the music on, the song's clock goes on from frame ``after`` of After, along ``bend`` if there is one."""
+    """From frame ``music`` of the music, the song's clock continues at frame ``after`` of After, along ``bend`` if there is one."""
 
     music: int
     after: int
@@ -149,7 +149,7 @@ class TimeMap:
         return min(max(self._span_at(after).place_at(after), 0.0), float(self.before_frames))
 
     def after_at(self, before: float) -> float:
-        """As :meth:`after_of_all`, for one frame."""
+        """Like :meth:`after_of_all`, for one frame."""
         return float(self.after_of_all(np.array([before]))[0])
 
     def before_of_all(self, after: Floats) -> Floats:
@@ -179,7 +179,7 @@ class TimeMap:
         return out
 
     def clock_at(self, after: float) -> float:
-        """The source frame at which the song's clock is at a frame of After: the inverse of :meth:`after_at` wherever the clock goes on.
+        """The source frame at which the song's clock is at a frame of After: the inverse of :meth:`after_at` while the clock runs.
 
         Unlike :meth:`before_at` it does not go back with a stutter, nor stand still in the silence after a stop that keeps time.
         """

@@ -36,7 +36,7 @@ def relative_tonic(tonic: int, mode: Mode) -> int:
 
 
 def say_key(keys: tuple[Key, ...], tuning_cents: float, semitones: float = 0.0) -> str:
-    """The likeliest key as it sounds when moved, and how many cents it lies from concert pitch if that can be heard."""
+    """The likeliest key after a pitch change, and its distance from concert pitch in cents if that is audible."""
     if not keys:
         return NO_VALUE
     exact = keys[0].tonic + semitones + tuning_cents / 100.0

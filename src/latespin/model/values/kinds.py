@@ -15,7 +15,7 @@ def kind_of(value: "msgspec.Struct | type[Any]") -> str:
 
 
 class Kinds(Generic[Info]):
-    """The declared kinds, ``by_tag``, and what was declared of each.  noun : one of them, in an error."""
+    """The declared kinds, ``by_tag``, with their declarations.  noun : names one of them in an error."""
 
     def __init__(self, noun: str) -> None:
         self._noun = noun

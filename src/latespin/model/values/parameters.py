@@ -44,13 +44,13 @@ class Parameter:
         return self.clamp(round(moved, 6))
 
     def to_fraction(self, value: float) -> float:
-        """Where a value lies between the limits, 0 to 1, as a bar shows it."""
+        """Position of a value between the limits, 0 to 1, as drawn on a value bar."""
         if self.logarithmic:
             return math.log(value / self.low) / math.log(self.high / self.low)
         return (value - self.low) / (self.high - self.low)
 
     def from_fraction(self, fraction: float) -> float:
-        """The value at a place of the bar, rounded to what is shown."""
+        """The value at a position of the bar, rounded to the digits shown."""
         fraction = min(max(fraction, 0.0), 1.0)
         if self.logarithmic:
             value = self.low * (self.high / self.low) ** fraction

@@ -63,7 +63,7 @@ class Journal:
                     self._entries[entry.key, entry.target] = entry
 
     def outcome(self, order: BatchItem) -> Outcome | None:
-        """What was written for an order before, if the file is there as it was left."""
+        """The earlier result of an order, if its file is still unchanged."""
         entry = self._entries.get((key_of(order), Path(order.target).name))
         target = Path(order.target)
         if entry is None or not is_file(target) or target.stat().st_size != entry.outcome.bytes:
@@ -71,7 +71,7 @@ class Journal:
         return entry.outcome if file_hash(target) == entry.outcome.sha256 else None
 
     def forget(self) -> None:
-        """All is written: there is nothing to go on with."""
+        """Delete the journal once all files are written."""
         self._path.unlink(missing_ok=True)
 
 

@@ -35,7 +35,7 @@ _LOSSY_BITS = {".ogg": 88_000, ".opus": 64_000, ".mp3": 120_000}
 
 @dataclass(frozen=True)
 class Choice:
-    """What is made of every song: a version's or a recipe's stages under a name.
+    """A version to make of every song: the stages of a version or recipe, with a name.
 
     faults : parts of a recipe that had to be left out.  made_on : the song it was made on, where that is known.
     """
@@ -70,7 +70,7 @@ class BatchItem(msgspec.Struct, frozen=True, kw_only=True):
 
 
 def choices_of(recipes: Sequence[tuple[Recipe, tuple[str, ...]]]) -> tuple[Choice, ...]:
-    """Choices from recipes and what was left out of each."""
+    """Choices from recipes, with notes on everything left out of each."""
     return tuple(
         Choice(recipe.title or recipe.name, recipe.stages, faults, recipe.made_on) for recipe, faults in recipes
     )
@@ -128,7 +128,7 @@ def _order(
 
 
 def _setting(song: SongSummary, arrangement: Arrangement) -> EffectContext:
-    """What effects would be made in, for telling how long they ring on."""
+    """Context of effects for predicting their tails."""
 
     def unknown() -> Profile:
         raise AssertionError("no colour tells its tail from the song's profile")

@@ -1,4 +1,4 @@
-"""The report of a set: what was asked, what was measured, as JSON and as CSV."""
+"""The report of a set: settings and measurements, as JSON and as CSV."""
 
 import csv
 import io
@@ -89,7 +89,7 @@ def write_report(lines: Sequence[Line], folder: Path) -> tuple[Path, Path]:
 
 
 def _places(folder: Path, subjects: set[str]) -> tuple[Path, Path]:
-    """Where a report goes: the first name that is free, or whose report speaks of nothing else."""
+    """Path for a report: the first name that is free or belongs to a report of the same files."""
     for number in itertools.count(1):
         stem = REPORT_NAME if number == 1 else f"{REPORT_NAME}-{number}"
         places = folder / f"{stem}.json", folder / f"{stem}.csv"
@@ -99,7 +99,7 @@ def _places(folder: Path, subjects: set[str]) -> tuple[Path, Path]:
 
 
 def _reported(report: Path) -> set[str]:
-    """What an earlier report speaks of; something else than any where it cannot be read."""
+    """The files of an earlier report; a set that matches nothing if it cannot be read."""
     try:
         rows = json.loads(report.read_bytes())["files"]
         return {_subject(row) for row in rows}

@@ -25,7 +25,7 @@ from latespin.render.export.export import ExportResult, export
 
 @dataclass(frozen=True)
 class BatchJobInput:
-    """What a worker is given for one file."""
+    """A worker's order for one file."""
 
     order: BatchItem
     song: SongSummary
@@ -154,7 +154,7 @@ class BatchRun:
 
     @property
     def fraction(self) -> float:
-        """How much of all is done."""
+        """Progress over all files."""
         lengths = [order.seconds for order in self.orders]
         done = sum(
             length * (1.0 if job.state in ("done", "failed") else job.fraction)
@@ -190,7 +190,7 @@ class BatchRun:
             job.state, job.message, job.fraction, job.tries, job.wanted = "waiting", "", 0.0, 0, True
 
     def lines(self) -> list[Line]:
-        """What became of each order."""
+        """Result of each order."""
         found = []
         for order, job in zip(self.orders, self.jobs, strict=True):
             state = "kept" if self.kept[order.number] is not None else job.state

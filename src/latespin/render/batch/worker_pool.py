@@ -76,7 +76,7 @@ class _Worker:
 
 @contextlib.contextmanager
 def _deaf_to_interrupts() -> Iterator[None]:
-    """What is started here never hears of SIGINT, which a terminal sends to all: whoever started it tells it to stop."""
+    """Start processes that ignore SIGINT. A terminal sends it to all processes; the parent stops its workers itself."""
     before = signal.pthread_sigmask(signal.SIG_BLOCK, {signal.SIGINT})
     try:
         yield
@@ -90,7 +90,7 @@ def run_jobs(
     on_change: Callable[[Job], None] = lambda _: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> None:
-    """Do all jobs; returns when each has ended. on_change is called, in this thread, whenever one begins, goes on or ends."""
+    """Do all jobs; returns when each has ended. on_change is called in this thread whenever one starts, progresses or ends."""
     crew = WorkerPool(jobs, processes, on_change)
     try:
         while True:
@@ -121,7 +121,7 @@ class WorkerPool:
         return [worker for worker in self.workers if worker.job is not None]
 
     def take_back(self) -> None:
-        """What is no longer wanted is not done, or is stopped."""
+        """Drop jobs no longer wanted, and stop those already running."""
         for job in [job for job in self.waiting if not job.wanted]:
             self.waiting.remove(job)
             job.state = "cancelled"
@@ -132,7 +132,7 @@ class WorkerPool:
                 _try_send(worker.pipe, "stop")
 
     def hire(self) -> None:
-        """As many workers as there are jobs for."""
+        """Start workers up to the number of jobs."""
         while len(self.workers) < min(self._processes, len(self.waiting) + len(self.busy)):
             self.workers.append(_Worker())
 
@@ -146,7 +146,7 @@ class WorkerPool:
                 self._on_change(job)
 
     def _next_for(self, worker: _Worker) -> Job:
-        """One of its own group; else the first of a group that nobody has open; else the first."""
+        """The next job: one of its own group, else the first of a group that no worker has open, else the first."""
         own = next((job for job in self.waiting if job.group == worker.group), None)
         taken = {other.group for other in self.workers if other is not worker}
         return own or next((job for job in self.waiting if job.group not in taken), self.waiting[0])

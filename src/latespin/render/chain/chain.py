@@ -32,13 +32,13 @@ WARM_UP_BLOCK = 1 << 15
 
 @dataclass(frozen=True)
 class OverlaySet:
-    """What is laid over a version: ``early`` before the effects, ``late`` after them."""
+    """Overlays of a version: ``early`` before the effects, ``late`` after them."""
 
     early: tuple[Overlay, ...] = ()
     late: tuple[Overlay, ...] = ()
 
     def kept_bytes(self) -> int:
-        """How much of it is kept."""
+        """Memory used, bytes."""
         return sum(overlay.kept_bytes() for overlay in (*self.early, *self.late))
 
 
@@ -99,7 +99,7 @@ class Chain:
             start = stop
 
     def _warm_up(self, frame: int) -> float:
-        """How many frames before a place have a say in how it sounds."""
+        """Length of the history that influences the sound at a place, frames."""
         early = round(WARM_UP_SECONDS * self.rate)
         within = any(start - early < frame < stop for start, stop in self._filtered)
         return max(sum(node.warm_up_frames for node in self.nodes), early if within else 0)
@@ -129,7 +129,7 @@ class Chain:
         return block
 
     def read_stereo(self, frames: int) -> Audio:
-        """As :meth:`read`, in two channels, and silence beyond the end."""
+        """Like :meth:`read`, in two channels, with silence beyond the end."""
         block = self.read(frames)
         out = np.zeros((2, frames), np.float32)
         out[:, : block.shape[1]] = block
@@ -165,7 +165,7 @@ class Chain:
         return np.repeat(block, 2, axis=0) if block.shape[0] < self.channels else block
 
     def _fade_out(self, block: Audio) -> None:
-        """The fade of an ending: over all that is heard."""
+        """The fade of an ending, over the whole sound."""
         close = self._arrangement.close
         if isinstance(close.way, Fade) and self.position + block.shape[1] > close.at:
             at = np.arange(self.position, self.position + block.shape[1], dtype=np.float64)

@@ -35,7 +35,7 @@ FEED_WARM_UP_SECONDS = 1.5  # of a room that is heard in another one
 
 
 class _SongFacts:
-    """What is worked out of a track when it is first needed. Knows of no readers, so that what is made with it keeps none from going."""
+    """Facts about a track, computed on first use. Holds no readers, so that it keeps none of them alive."""
 
     def __init__(self, track: Track) -> None:
         self._track = track
@@ -43,7 +43,7 @@ class _SongFacts:
         self.lufs: float | None = None
 
     def find_profile(self) -> Profile:
-        """What the track is like."""
+        """Profile of the track."""
         if self.profile is None:
             self.profile = profile_of(self._track.sound, self._track.rate)
         return self.profile
@@ -56,7 +56,7 @@ class _SongFacts:
 
 
 class TrackRenderer:
-    """What was used last is kept: readers of Time stages, bent readers, and what is laid over versions."""
+    """Keeps the most recently used readers of Time stages, edited readers, and overlays."""
 
     LIMIT, BENT_LIMIT = 3, 6
 
@@ -75,7 +75,7 @@ class TrackRenderer:
 
     @property
     def grid(self) -> Grid | None:
-        """Where the track's beats lie."""
+        """Beat grid of the track."""
         return self.layout.grid
 
     def laid_out(self, layout: Layout) -> "TrackRenderer":
@@ -88,7 +88,7 @@ class TrackRenderer:
         return other
 
     def arrangement(self, stages: Stages) -> Arrangement:
-        """What happens when in a version."""
+        """Arrangement of a version."""
         return arrange(_unlevelled(stages), self.layout)
 
     def reader(self, time: Time) -> MusicReader:
@@ -98,7 +98,7 @@ class TrackRenderer:
         return self._readers.get_or_make(key, made)
 
     def source(self, stages: Stages) -> Source:
-        """What gives a version's music, its time bent by moments and the ending."""
+        """Reader of a version's music, with its moments and ending."""
         reader, arrangement = self.reader(stages.time), self.arrangement(stages)
         if not arrangement.bends:
             return reader
@@ -116,11 +116,11 @@ class TrackRenderer:
 
     @property
     def profile(self) -> Profile:
-        """What the track is like; worked out when it is first needed."""
+        """Profile of the track, computed on first use."""
         return self._song.find_profile()
 
     def context(self, stages: Stages) -> EffectContext:
-        """What the effects of a version are made in."""
+        """Context in which the effects of a version are built."""
         arrangement, song = self.arrangement(stages), self._song
 
         def make() -> EffectContext:
@@ -170,5 +170,5 @@ class TrackRenderer:
 
 
 def _unlevelled(stages: Stages) -> Stages:
-    """The same values with a Level stage that all share, since it has no say in what lies before it."""
+    """The same values with a neutral Level stage, which cannot affect anything before it."""
     return replace(stages, level=Level())

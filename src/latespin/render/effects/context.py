@@ -45,12 +45,12 @@ class EffectContext:
 
     @cached_property
     def profile(self) -> Profile:
-        """What the music is like before any colour."""
+        """Profile of the music before any effect."""
         return self.find_profile()
 
     @cached_property
     def kept_levels(self) -> dict[Effect, tuple[Profile, Automation, Profile]]:
-        """What keeps the level of effects lately made: the profile before each, its gain, the profile after it."""
+        """Level compensation of recent effects: the profile before each, its gain, and the profile after it."""
         return {}
 
     def keep_level(self, effect: Effect, kept: tuple[Profile, Automation, Profile]) -> None:
@@ -105,12 +105,12 @@ def control_of(effect: Effect, field: str, clock: BeatClock) -> Automation:
 
 
 def amount_of(effect: Effect, clock: BeatClock) -> Automation:
-    """How much of an effect is heard, 0 to 1."""
+    """Weight of an effect over the song, 0 to 1."""
     return control_of(effect, "amount_percent", clock).through(lambda percent: percent / 100.0)
 
 
 def lane_values(effect: Effect, field: str) -> list[float]:
-    """What a number of an effect is over the song: its lane's values, or its own."""
+    """A number of an effect over the song: its automation, or its fixed value."""
     found = [point.value for lane in effect.lanes if lane.field == field for point in lane.points]
     return found or [float(getattr(effect, field))]
 
@@ -118,7 +118,7 @@ def lane_values(effect: Effect, field: str) -> list[float]:
 def gone_through(
     effect: Effect, field: str, context: EffectContext, clock: Callable[[Floats], Floats]
 ) -> Callable[[Floats], Floats]:
-    """How many periods have gone by at frames, their length being a number of the effect in what ``clock`` counts."""
+    """Periods elapsed at frames. The period is a number of the effect, in the unit of ``clock``."""
     period = control_of(effect, field, context.clock)
     if period.steady is not None:
         length = period.steady
@@ -147,7 +147,7 @@ def _knots(context: EffectContext) -> Floats:
 
 
 def _joined(knots: Floats, first: Floats, steps: Floats) -> Callable[[Floats], Floats]:
-    """The sum of steps from knot to knot; before and after them it goes on as there."""
+    """Cumulative sum of steps from knot to knot, extrapolated linearly at both ends."""
     values = np.concatenate((first, first + np.cumsum(steps)))
     before, after = steps[0] / SUM_STEP, steps[-1] / SUM_STEP
 
@@ -181,7 +181,7 @@ class AutomatedEffect:
         return self._last[1]
 
     def usual(self, frames: int) -> AnyEffect:
-        """The effect with each moving control where it is on average over the song."""
+        """The effect with each moving control at its average over the song."""
         places = np.linspace(0.0, float(max(1, frames)), USUAL_PLACES)
         means = {name: float(np.mean(way.at(places))) for name, way in self._ways.items()}
         return replace(self._with(means), lanes=self._effect.lanes) if means else self._effect
@@ -198,7 +198,7 @@ class AutomatedEffect:
         return places, [made[tuple(float(f"{value:.3g}") for value in values)] for values in zip(*columns, strict=True)]
 
     def sole(self) -> "SoleControl | None":
-        """The control that changes, where it is the only one."""
+        """The control that changes, if it is the only one."""
         if len(self._ways) != 1:
             return None
         name, way = next(iter(self._ways.items()))

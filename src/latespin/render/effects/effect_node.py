@@ -17,7 +17,7 @@ STEP = 128  # frames after which automated controls are set again
 
 
 class EffectNode:
-    """One effect in the chain: gives the frames of After in order, from where it was begun.
+    """One effect in the chain: gives the frames of After in order, from its starting place.
 
     ``upstream`` gives the input frames in order; an effect with latency reads ahead by it.
     """
@@ -83,7 +83,7 @@ class EffectNode:
         return out
 
     def _idle(self, cell: int) -> bool:
-        """Whether the amount is nothing from a piece of the song on for longer than what is heard there has a say."""
+        """True if the amount stays 0 from a piece of the song on for longer than the effect's memory."""
         if cell not in self._idle_cells:
             frames = np.arange(cell * CELL, (cell + 1) * CELL + self.warm_up_frames, IDLE_STEP, dtype=np.float64)
             self._idle_cells[cell] = not np.any(self._amount.at_places(frames) > 0.0)

@@ -16,7 +16,7 @@ COARSE, FINE, SAME_DB = 3, 9, 0.3  # values of a control at which the gain is wo
 def kept_level(
     effect: AnyEffect, context: EffectContext, before: Profile, amount: Automation
 ) -> tuple[Automation, Profile]:
-    """The gain that keeps the loudness as it was before an effect, by its amount; and the song's profile after it."""
+    """The gain that keeps the loudness before an effect, by its amount; and the song's profile after it."""
     moving = AutomatedEffect(effect, context.clock)
     places = np.linspace(0.0, float(max(1, context.frames)), 64)
     usual, often = moving.usual(context.frames), float(np.mean(amount.at_places(places)))

@@ -13,7 +13,7 @@ from latespin.render.effects.sound_files import faulty_sounds, missing_sounds
 
 
 def goes_by_beats(effect: AnyEffect) -> bool:
-    """Whether an effect sounds otherwise where beats lie elsewhere."""
+    """True if an effect sounds different when the beats move."""
     placed = any(point.at.beat is not None for lane in effect.lanes for point in lane.points)
     return placed or isinstance(effect, Echo) or (isinstance(effect, Spin) and effect.by == "bars")
 
@@ -40,7 +40,7 @@ def colour_problems(stages: Stages, context: EffectContext) -> tuple[Problem, ..
 
 
 def _named(points: list[LanePoint], context: EffectContext) -> str:
-    """Which points are left out, and why."""
+    """The points left out, with reasons."""
     grid = context.clock.grid
     places = ", ".join(say_place(point.at, grid) for point in points[:3]) + (" …" if len(points) > 3 else "")
     return f"the point at {places} is left out: it lies before the one before it, or past the song’s end. Put the points in order."

@@ -39,5 +39,5 @@ def plan(
 
 
 def tail_of(effects: tuple[AnyEffect, ...], context: EffectContext) -> int:
-    """How long effects in a row ring on, frames."""
+    """Combined tail of effects in series, frames."""
     return sum(factory_of(effect).tail(AutomatedEffect(effect, context.clock).largest(), context) for effect in effects)

@@ -1,4 +1,4 @@
-"""Sounds from other files: loaded once, at the song's rate, in stereo; what is made of them; and what was wrong with those that were not."""
+"""Sounds from other files: loaded once, at the song's rate, in stereo, with data derived from them and notes on failures."""
 
 import threading
 from collections.abc import Callable
@@ -58,7 +58,7 @@ class SoundLibrary:
             return found
 
     def load_for(self, path: str, what: str, longest_seconds: float) -> Audio | None:
-        """As :meth:`load`; a sound that is too long is cut, with a warning."""
+        """Like :meth:`load`; a sound that is too long is cut, with a warning."""
         sound = self.load(path)
         most = round(longest_seconds * self._rate)
         if sound is not None and sound.shape[1] > most:
@@ -69,7 +69,7 @@ class SoundLibrary:
         return sound
 
     def fault(self, path: str, says: str) -> None:
-        """Keep what is wrong with a file, to be said."""
+        """Record the problem with a file for the notes."""
         self.faults[path] = f"{Path(path).name} {says}."
 
     def kept(self, key: object, make: Callable[[], Made]) -> Made:

@@ -30,7 +30,7 @@ HEADROOM_DB = {".ogg": 0.2, ".mp3": 0.5, ".opus": 0.8}  # what they make of peak
 
 @dataclass(frozen=True, eq=False)
 class Decoded:
-    """What a file holds. over : its peaks over the ceiling, as a ratio, in every ``PLACE_SECONDS``."""
+    """Levels of an encoded file. over : peaks relative to the ceiling, as a ratio, in each ``PLACE_SECONDS``."""
 
     facts: Facts
     over: Floats
@@ -58,7 +58,7 @@ def _over(sound: Audio, rate: int, ceiling: float) -> Floats:
 
 
 def is_astray(decoded: Decoded, level: Level, target_lufs: float | None) -> bool:
-    """Whether a decoded file is over the ceiling or off its target, where that is for Level to say. target_lufs : None where there is none to be held to."""
+    """True if a decoded file is over the ceiling or off its target. target_lufs : None without a target."""
     if not level.on:
         return False
     off = 0.0 if target_lufs is None else abs(decoded.facts.loudness.integrated_lufs - target_lufs)
@@ -66,7 +66,7 @@ def is_astray(decoded: Decoded, level: Level, target_lufs: float | None) -> bool
 
 
 def spare_for(target: Path) -> CodecHeadroom:
-    """What a format is left from the start."""
+    """Initial headroom of a format."""
     return CodecHeadroom(HEADROOM_DB.get(target.suffix.lower(), 0.0))
 
 

@@ -140,7 +140,7 @@ class _Job:
 
 
 def _notes(readers: TrackRenderer, stages: Stages, plan: LevelPlan, target: Path, clipped: int) -> tuple[str, ...]:
-    """What the version asks for and the file does not have, in sentences."""
+    """Notes on everything the version asks for that the file does not have."""
     problems = version_problems(stages, readers.arrangement(stages), readers.context(stages))
     notes = [*(problem.says for problem in problems), *([plan.note] if plan.note else [])]
     if clipped:
@@ -152,7 +152,7 @@ def _notes(readers: TrackRenderer, stages: Stages, plan: LevelPlan, target: Path
 
 
 def check_export_target(target: Path, *, overwrite: bool, sources: Sources) -> None:
-    """Raise Unwritable where it is clear beforehand that the file cannot be written."""
+    """Raise Unwritable if the file clearly cannot be written."""
     format_of(target)
     check_target(target, overwrite=overwrite, sources=sources)
 

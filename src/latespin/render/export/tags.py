@@ -1,4 +1,4 @@
-"""The tags of a finished version: the song's own, and what is known of the version; nothing else is invented."""
+"""The tags of a finished version: the song's own, and measured facts of the version; nothing is invented."""
 
 from pathlib import Path
 
@@ -19,7 +19,7 @@ _SHORT_NAMES = str.maketrans({"♯": "#", "♭": "b"})
 def version_tags(
     readers: TrackRenderer, stages: Stages, reading: Reading | None, facts: Facts, target: Path, credit: str = ""
 ) -> Tags:
-    """Title with what was done, tempo and key of the version, its gain for players, whose version it is, and a line of credits."""
+    """Title with the changes, tempo and key of the version, its ReplayGain, the original artist, and a line of credits."""
     track, grid = readers.track, readers.grid
     problems = version_problems(stages, readers.arrangement(stages), readers.context(stages))
     suffix = title_suffix(stages, {problem.id for problem in problems if problem.left_out})
@@ -32,7 +32,7 @@ def version_tags(
 
 
 def _bpm(stages: Stages, grid: Grid | None) -> str:
-    """The tempo as a whole number; none where it is not steady or not known."""
+    """The tempo as a whole number; empty if it is unsteady or unknown."""
     low, high = stages.time.speeds
     return str(round(grid.bpm * low)) if grid is not None and high - low < 1e-6 else ""
 
@@ -47,7 +47,7 @@ def _key(stages: Stages, reading: Reading | None) -> str:
 
 
 def _gains(facts: Facts, target: Path) -> dict[str, str]:
-    """What players turn it down or up by; those of the song are not those of the version."""
+    """ReplayGain tags of the version; the song's own would be wrong."""
     none = dict.fromkeys(
         ("replaygain_track_gain", "replaygain_track_peak", "replaygain_reference_loudness", "r128_track_gain"), ""
     )

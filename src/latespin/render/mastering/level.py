@@ -25,7 +25,7 @@ ROUNDS = 10
 
 @dataclass(frozen=True)
 class LevelPlan:
-    """What Level does to a version: the same for preview and export.
+    """Gain and limiting of the Level stage for a version: the same for preview and export.
 
     ceiling : ratio the limiter holds true peaks to, None where no limiter is needed.  link : of its channels, 0 to 1.
     reduction_db : the most the limiter takes off a peak.  note : a sentence where the target was not met.
@@ -58,7 +58,7 @@ NO_SPARE = CodecHeadroom()
 
 
 class LevelProcessor:
-    """Applies a plan to a stream; gives the same frames back, none late and none missing.
+    """Applies a plan to a stream; returns the same frames, aligned and complete.
 
     ``process`` holds frames back while the limiter looks ahead; ``finish`` gives the last of them.
     """
@@ -74,7 +74,7 @@ class LevelProcessor:
 
     @property
     def latency(self) -> int:
-        """How many frames must go in before the first comes out."""
+        """Latency, frames."""
         return self._delay_line
 
     @property
@@ -207,7 +207,7 @@ def _solve_limited(
 
 
 def _slope(tried: list[tuple[float, float]], otherwise: float) -> float:
-    """How much louder the result gets for a decibel of gain: less than one where the limiter works."""
+    """Change of the result's loudness per decibel of gain: below 1 while the limiter works."""
     if len(tried) < 2 or abs(tried[-1][0] - tried[-2][0]) < 1e-6:
         return otherwise
     (g0, l0), (g1, l1) = tried[-2:]

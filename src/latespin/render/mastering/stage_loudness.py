@@ -1,4 +1,4 @@
-"""What each stage adds to a version's loudness."""
+"""Contribution of each stage to a version's loudness."""
 
 from msgspec.structs import replace
 

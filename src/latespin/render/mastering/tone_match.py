@@ -14,7 +14,7 @@ LEVELLED_BY = (CENTRES > 100.0) & (CENTRES < 10_000.0)
 
 
 def match_gains(after: Spectrum, match: Match, rate: int) -> tuple[Floats, Floats]:
-    """Gains in dB at the tone's bands for middle and sides; together they leave the loudness as it is."""
+    """Gains in dB at the tone's bands for mid and side; together they keep the loudness."""
     if match.reference is None:
         return np.zeros(len(CENTRES)), np.zeros(len(CENTRES))
     wanted_mid, wanted_side = powers_of(match.reference)
@@ -42,7 +42,7 @@ def solve_match(after: Spectrum, match: Match, rate: int) -> MatchFilter:
 
 
 def _difference(wanted: Floats, have: Floats, level_db: float, match: Match) -> Floats:
-    """What is missing, dB, evened out; nothing where neither has anything."""
+    """Smoothed difference, dB; 0 where both are silent."""
     span = match.smoothing_octaves * 12.0
     difference = decibels_of(wanted) - decibels_of(have) - level_db
     reach = int(np.ceil(span))
@@ -52,7 +52,7 @@ def _difference(wanted: Floats, have: Floats, level_db: float, match: Match) -> 
 
 
 def _limited(gains: Floats, have: Floats, match: Match) -> Floats:
-    """Within what is allowed, and no boost where the version itself has nothing."""
+    """Clipped to the allowed range, without a boost where the version is silent."""
     held = np.clip(gains, -match.cut_db, match.boost_db)
     sure = np.clip(presence(have) / SURE_DB, 0.0, 1.0)
     return np.where(held > 0.0, held * sure, held)

@@ -1,4 +1,4 @@
-"""Loudness of what is being played."""
+"""Loudness of playback."""
 
 import time
 from dataclasses import dataclass, replace
@@ -13,7 +13,7 @@ PAUSE_SECONDS = 0.5  # after which a new integration begins
 
 @dataclass(frozen=True)
 class Meters:
-    """What was just heard: LUFS momentary, short-term, integrated since play, and highest true peak in dBTP."""
+    """Meter readings: LUFS momentary, short-term and integrated since play, and the highest true peak in dBTP."""
 
     momentary: float = QUIET
     short_term: float = QUIET
@@ -22,7 +22,7 @@ class Meters:
 
 
 class LiveMeter:
-    """Loudness of what is heard; a pause of half a second begins a new integration."""
+    """Loudness of playback; a pause of half a second starts a new integration."""
 
     def __init__(self, rate: int) -> None:
         self._rate = rate
@@ -30,7 +30,7 @@ class LiveMeter:
         self._start()
 
     def hear(self, blocks: list[Audio]) -> Meters:
-        """What is shown after these blocks."""
+        """Readings after these blocks."""
         now = time.monotonic()
         if blocks and now - self._last > PAUSE_SECONDS:
             self._start()

@@ -34,7 +34,7 @@ class SilentDevice:
         self._thread.start()
 
     def played(self) -> Audio:
-        """What was played, ``[2, frames]``, without the silence of pauses."""
+        """The sound played, ``[2, frames]``, without the silence of pauses."""
         blocks = list(self._played)
         return np.concatenate(blocks, axis=1) if blocks else np.zeros((2, 0), np.float32)
 

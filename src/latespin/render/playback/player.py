@@ -77,7 +77,7 @@ class Player:
             self._lock.notify_all()
 
     def play(self) -> None:
-        """Start, or go on; from the start again where the end had been reached. What failed before is tried again."""
+        """Start or resume; after the end, from the start again. A programme that failed is tried again."""
         with self._lock:
             if self._failed is not None:
                 self._wanted, self._failed = self._failed, None
@@ -89,12 +89,12 @@ class Player:
             self._lock.notify_all()
 
     def pause(self) -> None:
-        """Stop where it is."""
+        """Stop at the current place."""
         with self._lock:
             self._playing = False
 
     def set_volume(self, ratio: float) -> None:
-        """How loud it is monitored; changes no file."""
+        """Set the monitor volume; changes no file."""
         self._gain = np.float32(ratio)
 
     @property
@@ -127,7 +127,7 @@ class Player:
             return mark.programme, mark.frame + self._read - mark.at
 
     def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:
-        """What an effect of the version being played noted of its work lately: frames of After, and dB taken away there."""
+        """Recent gain reduction of an effect in the version being played: frames of After, and dB at each."""
         stream = self._stream
         return stream.gain_history(ident) if stream is not None else ()
 
@@ -194,7 +194,7 @@ class Player:
             self.meters = meter.hear(heard)
 
     def _work(self) -> None:
-        """What is most urgent now."""
+        """Do the most urgent step."""
         with self._lock:
             wanted, jump = self._wanted, self._jump
         if wanted is not None or jump is not None:
@@ -231,7 +231,7 @@ class Player:
         return int(AHEAD_SECONDS * self.rate) - (self._written - self._read)
 
     def _append(self) -> None:
-        """Render one more block at the end of what lies ahead."""
+        """Render one more block at the end of the ring."""
         stream = self._stream
         assert stream is not None
         block, marks = stream.read(BLOCK_FRAMES, self._written)
@@ -243,7 +243,7 @@ class Player:
             self._ended = block.shape[1] == 0
 
     def _splice(self, wanted: PlaybackRequest | None, jump: int | None) -> None:
-        """Put another programme, or another place, in for what lies ahead."""
+        """Replace the frames ahead with another programme, or another place."""
         with self._lock:
             mark, start = self._mark_at(self._read), self._read
             old = mark.programme if mark else None
@@ -339,7 +339,7 @@ class Player:
         *,
         fade: bool,
     ) -> bool:
-        """Replace what lies ahead by ``block``, which begins at ring frame ``start``; False if it came too late."""
+        """Replace the frames ahead by ``block``, which begins at ring frame ``start``; False if it came too late."""
         with self._lock:
             if self._jump != jump or (wanted is not None and self._wanted is not wanted):
                 return True  # asked for something else meanwhile: that comes next

@@ -1,4 +1,4 @@
-"""What is to be heard: the track as it came or a version, with its level, as a stream that can start anywhere."""
+"""A programme for playback: the track or a version with its level, as a stream that can start anywhere."""
 
 import math
 from dataclasses import dataclass
@@ -23,7 +23,7 @@ DRAFT_EFFECTS = 3  # where there are more of them, less of it
 
 
 class Stream(Protocol):
-    """Stereo blocks in order from wherever ``seek`` last went."""
+    """Stereo blocks in order, starting at the last ``seek``."""
 
     def seek(self, frame: int, *, draft: bool = False) -> None:
         """Make ``frame`` the next one; draft: sooner, and not yet exactly as in the whole render."""
@@ -37,7 +37,7 @@ class Stream(Protocol):
         raise NotImplementedError
 
     def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:
-        """What an effect noted of its work lately: frames, and dB taken away there."""
+        """Recent gain reduction of an effect: frames, and dB at each."""
         raise NotImplementedError
 
 
@@ -151,7 +151,7 @@ class AfterStream:
         return joined[:, :frames]
 
     def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:
-        """What an effect of the chain noted."""
+        """Recent gain reduction of an effect of the chain."""
         return next((node.history for node in self._chain.nodes if node.effect.id == ident), ())
 
     def _fresh(self) -> LevelProcessor:
@@ -170,7 +170,7 @@ class ClickStream:
         self._position = frame
 
     def ready(self, frame: int) -> bool:
-        """As the stream beneath."""
+        """Like the inner stream."""
         return self._stream.ready(frame)
 
     def read(self, frames: int) -> Audio:
@@ -180,7 +180,7 @@ class ClickStream:
         return with_clicks(block, start, self._places, self._rate)
 
     def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:
-        """As the stream beneath."""
+        """Like the inner stream."""
         return self._stream.gain_history(ident)
 
 

@@ -1,4 +1,4 @@
-"""An exact stream prepared in a thread of its own, so that playback never waits for it."""
+"""An exact stream prepared in its own thread, so that playback never waits for it."""
 
 import logging
 import threading

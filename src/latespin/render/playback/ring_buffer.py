@@ -1,4 +1,4 @@
-"""A ring buffer of stereo frames, and crossfades between what is in it."""
+"""A ring buffer of stereo frames, and crossfades within it."""
 
 import numpy as np
 

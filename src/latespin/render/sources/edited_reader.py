@@ -14,7 +14,7 @@ from latespin.render.sources.music_reader import DraftReader, MusicReader, SpanR
 
 
 class Source(Protocol):
-    """What gives After's music before any colour."""
+    """Reader of After's music before the effects."""
 
     track: Track
     map: TimeMap
@@ -24,14 +24,14 @@ class Source(Protocol):
         raise NotImplementedError
 
     def has(self, start: int, frames: int) -> bool:
-        """Whether all that these frames need has been stretched."""
+        """True once everything that these frames need is stretched."""
         raise NotImplementedError
 
     def approach(self, start: int, frames: int) -> None:
         """Have a little of what these frames need stretched in the background."""
 
     def draft(self, start: int, frames: int) -> "Source | DraftReader | DraftEditedReader":
-        """The same for one stream that reads in order from about ``start`` and has to begin at once."""
+        """The same for one stream that reads in order from about ``start`` and must start at once."""
         raise NotImplementedError
 
 
@@ -50,7 +50,7 @@ class EditedReader:
         self._lock = threading.Lock()
 
     def part(self, number: int) -> SpanReader:
-        """What a span is read from."""
+        """Reader of a span."""
         return self._glides.get(number) or self._reader.parts[self.map.spans[number].music]
 
     def read(self, start: int, frames: int) -> Audio:
@@ -62,7 +62,7 @@ class EditedReader:
         return self.read_with(self.part, numbers, start, frames, self.likeness)
 
     def has(self, start: int, frames: int) -> bool:
-        """Whether all that these frames need has been stretched."""
+        """True once everything that these frames need is stretched."""
         numbers = self.map.spans_between(start, start + frames)
         return all(self.part(n).has(*self._needs(n, start, frames)) for n in numbers if not self.map.spans[n].silent)
 
@@ -77,7 +77,7 @@ class EditedReader:
         return self if self.has(start, frames) else DraftEditedReader(self)
 
     def likeness(self, number: int) -> float:
-        """How alike a span and the one before it are over its fade: 1 the same, 0 unlike."""
+        """Correlation of a span with the one before it over its fade: 1 identical, 0 unrelated."""
         with self._lock:
             known = self._likeness.get(number)
         if known is None:
@@ -91,7 +91,7 @@ class EditedReader:
         return known
 
     def read_with(self, part_of, numbers: range, start: int, frames: int, likeness) -> Audio:  # type: ignore[no-untyped-def]
-        """What spans give of some frames, each led into the next; ``part_of`` and ``likeness`` tell of them by number."""
+        """The sound of spans at some frames, crossfaded from each to the next; ``part_of`` and ``likeness`` take a span's number."""
         out = np.zeros((self.track.sound.shape[0], frames), np.float32)
         for number in numbers:
             span = self.map.spans[number]
@@ -124,7 +124,7 @@ class EditedReader:
 
 
 class DraftEditedReader:
-    """A bent reader for one stream: what is not yet stretched sounds as good, but is not phase by phase the same."""
+    """An edited reader for one stream. Unstretched passages sound as good, but their phases differ from the cached ones."""
 
     def __init__(self, reader: EditedReader) -> None:
         self._reader = reader
@@ -132,12 +132,12 @@ class DraftEditedReader:
         self._held: dict[int, SpanReader] = {}
 
     def read(self, start: int, frames: int) -> Audio:
-        """As the reader's."""
+        """Like the reader's."""
         numbers = self._reader.map.spans_between(start, start + frames)
         return self._reader.read_with(self._part, numbers, start, frames, self._likeness)
 
     def _likeness(self, number: int) -> float:
-        """What can be said at once: the same sound where it goes on, else taken for unlike."""
+        """Correlation without measuring: 1 where a span continues the one before, else 0."""
         return 1.0 if self._reader.map.goes_on(number) else 0.0
 
     def _part(self, number: int) -> SpanReader:

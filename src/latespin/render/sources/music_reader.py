@@ -48,7 +48,7 @@ class MusicReader:
         return _read_parts(self._between(start, frames), self.track.sound.shape[0], start, frames)
 
     def has(self, start: int, frames: int) -> bool:
-        """Whether all that these frames need has been stretched."""
+        """True once everything that these frames need is stretched."""
         return all(part.has(start, frames) for part in self._between(start, frames))
 
     def approach(self, start: int, frames: int) -> None:
@@ -57,7 +57,7 @@ class MusicReader:
             part.approach(start, frames)
 
     def draft(self, start: int, frames: int) -> "MusicReader | DraftReader":
-        """A reader for one stream that reads in order from about ``start`` and has to begin at once.
+        """A reader for one stream that reads in order from about ``start`` and must start at once.
 
         This one where what ``frames`` need has been stretched already; else what is stretched sounds as good, but
         is not phase by phase what this reader gives.
@@ -68,7 +68,7 @@ class MusicReader:
         return [self.parts[i] for i in self.map.spans_between(start, start + frames)]
 
     def _begin_spans(self, start: int, frames: int) -> None:
-        """Where several spans are needed, or soon will be, have them stretched two at once."""
+        """Stretch two spans at once if several are needed now or soon."""
         numbers = self.map.spans_between(start, start + frames)
         needed = self.parts[numbers.start : numbers.stop + 1]
         if len(needed) > 1:
@@ -84,7 +84,7 @@ class DraftReader:
         self._forward: dict[int, SpanReader] = {}
 
     def read(self, start: int, frames: int) -> Audio:
-        """As the reader's."""
+        """Like the reader's."""
         numbers = self._reader.map.spans_between(start, start + frames)
         self._forward = {i: self._forward.get(i) or self._reader.parts[i].forward() for i in numbers}
         return _read_parts(list(self._forward.values()), self._reader.track.sound.shape[0], start, frames)
@@ -104,7 +104,7 @@ class SpanReader:
 
     @property
     def channels(self) -> int:
-        """How many the track has."""
+        """Channels of the track."""
         return int(self._track.sound.shape[0])
 
     @property
@@ -113,7 +113,7 @@ class SpanReader:
         return self._source is not None
 
     def forward(self, *, forgets: bool = True) -> "SpanReader":
-        """The same for one stream that has to begin at once; one that does not forget can be read backwards, too."""
+        """The same for one stream that must start at once; one that does not forget can be read backwards, too."""
         if isinstance(self._source, StretchedSound):
             return SpanReader(self._track, self.span, self._along, self._source.forward(forgets=forgets))
         return self
@@ -144,7 +144,7 @@ class SpanReader:
         return np.concatenate(blocks, axis=1)
 
     def read_bent(self, times: Floats, speeds: Floats) -> Audio:
-        """What sounds at times of the span, in ascending or descending order, ``speeds`` (0 or more) times as fast as it would."""
+        """The sound at times of the span, ascending or descending, at ``speeds`` (0 or more) times its normal speed."""
         blocks = [
             self._read_places(self._along.before_at(t), self._along.speed_at(t) * speeds[done : done + AT_ONCE])
             for done in range(0, max(1, len(times)), AT_ONCE)
@@ -235,7 +235,7 @@ def glide_part(reader: "MusicReader", span: Span) -> SpanReader:
 
 
 def _warp_by(span: Span, pitch_at: FormantWarp) -> FormantWarp | None:
-    """As :func:`_warp` where the pitch heard is told by place."""
+    """Like :func:`_warp`, with the pitch given for each place."""
     pitch = span.pitch
     if pitch.formants_kept:
         return lambda places: pitch_at(places) / pitch.formant_ratio
@@ -243,7 +243,7 @@ def _warp_by(span: Span, pitch_at: FormantWarp) -> FormantWarp | None:
 
 
 def _warp(span: Span) -> FormantWarp | None:
-    """How the envelope of what is stretched has to be moved before it is read at the pitch's ratio."""
+    """Envelope shift for the stretch, before the result is read at the pitch ratio."""
     if not span.moves_formants:
         return None
     pitch = span.pitch
@@ -263,14 +263,14 @@ def _source_range(along: SpeedByPosition | SpeedByTime, low: int, high: int) -> 
 
 
 def _around(low: float, high: float, speed: float) -> tuple[int, int]:
-    """First frame and number of frames of what is read between two places, with all that has a say in it."""
+    """First frame and number of frames to read between two places, with all frames that affect them."""
     margin = reach(speed) + 4
     first = int(np.floor(low)) - margin
     return first, int(np.ceil(high)) + margin - first
 
 
 def _read_parts(parts: "list[SpanReader]", channels: int, start: int, frames: int) -> Audio:
-    """What all parts give of these frames, each led into the next over its fade."""
+    """The sound of all parts at these frames, crossfaded from each to the next."""
     out = np.zeros((channels, frames), np.float32)
     for part in parts:
         span = part.span

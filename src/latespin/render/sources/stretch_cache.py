@@ -1,4 +1,4 @@
-"""Stretched sound kept in segments, made in the background where it is missing, two at once."""
+"""Keeps stretched sound in segments, and makes missing ones in the background, two at once."""
 
 import itertools
 import threading
@@ -86,7 +86,7 @@ class StretchedSound:
                 self._submit(min(missing[0], len(self._entries) - 1))
 
     def forward(self, *, forgets: bool = True) -> "ForwardStretchReader":
-        """The same for one stream that has to begin at once."""
+        """The same for one stream that must start at once."""
         return ForwardStretchReader(self._stretcher, forgets=forgets)
 
     def _segments(self, numbers: range) -> list[Segment]:
@@ -106,7 +106,7 @@ class StretchedSound:
         return self._coming.get(number) or self._submit(number)
 
     def _submit(self, number: int) -> "Future[Segment]":
-        """Each segment waits only for one that was submitted earlier, so that one of them can always go on."""
+        """Each segment waits only for an earlier one, so that one of them can always proceed."""
         leaves: Future[Spectra] = Future()
         if len(self._entries) == number + 1 < self._stretcher.count:
             self._entries.append(leaves)
@@ -131,7 +131,7 @@ class StretchedSound:
 
 
 class ForwardStretchReader:
-    """A stretcher's result read in order by one stream, from wherever it begins; a little may be read again."""
+    """A stretcher's result read in order by one stream, from any start; a little may be read again."""
 
     def __init__(self, stretcher: Stretcher, *, forgets: bool = True) -> None:
         self._stretcher, self._forgets = stretcher, forgets
@@ -140,7 +140,7 @@ class ForwardStretchReader:
         self._start = 0
 
     def read(self, start: int, frames: int) -> Audio:
-        """``[channels, frames]`` from ``start`` on; what was read well before ``start`` is forgotten."""
+        """``[channels, frames]`` from ``start`` on; forgets frames well before ``start``."""
         end = self._start + self._kept.shape[1]
         if self._forward is None or not self._start <= start <= end:
             self._forward = self._stretcher.forward(start)
@@ -154,7 +154,7 @@ class ForwardStretchReader:
 
 
 def _add(segment: Segment, out: Audio, start: int) -> None:
-    """Add the part of a segment that lies within ``out``, whose first frame is ``start``."""
+    """Add the part of a segment within ``out``, whose first frame is ``start``."""
     first = max(start, segment.start)
     last = min(start + out.shape[1], segment.start + segment.sound.shape[1])
     if first < last:

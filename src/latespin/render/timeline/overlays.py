@@ -53,11 +53,11 @@ class Overlay:
         self._lock = threading.Lock()
 
     def kept_bytes(self) -> int:
-        """How much of it is kept."""
+        """Memory used, bytes."""
         return 0 if self._sound is None else int(self._sound.nbytes)
 
     def add_to(self, block: Audio, at: int) -> None:
-        """Add what lies within a block whose first frame is ``at``; in place."""
+        """Add the part within a block whose first frame is ``at``; in place."""
         low, high = max(at, self.first), min(at + block.shape[1], self.first + self.frames)
         if low < high:
             block[:, low - at : high - at] += self.read(low - self.first, high - low)
@@ -80,7 +80,7 @@ class Overlay:
         raise NotImplementedError
 
     def _finish(self) -> None:
-        """All of it is made: let go of what it was made with."""
+        """The overlay is complete: free its sources."""
 
 
 class ReverbOverlay(Overlay):
@@ -220,7 +220,7 @@ class PrecomputedOverlay(Overlay):
 
 
 class DroppedIn(PrecomputedOverlay):
-    """Another file's sound. ``load`` gives it at the song's rate, None where it is not there."""
+    """Another file's sound. ``load`` gives it at the song's rate, or None if it is missing."""
 
     def __init__(self, load: Callable[[str], Audio | None], during: PlacedMoment, rate: int) -> None:
         moment = during.moment
@@ -244,7 +244,7 @@ class DroppedIn(PrecomputedOverlay):
 
 
 class DrumStutterOverlay(PrecomputedOverlay):
-    """What turns the drums of a stretch into their stutter when it is added: the stuttered drums less the drums."""
+    """Difference signal that turns the drums of a passage into their stutter: stuttered drums minus drums."""
 
     def __init__(self, music: Reads, stutter: DrumStutter, rate: int, channels: int) -> None:
         self._edge = min(edge_frames(rate), stutter.after)
@@ -268,7 +268,7 @@ class DrumStutterOverlay(PrecomputedOverlay):
 
 
 def thrown(feed: Feed, during: PlacedMoment, rate: int) -> Overlay:
-    """What a throw adds."""
+    """The sound that a throw adds."""
     moment = during.moment
     assert isinstance(moment, Throw)
     if moment.into == "echo":

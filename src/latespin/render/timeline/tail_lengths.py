@@ -1,4 +1,4 @@
-"""How long a version rings on after its music, told without rendering it."""
+"""Tail lengths of a version, computed without rendering it."""
 
 import numpy as np
 from msgspec.structs import replace
@@ -18,7 +18,7 @@ ROOM_SIZE, ROOM_TONE_HZ, ROOM_PRE_DELAY, DIP_DECAY_SECONDS = 0.6, 6_000.0, 0.015
 
 
 def effects_of(colour: Colour, arrangement: Arrangement) -> tuple[AnyEffect, ...]:
-    """The effects that are to be made, in order: those that are heard, and the hall that moments open."""
+    """The effects to build, in order: those that are heard, and the hall that moments open."""
     heard = colour.heard
     if not any(on_version_hall(d.moment) for d in arrangement.dips) or any(isinstance(e, Hall) for e in heard):
         return heard
@@ -27,7 +27,7 @@ def effects_of(colour: Colour, arrangement: Arrangement) -> tuple[AnyEffect, ...
 
 
 def tail_frames(colour: Colour, context: EffectContext, arrangement: Arrangement) -> int:
-    """How long the Effects stage rings on after the music, frames; not at all after a fade."""
+    """Tail of the Effects stage after the music, frames; 0 after a fade."""
     if isinstance(arrangement.close.way, Fade):
         return 0
     return tail_of(effects_of(colour, arrangement), context)
@@ -39,7 +39,7 @@ def on_version_hall(moment: object) -> bool:
 
 
 def tail_after(stages: Stages, arrangement: Arrangement, context: EffectContext) -> int:
-    """Frames from the end of the music to the end of all that is heard."""
+    """Frames from the end of the music to the end of the sound."""
     if isinstance(arrangement.close.way, Fade):
         return 0
     music, rate = arrangement.map.after_frames, context.rate
@@ -62,7 +62,7 @@ def ending_tail(close: ResolvedEnding, rate: int) -> int:
 
 
 def throw_end(during: PlacedMoment, rate: int) -> int:
-    """The frame at which what was thrown has gone."""
+    """The frame at which a throw has died away."""
     moment = during.moment
     assert isinstance(moment, Throw)
     if moment.into == "echo":
@@ -71,7 +71,7 @@ def throw_end(during: PlacedMoment, rate: int) -> int:
 
 
 def echo_frames(moment: Throw, delay: int, rate: int) -> int:
-    """How long an echo goes on after its first repeat."""
+    """Tail of an echo after its first repeat, frames."""
     feedback = moment.feedback_percent / 100.0
     rounds = 1 if feedback <= 0.001 else 1 + int(np.ceil(ECHO_FALL_DB / (-20.0 * np.log10(feedback))))
     return min(rounds * delay, round(LONGEST_ECHO_SECONDS * rate))

@@ -17,7 +17,7 @@ SOON = 0.12  # the amount from which on nothing of the untouched sound is mixed 
 
 
 def amounts(during: PlacedMoment, at: Floats) -> Floats:
-    """How much of a effect dip is heard at frames of After, 0 to 1 times its amount: in, full, out."""
+    """Weight of an effect dip at frames of After, 0 to its amount: in, full, out."""
     moment = during.moment
     assert isinstance(moment, ColourDip)
     x = (at - during.start) / max(1, during.stop - during.start)
@@ -40,7 +40,7 @@ class TimedFilter:
         self._next = -1
 
     def process(self, block: Audio, at: int) -> None:
-        """Filter the part of a block that lies within the stretch, in place. at : the block's first frame."""
+        """Filter the part of a block within the passage, in place. at : the block's first frame."""
         first, last = max(at, self._during.start - self._early), min(at + block.shape[1], self._during.stop)
         if first >= last:
             return

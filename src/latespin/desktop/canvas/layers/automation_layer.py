@@ -57,14 +57,14 @@ class AutomationLayer(Layer):
         return band.adjusted(0, band.height() * TOP, 0, -band.height() * BOTTOM)
 
     def spot(self, which: int) -> QPointF:
-        """Where a point lies."""
+        """Position of a point in pixels."""
         assert self.shape is not None
         seconds, height, _ = self.shape.points[which]
         body = self._body()
         return QPointF(self.geometry.scale.x(seconds), body.bottom() - height * body.height())
 
     def way_spot(self, which: int) -> QPointF | None:
-        """The handle in the middle of a segment; None where it is level or short."""
+        """The handle in the middle of a segment; None if it is level or short."""
         assert self.shape is not None
         if which + 1 >= len(self.shape.points):
             return None

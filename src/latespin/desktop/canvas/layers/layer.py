@@ -25,11 +25,11 @@ class Layer(QObject):
 
     @property
     def geometry(self) -> CanvasGeometry:
-        """Where things lie now."""
+        """Current layout of the view."""
         return self._geometry()
 
     def press(self, at: QPointF) -> bool:
-        """Take hold of what lies under the pointer; False where there is nothing."""
+        """Start dragging the item under the pointer; False if there is none."""
         return False
 
     def drag(self, at: QPointF, *, free: bool) -> None:

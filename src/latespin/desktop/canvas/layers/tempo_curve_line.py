@@ -44,7 +44,7 @@ class CurveLine:
         return self.band.center().y() - half * math.log2(speed) / self.octaves
 
     def at(self, point: CurvePoint) -> QPointF:
-        """Where a point lies."""
+        """Position of a point in pixels."""
         return QPointF(self.scale.x(point.place * self.seconds), self.y(self.speed * point.speed))
 
     def place_of(self, x: float) -> float:

@@ -1,4 +1,4 @@
-"""What time-stretching preserves best, and formants."""
+"""Page for the character of time-stretching, and for formants."""
 
 from typing import ClassVar
 
@@ -15,7 +15,7 @@ from latespin.model.version import Stages
 
 
 class CharacterPage(TimePage):
-    """What stretching keeps best, passages to judge it by, and formants."""
+    """Character of time-stretching, passages to try it on, and formants."""
 
     CHARACTERS: ClassVar = {
         "full-mix": ("Full mix", "Whole songs: steady tones and sharp drums at once."),

@@ -101,7 +101,7 @@ class StrainMeter(QWidget):
         return QSize(240, 28)
 
     def words(self) -> str:
-        """What is written beside the line."""
+        """The text beside the line."""
         return "; ".join(self.strain.words).capitalize() or (
             tr("Untouched") if self.strain.amount == 0.0 else tr("Natural")
         )

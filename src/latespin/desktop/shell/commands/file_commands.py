@@ -54,7 +54,7 @@ class FileCommands(QObject):
         return self.save() if answer == "save" else answer == "discard"
 
     def save(self, *, ask: bool = False) -> bool:
-        """Save the session, asking for a path where there is none. False where it was not saved."""
+        """Save the session, asking for a path if there is none. False if it was not saved."""
         path = self._document.path
         if path is None or ask:
             path = self._ask_for_session(tr("Save the session"), path)

@@ -1,4 +1,4 @@
-"""Which panel is shown, and the commands that depend on it."""
+"""Switches panels, with the commands that depend on the panel shown."""
 
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QWidget

@@ -1,4 +1,4 @@
-"""How the window shows things: zoom, rulers, snapping, theme."""
+"""Commands for the view: zoom, rulers, snapping, theme."""
 
 from collections.abc import Callable
 

@@ -14,7 +14,7 @@ from latespin.render.effects.processors.mixing import mixed, mixed_profile
 
 
 def hall_settings(hall: m.Hall, amount: float | None = None) -> HallSettings:
-    """What a hall asks of the kernel; ``amount`` in place of its own."""
+    """Kernel settings of a hall, with ``amount`` instead of its own amount."""
     return HallSettings(
         decay_seconds=hall.decay_seconds,
         size=hall.size_percent / 100.0,

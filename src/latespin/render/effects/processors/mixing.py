@@ -14,7 +14,7 @@ def mixed(dry: Audio, wet: Audio, amounts: Floats) -> Audio:
 
 
 def mixed_profile(before: Profile, wet: Floats, amount: float, *, spread: float = 0.5) -> Profile:
-    """The profile after equal-power mixing with a wet sound; ``spread`` of the wet power lies at the sides."""
+    """The profile after equal-power mixing with a wet sound; ``spread`` of the wet power is in the side signal."""
     dry, share = np.cos(amount * np.pi / 2.0) ** 2, np.sin(amount * np.pi / 2.0) ** 2
     power = (before.mid + before.side) * wet * share
     after = before.through(dry)

@@ -69,7 +69,7 @@ def turns_of(effect: m.Spin, context: EffectContext) -> Callable[[Floats], Float
 
 
 def turn_frames(effect: m.Spin, context: EffectContext, frame: int) -> float:
-    """How many frames of After one turn takes at a frame."""
+    """Duration of one turn at a frame, in frames of After."""
     turns = turns_of(effect, context)
     before, after = turns(np.array([frame - SLOPE_FRAMES, frame + SLOPE_FRAMES], dtype=np.float64)).tolist()
     return float(2.0 * SLOPE_FRAMES / max(abs(after - before), 1e-9))

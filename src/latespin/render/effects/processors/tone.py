@@ -43,7 +43,7 @@ def rounded_power(profile: Profile, drive: float, shape: str) -> float:
 
 
 class EqStream:
-    """Filters that move from nothing to what is asked for with the amount."""
+    """Filters that move from neutral to their settings with the amount."""
 
     latency = 0
 

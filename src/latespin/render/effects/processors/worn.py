@@ -17,10 +17,10 @@ PINK = 1.0 / 31.0 * np.ones(len(CENTRES))
 
 
 class WornPlaybackFactory(EffectFactory):
-    """What vinyl, tape and small speaker have in common."""
+    """Base of vinyl, tape and small speaker."""
 
     def settings(self, effect: m.AnyEffect, context: EffectContext) -> ReplaySettings:
-        """What the kernel is asked for."""
+        """Settings for the kernel."""
         raise NotImplementedError
 
     def build(self, effect: m.AnyEffect, context: EffectContext) -> WornPlayback:
@@ -54,7 +54,7 @@ class VinylFactory(WornPlaybackFactory):
 
 
 def vinyl_wear(effect: m.Vinyl) -> VinylWear:
-    """What a worn record asks of the kernel."""
+    """Kernel settings of a worn record."""
     return VinylWear(
             effect.wear_percent / 100.0, effect.rpm, effect.crackle_percent / 100.0, effect.pops_percent / 100.0,
             effect.rumble_percent / 100.0, effect.wow_percent / 100.0, effect.flutter_percent / 100.0, effect.dullness_percent / 100.0,
@@ -71,7 +71,7 @@ class TapeFactory(WornPlaybackFactory):
 
 
 def tape_wear(effect: m.Tape) -> TapeWear:
-    """What a worn tape asks of the kernel."""
+    """Kernel settings of a worn tape."""
     return TapeWear(
             effect.wear_percent / 100.0, effect.speed, effect.hiss_percent / 100.0, effect.wow_percent / 100.0,
             effect.flutter_percent / 100.0, effect.bump_percent / 100.0, effect.dropouts_percent / 100.0,
@@ -88,7 +88,7 @@ class SpeakerFactory(WornPlaybackFactory):
 
 
 def speaker_settings(effect: m.SmallSpeaker) -> SpeakerSettings:
-    """What a small speaker asks of the kernel."""
+    """Kernel settings of a small speaker."""
     return SpeakerSettings(
         effect.speaker, effect.treble_db, effect.ringing_percent / 100.0, effect.rounding_percent / 100.0,
         effect.noise_percent / 100.0, effect.under_db, effect.under_hz, round(effect.seed),

@@ -28,9 +28,9 @@ def pink(seconds: float) -> Audio:
 def gone_round(sound: Audio, tables=None) -> Audio:  # type: ignore[no-untyped-def]
     """Once round in PERIOD to the right, its delay taken out."""
     settings = BinauralSettings(lambda frames: frames / RATE / PERIOD, Automation(0.0), 120.0, 1.0, 0.35)
-    orbit = BinauralPanner(RATE, settings, tables or (lambda strength, rise: sphere_table(RATE, rise, strength)))
-    padded = np.concatenate((sound, np.zeros((2, orbit.latency), np.float32)), axis=1)
-    return orbit.process(padded, -orbit.latency, Automation(1.0))[:, orbit.latency :]
+    panner = BinauralPanner(RATE, settings, tables or (lambda strength, rise: sphere_table(RATE, rise, strength)))
+    padded = np.concatenate((sound, np.zeros((2, panner.latency), np.float32)), axis=1)
+    return panner.process(padded, -panner.latency, Automation(1.0))[:, panner.latency :]
 
 
 def bands(sound: Audio, low: float, high: float) -> np.ndarray:
