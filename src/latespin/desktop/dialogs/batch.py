@@ -188,9 +188,8 @@ class BatchDialog(QDialog):
         table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
         header = table.horizontalHeader()
         header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
-        header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
         header.setSectionResizeMode(len(COLUMNS) - 1, QHeaderView.ResizeMode.Stretch)
-        for i, width in ((1, 150), (2, 66), (3, 64), (4, 124), (5, 96), (6, 70)):
+        for i, width in ((0, 324), (1, 136), (2, 64), (3, 64), (4, 118), (5, 94), (6, 66)):
             table.setColumnWidth(i, width)
         return table
 

@@ -143,11 +143,11 @@ def _beat_words(document: Document, grid: Grid | None) -> str:
     if document.session.grid is not None:
         kept = grid is not None and bool(grid.beats)
         pins = tr(" {0} beats pinned.").format(len(grid.pinned)) if grid is not None and grid.pinned else ""
-        return tr("Put right by hand: {0}.{1} Drag the rings on the Before waveform to move single beats.").format(
+        return tr("Corrected by hand: {0}.{1} Drag the rings on the Before waveform to move single beats.").format(
             tr("the tempo moves with the song") if kept else tr("evenly spaced"), pins
         )
     if document.reading is None:
-        return tr("The song has not been read. Read it again, tap along, or type its BPM.")
+        return tr("No beats detected yet. Detect again, tap along, or type the BPM.")
     if read is None:
         return tr("No steady beat found. Play the song and tap along, or type its BPM.")
     manner = tr("evenly spaced") if read.steady else tr("the tempo moves with the song")

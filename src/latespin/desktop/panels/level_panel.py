@@ -139,17 +139,17 @@ class LevelPanel(StagePanel):
         if document.loaded is None:
             return ""
         if not stages.level.on:
-            return tr("The stage is off: the version is as loud as its other stages make it.")
+            return tr("The stage is off: the other stages set the loudness.")
         measured = document.measured()
         if measured is None:
             return tr("Measuring the whole version …")
         plan = measured.plan
         limiter = (
-            tr("the limiter takes off {0} dB at most").format(number(plan.reduction_db, 1))
+            tr("up to {0} dB of limiting").format(number(plan.reduction_db, 1))
             if plan.reduction_db > 0.05
-            else tr("the limiter has nothing to do")
+            else tr("no limiting")
         )
-        return tr("Gain {0} dB; {1}. {2}").format(number(plan.gain_db, 1, signed=True), limiter, plan.note)
+        return tr("Gain {0} dB, {1}. {2}").format(number(plan.gain_db, 1, signed=True), limiter, plan.note)
 
     def show_added(self, added: dict[str, float] | None) -> None:
         """Say what each stage adds, LU; None while that is being worked out."""

@@ -47,9 +47,16 @@ class HallPlot(EffectPlot):
                 QPointF(self._x(area, begins + decay, total), area.bottom()),
             )
             if hz in NAMED:
-                place = area.adjusted(0, 2 + 16 * NAMED.index(hz), -4, 0)
-                words = f"{with_unit(hz, 'Hz', 0)}  {number(decay, 2)} s"
-                painter.drawText(place, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignRight, words)
+                self._paint_name(painter, area, NAMED.index(hz), f"{with_unit(hz, 'Hz', 0)}  {number(decay, 2)} s")
+
+    def _paint_name(self, painter: QPainter, area: QRectF, row: int, words: str) -> None:
+        """An octave's decay in the legend, with a piece of its line; the pen has the line's colour."""
+        place = area.adjusted(0, 2 + 16 * row, -4, 0)
+        left = place.right() - painter.fontMetrics().horizontalAdvance(words)
+        middle = place.top() + 0.5 * painter.fontMetrics().height()
+        painter.drawLine(QPointF(left - 20, middle), QPointF(left - 6, middle))
+        painter.setPen(colour("ink"))
+        painter.drawText(place, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignRight, words)
 
     def _x(self, area: QRectF, seconds: float, total: float) -> float:
         return area.left() + area.width() * seconds / total

@@ -34,7 +34,7 @@ DEMUXERS = (
 
 @dataclass(frozen=True)
 class Decoded:
-    """Sound ``[channels, frames]``, its rate, and what had to be put right."""
+    """Sound ``[channels, frames]``, its rate, and the repairs made."""
 
     sound: Audio
     rate: int

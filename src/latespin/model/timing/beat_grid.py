@@ -99,7 +99,7 @@ class Grid(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=Tru
         words = f"{bar + 1}" if bar >= 0 else f"−{-bar}"
         return f"{words}.{beat + 1}" if beats else words
 
-    # -- put right by hand -------------------------------------------------------------------------------
+    # -- corrections by hand -------------------------------------------------------------------------------
 
     def steady(self, bpm: float) -> Self:
         """Evenly spaced at a tempo, with the first beat kept."""

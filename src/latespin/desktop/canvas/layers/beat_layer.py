@@ -23,7 +23,7 @@ class BeatLayer(Layer):
         self._held: int | None = None
 
     def show(self, bars: BarLines | None, *, editing: bool) -> None:
-        """Show beats and bars; while they are being put right, with something to take hold of."""
+        """Show beats and bars; in the beats panel, with handles for dragging."""
         if (bars, editing) != (self.bars, self.editing):
             self.bars, self.editing = bars, editing
             self.changed.emit()
