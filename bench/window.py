@@ -47,12 +47,12 @@ def opening() -> None:
     window.show()
     window.finish_loading()
     song = four_minutes()
-    for name, until in (("waveform drawn (first song)", "loaded"), ("waveform drawn (second song)", "loaded")):
-        window.document.loaded = None
+    for name in ("waveform drawn (first song)", "waveform drawn (second song)"):
+        before = window.document.loaded
         shutil.rmtree(os.environ["XDG_CACHE_HOME"], ignore_errors=True)
         began, longest, last = time.perf_counter(), 0.0, time.perf_counter()
         window.files.open_file(song)
-        while getattr(window.document, until) is None:
+        while window.document.loaded is before:
             app.processEvents()
             time.sleep(0.001)
             now = time.perf_counter()

@@ -2,6 +2,7 @@
 
 import logging
 import os
+import threading
 from pathlib import Path
 
 import numpy as np
@@ -30,7 +31,8 @@ def open_song(window: Window, qtbot: QtBot, path: Path, seconds: float = 4.0) ->
     """A song of noise, in which there is no beat, opened."""
     soundfile.write(path, 0.3 * noise(seconds).T, RATE)
     window.files.open_file(path)
-    wait(qtbot, lambda: window.document.loaded and window.document.reading)
+    wait(qtbot, lambda: window.document.loaded is not None and window.document.loaded.track.path == path)
+    wait(qtbot, lambda: window.document.reading)
     return path
 
 
@@ -232,3 +234,29 @@ def test_a_song_whose_name_is_no_text_is_worked_on_saved_and_remembered(
     wait(qtbot, lambda: window.document.loaded is not loaded)
     assert window.document.loaded is not None
     assert window.document.loaded.track.path == song
+
+
+def test_another_song_opens_while_the_last_one_is_still_being_rendered(
+    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The window waits for neither player nor device; an audition of the last song ends with it."""
+    open_song(window, qtbot, tmp_path / "first.wav")
+    playback, entered, release = window.playback, threading.Event(), threading.Event()
+    assert playback is not None
+    player, device = playback.player, playback.device
+    playback.audition(noise(1.0))
+    monkeypatch.setattr(player, "_work", lambda: (entered.set(), release.wait(30.0)))
+    player.seek(0)  # type: ignore[union-attr]
+    assert entered.wait(10.0)
+    closing: list[threading.Thread] = []
+    for ending in (player, device):
+        close = ending.close  # type: ignore[union-attr]
+        monkeypatch.setattr(ending, "close", lambda close=close: (closing.append(threading.current_thread()), close()))
+    open_song(window, qtbot, tmp_path / "second.wav")
+    assert playback.player not in (None, player)
+    programme = playback.programme()
+    assert programme is not None
+    assert programme.readers.track.path.name == "second.wav"
+    release.set()
+    wait(qtbot, lambda: len(closing) == 2)
+    assert threading.main_thread() not in closing

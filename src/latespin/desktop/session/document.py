@@ -267,12 +267,12 @@ class Document(EditedSession):
 
     def peaks(self) -> "Peaks | None":
         """The chosen version's peaks as measured, or what they will roughly be until it has been."""
-        from latespin.media.audio.peaks import expected_peaks
-        from latespin.render.timeline.tail_lengths import tail_after
-
         measured, made = self.measured(), self.arrangement()
         if measured is not None or made is None or self.loaded is None:
             return measured.peaks if measured else None
+        from latespin.media.audio.peaks import expected_peaks
+        from latespin.render.timeline.tail_lengths import tail_after
+
         gain = amplitude(self.plan().gain_db)
         if self._expected is None or self._expected[0] is not made or self._expected[1] != gain:
             tail = tail_after(self.stages, made, self.loaded.readers.context(self.stages))

@@ -1,6 +1,7 @@
 """Playback for the window: which version, from which position, and at what volume."""
 
 import math
+import threading
 from dataclasses import replace
 from pathlib import Path
 
@@ -56,6 +57,7 @@ class Playback(QObject):
         self._tried: Stages | None = None
         self._compared: PlaybackRequest | None = None
         self._quietest = math.inf
+        self._retired: list[tuple[threading.Thread, list[Device | Player]]] = []  # a device lives until it has ended
         self._timer = QTimer(self, interval=FRAME_MS)
         self._timer.timeout.connect(self._look)
         document.track_changed.connect(self.load)
@@ -212,21 +214,32 @@ class Playback(QObject):
         return self._quietest - (before if self.side == "before" else after) if math.isfinite(self._quietest) else 0.0
 
     def close(self) -> None:
-        """Stop everything."""
+        """Stop everything; waits for the threads of player and device."""
+        self._retire()
+        for thread, _ in self._retired:
+            thread.join()
+        self._retired.clear()
+
+    def _retire(self) -> None:
+        """Stop the player and its device in the background: the window does not wait for a block being rendered."""
         self._timer.stop()
         self._soon.stop()
-        if self.device is not None:
-            self.device.close()
+        self._retired = [(thread, ends) for thread, ends in self._retired if thread.is_alive()]
+        ends = [end for end in (self.device, self.player) if end is not None]
         if self.player is not None:
-            self.player.close()
+            self.player.pause()
+        if ends:
+            thread = threading.Thread(target=lambda: [end.close() for end in ends], name="player ends")
+            thread.start()
+            self._retired.append((thread, ends))
         self.device = self.player = None
 
     # -- followed ---------------------------------------------------------------------------------------------
 
     def load(self) -> None:
         """Begin anew with the document's track."""
-        self.close()
-        self.loop = None
+        self._retire()
+        self.loop = self._auditioned = self._tried = self._compared = None
         loaded = self._document.loaded
         if loaded is None:
             return
