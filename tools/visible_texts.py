@@ -17,6 +17,7 @@ TRANSLATING = ("tr", "command", "SegmentedButton", "titled", "_button", "_box", 
 #: Callables whose texts nobody reads in the window, or which are names.
 UNSEEN = (
     "setStyleSheet", "setApplicationName", "setStyle", "exception", "debug", "warning", "basicConfig", "write", "_say_when", "_dress",
+    "Thread",
 )  # fmt: skip
 SILENT = (ast.JoinedStr, ast.Raise, ast.Assert, ast.Compare, ast.Subscript, ast.Tuple, ast.List, ast.Dict, ast.Set)
 LEAST_LETTERS = 3

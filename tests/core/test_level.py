@@ -99,7 +99,7 @@ def test_silence_is_left_alone_and_said_to_be() -> None:
     silent = np.zeros((2, RATE), np.float32)
     plan = solve_level(silent, facts_of(silent, RATE), Level(), Quietly())
     assert plan == LevelPlan(note=plan.note)
-    assert "not defined" in plan.note
+    assert "undefined" in plan.note
 
 
 @given(cuts=st.lists(st.integers(1, 60_000), min_size=1, max_size=5), held=st.booleans())

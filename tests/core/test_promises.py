@@ -182,7 +182,7 @@ def test_limiter_and_loudness_options_do_what_messages_advise(here: Run, tmp_pat
     sound[:, :: RATE // 4] = 0.5
     soundfile.write(song, sound.T, RATE, subtype="FLOAT")
     shy = facts(here("render", song, tmp_path / "a.wav", "--loudness", "-14", "--json"))
-    assert "Allow the limiter more" in shy["notes"][0]
+    assert "Raise the maximum limiting" in shy["notes"][0]
     bold = facts(here("render", song, tmp_path / "b.wav", "--loudness", "-14", "--limit-by", "12", "--json"))
     assert bold["integrated_lufs"] > shy["integrated_lufs"] + 3.0
     same = facts(here("render", song, tmp_path / "c.wav", "--speed", "0.8", "--loudness", "before", "--json"))

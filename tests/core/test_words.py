@@ -98,7 +98,7 @@ def test_one_moment_is_named_two_are_counted_and_kinds_are_not_mixed(kind: str) 
     one = MOMENTS[kind](id="a", start=Position(beat=0.0), end=Position(beat=1.0))
     title = moment_info(kind).title
     assert say_moments(Moments(placed=(one,))) == title
-    assert say_moments(Moments(placed=(one, replace(one, id="b")))) == f"2 × {title.lower()}"
+    assert say_moments(Moments(placed=(one, replace(one, id="b")))) == f"2 × {title}"
     other = TapeStop if kind != "tape-stop" else Stutter
     mixed = (one, other(id="c", start=Position(beat=4.0), end=Position(beat=5.0)))
     assert say_moments(Moments(placed=mixed)) == "2 moments"

@@ -89,7 +89,7 @@ def test_a_reference_is_measured_matched_heard_of_and_undone(level: Window, qtbo
     assert found is not None
     assert plain is not None
     assert found.plan.match is not None
-    assert "Match 60 %" in level.stage_row.cards["level"].sentence
+    assert "Match 60\u00a0%" in level.stage_row.cards["level"].sentence
     qtbot.mouseClick(panel.sides.button("leave"), LEFT)
     assert document.stages.level.match.sides == "leave"  # type: ignore[union-attr]
     qtbot.mouseClick(panel.switch, LEFT)

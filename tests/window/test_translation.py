@@ -91,6 +91,8 @@ def test_panels_speak_the_language_and_cut_nothing(long_language: None, read: Wi
         assert [text for _, text in texts(shown) if MARK not in text and text not in values] == []
         assert [tip for tip in tips(shown) if MARK not in tip] == []
         assert [text for widget, text in texts(read) if widget.isVisible() and cut(widget)] == []
+    for name in ("time", "colour", "moments", "ending"):
+        assert MARK in read.stage_row.cards[name].sentence
     assert read.width() <= LAPTOP
 
 

@@ -15,6 +15,8 @@ from latespin.demo import demo_session
 from latespin.desktop.session.settings import load_settings
 from latespin.desktop.shell.main_window import Window
 from latespin.desktop.theme.theme import apply_theme, load_fonts
+from latespin.desktop.translation import tr
+from latespin.language import install_translation
 from latespin.memory import settle_allocator
 
 SWITCH_SECONDS = (
@@ -43,6 +45,7 @@ def run(file: Path | None, *, demo: bool = False) -> int:
 def make_app() -> QApplication:
     """The application object, dressed."""
     settle_allocator()
+    install_translation(tr)
     if os.environ.get("LATESPIN_LOG") == "debug":
         logging.getLogger("latespin").setLevel(logging.DEBUG)
     logging.basicConfig(level=logging.WARNING, format="%(asctime)s %(name)s %(levelname)s %(message)s")

@@ -1,7 +1,8 @@
 """Every visible text goes through :func:`tr`, so that the window can speak another language.
 
 Texts that the core declares (parameters, words of fields, effects, moments, endings) pass :func:`translated` where the
-window shows them. The core itself knows nothing of languages.
+window shows them. Sentences that the core composes go through ``latespin.language``, in which the application installs
+:func:`tr`.
 """
 
 import dataclasses

@@ -6,8 +6,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from latespin.errors import Unusable
+from latespin.language import tr
 from latespin.model.arranging.time_map_builder import Music, MusicRange
-from latespin.model.moments.declaration import moment_title
+from latespin.model.moments.declaration import Moment, moment_title
 from latespin.model.moments.endings import AnyEnding, CleanStop, EchoEnd, Fade, NoEnding, RingOut, TapeStopEnd
 from latespin.model.moments.moments import AnyMoment, Cover, Stutter
 from latespin.model.timing.positions import Layout, Length, Position, best_end, say_place
@@ -43,7 +44,7 @@ def halftime_problems(time: Time, layout: Layout) -> list[Problem]:
     """Halftime in bars of a song that has none."""
     if time.heard.halftime not in HALFTIME_BARS or layout.grid is not None:
         return []
-    return [Problem(TIME, "Halftime in bars is left out: this song has no bars. Tap its tempo, or type its BPM.")]
+    return [Problem(TIME, tr("Halftime in bars is left out: this song has no bars. Tap its tempo, or type its BPM."))]
 
 
 def placed(
@@ -61,26 +62,37 @@ def placed(
 
 def _stretch(moment: AnyMoment, music: Music, layout: Layout, stop: int | None, problems: list[Problem]) -> MusicRange:
     """The frames of the music a moment takes up, ``stop`` being where the version ends. Raises Unusable where it has none."""
-    named = f"{moment_title(moment)}, {say_place(moment.start, layout.grid)}"
+    named = _named(moment, layout)
     start, end = moment.start.seconds_in(layout.grid), moment.end.seconds_in(layout.grid)
     if start is None or end is None:
-        raise Unusable(f"{named}: this song has no bars to place it on. Tap the tempo, or place it in seconds.")
+        raise Unusable(
+            tr("{0}: this song has no bars to place it on. Tap the tempo, or place it in seconds.").format(named)
+        )
     if start >= layout.seconds:
-        raise Unusable(f"{named}: that lies beyond the song’s end at {clock(layout.seconds, 1)}. Move it earlier.")
+        raise Unusable(
+            tr("{0}: that lies beyond the song’s end at {1}. Move it earlier.").format(named, clock(layout.seconds, 1))
+        )
     if end <= start or end <= 0.0:
-        raise Unusable(f"{named}: it has no length. Move its end beyond its start.")
+        raise Unusable(tr("{0}: it has no length. Move its end beyond its start.").format(named))
     first, wanted = (round(at) for at in music.frames_of(np.clip([start, end], 0.0, layout.seconds)).tolist())
     last = wanted if stop is None else min(wanted, stop)
     if stop is not None and first >= stop:
-        raise Unusable(f"{named}: the version has ended by then. Move it before the ending, or the ending behind it.")
+        raise Unusable(
+            tr("{0}: the version has ended by then. Move it before the ending, or the ending behind it.").format(named)
+        )
     if last - first < 2:
-        raise Unusable(f"{named}: nothing of it is left at this speed. Make it longer.")
+        raise Unusable(tr("{0}: nothing of it is left at this speed. Make it longer.").format(named))
     if first == 0 and (isinstance(moment, Stutter) or (isinstance(moment, Cover) and moment.way == "repeat")):
-        raise Unusable(f"{named}: there is nothing before it that could be repeated.")
+        raise Unusable(tr("{0}: there is nothing before it that could be repeated.").format(named))
     if last < wanted or end > layout.seconds + 0.001:
-        says = f"{named}: it is cut short, since the version ends before it does."
+        says = tr("{0}: it is cut short, since the version ends before it does.").format(named)
         problems.append(Problem(moment.id, says, left_out=False))
     return MusicRange(moment, first, last)
+
+
+def _named(moment: Moment, layout: Layout) -> str:
+    """``Tape stop, bar 17``."""
+    return f"{tr(moment_title(moment))}, {say_place(moment.start, layout.grid)}"
 
 
 def apart(stretches: list[MusicRange], layout: Layout, problems: list[Problem]) -> list[MusicRange]:
@@ -89,11 +101,9 @@ def apart(stretches: list[MusicRange], layout: Layout, problems: list[Problem]) 
     for stretch in sorted(stretches, key=lambda s: s.start):
         other = kept[-1] if kept else None
         if other is not None and stretch.start < other.stop:
-            later, earlier = (
-                f"{moment_title(s.moment)}, {say_place(s.moment.start, layout.grid)}" for s in (stretch, other)
-            )
-            says = f"{later}: it begins within {earlier}; two moments that change the time cannot overlap. Move one of them."
-            problems.append(Problem(stretch.moment.id, says))
+            says = tr("{0}: it begins within {1}; two moments that change the time cannot overlap. Move one of them.")
+            later, earlier = _named(stretch.moment, layout), _named(other.moment, layout)
+            problems.append(Problem(stretch.moment.id, says.format(later, earlier)))
         else:
             kept.append(stretch)
     return kept
@@ -119,26 +129,32 @@ def _close(
 ) -> ResolvedEnding:
     """See :func:`closing`. Raises Unusable where it cannot end there."""
     if way.at is None and layout.grid is None:
-        says = f"This song has no bars; the ending is placed in seconds, at {clock(place.seconds or 0.0, 1)}."
+        says = tr("This song has no bars; the ending is placed in seconds, at {0}.").format(
+            clock(place.seconds or 0.0, 1)
+        )
         problems.append(Problem(ENDING, says, left_out=False))
     seconds = place.seconds_in(layout.grid)
     words = say_place(place, layout.grid)
     if seconds is None:
-        raise Unusable(f"The ending at {words}: this song has no bars. Tap the tempo, or give a time.")
+        raise Unusable(tr("The ending at {0}: this song has no bars. Tap the tempo, or give a time.").format(words))
     if layout.grid is not None and seconds < max(0.0, layout.grid.first_beat_seconds) - 1e-6:
-        raise Unusable(f"The ending at {words} lies before the first beat. Move it into the song.")
+        raise Unusable(tr("The ending at {0} lies before the first beat. Move it into the song.").format(words))
     if seconds >= layout.seconds:
         raise Unusable(
-            f"The ending at {words} lies beyond the song’s end at {clock(layout.seconds, 1)}. Move it earlier."
+            tr("The ending at {0} lies beyond the song’s end at {1}. Move it earlier.").format(
+                words, clock(layout.seconds, 1)
+            )
         )
     at = round(float(music.frames_of(np.array([seconds]))[0]))
     if at < 2:
-        raise Unusable(f"The ending at {words} leaves nothing of the song. Move it later.")
+        raise Unusable(tr("The ending at {0} leaves nothing of the song. Move it later.").format(words))
     feed = _frames_before(way.feed, at, music) if isinstance(way, RingOut) else 0
     length = _frames(way.length, at, music) if isinstance(way, TapeStopEnd | EchoEnd | Fade) else 0
     if isinstance(way, Fade) and at + length > music.frames:
         length = music.frames - at
-        says = f"The fade at {words} is shortened to {clock(length / layout.rate, 1)}: the song ends by then."
+        says = tr("The fade at {0} is shortened to {1}: the song ends by then.").format(
+            words, clock(length / layout.rate, 1)
+        )
         problems.append(Problem(ENDING, says, left_out=False))
     piece = 0
     if isinstance(way, EchoEnd):

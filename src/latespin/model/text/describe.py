@@ -3,6 +3,7 @@
 import math
 from collections.abc import Container
 
+from latespin.language import tr
 from latespin.model.arranging.placement import TIME
 from latespin.model.effects.declaration import effect_title
 from latespin.model.effects.effects import (
@@ -85,10 +86,10 @@ def speed_text(speed: float) -> str:
 def say_time(time: Time) -> str:
     """``0.85× · −2.8 st, linked``."""
     if not time.on:
-        return OFF
-    said = [_say_speed(time), *([HALFTIME_WORDS[time.halftime]] if time.halftime != "off" else [])]
+        return tr(OFF)
+    said = [_say_speed(time), *([tr(HALFTIME_WORDS[time.halftime])] if time.halftime != "off" else [])]
     said += _say_pitch(time)
-    return " · ".join(text for text in said if text) or AS_IT_WAS
+    return " · ".join(text for text in said if text) or tr(AS_IT_WAS)
 
 
 def _say_speed(time: Time) -> str:
@@ -104,72 +105,73 @@ def _say_pitch(time: Time) -> list[str]:
     moved = max(abs(low), abs(high)) >= 0.005
     said = []
     if not moved and (time.speeds != (1.0, 1.0)):
-        said.append("pitch held")
+        said.append(tr("pitch held"))
     elif moved:
         how = "linked" if time.pitch == "linked" else "held"
         if time.semitones:
             how = "transposed" if how == "held" else "linked, transposed"
-        said.append(f"{shift_text(time, 1)}, {how}")
+        said.append(f"{shift_text(time, 1)}, {tr(how)}")
     if time.formants == "kept" and moved:
-        said.append("formants kept")
+        said.append(tr("formants kept"))
     if time.formant_semitones:
-        said.append(f"formants {with_unit(time.formant_semitones, 'st', 1)}")
+        said.append(tr("formants {0}").format(with_unit(time.formant_semitones, "st", 1)))
     if time.character != "full-mix":
-        said.append(time.character)
+        said.append(tr(time.character))
     return said
 
 
 def say_colour(colour: Colour) -> str:
     """``Hall 3.2 s at 28 % · Vinyl 60 %``, at most three of them."""
     if not colour.on:
-        return OFF
+        return tr(OFF)
     heard = colour.heard
     if not heard:
-        return AS_IT_WAS
+        return tr(AS_IT_WAS)
     said = [say_effect(effect) for effect in heard[:MOST_COLOURS]]
-    more = [f"{len(heard) - MOST_COLOURS} more"] if len(heard) > MOST_COLOURS else []
+    more = [tr("{0} more").format(len(heard) - MOST_COLOURS)] if len(heard) > MOST_COLOURS else []
     return " · ".join([*said, *more])
 
 
 def say_effect(effect: AnyEffect) -> str:
     """``Hall 3.2 s at 28 %``, ``Vinyl 60 %``, ``Rain −22 dB``."""
-    title = effect_title(effect)
+    title = tr(effect_title(effect))
     moves = any(lane.field == "amount_percent" for lane in effect.lanes)
-    amount = "automated" if moves else with_unit(effect.amount_percent, "%", 0)
+    amount = tr("automated") if moves else with_unit(effect.amount_percent, "%", 0)
     if isinstance(effect, Hall):
-        return f"{title} {with_unit(effect.decay_seconds, 's', 1)} {'' if moves else 'at '}{amount}"
+        words = "{0} {1} {2}" if moves else tr("{0} {1} at {2}")
+        return words.format(title, with_unit(effect.decay_seconds, "s", 1), amount)
     if isinstance(effect, Layer):
-        return f"{LAYER_WORDS[effect.sound]} {with_unit(effect.gain_db, 'dB', 0)}"
+        return f"{tr(LAYER_WORDS[effect.sound])} {with_unit(effect.gain_db, 'dB', 0)}"
     if isinstance(effect, Eq | Compressor | DynamicHighShelf | Width | Wobble | Saturation) and not moves:
         return title
     if isinstance(effect, SmallSpeaker):
-        return f"{SPEAKER_WORDS[effect.speaker]} {amount}"
+        return f"{tr(SPEAKER_WORDS[effect.speaker])} {amount}"
     return f"{title} {amount}"
 
 
 def say_moments(moments: Moments) -> str:
     """``Tape stop``, ``3 moments`` … how many, or which where there is one kind."""
     if not moments.on:
-        return OFF
+        return tr(OFF)
     heard = moments.heard
     if not heard:
-        return "None" if not moments.placed else f"{len(moments.placed)}, all off"
+        return tr("{0}, all off").format(len(moments.placed)) if moments.placed else tr("None")
     kinds = {kind_of(moment) for moment in heard}
     if len(kinds) == 1:
-        title = moment_info(kinds.pop()).title
-        return title if len(heard) == 1 else f"{len(heard)} × {title.lower()}"
-    return f"{len(heard)} moments"
+        title = tr(moment_info(kinds.pop()).title)
+        return title if len(heard) == 1 else f"{len(heard)} × {title}"
+    return tr("{0} moments").format(len(heard))
 
 
 def say_ending(ending: Ending, layout: Layout | None = None) -> str:
     """``Ring-out, 4.5 s, bar 61``."""
     if not ending.on:
-        return OFF
+        return tr(OFF)
     way = ending.way
     if isinstance(way, NoEnding):
-        return "As the track ends"
+        return tr("As the track ends")
     grid = layout.grid if layout else None
-    said = [ending_info(kind_of(way)).title]
+    said = [tr(ending_info(kind_of(way)).title)]
     if isinstance(way, RingOut):
         said.append(with_unit(way.decay_seconds, "s", 1))
     elif isinstance(way, TapeStopEnd | EchoEnd | Fade):
@@ -183,29 +185,29 @@ def say_ending(ending: Ending, layout: Layout | None = None) -> str:
 def say_level(level: Level) -> str:
     """``−14.0 LUFS · −1.0 dBTP``."""
     if not level.on:
-        return OFF
-    loudness = "As loud as it is" if level.target_lufs is None else with_unit(level.target_lufs, "LUFS", 1)
-    said = ["As loud as before" if level.as_before else loudness]
+        return tr(OFF)
+    loudness = tr("As loud as it is") if level.target_lufs is None else with_unit(level.target_lufs, "LUFS", 1)
+    said = [tr("As loud as before") if level.as_before else loudness]
     if level.matched is not None:
-        said.insert(0, f"Match {level.matched.amount_percent:.0f} %")
+        said.insert(0, tr("Match {0}").format(with_unit(level.matched.amount_percent, "%", 0)))
     else:
         said.append(with_unit(level.ceiling_dbtp, "dBTP", 1))
     return " · ".join(said)
 
 
 def say_version(stages: Stages) -> str:
-    """All that a version does, in one short line for its card."""
+    """Describe a version in one short line for its card."""
     said = [say_time(stages.time), say_colour(stages.colour), say_level(stages.level)]
-    spoken = [text for text in said[:2] if text not in (OFF, AS_IT_WAS)]
+    spoken = [text for text in said[:2] if text not in (tr(OFF), tr(AS_IT_WAS))]
     if stages.moments.heard:
         spoken.append(say_moments(stages.moments))
     if not isinstance(stages.ending.heard, NoEnding):
-        spoken.append(ending_info(kind_of(stages.ending.way)).title)
+        spoken.append(tr(ending_info(kind_of(stages.ending.way)).title))
     if stages.level.matched is not None:
-        spoken.append("matched")
+        spoken.append(tr("matched"))
     if stages.level.on and stages.level.target_lufs is not None and not stages.level.as_before:
         spoken.append(with_unit(stages.level.target_lufs, "LUFS", 0))
-    return " · ".join(spoken) if spoken else AS_IT_WAS
+    return " · ".join(spoken) if spoken else tr(AS_IT_WAS)
 
 
 def title_suffix(stages: Stages, left_out: Container[str] = ()) -> str:

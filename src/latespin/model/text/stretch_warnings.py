@@ -3,6 +3,7 @@
 import math
 from dataclasses import dataclass
 
+from latespin.language import tr
 from latespin.model.timing.tempo_curve import extremes
 from latespin.model.version import Time
 
@@ -54,13 +55,13 @@ def _farthest_shift(time: Time) -> float:
 def _stretch_words(time: Time, shortest: float, longest: float) -> list[str]:
     words = []
     if shortest < FLATTENED:
-        words.append("drums will lose their punch")
+        words.append(tr("drums will lose their punch"))
     elif shortest < SOFTENED:
-        words.append("drums will soften")
+        words.append(tr("drums will soften"))
     if longest >= DRAWN_OUT and time.character != "smear":
-        words.append("hiss and tails will be drawn out")
+        words.append(tr("hiss and tails will be drawn out"))
     if time.character == "smear":
-        words.append("words and drums will melt")
+        words.append(tr("words and drums will melt"))
     return words
 
 
@@ -68,9 +69,9 @@ def _shift_words(time: Time, shift: float) -> list[str]:
     if time.formants == "kept":
         moved = time.formant_semitones
         if not THINNED[0] < shift < THINNED[1]:
-            return ["voices will thin"]
+            return [tr("voices will thin")]
     else:
         moved = shift + time.formant_semitones
     if abs(moved) < RESIZED:
         return []
-    return ["voices will sound smaller"] if moved > 0 else ["voices will sound larger"]
+    return [tr("voices will sound smaller") if moved > 0 else tr("voices will sound larger")]

@@ -11,6 +11,7 @@ from msgspec.structs import replace
 
 from latespin.analysis.results import Reading
 from latespin.errors import Unusable
+from latespin.language import tr
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.values import parameters as p
 from latespin.model.values.parameters import ValidatedStruct
@@ -144,15 +145,15 @@ def say_place(place: Position, grid: Grid | None) -> str:
     if place.beat is None:
         return clock(place.seconds or 0.0, 3)
     if grid is None:
-        return f"beat {number(place.beat, 2)}"
+        return tr("beat {0}").format(number(place.beat, 2))
     whole = math.floor(place.beat + 1e-9)
     part = place.beat - whole
     on_bar = part < 1e-9 and whole % grid.beats_per_bar == 0
-    words = f"bar {grid.words_of(whole, beats=not on_bar)}"
+    numbers = grid.words_of(whole, beats=not on_bar)
     if part < 1e-9:
-        return words
+        return tr("bar {0}").format(numbers)
     sign = next((sign for sign, value in PARTS.items() if abs(value - part) < 1e-4), None)
-    return words + (sign or number(part, 3).rstrip("0")[1:])
+    return tr("bar {0}").format(numbers + (sign or number(part, 3).rstrip("0")[1:]))
 
 
 def parse_place(text: str, grid: Grid | None) -> Position:
@@ -161,7 +162,7 @@ def parse_place(text: str, grid: Grid | None) -> Position:
     Raises Unusable with what could be typed instead.
     """
     plain = text.strip().replace("−", "-")
-    match = _BAR.match(plain)
+    match = _BAR.match(_without_words(plain, "bar {0}") or plain)
     if match and grid is not None:
         bar, beat = int(match[1]), int(match[2] or 1)
         if bar == 0 or not 1 <= beat <= grid.beats_per_bar:
@@ -183,12 +184,10 @@ def parse_span(text: str, grid: Grid | None) -> Length:
     """A length as people type it: ``2 bars``, ``1 beat``, ``1/8``, ``800 ms``, ``1.5 s``. Raises Unusable."""
     plain = text.strip().lower().replace(",", ".")
     try:
-        if plain.endswith(("bars", "bar")):
-            return Length(
-                beats=_fraction(plain.rstrip("s").removesuffix("bar").strip()) * (grid.beats_per_bar if grid else 4)
-            )
-        if plain.endswith(("beats", "beat")):
-            return Length(beats=_fraction(plain.rstrip("s").removesuffix("beat").strip()))
+        if (count := _without_words(plain, "{0} bars", "{0} bar")) is not None:
+            return Length(beats=_fraction(count) * (grid.beats_per_bar if grid else 4))
+        if (count := _without_words(plain, "{0} beats", "{0} beat")) is not None:
+            return Length(beats=_fraction(count))
         if "/" in plain:
             return Length(beats=4.0 * _fraction(plain))
         return Length(seconds=parse_length(plain) if ":" in plain else parse_value(plain, "s"))
@@ -212,8 +211,18 @@ def say_span(length: Length, grid: Grid | None) -> str:
     per_bar = grid.beats_per_bar if grid else 4
     bars = length.beats / per_bar
     if bars >= 1.0 and abs(bars - round(bars)) < 1e-9:
-        return f"{round(bars)} bar{'s' if round(bars) > 1 else ''}"
-    return f"{_plain(length.beats)} beat{'s' if length.beats != 1.0 else ''}"
+        return (tr("{0} bars") if round(bars) > 1 else tr("{0} bar")).format(round(bars))
+    return (tr("{0} beats") if length.beats != 1.0 else tr("{0} beat")).format(_plain(length.beats))
+
+
+def _without_words(text: str, *templates: str) -> str | None:
+    """What fills a template in a typed text, in English or in the installed language; None if none fits."""
+    for template in (*map(tr, templates), *templates):
+        before, _, after = (part.strip().lower() for part in template.partition("{0}"))
+        plain = text.lower()
+        if plain.startswith(before) and plain.endswith(after):
+            return text[len(before) : len(text) - len(after)].strip()
+    return None
 
 
 def _plain(value: float) -> str:

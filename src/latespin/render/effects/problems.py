@@ -1,5 +1,6 @@
 """Problems of a version's effects; the rest of the version is heard all the same."""
 
+from latespin.language import tr
 from latespin.model.arranging.arrangement import Arrangement
 from latespin.model.arranging.placement import Problem
 from latespin.model.effects.automation import LanePoint
@@ -27,14 +28,16 @@ def colour_problems(stages: Stages, context: EffectContext) -> tuple[Problem, ..
     """Files that are missing or unusable, points that cannot be placed, bars where there are none."""
     found = [*missing_sounds(stages), *faulty_sounds(stages, context.sounds)]
     for effect in stages.colour.heard:
-        title = effect_title(effect)
+        title = tr(effect_title(effect))
         if context.clock.grid is None and goes_by_beats(effect):
-            says = f"{title}: this song has no bars, so beats of {BEATLESS_BPM:g} BPM from its start are used. Tap its tempo to change that."
-            found.append(Problem(effect.id, says, left_out=False))
+            says = tr(
+                "{0}: this song has no bars, so beats of {1:g} BPM from its start are used. Tap its tempo to change that."
+            )
+            found.append(Problem(effect.id, says.format(title, BEATLESS_BPM), left_out=False))
         for lane in effect.lanes:
             left = lane_shape(effect, lane, context.clock)[1]
             if left:
-                label = parameters_of(type(effect))[lane.field].label.lower()
+                label = tr(parameters_of(type(effect))[lane.field].label)
                 found.append(Problem(effect.id, f"{title}, {label}: {_named(left, context)}", left_out=False))
     return tuple(found)
 
@@ -43,4 +46,7 @@ def _named(points: list[LanePoint], context: EffectContext) -> str:
     """The points left out, with reasons."""
     grid = context.clock.grid
     places = ", ".join(say_place(point.at, grid) for point in points[:3]) + (" …" if len(points) > 3 else "")
-    return f"the point at {places} is left out: it lies before the one before it, or past the song’s end. Put the points in order."
+    says = tr(
+        "the point at {0} is left out: it lies before the one before it, or past the song’s end. Put the points in order."
+    )
+    return says.format(places)

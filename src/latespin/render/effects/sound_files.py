@@ -11,6 +11,7 @@ from latespin.caches import MEGABYTE, Cache
 from latespin.dsp.arrays import Audio
 from latespin.dsp.stretching.varispeed import read_at
 from latespin.errors import LateSpinError
+from latespin.language import tr
 from latespin.media.exchange.sofa import Ears, read_ears
 from latespin.media.track import open_track
 from latespin.model.arranging.placement import Problem
@@ -101,17 +102,22 @@ class SoundLibrary:
 def missing_sounds(stages: Stages) -> tuple[Problem, ...]:
     """Drop-ins and effects whose file is not there; the rest of the version is heard all the same."""
     found = [
-        (moment.id, moment_info("drop-in").title, moment.path)
+        (moment.id, tr(moment_info("drop-in").title), moment.path)
         for moment in stages.moments.heard
         if isinstance(moment, DropIn) and not is_file(moment.path)
     ]
     found += [
-        (effect.id, effect_title(effect), effect_path(effect))
+        (effect.id, tr(effect_title(effect)), effect_path(effect))
         for effect in stages.colour.heard
         if needs_file(effect) and not is_file(effect_path(effect))
     ]
     return tuple(
-        Problem(ident, f"{title}: {path or 'no file was chosen'} is not there. Choose its file again.")
+        Problem(
+            ident,
+            tr("{0}: {1} is not there. Choose its file again.").format(title, path)
+            if path
+            else tr("{0}: no file is chosen. Choose one.").format(title),
+        )
         for ident, title, path in found
     )
 
@@ -120,7 +126,7 @@ def faulty_sounds(stages: Stages, sounds: SoundLibrary) -> tuple[Problem, ...]:
     """Effects whose file was opened and is not what it should be."""
     found = [(effect, effect_path(effect)) for effect in stages.colour.heard if needs_file(effect)]
     return tuple(
-        Problem(effect.id, f"{effect_title(effect)}: {sounds.faults[path]}", path not in sounds.shortened)
+        Problem(effect.id, f"{tr(effect_title(effect))}: {sounds.faults[path]}", path not in sounds.shortened)
         for effect, path in found
         if path in sounds.faults and is_file(path)
     )

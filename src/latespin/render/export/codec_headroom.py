@@ -16,6 +16,7 @@ from latespin.dsp.arrays import Audio, Floats, amplitude
 from latespin.dsp.dynamics.limiter import PLACE_SECONDS
 from latespin.dsp.metering.true_peak import peak_envelope
 from latespin.jobs import Quietly
+from latespin.language import tr
 from latespin.media.track import open_track
 from latespin.model.values.units import number
 from latespin.model.version import Level
@@ -91,6 +92,6 @@ def quieter(plan: LevelPlan, decoded: Decoded, level: Level) -> LevelPlan:
     """The same, all of it as much quieter as the decoded file's highest peak is over the ceiling."""
     down = decoded.facts.true_peak_dbtp - level.ceiling_dbtp + 0.5 * PEAK_DB
     lufs = number(decoded.facts.loudness.integrated_lufs - down, 1)
-    note = f"The peaks that this format makes by itself hold the ceiling only at {lufs} LUFS."
+    note = tr("The peaks that this format adds hold the ceiling only at {0} LUFS.").format(lufs)
     ceiling = plan.ceiling * amplitude(-down) if plan.ceiling is not None else None
     return replace(plan, gain_db=plan.gain_db - down, ceiling=ceiling, note=plan.note or note)

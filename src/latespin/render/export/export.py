@@ -9,6 +9,7 @@ from latespin.analysis.facts import Facts, FactsMeter
 from latespin.analysis.results import Reading
 from latespin.dsp.arrays import Audio
 from latespin.jobs import Share, Work, step
+from latespin.language import tr
 from latespin.media.audio.encode import Depth, encode, format_of, is_lossy
 from latespin.media.files.atomic import check_target
 from latespin.media.files.guard import Sources, Together
@@ -144,10 +145,11 @@ def _notes(readers: TrackRenderer, stages: Stages, plan: LevelPlan, target: Path
     problems = version_problems(stages, readers.arrangement(stages), readers.context(stages))
     notes = [*(problem.says for problem in problems), *([plan.note] if plan.note else [])]
     if clipped:
-        notes.append(
-            f"{clipped:,} samples were beyond full scale and are clipped in {target.name}. "
-            "Ask for a loudness, or write a .wav in floating point."
+        says = tr(
+            "{0:,} samples were beyond full scale and are clipped in {1}. "
+            "Set a loudness, or write a .wav in floating point."
         )
+        notes.append(says.format(clipped, target.name))
     return tuple(notes)
 
 

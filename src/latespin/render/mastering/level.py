@@ -13,6 +13,7 @@ from latespin.dsp.dynamics.limiter import Limiter
 from latespin.dsp.filters.match_filter import Matcher, MatchFilter
 from latespin.dsp.metering.loudness import SILENCE_LUFS
 from latespin.jobs import Work, step
+from latespin.language import tr
 from latespin.memory import let_go
 from latespin.model.values.units import number
 from latespin.model.version import Level
@@ -124,7 +125,11 @@ def solve_level(
         return LevelPlan()
     target = level.target(before_lufs)
     if target is not None and not (math.isfinite(facts.loudness.integrated_lufs) and math.isfinite(target)):
-        return LevelPlan(note="The loudness of this sound is not defined (silence, or too short); Level left it alone.")
+        return LevelPlan(
+            note=tr(
+                "The loudness of this sound is undefined (it is silent or too short), so Level leaves it unchanged."
+            )
+        )
     target = None if target is None else target + spare.more_lu
     gain = 0.0 if target is None else _gain_to(target, facts)
     if facts.true_peak_dbtp + gain <= level.ceiling_dbtp and not spare.lowered:
@@ -196,13 +201,13 @@ def _solve_limited(
         gain = min(most, gain + missed / slope)
     note = ""
     if missed > 0.1 and target is not None:
-        note = (
-            f"The limiter would have to take off more than {number(level.allowance_db, 1)} dB to reach "
-            f"{number(target - spare.more_lu, 1)} LUFS; the version is at {number(target - spare.more_lu - missed, 1)} LUFS. "
-            "Allow the limiter more, or ask for less."
-        )
+        wanted = target - spare.more_lu
+        note = tr(
+            "Reaching {0} LUFS takes more than {1} dB of limiting; the version is at {2} LUFS. "
+            "Raise the maximum limiting, or lower the loudness."
+        ).format(number(wanted, 1), number(level.allowance_db, 1), number(wanted - missed, 1))
     elif target is None and plan.reduction_db > level.allowance_db + 0.05:
-        note = f"The limiter takes off {number(plan.reduction_db, 1)} dB to hold the ceiling."
+        note = tr("Holding the ceiling takes {0} dB of limiting.").format(number(plan.reduction_db, 1))
     return replace(plan, note=note)
 
 
