@@ -23,6 +23,7 @@ from latespin.model.effects.effects import (
     DynamicHighShelf,
     Echo,
     Eq,
+    Gain,
     Hall,
     Layer,
     Saturation,
@@ -123,13 +124,16 @@ def test_blocks_may_be_cut_anywhere_and_the_song_entered_anywhere(kind: type[Eff
 
 @KINDS
 def test_switching_it_keeps_the_loudness(kind: type[Effect], lantern: Track) -> None:
-    """On a whole song, as it comes, and at its full amount: less than 1 LU."""
+    """On a whole song, as it comes, and at its full amount: less than 1 LU. A gain changes it by just its decibels."""
     sound = lantern.sound[:, 20 * RATE : 32 * RATE]
     before = facts_of(sound, RATE).loudness.integrated_lufs
     readers = TrackRenderer(track_of(sound), GRID)
     for effect in (kind(), kind(amount_percent=100.0)):
         after = facts_of(readers.chain(stages(effect)).read(10**9)[:, : sound.shape[1]], RATE).loudness.integrated_lufs
-        assert abs(after - before) < 1.0
+        if isinstance(effect, Gain):
+            assert after - before == pytest.approx(effect.gain_db, abs=0.02)
+        else:
+            assert abs(after - before) < 1.0
 
 
 OWN_NOISES = ("crackle_percent", "pops_percent", "rumble_percent", "hiss_percent", "noise_percent", "dropouts_percent")
@@ -168,6 +172,20 @@ def test_a_jump_never_clicks(kind: type[Effect], field: str, tmp_path: Path) -> 
 
     usual = max(most(0.5, 0.95), most(1.4, 1.55), most(2.0, 2.3))
     assert max(most(0.96, 1.4), most(1.56, 2.0)) < max(1.5 * usual, 10.0 ** (-45.0 / 20.0) * level)
+
+
+def test_a_gain_rides_in_straight_lines_of_decibels_down_to_silence() -> None:
+    sound = music(4.0)
+    ride = lane("gain_db", (1.0, 0.0), (2.0, -12.0), (3.0, -60.0))
+    out = rendered(sound, Gain(lanes=(ride,)))
+    assert np.array_equal(out[:, :RATE], sound[:, :RATE]), "0 dB is the song, bit for bit"
+    assert not out[:, round(3.01 * RATE) :].any(), "−60 dB is silence"
+    places = RATE + 441 * np.arange(1, 199)
+    around = places[:, None] + np.arange(-64, 64)
+    gains = 10.0 * np.log10((out[:, around] ** 2).sum(axis=(0, 2)) / (sound[:, around] ** 2).sum(axis=(0, 2)))
+    assert gains == pytest.approx(np.interp(places / RATE, [1.0, 2.0, 3.0], [0.0, -12.0, -60.0]), abs=0.2)
+    half = rendered(sound, Gain(amount_percent=50.0, gain_db=-12.0))
+    assert level_db(half) - level_db(sound) == pytest.approx(-6.0, abs=1e-4)
 
 
 def test_a_turn_and_a_swing_whose_rate_changes_go_by_the_sum_of_it() -> None:

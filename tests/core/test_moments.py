@@ -20,6 +20,7 @@ from latespin.model.moments.moments import (
     Cover,
     Dip,
     DropIn,
+    GainChange,
     Moments,
     PitchGlide,
     Ramp,
@@ -69,6 +70,7 @@ EVERY = [
     at(PitchGlide, 8, 12, back=True, semitones=7.0), at(Stutter, 8, 10, values=("1/8", "1/16t", "1/32")),
     at(Stutter, 8, 10, free=True, slice_ms=11.3, turning=True), at(Stutter, 8, 10, time="add"), at(Reverse, 8, 10),
     at(Reverse, 8, 10, time="add"), *(at(Cover, 8, 9, way=way) for way in ("silence", "repeat", "reverse", "tape-stop", "muffle")),
+    at(GainChange, 8, 12), at(GainChange, 8, 12, gain_db=-60.0, free=True, fade_in_ms=5.0),
     at(ColourDip, 8, 12), at(ColourDip, 8, 12, colour="phone"), at(ColourDip, 8, 12, attack_percent=0.0, release_percent=0.0),
 ]  # fmt: skip
 

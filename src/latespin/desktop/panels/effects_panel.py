@@ -211,12 +211,13 @@ class EffectsPanel(StagePanel):
         effect = colour.find(self.chosen)
         self.problem.setText(problems.get(self.chosen, "") if effect else "")
         self.problem.setVisible(bool(self.problem.text()))
-        for part in (self.switch, self.title, self.keep, self.overtime):
+        for part in (self.switch, self.title, self.overtime):
             part.setVisible(effect is not None)
         self.file.setVisible(effect is not None and needs_file(effect))
         self.delete.setEnabled(effect is not None)
         self.duplicate.setEnabled(effect is not None)
         self.pictures.setVisible(effect is not None)
+        self.keep.setVisible(effect is not None and not effect.sets_level)
         if effect is None:
             self.forms.setCurrentWidget(self._empty)
             return

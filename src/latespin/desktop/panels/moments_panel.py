@@ -28,7 +28,7 @@ from latespin.desktop.widgets.gallery import Gallery
 from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.desktop.widgets.struct_form import FieldForm
 from latespin.model.moments.declaration import MOMENTS, moment_info, moment_title
-from latespin.model.moments.moments import AnyMoment, Cover, DropIn, Stutter, TapeStop, Throw
+from latespin.model.moments.moments import AnyMoment, DropIn
 from latespin.model.timing.positions import Length, say_place, say_span
 from latespin.model.values.kinds import kind_of
 from latespin.model.version import Stages
@@ -284,7 +284,8 @@ class MomentsPanel(StagePanel):
         self.entries["length"].show_text(say_span(length, grid))
         form = self._forms.show(kind).form
         form.show_values(moment, grid)
-        self._enable(form, moment)
+        for name, active in moment.active_fields().items():
+            form.enable(name, active)
         if isinstance(moment, DropIn):
             self.file.setText(moment.path.rsplit("/", 1)[-1] or tr("Choose the sound …"))
         lasts, speed = heard_length(moment, document)
@@ -300,24 +301,6 @@ class MomentsPanel(StagePanel):
         page.form.settled.connect(self.settled)
         page.form.refused.connect(self.refused)
         return page
-
-    def _enable(self, form: FieldForm, moment: AnyMoment) -> None:
-        """Fields that do nothing now cannot be set."""
-        if isinstance(moment, TapeStop):
-            form.enable("second_percent", moment.two_stages)
-        elif isinstance(moment, Stutter):
-            form.enable("slice_ms", moment.free)
-            form.enable("values", not moment.free)
-            form.enable("time", moment.material == "song")
-        elif isinstance(moment, Cover):
-            form.enable("value", moment.way == "repeat")
-            form.enable("muffle_hz", moment.way == "muffle")
-        elif isinstance(moment, Throw):
-            for name in ("value", "feedback_percent"):
-                form.enable(name, moment.into == "echo")
-            form.enable("decay_seconds", moment.into == "hall")
-        elif isinstance(moment, DropIn):
-            form.enable("muffle_hz", moment.muffled)
 
 
 def _row(moment: AnyMoment, document: Document) -> str:

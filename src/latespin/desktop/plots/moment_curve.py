@@ -11,8 +11,8 @@ from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
 from latespin.desktop.translation import tr
 from latespin.desktop.widgets.plot_panel import paint_panel
 from latespin.dsp.timing.speed_by_time import ease_down, tension_of
-from latespin.model.moments.curves import dip_of, glide_of, outline, speeds_of
-from latespin.model.moments.moments import AnyMoment, ColourDip, Dip, PitchGlide, SpinUp, TapeStop
+from latespin.model.moments.curves import dip_of, gain_height, gain_of, glide_of, outline, speeds_of
+from latespin.model.moments.moments import AnyMoment, ColourDip, Dip, GainChange, PitchGlide, SpinUp, TapeStop
 from latespin.model.timing.positions import Length, say_span
 from latespin.model.values.units import number
 
@@ -71,6 +71,9 @@ class CurveEditor(QWidget):
             return 0.5 + glide_of(moment, x) / (2.0 * self._widest()), "pitch"
         if isinstance(moment, ColourDip):
             return dip_of(moment, x), "amount"
+        if isinstance(moment, GainChange):
+            gains = gain_of(moment, x, self._length.beats or 2.0 * self._lasts, self._lasts)
+            return gain_height(gains, _widest_db(moment)), "gain"
         shape = outline(moment, self._length.beats or 2.0 * self._lasts)
         return np.interp(x, np.linspace(0.0, 1.0, len(shape)), shape), "shape"
 
@@ -233,7 +236,7 @@ class CurveEditor(QWidget):
         return what == "shape" and float(np.ptp(heights)) < 1e-6
 
     def _marks(self) -> list[tuple[float, str, str]]:
-        """Speed or pitch heard in the version: height, left label, right label."""
+        """Speed, pitch, amount or gain heard in the version: height, left label, right label."""
         _, what = self._values(np.array([0.0]))
         if what == "speed":
             top = self._top_speed()
@@ -241,7 +244,7 @@ class CurveEditor(QWidget):
                 (
                     part / top,
                     f"{round(100 * part * self._speed)} %",
-                    f"{number(12 * math.log2(part), 1, signed=True)} st" if part else "stop",
+                    f"{number(12 * math.log2(part), 1, signed=True)} st" if part else tr("stop"),
                 )
                 for part in ((0.0, 0.25, 0.5, 1.0) if top < 1.5 else (0.0, 0.5, 1.0, (top / 1.04)))
             ]
@@ -258,6 +261,13 @@ class CurveEditor(QWidget):
             ]
         if what == "amount":
             return [(part, f"{round(100 * part)} %", "") for part in (0.0, 0.5, 1.0)]
+        if what == "gain":
+            assert isinstance(self._moment, GainChange)
+            widest = _widest_db(self._moment)
+            return [
+                (float(gain_height(np.array(gain), widest)), f"{number(gain, 1 if gain else 0, signed=True)} dB", "")
+                for gain in dict.fromkeys((0.0, self._moment.gain_db))
+            ]
         return []
 
     def _paint_axes(self, painter: QPainter) -> None:
@@ -294,3 +304,8 @@ class CurveEditor(QWidget):
             painter.setPen(QPen(colour(self._accent), 2.5))
             painter.setBrush(colour("ground"))
             painter.drawEllipse(ring, 7.0, 7.0)
+
+
+def _widest_db(moment: GainChange) -> float:
+    """The gain at the top, and less of it at the bottom, of a gain's picture."""
+    return max(6.0, 1.15 * abs(moment.gain_db))

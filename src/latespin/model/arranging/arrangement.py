@@ -14,7 +14,7 @@ from latespin.model.arranging.repeats import repeats
 from latespin.model.arranging.time_edits import lay
 from latespin.model.arranging.time_map_builder import EDGE_SECONDS, Music, MusicRange, music_of
 from latespin.model.moments.endings import Fade, NoEnding, TapeStopEnd
-from latespin.model.moments.moments import AnyMoment, ColourDip, Cover, DropIn, Stutter, Throw, bends_time
+from latespin.model.moments.moments import AnyMoment, ColourDip, Cover, DropIn, GainChange, Stutter, Throw, bends_time
 from latespin.model.timing.positions import Layout, Position, best_end
 from latespin.model.timing.time_map import TimeMap
 from latespin.model.values.note_values import beats_of
@@ -23,12 +23,13 @@ from latespin.model.version import Stages
 
 @dataclass(frozen=True)
 class PlacedMoment:
-    """A moment at frames of After; ``more`` is what its kind needs besides: an echo's delay in frames."""
+    """A moment at frames of After.  delay : of an echo, frames.  fades : frames of fade-in and fade-out."""
 
     moment: AnyMoment
     start: int
     stop: int
-    more: int = 0
+    delay: int = 0
+    fades: tuple[int, int] = (0, 0)
 
 
 @dataclass(frozen=True)
@@ -64,6 +65,7 @@ class Arrangement:
     muffles: tuple[PlacedMoment, ...] = ()
     drums: tuple[DrumStutter, ...] = ()
     dips: tuple[PlacedMoment, ...] = ()
+    gains: tuple[PlacedMoment, ...] = ()
     throws: tuple[PlacedMoment, ...] = ()
     sounds: tuple[PlacedMoment, ...] = ()
     close: ResolvedEnding = NO_CLOSE
@@ -78,7 +80,7 @@ class Arrangement:
     @property
     def plain(self) -> bool:
         """Whether there is nothing but the Time stage's music."""
-        return not (self.bends or self.muffles or self.drums or self.dips or self.throws or self.sounds)
+        return not (self.bends or self.muffles or self.drums or self.dips or self.gains or self.throws or self.sounds)
 
 
 @lru_cache(maxsize=64)
@@ -117,10 +119,10 @@ def _with_effects(
 ) -> Arrangement:
     """Moments that keep the time, at their frames of After."""
 
-    def during(stretch: MusicRange, more: int = 0) -> PlacedMoment:
+    def during(stretch: MusicRange, delay: int = 0) -> PlacedMoment:
         ends = np.array([stretch.start, stretch.stop], dtype=np.float64)
         start, stop = (round(at) for at in after.after_of_music(ends).tolist())
-        return PlacedMoment(stretch.moment, start, max(start + 1, stop), more)  # type: ignore[arg-type]
+        return PlacedMoment(stretch.moment, start, max(start + 1, stop), delay)  # type: ignore[arg-type]
 
     def those(kind: type) -> list[MusicRange]:
         return [s for s in taken if isinstance(s.moment, kind)]
@@ -148,10 +150,27 @@ def _with_effects(
         muffles=tuple(during(s) for s in those(Cover) if s.moment.way == "muffle"),  # type: ignore[attr-defined]
         drums=drums,
         dips=tuple(during(s) for s in those(ColourDip)),
+        gains=tuple(dataclasses.replace(during(s), fades=_fades(s, music, after)) for s in those(GainChange)),
         throws=tuple(throws),
         sounds=tuple(during(s) for s in those(DropIn)),
         close=close, spots=tuple(spots), problems=tuple(problems),
     )  # fmt: skip
+
+
+def _fades(stretch: MusicRange, music: Music, after: TimeMap) -> tuple[int, int]:
+    """Frames of After of both fades of a gain; together at most its length."""
+    moment = stretch.moment
+    assert isinstance(moment, GainChange)
+    start, stop = after.after_of_music(np.array([stretch.start, stretch.stop], dtype=np.float64)).tolist()
+    if moment.free:
+        fades = [ms * music.rate / 1000.0 for ms in (moment.fade_in_ms, moment.fade_out_ms)]
+    else:
+        into = music.beats_on(stretch.start, np.array([beats_of(moment.fade_in_value)]))
+        out = music.beats_on(stretch.stop, np.array([-beats_of(moment.fade_out_value)]))
+        inner = after.after_of_music(np.concatenate((into, out)))
+        fades = [float(inner[0]) - start, stop - float(inner[1])]
+    shrink = min(1.0, (stop - start) / max(1.0, sum(fades)))
+    return round(shrink * fades[0]), round(shrink * fades[1])
 
 
 def _on_drums(stretch: MusicRange) -> bool:

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import ClassVar
 
 from latespin.model.effects.automation import Lane, check_lanes
 from latespin.model.values.kinds import Kind, Kinds, kind_of
@@ -20,6 +21,7 @@ class Effect(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=T
     id: str = ""
     on: bool = True
     keep_level: bool = True
+    sets_level: ClassVar[bool] = False  # the level is what it is for, so that it is never kept
     lanes: tuple[Lane, ...] = ()
 
     def __post_init__(self) -> None:

@@ -248,6 +248,7 @@ HIGH_SHELF_HZ = Parameter(
 )
 HIGH_SHELF_DB = Parameter("High shelf", "dB", -18.0, 18.0, 0.0, 0.5, 1, "Boosts or cuts the highs.")
 
+GAIN_DB = Parameter("Gain", "dB", -60.0, 24.0, -3.0, 0.5, 1, "Louder or quieter by this; −60 dB is silence.")
 THRESHOLD = Parameter(
     "Threshold",
     "dB",

@@ -1,6 +1,6 @@
 """Effects of tone and dynamics. What they do is written in docs/effects.md."""
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from latespin.model.effects import parameters as e
 from latespin.model.effects.declaration import Effect, effect
@@ -43,6 +43,15 @@ class Eq(Effect, frozen=True, kw_only=True, tag="eq"):
             "high_shelf_hz": self.high_shelf_db != 0.0, "low_slope": self.low_cut_hz > 20.0,
             "high_slope": self.high_cut_hz < 20_000.0,
         }  # fmt: skip
+
+
+@effect("Gain", "Tone", "Makes the song louder or quieter; automate it to ride the level.", main=("gain_db",))
+class Gain(Effect, frozen=True, kw_only=True, tag="gain"):
+    """A gain. The level is its purpose, so *Keep level* does not apply."""
+
+    sets_level: ClassVar[bool] = True
+    amount_percent: Annotated[float, e.amount(100.0, "The share of the gain, in dB, that you hear.")] = 100.0
+    gain_db: Annotated[float, e.GAIN_DB] = e.GAIN_DB.default
 
 
 DETECTION = Words(

@@ -10,6 +10,7 @@ from latespin.model.moments.moments import (
     Cover,
     Dip,
     DropIn,
+    GainChange,
     PitchGlide,
     Ramp,
     Reverse,
@@ -20,6 +21,7 @@ from latespin.model.moments.moments import (
 from latespin.model.values.note_values import beats_of
 
 POINTS = 65
+USUAL_BEAT_SECONDS = 0.5  # for the shape on a waveform of fades in milliseconds
 
 
 def speeds_of(moment: AnyMoment, x: Floats) -> Floats | None:
@@ -38,6 +40,11 @@ def speeds_of(moment: AnyMoment, x: Floats) -> Floats | None:
     return None
 
 
+def gain_height(gains_db: Floats, widest_db: float = 12.0) -> Floats:
+    """Heights 0 to 1 of gains: the middle is 0 dB, the top and the bottom are ``widest_db`` away from it."""
+    return np.clip(0.5 + gains_db / (2.0 * widest_db), 0.02, 1.0)
+
+
 def glide_of(moment: PitchGlide, x: Floats) -> Floats:
     """The pitch glide so far, semitones."""
     way = np.minimum(1.0, 2.0 * np.minimum(x, 1.0 - x)) if moment.back else x
@@ -54,6 +61,21 @@ def dip_of(moment: ColourDip, x: Floats) -> Floats:
     return np.asarray(moment.amount_percent / 100.0 * np.where(inside, np.minimum(come, go), 0.0))
 
 
+def gain_shape(at: Floats, length: float, fade_in: float, fade_out: float) -> Floats:
+    """Share of a gain in dB, 0 to 1, ``at`` from the start of its range; all three in the same unit."""
+    come, go = at / max(1e-9, fade_in), (length - at) / max(1e-9, fade_out)
+    return np.asarray(np.clip(np.minimum(come, go), 0.0, 1.0))
+
+
+def gain_of(moment: GainChange, x: Floats, beats: float, seconds: float) -> Floats:
+    """Gain in dB at shares of the moment's length, which is ``beats`` and ``seconds`` of the version."""
+    fades = [beats_of(value) for value in (moment.fade_in_value, moment.fade_out_value)]
+    if moment.free:
+        beats, fades = seconds, [ms / 1000.0 for ms in (moment.fade_in_ms, moment.fade_out_ms)]
+    shrink = min(1.0, beats / max(1e-9, sum(fades)))
+    return np.asarray(moment.gain_db * gain_shape(x * beats, beats, shrink * fades[0], shrink * fades[1]))
+
+
 def outline(moment: AnyMoment, beats: float) -> Floats:
     """Heights from 0 to 1 over the length of a moment of ``beats``, for its shape on a waveform."""
     x = np.linspace(0.0, 1.0, POINTS)
@@ -64,6 +86,8 @@ def outline(moment: AnyMoment, beats: float) -> Floats:
         return np.clip(0.5 + glide_of(moment, x) / 24.0, 0.02, 1.0)
     if isinstance(moment, ColourDip):
         return 1.0 - 0.9 * dip_of(moment, x)
+    if isinstance(moment, GainChange):
+        return gain_height(gain_of(moment, x, beats, beats * USUAL_BEAT_SECONDS))
     if isinstance(moment, Stutter):
         return _teeth(moment.values, beats, moment.free, x)
     if isinstance(moment, Cover) and moment.way == "repeat":

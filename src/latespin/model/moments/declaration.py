@@ -17,6 +17,10 @@ class Moment(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=T
     start: Position
     end: Position
 
+    def active_fields(self) -> dict[str, bool]:
+        """Whether a field does something now; fields that are not named always do."""
+        return {}
+
 
 @dataclass(frozen=True)
 class MomentInfo:

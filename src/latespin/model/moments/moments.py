@@ -44,6 +44,9 @@ DIP_EFFECT = Words(
     {"water": "Underwater", "phone": "Telephone", "hall": "A hall", "version-hall": "The version’s hall"},
 )  # fmt: skip
 THROW_INTO = Words("Throw into", "The effect that carries the range on.", {"echo": "An echo", "hall": "A hall"})
+FADES = Words("Fades in milliseconds", "Gives the fades in milliseconds instead of note values.")
+FADE_IN_VALUE = Words("Fade in", "Note value of the fade into the range’s gain.")
+FADE_OUT_VALUE = Words("Fade out", "Note value of the fade back to the song’s level.")
 MUFFLED = Words("Muffled", "Removes its highs.")
 
 
@@ -62,6 +65,9 @@ class TapeStop(Moment, frozen=True, kw_only=True, tag="tape-stop"):
     two_stages: Annotated[bool, TWO_STAGES] = True
     second_percent: Annotated[float, p.SECOND_SHARE] = p.SECOND_SHARE.default
     gap_percent: Annotated[float, p.GAP] = p.GAP.default
+
+    def active_fields(self) -> dict[str, bool]:
+        return {"second_percent": self.two_stages}
 
 
 @moment("Spin-up", "The song comes up to speed from a standstill.", fields=("time", "tension"), beats=2.0)
@@ -133,6 +139,9 @@ class Stutter(Moment, frozen=True, kw_only=True, tag="stutter"):
         for value in self.values:
             beats_of(value)
 
+    def active_fields(self) -> dict[str, bool]:
+        return {"slice_ms": self.free, "values": not self.free, "time": self.material == "song"}
+
 
 @moment("Reverse", "Plays the range backwards.", fields=("time",), beats=2.0)
 class Reverse(Moment, frozen=True, kw_only=True, tag="reverse"):
@@ -152,6 +161,35 @@ class Cover(Moment, frozen=True, kw_only=True, tag="cover"):
     def __post_init__(self) -> None:
         super().__post_init__()
         beats_of(self.value)
+
+    def active_fields(self) -> dict[str, bool]:
+        return {"value": self.way == "repeat", "muffle_hz": self.way == "muffle"}
+
+
+@moment(
+    "Gain",
+    "Makes a range louder or quieter, with fades.",
+    fields=("gain_db", "fade_in_value", "fade_out_value", "free", "fade_in_ms", "fade_out_ms"),
+    beats=8.0,
+)
+class GainChange(Moment, frozen=True, kw_only=True, tag="gain"):
+    """The range is louder or quieter; the change fades in and out within it, in note values or (``free``) in milliseconds."""
+
+    gain_db: Annotated[float, p.MOMENT_GAIN] = p.MOMENT_GAIN.default
+    free: Annotated[bool, FADES] = False
+    fade_in_value: Annotated[str, FADE_IN_VALUE] = "1/16"
+    fade_out_value: Annotated[str, FADE_OUT_VALUE] = "1/16"
+    fade_in_ms: Annotated[float, p.FADE_IN] = 50.0
+    fade_out_ms: Annotated[float, p.FADE_OUT] = p.FADE_OUT.default
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        beats_of(self.fade_in_value)
+        beats_of(self.fade_out_value)
+
+    def active_fields(self) -> dict[str, bool]:
+        values = dict.fromkeys(("fade_in_value", "fade_out_value"), not self.free)
+        return values | dict.fromkeys(("fade_in_ms", "fade_out_ms"), self.free)
 
 
 @moment(
@@ -189,6 +227,10 @@ class Throw(Moment, frozen=True, kw_only=True, tag="throw"):
         super().__post_init__()
         beats_of(self.value)
 
+    def active_fields(self) -> dict[str, bool]:
+        echo = self.into == "echo"
+        return {"value": echo, "feedback_percent": echo, "decay_seconds": not echo}
+
 
 @moment(
     "Drop-in",
@@ -206,8 +248,13 @@ class DropIn(Moment, frozen=True, kw_only=True, tag="drop-in"):
     muffled: Annotated[bool, MUFFLED] = False
     muffle_hz: Annotated[float, p.MUFFLE] = p.MUFFLE.default
 
+    def active_fields(self) -> dict[str, bool]:
+        return {"muffle_hz": self.muffled}
 
-AnyMoment = TapeStop | SpinUp | Dip | Ramp | PitchGlide | Stutter | Reverse | Cover | ColourDip | Throw | DropIn
+
+AnyMoment = (
+    TapeStop | SpinUp | Dip | Ramp | PitchGlide | Stutter | Reverse | Cover | ColourDip | Throw | DropIn | GainChange
+)  # fmt: skip
 
 
 class Moments(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):

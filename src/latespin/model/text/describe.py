@@ -11,6 +11,7 @@ from latespin.model.effects.effects import (
     Compressor,
     DynamicHighShelf,
     Eq,
+    Gain,
     Hall,
     Layer,
     Saturation,
@@ -25,7 +26,7 @@ from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Layout, best_end, say_place, say_span
 from latespin.model.timing.tempo_curve import extremes
 from latespin.model.values.kinds import kind_of
-from latespin.model.values.units import NO_VALUE, number, with_unit
+from latespin.model.values.units import NBSP, NO_VALUE, number, with_unit
 from latespin.model.version import HALFTIME_BARS, Colour, Level, Stages, Time
 
 MOST_COLOURS = 3
@@ -140,6 +141,9 @@ def say_effect(effect: AnyEffect) -> str:
     if isinstance(effect, Hall):
         words = "{0} {1} {2}" if moves else tr("{0} {1} at {2}")
         return words.format(title, with_unit(effect.decay_seconds, "s", 1), amount)
+    if isinstance(effect, Gain):
+        automated = any(lane.field == "gain_db" for lane in effect.lanes) or moves
+        return f"{title} {tr('automated') if automated else f'{number(effect.gain_db, 1, signed=True)}{NBSP}dB'}"
     if isinstance(effect, Layer):
         return f"{tr(LAYER_WORDS[effect.sound])} {with_unit(effect.gain_db, 'dB', 0)}"
     if isinstance(effect, Eq | Compressor | DynamicHighShelf | Width | Wobble | Saturation) and not moves:

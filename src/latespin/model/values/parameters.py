@@ -199,6 +199,7 @@ THROW_WET = Parameter("Wet", "dB", -36.0, 6.0, -8.0, 0.5, 1, "Level of the echo 
 FEEDBACK = Parameter(
     "Feedback", "%", 0.0, 95.0, 55.0, 1.0, 0, "How much of each repeat is fed back: more repeats for longer."
 )
+MOMENT_GAIN = Parameter("Gain", "dB", -60.0, 24.0, -6.0, 0.5, 1, "Change of level in the range; −60 dB is silence.")
 SOUND_GAIN = Parameter("Gain", "dB", -60.0, 12.0, -6.0, 0.5, 1, "Level of the sound.")
 FADE_IN = Parameter("Fade in", "ms", 2.0, 10_000.0, 5.0, 1.2, 0, "Length of the fade-in.", logarithmic=True)
 FADE_OUT = Parameter("Fade out", "ms", 2.0, 10_000.0, 50.0, 1.2, 0, "Length of the fade-out.", logarithmic=True)

@@ -1,7 +1,7 @@
 """The chain: a version of a track as a stream of blocks, before Level.
 
 Source → what moments do before the effects → (one channel becomes two where a stage needs it) → the effects, one after the other
-→ effects that come and go → what is laid over it → the ending and the tail that follow the music.
+→ effects and gains that come and go → what is laid over it → the ending and the tail that follow the music.
 """
 
 import math
@@ -25,6 +25,7 @@ from latespin.render.sources.music_reader import DraftReader
 from latespin.render.timeline.overlays import Overlay
 from latespin.render.timeline.tail_lengths import effects_of, on_version_hall, tail_frames
 from latespin.render.timeline.timed_filters import WARM_UP_SECONDS, TimedFilter, amounts
+from latespin.render.timeline.timed_gain import apply_gain
 
 END_FADE_SECONDS = 0.03
 WARM_UP_BLOCK = 1 << 15
@@ -147,6 +148,8 @@ class Chain:
         block = self._pulled(len(self.nodes), start, frames)
         for dip in self._dips:
             dip.process(block, start)
+        for during in self._arrangement.gains:
+            apply_gain(during, block, start, self.rate)
         return block
 
     def _pulled(self, count: int, start: int, frames: int) -> Audio:

@@ -22,7 +22,13 @@ def kept_level(
     usual, often = moving.usual(context.frames), float(np.mean(amount.at_places(places)))
     gain = _kept_gain(effect, context, before, amount, moving)
     after = factory_of(effect).predict_profile(usual, context, before, often)
-    kept = gain.steady if gain.steady is not None else np.sqrt(before.power / after.power) if effect.keep_level else 1.0
+    kept = (
+        gain.steady
+        if gain.steady is not None
+        else np.sqrt(before.power / after.power)
+        if effect.keep_level and not effect.sets_level
+        else 1.0
+    )
     return gain, after.through(kept * kept)
 
 
@@ -30,7 +36,7 @@ def _kept_gain(
     effect: AnyEffect, context: EffectContext, before: Profile, amount: Automation, moving: AutomatedEffect
 ) -> Automation:
     """The gain over the song: by its amount, and by what else of it moves."""
-    if not effect.keep_level:
+    if effect.sets_level or not effect.keep_level:
         return Automation(1.0)
     maker = factory_of(effect)
     few = KEPT_AT if moving.steady else KEPT_AT_MOVING

@@ -8,6 +8,7 @@ from latespin.render.effects.level_keeping import kept_level
 from latespin.render.effects.processors import (  # noqa: F401
     convolution,
     echo,
+    gain,
     hall,
     layer,
     spin,
@@ -33,8 +34,8 @@ def plan(
             kept = profile, *kept_level(effect, context, profile, amount)
             if given is None:
                 context.keep_level(effect, kept)
-        _, gain, profile = kept
-        found.append((effect, amount, gain))
+        _, kept_gain, profile = kept
+        found.append((effect, amount, kept_gain))
     return found
 
 

@@ -178,12 +178,12 @@ class EchoOverlay(Overlay):
     def __init__(self, feed: Feed, during: PlacedMoment, rate: int) -> None:
         moment = during.moment
         assert isinstance(moment, Throw)
-        length = echo_frames(moment, during.more, rate)
+        length = echo_frames(moment, during.delay, rate)
         self._fed = during.stop - during.start
-        super().__init__(during.start, self._fed + during.more + length)
+        super().__init__(during.start, self._fed + during.delay + length)
         self._feed, self._delay, self._feedback, self._rate = (
             feed,
-            during.more,
+            during.delay,
             np.float32(moment.feedback_percent / 100.0),
             rate,
         )

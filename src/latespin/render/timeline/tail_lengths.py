@@ -66,7 +66,7 @@ def throw_end(during: PlacedMoment, rate: int) -> int:
     moment = during.moment
     assert isinstance(moment, Throw)
     if moment.into == "echo":
-        return during.stop + during.more + echo_frames(moment, during.more, rate)
+        return during.stop + during.delay + echo_frames(moment, during.delay, rate)
     return during.stop + fall_frames(rate, throw_hall(moment), TAIL_DB)
 
 

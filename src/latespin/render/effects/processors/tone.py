@@ -1,4 +1,4 @@
-"""Effects of tone and dynamics: EQ, compressor, de-harsh, saturation, wobble, crush."""
+"""Effects of tone and dynamics: EQ, compressor, dynamic high shelf, saturation, wobble, crush."""
 
 from collections.abc import Sequence
 
