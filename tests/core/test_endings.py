@@ -2,18 +2,21 @@
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from latespin.dsp.arrays import Audio
+from latespin.dsp.timing.speed_by_time import ease_down
 from latespin.media.track import Track
 from latespin.model.arranging.arrangement import arrange
 from latespin.model.arranging.placement import ENDING
+from latespin.model.arranging.time_map_builder import LONG_EDGE_SECONDS
 from latespin.model.effects.effects import Hall
 from latespin.model.moments.endings import AnyEnding, CleanStop, EchoEnd, Ending, Fade, RingOut, TapeStopEnd
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Layout, Length, Position, end_suggestions
 from latespin.model.version import Colour, Stages, Time
 from latespin.render.chain.renderer import TrackRenderer
-from tests.conftest import noise, sine, track_of
+from tests.conftest import level_db, noise, sine, track_of
 
 RATE = 44_100
 GRID = Grid(bpm=120.0)
@@ -60,7 +63,40 @@ def test_a_ring_out_of_a_whole_song_leaves_it_no_louder(lantern: Track) -> None:
     assert loudest(out[:, close.at :], 0.05) <= loudest(out[:, : close.at], 0.4)
     assert np.max(np.abs(out[:, -1])) < 10 ** (-70 / 20)
     jump = np.max(np.abs(np.diff(out[:, close.at - 800 : close.at + 800])))
-    assert jump < 1.2 * np.max(np.abs(np.diff(out[:, close.at - 40_000 : close.at - 800])))
+    assert jump < 1.2 * np.max(np.abs(np.diff(out[:, close.at - 40_000 : close.at - 800]))) + 1e-5, "or below −100 dBFS"
+
+
+def test_the_room_of_a_ring_out_opens_as_the_song_stops_or_is_blended_in_before() -> None:
+    """At no blend the song is itself up to the edge of the stop; at full blend the room is heard while it is fed."""
+    sound, end = noise(20.0), 32 * BEAT
+    plain, half, full = (
+        rendered(sound, RingOut(at=Position(beat=32.0), feed=Length(beats=4.0), wet_db=-6.0, blend_percent=blend))
+        for blend in (0.0, 50.0, 100.0)
+    )
+    edge = round(LONG_EDGE_SECONDS * RATE)
+    assert np.array_equal(plain[:, : end - edge], sound[:, : end - edge])
+    assert np.array_equal(plain[:, end:], full[:, end:]), "the same tail"
+    room = slice(end - BEAT, end - edge)
+    added, half_added = (version[:, room] - sound[:, room] for version in (full, half))
+    assert half_added == pytest.approx(0.5 * added, abs=1e-6)
+    assert level_db(added) > level_db(sound[:, room]) - 15.0
+    assert np.array_equal(full[:, : end - 4 * BEAT], sound[:, : end - 4 * BEAT])
+
+
+@pytest.mark.parametrize("tension", [0.0, 0.5])
+@pytest.mark.parametrize("seconds", [2.0, 5.5])
+def test_a_ring_out_fades_over_its_length_to_the_frame(seconds: float, tension: float) -> None:
+    """Against the same room by its decay: the fade’s curve, and silence at the length asked for."""
+    sound, end = noise(20.0), 32 * BEAT
+    way = RingOut(at=Position(beat=32.0), decay_seconds=6.0)
+    whole = rendered(sound, way)
+    cut = rendered(sound, replace(way, tail="length", tail_seconds=seconds, tension=tension))
+    assert cut.shape[1] == end + round(seconds * RATE)
+    for share in (0.25, 0.5, 0.75):
+        at = slice(end + round(share * seconds * RATE) - 50, end + round(share * seconds * RATE) + 50)
+        heard = np.sqrt(np.sum(cut[:, at] ** 2) / np.sum(whole[:, at] ** 2))
+        assert heard == pytest.approx(float(ease_down(np.array([share]), tension)[0]), abs=0.01)
+    assert np.abs(cut[:, -3:]).max() < 1e-4
 
 
 def test_a_tape_stop_ending_stops_once_and_is_silent_at_last() -> None:

@@ -1,38 +1,30 @@
 """Files saved by earlier releases open as they did: ``tests/golden`` holds them beside what each becomes when it is saved again."""
 
+import re
 from pathlib import Path
 
 import pytest
 
-from latespin.model.documents.documents import read_recipe, read_session, to_json
+from latespin.model.documents.documents import FORMAT_VERSION, read_recipe, read_session, to_json
 
 GOLDEN = Path(__file__).parent.parent / "golden"
-SAVED_AGAIN = "as-format-3"
-SESSIONS = [("oldest", 1), ("demo", 2)]
-RECIPES = sorted(path.name.removesuffix("-format-2.json") for path in (GOLDEN / "recipes").glob("*-format-2.json"))
+FILES = sorted(path for path in GOLDEN.rglob("*-format-*") if path.is_file())
 
 
-@pytest.mark.parametrize(("name", "version"), SESSIONS)
-def test_sessions_of_every_format_open_with_every_value(name, version):
-    session = read_session((GOLDEN / f"{name}-format-{version}.latespin").read_bytes(), name)
-    assert to_json(session).decode() == (GOLDEN / f"{name}-{SAVED_AGAIN}.latespin").read_text()
+def saved_again(path: Path) -> Path:
+    """Where a file is in the present format."""
+    name = re.sub(r"(-as)?-format-\d+", "", path.stem)
+    return path.with_name(f"{name}-as-format-{FORMAT_VERSION}{path.suffix}")
 
 
-@pytest.mark.parametrize("name", RECIPES)
-def test_shipped_recipes_of_earlier_releases_open_with_every_value(name):
-    recipe = read_recipe((GOLDEN / "recipes" / f"{name}-format-2.json").read_bytes(), name)
-    assert to_json(recipe).decode() == (GOLDEN / "recipes" / f"{name}-{SAVED_AGAIN}.json").read_text()
-
-
-@pytest.mark.parametrize(
-    "path",
-    [*GOLDEN.glob(f"*-{SAVED_AGAIN}.*"), *(GOLDEN / "recipes").glob(f"*-{SAVED_AGAIN}.json")],
-    ids=lambda p: p.stem,
-)
-def test_files_in_the_present_format_are_saved_as_they_were(path):
+@pytest.mark.parametrize("path", FILES, ids=lambda path: path.stem)
+def test_files_of_every_format_open_with_every_value(path: Path) -> None:
+    """Those in the present format are saved as they were."""
     read = read_session if path.suffix == ".latespin" else read_recipe
-    assert to_json(read(path.read_bytes(), path.name)) == path.read_bytes()
+    assert to_json(read(path.read_bytes(), path.name)).decode() == saved_again(path).read_text()
 
 
-def test_there_are_thirteen_golden_recipes():
-    assert len(RECIPES) == 13
+def test_there_is_every_format_and_every_recipe_of_earlier_releases() -> None:
+    formats = {int(path.stem.rsplit("-", 1)[1]) for path in FILES}
+    assert formats == set(range(1, FORMAT_VERSION + 1))
+    assert len({saved_again(path) for path in FILES if path.suffix == ".json"}) == 13

@@ -15,7 +15,7 @@ from latespin.desktop.widgets.struct_form import FieldForm
 from latespin.errors import LateSpinError
 from latespin.model.arranging.arrangement import ending_place
 from latespin.model.arranging.placement import ENDING
-from latespin.model.moments.endings import ENDINGS, AnyEnding, Ending, NoEnding, RingOut, TapeStopEnd, ending_info
+from latespin.model.moments.endings import ENDINGS, AnyEnding, Ending, NoEnding, RingOut, ending_info
 from latespin.model.timing.positions import Position, end_suggestions, parse_place, say_place, snapped_place
 from latespin.model.values.kinds import kind_of
 from latespin.model.values.units import NO_VALUE, number
@@ -161,10 +161,10 @@ class EndingPanel(StagePanel):
             self.picture.setVisible(ends)
             return
         self.picture.setVisible(True)
-        if isinstance(form, FieldForm):
+        if isinstance(form, FieldForm) and not isinstance(way, NoEnding):
             form.show_values(way, document.grid)
-            if isinstance(way, TapeStopEnd):
-                form.enable("second_percent", way.two_stages)
+            for name, active in way.active_fields().items():
+                form.enable(name, active)
         self._at_label.setText(translated(ending_info(kind)).begins)
         place = ending_place(stages, layout)
         self.at.show_text(say_place(place, document.grid) if place else NO_VALUE)
@@ -185,7 +185,7 @@ class EndingPanel(StagePanel):
         for i, button in enumerate(self.suggestions):
             button.setVisible(i < len(found))
             if i < len(found):
-                button.setText(say_place(found[i], document.grid).removeprefix("bar "))
+                button.setText(say_place(found[i], document.grid).removeprefix(tr("bar {0}").format("")))
                 button.setProperty("place", found[i])
 
     def _show_picture(self, stages: Stages, document: Document) -> None:
@@ -201,7 +201,7 @@ class EndingPanel(StagePanel):
         decay = close.way.decay_seconds if isinstance(close.way, RingOut) else None
         after = until - close.at / rate
         says = tr("silent {0} s later").format(number(after, 1)) if after > 0.05 else tr("no tail")
-        word = {"fade": "fade", "tape-stop": "stop"}.get(kind_of(close.way), "end")
+        word = {"fade": tr("fade"), "tape-stop": tr("stop")}.get(kind_of(close.way), tr("end"))
         peaks = document.peaks()
         self.picture.show_end(
             End(close.at / rate, until, decay, says, word), peaks, measured=document.measured() is not None

@@ -17,7 +17,7 @@ from latespin.model.tone_match import Tone
 from latespin.model.version import Level, Stages, Version
 from latespin.paths import path_from_text, path_to_text
 
-FORMAT_VERSION = 3
+FORMAT_VERSION = 4
 MOST_RECIPE_BYTES, MOST_SESSION_BYTES = 4 << 20, 64 << 20
 _WRONG_COLOUR = re.compile(r"stages\.colour\.effects\[(\d+)\]")
 RECIPE_FORMAT = "late-spin recipe"
@@ -226,6 +226,8 @@ def _read(data: bytes, where: str, kind: type[Document], expected: str, word: st
         raise Unreadable(f"{where} says format_version {shortened(repr(version))}; a {word} has {FORMAT_VERSION}.")
     if version == 1:
         _list_colours(plain)
+    if version < 4:
+        _blend_ring_outs(plain)
     plain["format_version"] = FORMAT_VERSION
     try:
         return msgspec.convert(plain, type=kind)
@@ -239,12 +241,27 @@ def _read(data: bytes, where: str, kind: type[Document], expected: str, word: st
 
 def _list_colours(plain: dict[str, Any]) -> None:
     """From format 1, whose only effect was a hall, to 2, where there is a list of them; in place."""
-    versions = plain.get("versions")
-    for holder in [plain, *(versions if isinstance(versions, list) else [])]:
-        stages = holder.get("stages") if isinstance(holder, dict) else None
-        colour = stages.get("colour") if isinstance(stages, dict) else None
+    for stages in _stages_of(plain):
+        colour = stages.get("colour")
         if isinstance(colour, dict) and isinstance(hall := colour.pop("hall", None), dict):
             colour["effects"] = [{"kind": "hall", "id": "hall", "on": False, **hall}]
+
+
+def _blend_ring_outs(plain: dict[str, Any]) -> None:
+    """From format 3, whose ring-outs were heard while they were fed, to 4, where that is a setting; in place."""
+    for stages in _stages_of(plain):
+        ending = stages.get("ending")
+        way = ending.get("way") if isinstance(ending, dict) else None
+        if isinstance(way, dict) and way.get("kind") == "ring-out":
+            way.setdefault("blend_percent", 100.0)
+
+
+def _stages_of(plain: dict[str, Any]) -> list[dict[str, Any]]:
+    """The stages of a recipe, or of a session's versions, as far as they are any."""
+    versions = plain.get("versions")
+    holders = [plain, *(versions if isinstance(versions, list) else [])]
+    stages = [holder.get("stages") for holder in holders if isinstance(holder, dict)]
+    return [found for found in stages if isinstance(found, dict)]
 
 
 def _explain(error: msgspec.ValidationError) -> str:

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Annotated
+from typing import Annotated, Literal
 
 from latespin.model.timing.positions import Length, Position
 from latespin.model.values import parameters as p
@@ -16,6 +16,10 @@ LENGTH = Words("Length", "How long it takes: bars, beats, a note value or second
 TWO_STAGES = Words(
     "Two stages", "Adds a second, steeper slow-down at the end, like a motor switched off and then braked."
 )
+TAIL = Words(
+    "Tail", "The reverb rings until it has decayed, or fades out over a length of its own.",
+    {"decay": "By decay", "length": "By length"},
+)  # fmt: skip
 VALUE = Words("Note value", "Length of one repeat.")
 
 
@@ -55,20 +59,45 @@ class _At(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True
 
     at: Position | None = None
 
+    def active_fields(self) -> dict[str, bool]:
+        """Whether a field does something now; fields that are not named always do."""
+        return {}
+
 
 @ending(
     "Ring-out",
     "The song stops on a beat and its last moments ring on in a reverb.",
-    fields=("feed", "decay_seconds", "wet_db", "size_percent", "tone_hz"),
+    fields=(
+        "feed",
+        "decay_seconds",
+        "wet_db",
+        "blend_percent",
+        "size_percent",
+        "tone_hz",
+        "tail",
+        "tail_seconds",
+        "tension",
+    ),
 )
 class RingOut(_At, frozen=True, kw_only=True, tag="ring-out"):
-    """The song stops at a beat; a room fed by the moments before it carries on. feed : how long before."""
+    """The song stops at a beat, and a room fed by the moments before it carries on.
+
+    feed : how long before.  blend_percent : of the room before the stop.  tail : until it has decayed, or ``tail_seconds``
+    long, with a fade along ``tension``.
+    """
 
     feed: Annotated[Length, FEED] = Length(beats=2.0)
     decay_seconds: Annotated[float, p.ENDING_DECAY] = p.ENDING_DECAY.default
     size_percent: Annotated[float, p.ENDING_SIZE] = p.ENDING_SIZE.default
     tone_hz: Annotated[float, p.ENDING_TONE] = p.ENDING_TONE.default
     wet_db: Annotated[float, p.ENDING_WET] = p.ENDING_WET.default
+    blend_percent: Annotated[float, p.ENDING_BLEND] = p.ENDING_BLEND.default
+    tail: Annotated[Literal["decay", "length"], TAIL] = "decay"
+    tail_seconds: Annotated[float, p.TAIL_SECONDS] = p.TAIL_SECONDS.default
+    tension: Annotated[float, p.TENSION] = p.TENSION.default
+
+    def active_fields(self) -> dict[str, bool]:
+        return dict.fromkeys(("tail_seconds", "tension"), self.tail == "length")
 
 
 @ending(
@@ -84,6 +113,9 @@ class TapeStopEnd(_At, frozen=True, kw_only=True, tag="tape-stop"):
     tension: Annotated[float, p.TENSION] = 0.25
     two_stages: Annotated[bool, TWO_STAGES] = True
     second_percent: Annotated[float, p.SECOND_SHARE] = p.SECOND_SHARE.default
+
+    def active_fields(self) -> dict[str, bool]:
+        return {"second_percent": self.two_stages}
 
 
 @ending(

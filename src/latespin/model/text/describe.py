@@ -177,7 +177,7 @@ def say_ending(ending: Ending, layout: Layout | None = None) -> str:
     grid = layout.grid if layout else None
     said = [tr(ending_info(kind_of(way)).title)]
     if isinstance(way, RingOut):
-        said.append(with_unit(way.decay_seconds, "s", 1))
+        said.append(with_unit(way.tail_seconds if way.tail == "length" else way.decay_seconds, "s", 1))
     elif isinstance(way, TapeStopEnd | EchoEnd | Fade):
         said.append(say_span(way.length, grid))
     place = way.at or (best_end(layout) if layout else None)

@@ -209,6 +209,12 @@ ENDING_DECAY = Parameter(
 ENDING_WET = Parameter(
     "Wet", "dB", -30.0, 0.0, -2.0, 0.5, 1, "Level of the reverb. It never starts louder than the song."
 )
+ENDING_BLEND = Parameter(
+    "Blend in", "%", 0.0, 100.0, 0.0, 1.0, 0, "How much of the reverb you hear before the song stops; at 0 it opens when the song stops."
+)  # fmt: skip
+TAIL_SECONDS = Parameter(
+    "Tail length", "s", 0.5, 30.0, 5.5, 1.05, 2, "Time from the stop to silence.", logarithmic=True
+)
 ENDING_SIZE = Parameter("Size", "%", 0.0, 100.0, 75.0, 1.0, 0, "From a closet to a cathedral.")
 ENDING_TONE = Parameter(
     "High damping",

@@ -16,12 +16,13 @@ from latespin.dsp.filters.state_variable import HighPass, SweptLowPass
 from latespin.dsp.reverb.hall import Hall
 from latespin.dsp.reverb.hall_design import TAIL_DB, HallSettings, fall_frames
 from latespin.dsp.stretching.varispeed import read_along
-from latespin.dsp.timing.speed_by_time import SpeedByTime, audible, knots, slowing
+from latespin.dsp.timing.speed_by_time import SpeedByTime, audible, ease_down, knots, slowing
 from latespin.model.arranging.arrangement import DrumStutter, PlacedMoment, edge_frames
 from latespin.model.arranging.placement import ResolvedEnding
+from latespin.model.arranging.time_map_builder import LONG_EDGE_SECONDS
 from latespin.model.moments.endings import EchoEnd, RingOut
 from latespin.model.moments.moments import DropIn, Throw
-from latespin.render.timeline.tail_lengths import dip_hall, echo_frames, ring_out_hall, throw_hall
+from latespin.render.timeline.tail_lengths import dip_hall, echo_frames, ring_out_frames, ring_out_hall, throw_hall
 from latespin.render.timeline.timed_filters import amounts
 
 PIECE = 1 << 14
@@ -84,13 +85,15 @@ class Overlay:
 
 
 class ReverbOverlay(Overlay):
-    """A hall fed by a stretch of After; ``gate`` says how much of each of its frames."""
+    """A hall fed by a stretch of After; ``gate`` says how much of each of its frames.
+
+    tail : frames after the stretch; until it has decayed where it is 0.
+    """
 
     def __init__(
-        self, feed: Feed, first: int, gate: Floats, rate: int, settings: HallSettings, gain: float = 1.0
+        self, feed: Feed, first: int, gate: Floats, rate: int, settings: HallSettings, gain: float = 1.0, tail: int = 0
     ) -> None:
-        self._tail = fall_frames(rate, settings, TAIL_DB)
-        super().__init__(first, len(gate) + self._tail)
+        super().__init__(first, len(gate) + (tail or fall_frames(rate, settings, TAIL_DB)))
         self._feed, self._gate, self._rate, self._settings, self._gain = (
             feed,
             gate.astype(np.float32),
@@ -117,7 +120,7 @@ class ReverbOverlay(Overlay):
 
 
 class RingOutOverlay(ReverbOverlay):
-    """The room that carries on after the song; its level follows from the song it leaves."""
+    """The room that carries on after the song; its level follows from the song it leaves. It opens as the song stops."""
 
     def __init__(self, feed: Feed, close: ResolvedEnding, rate: int) -> None:
         way = close.way
@@ -126,13 +129,22 @@ class RingOutOverlay(ReverbOverlay):
         gate = np.ones(max(1, close.feed))
         come = len(gate) // 2
         gate[:come] = fade_in(come)
-        super().__init__(feed, close.at - len(gate), gate, rate, settings)
+        super().__init__(feed, close.at - len(gate), gate, rate, settings, tail=ring_out_frames(way, rate))
         self._close, self._way = close, way
 
     def _make(self, at: int, frames: int) -> Audio:
         if at == 0:
             self._gain = self._level()
-        return super()._make(at, frames)
+        heard = self._opening(np.arange(at, at + frames, dtype=np.float64) - len(self._gate))
+        return super()._make(at, frames) * heard.astype(np.float32)
+
+    def _opening(self, after: Floats) -> Floats:
+        """The share of the room heard at frames after the stop: blended in before it, along the fade of a fixed length after it."""
+        blend, edge = self._way.blend_percent / 100.0, round(LONG_EDGE_SECONDS * self._rate)
+        heard = blend + (1.0 - blend) * np.sin(0.5 * np.pi * np.clip(1.0 + after / edge, 0.0, 1.0)) ** 2
+        if self._way.tail == "length":
+            heard = heard * ease_down(np.clip(after / (self.frames - len(self._gate)), 0.0, 1.0), self._way.tension)
+        return np.asarray(heard)
 
     def _level(self) -> float:
         """The gain at which the loudest 50 ms of the tail are ``wet_db`` below the loudest 400 ms before the end."""

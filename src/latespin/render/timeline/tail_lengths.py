@@ -57,7 +57,7 @@ def ending_tail(close: ResolvedEnding, rate: int) -> int:
     """Frames that an ending adds after the place it ends at, its own room or repeats."""
     way = close.way
     if isinstance(way, RingOut):
-        return fall_frames(rate, ring_out_hall(way), TAIL_DB)
+        return ring_out_frames(way, rate)
     return close.length if isinstance(way, EchoEnd) else 0
 
 
@@ -75,6 +75,13 @@ def echo_frames(moment: Throw, delay: int, rate: int) -> int:
     feedback = moment.feedback_percent / 100.0
     rounds = 1 if feedback <= 0.001 else 1 + int(np.ceil(ECHO_FALL_DB / (-20.0 * np.log10(feedback))))
     return min(rounds * delay, round(LONGEST_ECHO_SECONDS * rate))
+
+
+def ring_out_frames(way: RingOut, rate: int) -> int:
+    """The tail of a ring-out after the stop, frames."""
+    if way.tail == "length":
+        return round(way.tail_seconds * rate)
+    return fall_frames(rate, ring_out_hall(way), TAIL_DB)
 
 
 def ring_out_hall(way: RingOut) -> HallSettings:
