@@ -14,6 +14,7 @@ from latespin.dsp.timing.speed_by_time import SpeedByTime, ease_down, knots, slo
 from latespin.model.arranging.arrangement import arrange
 from latespin.model.documents.documents import read_session
 from latespin.model.effects.effects import Hall
+from latespin.model.moments.curves import speeds_of
 from latespin.model.moments.moments import (
     AnyMoment,
     ColourDip,
@@ -66,7 +67,7 @@ def layout(frames: int) -> Layout:
 EVERY = [
     at(TapeStop, 8, 12), at(TapeStop, 8, 12, time="add", gap_percent=25.0), at(TapeStop, 8, 9, two_stages=False, tension=1.0),
     at(TapeStop, 8, 12, depth_percent=60.0), at(SpinUp, 8, 12), at(SpinUp, 8, 12, time="add", tension=-1.0), at(Dip, 8, 12),
-    at(Dip, 8, 12, time="keep", tension=0.7), at(Ramp, 8, 12), at(Ramp, 8, 12, speed=0.6, time="keep"), at(PitchGlide, 8, 12),
+    at(Dip, 8, 12, time="keep", tension=0.7), at(Dip, 8, 12, lowest_percent=80.0, hold_percent=10.0, tension_back=-0.8), at(Ramp, 8, 12), at(Ramp, 8, 12, speed=0.6, time="keep"), at(PitchGlide, 8, 12),
     at(PitchGlide, 8, 12, back=True, semitones=7.0), at(Stutter, 8, 10, values=("1/8", "1/16t", "1/32")),
     at(Stutter, 8, 10, free=True, slice_ms=11.3, turning=True), at(Stutter, 8, 10, time="add"), at(Reverse, 8, 10),
     at(Reverse, 8, 10, time="add"), *(at(Cover, 8, 9, way=way) for way in ("silence", "repeat", "reverse", "tape-stop", "muffle")),
@@ -421,6 +422,39 @@ def test_a_bend_can_be_had_both_ways(tension: float, depth: float, share: float,
     assert np.allclose(bend.before_at(bend.after_at(places)), places, atol=1e-6)
     later = bend.since(12_345.6)
     assert np.allclose(later.before_at(times[:20]), bend.before_at(times[:20] + 12_345.6), atol=1e-6)
+
+
+@given(
+    depth=st.floats(1.0, 95.0), lowest=st.floats(5.0, 95.0), hold=st.floats(0.0, 90.0), tension=st.floats(-1.0, 1.0),
+    back=st.floats(-1.0, 1.0),
+)  # fmt: skip
+def test_a_dip_is_lowest_where_and_for_as_long_as_asked(
+    depth: float, lowest: float, hold: float, tension: float, back: float
+) -> None:
+    """Down along one curve, back along the other, at the version's own speed at both ends; and mirrored as its mirror."""
+    dip = at(
+        Dip, 0, 4, depth_percent=depth, lowest_percent=lowest, hold_percent=hold, tension=tension, tension_back=back
+    )
+    down = lowest / 100.0 * (1.0 - hold / 100.0)
+    flat = down + np.array([1e-9, 0.5, 1.0 - 1e-9]) * hold / 100.0
+    least, steep = 1.0 - depth / 100.0, 1e-9 * 8.0 / min(down, 1.0 - down - hold / 100.0)
+    speeds = speeds_of(dip, np.concatenate((flat, [0.0, 1.0, 0.5 * down])))
+    assert speeds is not None
+    assert speeds[:3] == pytest.approx(least, abs=1e-6 + steep)
+    assert speeds[3:5] == pytest.approx(1.0, abs=1e-9)
+    assert speeds[5] == pytest.approx(1.0 - depth / 100.0 * (1.0 - float(ease_down(0.5, tension))), abs=1e-9)
+    mirror = at(
+        Dip,
+        0,
+        4,
+        depth_percent=depth,
+        lowest_percent=100.0 - lowest,
+        hold_percent=hold,
+        tension=back,
+        tension_back=tension,
+    )
+    x = np.linspace(0.013, 0.987, 101)
+    assert speeds_of(mirror, 1.0 - x) == pytest.approx(speeds_of(dip, x), abs=1e-6)
 
 
 def test_the_curves_are_one_family() -> None:

@@ -12,6 +12,7 @@ from latespin.errors import Unusable
 from latespin.model.values.file_names import FIELDS, LONGEST_BYTES, check_pattern, named, safe_name
 from latespin.model.values.key_names import key_name, parse_key, relative_tonic, say_key
 from latespin.model.values.note_values import NOTE_VALUES, beats_of, say_value
+from latespin.model.values.parameters import DEPTH, DIP_DEPTH, RAMP_SPEED, SEMITONES, Parameter
 from latespin.model.values.units import NO_VALUE, clock, number, parse_length, parse_value, with_unit
 
 UNITS = {"×": 3, "st": 2, "s": 3, "ms": 2, "Hz": 1, "%": 2, "BPM": 2, "LUFS": 1, "dBTP": 1, "dB": 1}
@@ -168,3 +169,33 @@ def test_rounding_never_shows_a_minute_of_sixty_seconds() -> None:
     for seconds in np.arange(59.0, 61.0, 0.001).tolist():
         assert ":60" not in clock(seconds)
         assert ":60" not in clock(seconds, 2)
+
+
+@pytest.mark.parametrize(
+    ("parameter", "typed", "value"),
+    [
+        (DEPTH, "−12 st", 50.0), (DEPTH, "12 st", 50.0), (DEPTH, "-1 oct", 50.0), (DEPTH, "40", 40.0), (DEPTH, "40 %", 40.0),
+        (DIP_DEPTH, "-5 st", 100.0 * (1.0 - 2.0 ** (-5.0 / 12.0))), (RAMP_SPEED, "+7 st", 2.0 ** (7.0 / 12.0)),
+        (RAMP_SPEED, "-12 st", 0.5), (RAMP_SPEED, "150 %", 1.5), (RAMP_SPEED, "+50 %", 1.5), (SEMITONES, "-50 ct", -0.5),
+    ],
+)  # fmt: skip
+def test_depths_and_speeds_are_typed_in_semitones_as_well(parameter: Parameter, typed: str, value: float) -> None:
+    assert parameter.parse(typed) == pytest.approx(value, abs=1e-9)
+
+
+@pytest.mark.parametrize("parameter", [DEPTH, DIP_DEPTH, RAMP_SPEED])
+@given(share=st.floats(0.0, 0.99))
+def test_the_semitones_that_are_shown_give_the_value_again(parameter: Parameter, share: float) -> None:
+    value = parameter.from_fraction(share)
+    shown, _, pitch = parameter.text(value).partition(" · ")
+    assert parameter.parse(shown) == pytest.approx(value, abs=0.006)
+    moved = parameter.semitones(value)
+    assert moved is not None
+    assert parameter.parse(f"{moved} st") == pytest.approx(value, rel=1e-6)
+    assert pitch == with_unit(moved, "st", 1)
+
+
+def test_a_full_stop_has_no_semitones() -> None:
+    assert DEPTH.text(100.0) == "100\u00a0%"
+    with pytest.raises(ValueError, match="not a number"):
+        DEPTH.parse("deep")

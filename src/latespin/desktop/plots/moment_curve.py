@@ -108,7 +108,9 @@ class CurveEditor(QWidget):
             return max(0.01, 0.5 * moment.attack_percent / 100.0 / shrink)
         if isinstance(moment, TapeStop):
             return 0.5 * (1.0 - moment.gap_percent / 100.0)
-        return 0.25 if getattr(moment, "back", False) or isinstance(moment, Dip) else 0.5
+        if isinstance(moment, Dip):
+            return 0.5 * moment.lowest_percent / 100.0 * (1.0 - moment.hold_percent / 100.0)
+        return 0.25 if getattr(moment, "back", False) else 0.5
 
     def diamond(self) -> QPointF | None:
         """The handle of the second stage."""

@@ -15,7 +15,7 @@ from PySide6.QtWidgets import QLineEdit, QSizePolicy, QToolTip, QWidget
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
 from latespin.desktop.translation import tr, translated
 from latespin.model.values.parameters import Parameter
-from latespin.model.values.units import parse_value, with_unit
+from latespin.model.values.units import with_unit
 
 DRAG_PX = 3
 FINE = 0.1
@@ -88,7 +88,7 @@ class ValueBar(QWidget):
         return tr("{0} to {1}.").format(with_unit(p.low, p.unit, p.decimals), with_unit(p.high, p.unit, p.decimals))
 
     def _text(self) -> str:
-        return with_unit(self._value, self.parameter.unit, self.parameter.decimals)
+        return self.parameter.text(self._value)
 
     def _describe(self) -> None:
         self.setAccessibleName(self.parameter.label)
@@ -174,7 +174,7 @@ class ValueBar(QWidget):
 
     def _accept(self) -> None:
         try:
-            value = parse_value(self._editor.text(), self.parameter.unit)
+            value = self.parameter.parse(self._editor.text())
             if self.parameter.clamp(value) != value:
                 raise ValueError(f"It can be {self._limits()}")
         except ValueError as error:

@@ -228,6 +228,7 @@ def _read(data: bytes, where: str, kind: type[Document], expected: str, word: st
         _list_colours(plain)
     if version < 4:
         _blend_ring_outs(plain)
+        _mirror_dips(plain)
     plain["format_version"] = FORMAT_VERSION
     try:
         return msgspec.convert(plain, type=kind)
@@ -254,6 +255,16 @@ def _blend_ring_outs(plain: dict[str, Any]) -> None:
         way = ending.get("way") if isinstance(ending, dict) else None
         if isinstance(way, dict) and way.get("kind") == "ring-out":
             way.setdefault("blend_percent", 100.0)
+
+
+def _mirror_dips(plain: dict[str, Any]) -> None:
+    """From format 3, whose dips had one curve both ways, to 4, where the way back has its own; in place."""
+    for stages in _stages_of(plain):
+        moments = stages.get("moments")
+        placed = moments.get("placed") if isinstance(moments, dict) else None
+        for moment in placed if isinstance(placed, list) else []:
+            if isinstance(moment, dict) and moment.get("kind") == "dip":
+                moment.setdefault("tension_back", moment.get("tension", 0.0))
 
 
 def _stages_of(plain: dict[str, Any]) -> list[dict[str, Any]]:

@@ -34,10 +34,18 @@ def speeds_of(moment: AnyMoment, x: Floats) -> Floats | None:
     if isinstance(moment, SpinUp):
         return slowing(1.0 - x, moment.tension)
     if isinstance(moment, Dip):
-        return slowing(np.minimum(1.0, 2.0 * np.minimum(x, 1.0 - x)), moment.tension, moment.depth_percent / 100.0)
+        return _dip_speeds(moment, x)
     if isinstance(moment, Ramp):
         return np.asarray(moment.speed + (1.0 - moment.speed) * ease_down(x, moment.tension))
     return None
+
+
+def _dip_speeds(moment: Dip, x: Floats) -> Floats:
+    depth, held = moment.depth_percent / 100.0, moment.hold_percent / 100.0
+    down = moment.lowest_percent / 100.0 * (1.0 - held)
+    back = 1.0 - held - down
+    there = slowing(np.minimum(1.0, x / down), moment.tension, depth)
+    return np.where(x < down + held, there, slowing(np.minimum(1.0, (1.0 - x) / back), moment.tension_back, depth))
 
 
 def gain_height(gains_db: Floats, widest_db: float = 12.0) -> Floats:

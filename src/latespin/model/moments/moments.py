@@ -79,14 +79,24 @@ class SpinUp(Moment, frozen=True, kw_only=True, tag="spin-up"):
 
 
 @moment(
-    "Speed dip", "The song slows down and returns to its speed.", fields=("time", "tension", "depth_percent"), beats=4.0
+    "Speed dip",
+    "The song slows down and returns to its speed.",
+    fields=("time", "depth_percent", "tension", "lowest_percent", "hold_percent", "tension_back"),
+    beats=4.0,
 )
 class Dip(Moment, frozen=True, kw_only=True, tag="dip"):
-    """The song slows down and returns to its speed, slowest in the middle."""
+    """The song slows down and returns to its speed.
+
+    lowest_percent : the place of the middle of its slowest part, which lasts ``hold_percent`` of the length; the ways there and
+    back share the rest as the place divides the length.
+    """
 
     time: Annotated[TimeMode, TIME] = "add"
     tension: Annotated[float, p.TENSION] = p.TENSION.default
     depth_percent: Annotated[float, p.DIP_DEPTH] = p.DIP_DEPTH.default
+    lowest_percent: Annotated[float, p.LOWEST_AT] = p.LOWEST_AT.default
+    hold_percent: Annotated[float, p.HOLD] = p.HOLD.default
+    tension_back: Annotated[float, p.TENSION_BACK] = p.TENSION_BACK.default
 
 
 @moment(

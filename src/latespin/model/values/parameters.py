@@ -5,11 +5,12 @@ Value bars, tooltips, file checks and command-line options are all made from the
 
 import math
 from dataclasses import dataclass
-from typing import Any, get_type_hints
+from typing import Any, Literal, get_type_hints
 
 import msgspec
 
 from latespin.errors import OutOfRange
+from latespin.model.values.units import parse_semitones, parse_value, with_unit
 
 
 @dataclass(frozen=True)
@@ -17,6 +18,7 @@ class Parameter:
     """One number: ``low`` to ``high`` in ``unit``; ``logarithmic`` says how a bar spreads it.
 
     decimals is how many are shown; step is what an arrow key adds (or multiplies by, logarithmically).
+    pitch : whether it moves the pitch as a ratio of speeds (``speed``) or as the share of speed lost, per cent (``loss``).
     """
 
     label: str
@@ -28,6 +30,25 @@ class Parameter:
     decimals: int
     sentence: str
     logarithmic: bool = False
+    pitch: Literal["", "speed", "loss"] = ""
+
+    def semitones(self, value: float) -> float | None:
+        """How far a value moves the pitch; None if it does not, or if nothing is left to hear."""
+        speed = {"speed": value, "loss": 1.0 - value / 100.0}.get(self.pitch, 0.0)
+        return 12.0 * math.log2(speed) if speed > 0.0 else None
+
+    def parse(self, text: str) -> float:
+        """The value that a person typed, in the unit or in semitones. Raises ValueError with what could be typed instead."""
+        moved = parse_semitones(text) if self.pitch else None
+        if moved is None:
+            return parse_value(text, self.unit)
+        speed = float(2.0 ** ((moved if self.pitch == "speed" else -abs(moved)) / 12.0))
+        return speed if self.pitch == "speed" else 100.0 * (1.0 - speed)
+
+    def text(self, value: float) -> str:
+        """The value with its unit, and the semitones it moves the pitch by."""
+        moved, shown = self.semitones(value), with_unit(value, self.unit, self.decimals)
+        return shown if moved is None else f"{shown} · {with_unit(moved, 'st', 1)}"
 
     def check(self, name: str, value: float) -> None:
         """Raise OutOfRange unless the value is within the limits."""
@@ -172,8 +193,24 @@ TENSION = Parameter(
     "Curve", "", -1.0, 1.0, 0.0, 0.05, 2,
     "Below 0 it falls at once and lingers, 0 is straight, above 0 it holds and then dives.",
 )  # fmt: skip
-DEPTH = Parameter("Depth", "%", 1.0, 100.0, 100.0, 1.0, 0, "How much of the speed is lost: 100 stops completely.")
-DIP_DEPTH = Parameter("Depth", "%", 1.0, 95.0, 50.0, 1.0, 0, "How much of the speed is lost where it sags lowest.")
+DEPTH = Parameter(
+    "Depth",
+    "%",
+    1.0,
+    100.0,
+    100.0,
+    1.0,
+    0,
+    "How much of the speed is lost, or the semitones it falls by: 100 stops completely.",
+    pitch="loss",
+)
+DIP_DEPTH = Parameter(
+    "Depth", "%", 1.0, 95.0, 50.0, 1.0, 0, "How much of the speed is lost at the lowest point, or the semitones it falls by.",
+    pitch="loss",
+)  # fmt: skip
+LOWEST_AT = Parameter("Lowest point", "%", 5.0, 95.0, 50.0, 1.0, 0, "Where in the range the song is slowest.")
+HOLD = Parameter("Stay", "%", 0.0, 90.0, 0.0, 1.0, 0, "Share of the length for which the song stays at its slowest.")
+TENSION_BACK = Parameter("Curve back", "", -1.0, 1.0, 0.0, 0.05, 2, "The curve of the way back, like Curve.")
 SECOND_SHARE = Parameter(
     "Second stage", "%", 5.0, 90.0, 33.0, 1.0, 0,
     "Share of the length, at its end, in which a second and steeper slow-down works.",
@@ -183,8 +220,9 @@ GAP = Parameter(
     "Share of the length, at its end, that stays silent before the song returns.",
 )  # fmt: skip
 RAMP_SPEED = Parameter(
-    "To speed", "×", 0.25, 4.0, 1.5, 1.01, 2, "The speed it reaches. The pitch follows.", logarithmic=True
-)
+    "To speed", "×", 0.25, 4.0, 1.5, 1.01, 2, "The speed it reaches, or the semitones the pitch moves by.", logarithmic=True,
+    pitch="speed",
+)  # fmt: skip
 GLIDE = Parameter("Glide", "st", -24.0, 24.0, -5.0, 0.5, 2, "How far the pitch glides. The tempo stays.")
 SLICE_MS = Parameter(
     "Slice", "ms", 4.0, 2000.0, 60.0, 1.05, 0, "Length of the repeated slice. Below about 30 ms it buzzes.", logarithmic=True

@@ -50,6 +50,13 @@ def parse_value(text: str, unit: str) -> float:
     return 1.0 + value if is_change else value
 
 
+def parse_semitones(text: str) -> float | None:
+    """Semitones from ``−12 st``, ``50 ct`` or ``1 oct``; None for anything else."""
+    match = _NUMBER.match(text.strip().replace(MINUS, "-").replace("–", "-"))
+    factor = _FACTORS["st"].get(match[2].lower()) if match else None
+    return float(match[1].replace(",", ".")) * factor if match and factor is not None else None
+
+
 def parse_length(text: str) -> float:
     """Seconds from ``1:30``, ``1:02:03.5``, ``90 s`` or ``90``. Raises ValueError."""
     match = _CLOCK.match(text.strip().replace(MINUS, "-"))
