@@ -10,24 +10,11 @@ from typing import Any
 from latespin.errors import shortened
 from latespin.media.audio.libsndfile_messages import quiet_decoder
 from latespin.media.files.regular import open_regular
+from latespin.media.tag_names import ID3_FRAMES, MP4_ATOMS, MP4_FREE, MP4_NUMBERS, SAME, is_carried
 
 MOST_TAG_BYTES, MOST_COVER_BYTES = 64 << 20, 16 << 20
-MOST_CHARACTERS, MOST_VALUES = 20_000, 100  # of one tag
-
-# Our names (those of Vorbis comments), and what ID3 (v2.4) and MP4 call the same thing.
-_ID3 = {
-    "title": "TIT2", "artist": "TPE1", "album": "TALB", "albumartist": "TPE2", "date": "TDRC",
-    "genre": "TCON", "tracknumber": "TRCK", "composer": "TCOM", "isrc": "TSRC", "bpm": "TBPM", "initialkey": "TKEY", "copyright": "TCOP",
-}  # fmt: skip
-_MP4 = {
-    "title": "\xa9nam", "artist": "\xa9ART", "album": "\xa9alb", "albumartist": "aART", "date": "\xa9day",
-    "genre": "\xa9gen", "composer": "\xa9wrt", "comment": "\xa9cmt", "copyright": "cprt",
-}  # fmt: skip
-_CARRIED = (*_ID3, "comment")
-#: Names without a frame of their own, written as user-defined text.
-_OWN = (
-    "replaygain_track_gain", "replaygain_track_peak", "replaygain_reference_loudness", "r128_track_gain", "version_of", "credits",
-)  # fmt: skip
+MOST_CHARACTERS, MOST_VALUES, MOST_NAMES = 20_000, 100, 300  # of one tag; of one file
+MOST_SAID = 12  # names in a warning
 
 
 @dataclass(frozen=True)
@@ -64,9 +51,14 @@ def _within_limits(tags: Tags, name: str) -> tuple[Tags, tuple[str, ...]]:
     long = [
         key for key, values in tags.text.items() if len(values) > MOST_VALUES or sum(map(len, values)) > MOST_CHARACTERS
     ]
+    long += list(tags.text)[MOST_NAMES:]
     text = {key: values for key, values in tags.text.items() if key not in long}
     large = len(tags.cover) > MOST_COVER_BYTES
-    left = [*long, *(["cover picture"] if large else [])]
+    left = [
+        *map(shortened, long[:MOST_SAID]),
+        *(["…"] if len(long) > MOST_SAID else []),
+        *(["cover picture"] if large else []),
+    ]
     kept = Tags(text) if large else Tags(text, tags.cover, tags.cover_type)
     return kept, (f"Tags of {shortened(name)} are too large, and left out: {', '.join(left)}.",) if left else ()
 
@@ -154,23 +146,44 @@ def _info_tags(path: Path) -> Tags:
             found = file.copy_metadata()
     except (soundfile.SoundFileError, OSError):
         return Tags()
-    return Tags({name: (found[name],) for name in _CARRIED if found.get(name)})
+    return Tags({name: (value,) for name, value in found.items() if value and is_carried(name)})
 
 
 def _from_id3(tags: Any) -> Tags:
-    text = {name: tuple(str(t) for t in tags[frame].text) for name, frame in _ID3.items() if frame in tags}
-    comments = tags.getall("COMM")
-    if comments:
-        text["comment"] = tuple(str(t) for t in comments[0].text)
+    text = {name: _texts(tags[frame]) for name, frame in ID3_FRAMES.items() if frame in tags}
+    for frame in tags.getall("TXXX"):
+        if is_carried(name := frame.desc.lower()):
+            text.setdefault(name, _texts(frame))
+    for frame in (*tags.getall("TMCL"), *tags.getall("TIPL")):
+        for role, person in frame.people:
+            if person and is_carried(name := role.lower()):
+                text[name] = (*text.get(name, ()), person)
+    addresses = [frame.url for frame in tags.values() if frame.FrameID.startswith("W") and frame.url]
+    if addresses:
+        text.setdefault("website", tuple(addresses))
+    for name, kind in (("comment", "COMM"), ("lyrics", "USLT")):
+        found = sorted((f for f in tags.getall(kind) if is_carried(f.desc.lower() or name)), key=lambda f: f.desc != "")
+        if found:
+            text[name] = _texts(found[0])
     pictures = tags.getall("APIC")
     cover = (pictures[0].data, pictures[0].mime) if pictures else (b"", "")
-    return Tags(text, *cover)
+    return Tags({name: values for name, values in text.items() if any(values)}, *cover)
+
+
+def _texts(frame: Any) -> tuple[str, ...]:
+    return (frame.text,) if isinstance(frame.text, str) else tuple(str(text) for text in frame.text)
 
 
 def _from_mp4(tags: Any) -> Tags:
-    text = {name: tuple(str(t) for t in tags[atom]) for name, atom in _MP4.items() if atom in tags}
-    if "trkn" in tags:
-        text["tracknumber"] = (str(tags["trkn"][0][0]),)
+    text = {name: tuple(str(t) for t in tags[atom]) for name, atom in MP4_ATOMS.items() if atom in tags}
+    for atom, names in MP4_NUMBERS.items():
+        if tags.get(atom):
+            text |= {name: (str(number),) for name, number in zip(names, tags[atom][0], strict=False) if number}
+    if tags.get("tmpo"):
+        text["bpm"] = (str(tags["tmpo"][0]),)
+    for atom in tags:
+        if atom.startswith(MP4_FREE) and is_carried(name := atom.rsplit(":", 1)[1].lower()):
+            text.setdefault(name, tuple(bytes(value).decode("utf-8", "replace") for value in tags[atom]))
     if not tags.get("covr"):
         return Tags(text)
     cover = tags["covr"][0]
@@ -183,7 +196,8 @@ def _from_vorbis(file: Any) -> Tags:
 
     from mutagen.flac import Picture
 
-    text = {name: tuple(file.tags[name]) for name in _CARRIED if name in file.tags}
+    names = dict.fromkeys(name.lower() for name, _ in file.tags)
+    text = {name: tuple(file.tags[name]) for name in names if is_carried(name)}
     pictures = list(getattr(file, "pictures", []))
     if not pictures and "metadata_block_picture" in file.tags:
         try:
@@ -214,16 +228,23 @@ def _to_id3(file: Any, tags: Tags) -> None:
 
     if file.tags is None:
         file.add_tags()
-    for name, frame in _ID3.items():
-        if name in tags.text:
-            file.tags.add(getattr(id3, frame)(encoding=3, text=list(tags.text[name])))
-    for name in _OWN:
-        if name in tags.text:
-            file.tags.add(id3.TXXX(encoding=3, desc=name.upper(), text=list(tags.text[name])))
-    if "comment" in tags.text:
-        file.tags.add(id3.COMM(encoding=3, lang="XXX", desc="", text=list(tags.text["comment"])))
+    text = dict(tags.text)
+    for name, frame in ID3_FRAMES.items():
+        if values := _taken(text, name):
+            file.tags.add(getattr(id3, frame)(encoding=3, text=list(values)))
+    if comment := _taken(text, "comment"):
+        file.tags.add(id3.COMM(encoding=3, lang="XXX", desc="", text=list(comment)))
+    if lyrics := _taken(text, "lyrics"):
+        file.tags.add(id3.USLT(encoding=3, lang="XXX", desc="", text="\n".join(lyrics)))
+    for name, values in text.items():
+        file.tags.add(id3.TXXX(encoding=3, desc=name.upper(), text=list(values)))
     if tags.cover:
         file.tags.add(id3.APIC(encoding=3, mime=tags.cover_type, type=3, desc="", data=tags.cover))
+
+
+def _taken(text: dict[str, tuple[str, ...]], name: str) -> tuple[str, ...]:
+    """The values of a name, or of another name of the same thing, taken out of ``text``; empty if there are none."""
+    return next((text.pop(same) for same in SAME.get(name, (name,)) if same in text), ())
 
 
 def _to_vorbis(file: Any, tags: Tags) -> None:
