@@ -337,6 +337,35 @@ def test_a_compressor_takes_away_what_its_curve_says() -> None:
         assert level_db(out[:, 5 * RATE :]) == pytest.approx(level_db(sound[:, 5 * RATE :]), abs=0.2)
 
 
+@pytest.mark.parametrize(("attack", "release"), [(2.0, 70.0), (60.0, 400.0)])
+def test_a_dynamic_shelf_takes_its_time(attack: float, release: float) -> None:
+    """63 % of the reduction in dB within the attack, and of the way back within the release; its low-pass has 6 dB an octave."""
+    soft, harsh = sine(8_000.0, 2.0, level=0.005), sine(8_000.0, 1.0, level=0.2)
+    sound = np.concatenate((soft, harsh, soft), axis=1) + 0.2 * sine(300.0, 5.0)
+    shelf = DynamicHighShelf(
+        amount_percent=100.0, keep_level=False, attack_ms=attack, release_ms=release, from_hz=2_000.0, threshold_db=-6.0
+    )
+    readers = TrackRenderer(track_of(sound), GRID)
+    chain = readers.chain(stages(replace(shelf, id="s")))
+    chain.read(10**9)
+    history = np.array(chain.nodes[0].history)
+    reduction = np.interp(RATE * np.arange(0.0, 5.0, 0.001), history[:, 0], history[:, 1])
+    deepest = reduction[2900]
+    assert deepest < -4.0
+    down = np.argmax(reduction[2000:] < 0.63 * deepest)
+    back = np.argmax(reduction[3000:] > 0.37 * deepest)
+    assert down == pytest.approx(attack, abs=0.4 * attack + 14.0)
+    assert back == pytest.approx(release, abs=0.4 * release + 14.0)
+    noisy = noise(6.0, level=0.1)
+    cut = rendered(noisy, replace(shelf, threshold_db=18.0, high_cut_hz=1_000.0))
+    power = [np.abs(np.fft.rfft(part[0])) ** 2 for part in (noisy, cut[:, : noisy.shape[1]])]
+    for hz in (500.0, 1_000.0, 4_000.0, 8_000.0):
+        band = slice(round(6 * hz / 1.06), round(6 * hz * 1.06))
+        pole = np.tan(np.pi * hz / RATE) / np.tan(np.pi * 1_000.0 / RATE)
+        taken = 10.0 * np.log10(power[1][band].sum() / power[0][band].sum())
+        assert taken == pytest.approx(-10.0 * np.log10(1.0 + pole**2), abs=0.3)
+
+
 def test_loud_highs_alone_are_turned_down() -> None:
     soft, harsh = sine(8_000.0, 2.0, level=0.005), sine(8_000.0, 2.0, level=0.2)
     sound = np.concatenate((soft, harsh, soft), axis=1) + 0.2 * sine(300.0, 6.0)

@@ -305,6 +305,10 @@ HARSH_OVER = Parameter(
     1,
     "Turns the highs down where they are louder than this, relative to their usual level in the song.",
 )
+GENTLE_CUT = Parameter(
+    "Gentle high cut", "Hz", 500.0, 20000.0, 20000.0, 1.05, 0, "A low-pass of 6 dB per octave beside the shelf; 20 kHz is off.",
+    logarithmic=True,
+)  # fmt: skip
 MOST = Parameter("Maximum reduction", "dB", 1.0, 24.0, 8.0, 0.5, 1, "The shelf goes down by this at most.")
 
 DRIVE = Parameter("Drive", "dB", -12.0, 24.0, 3.0, 0.5, 1, "Level into the curve. More drive adds more harmonics.")

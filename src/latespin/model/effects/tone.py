@@ -76,17 +76,20 @@ class Compressor(Effect, frozen=True, kw_only=True, tag="compressor"):
 
 
 @effect(
-    "Dynamic high shelf", "Tone", "Turns the highs down only while they are loud.", main=("from_hz", "threshold_db", "most_db"),
-    more=("ratio",),
+    "Dynamic high shelf", "Tone", "Turns the highs down only while they are loud.", main=("from_hz", "threshold_db", "most_db", "high_cut_hz"),
+    more=("ratio", "attack_ms", "release_ms"),
 )  # fmt: skip
 class DynamicHighShelf(Effect, frozen=True, kw_only=True, tag="deharsh"):
-    """A high shelf that goes down while the highs are loud."""
+    """A high shelf that goes down while the highs are loud. high_cut_hz : of a gentle low-pass of 6 dB an octave beside it."""
 
     amount_percent: Annotated[float, e.amount(80.0, "How much of the gain reduction you hear.")] = 80.0
     from_hz: Annotated[float, e.HARSH_HZ] = e.HARSH_HZ.default
     threshold_db: Annotated[float, e.HARSH_OVER] = e.HARSH_OVER.default
     ratio: Annotated[float, e.RATIO] = 3.0
     most_db: Annotated[float, e.MOST] = e.MOST.default
+    attack_ms: Annotated[float, e.ATTACK_MS] = 2.0
+    release_ms: Annotated[float, e.RELEASE_MS] = 70.0
+    high_cut_hz: Annotated[float, e.GENTLE_CUT] = e.GENTLE_CUT.default
 
 
 SHAPE = Words(

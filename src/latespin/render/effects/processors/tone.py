@@ -131,27 +131,52 @@ class CompressorFactory(EffectFactory):
         return before.through(gains)
 
 
+class ShelfAndCut:
+    """A dynamic shelf, and a low-pass after it."""
+
+    latency = 0
+
+    def __init__(self, shelf: DynamicShelf, cut: EqStream) -> None:
+        self.shelf, self.cut = shelf, cut
+        self.warm_up_frames = shelf.warm_up_frames + cut.warm_up_frames
+
+    @property
+    def gain_history(self) -> Floats:
+        """Of the shelf."""
+        return self.shelf.gain_history
+
+    def process(self, block: Audio, at: int, amount: Automation) -> Audio:
+        """Process a block, whose first frame is frame ``at`` of the song."""
+        return self.cut.process(self.shelf.process(block, at, amount), at, amount)
+
+
+def _gentle_cut(effect: m.DynamicHighShelf) -> m.Eq:
+    """The low-pass beside a shelf, with its automation."""
+    lanes = tuple(lane for lane in effect.lanes if lane.field == "high_cut_hz")
+    return m.Eq(high_cut_hz=effect.high_cut_hz, high_slope="6", lanes=lanes)
+
+
 @processor_for(m.DynamicHighShelf)
 class DynamicShelfFactory(EffectFactory):
-    """See docs/effects.md, De-harsh."""
+    """See docs/effects.md, Dynamic high shelf."""
 
-    ATTACK_SECONDS, RELEASE_SECONDS = 0.002, 0.07
+    def build(self, effect: m.DynamicHighShelf, context: EffectContext) -> ShelfAndCut:
+        shelf = DynamicShelf(context.rate, self._settings(effect, context))
+        return ShelfAndCut(shelf, EqStream(context.rate, _gentle_cut(effect)))
 
-    def build(self, effect: m.DynamicHighShelf, context: EffectContext) -> DynamicShelf:
-        return DynamicShelf(
-            context.rate, DynamicShelfSettings(effect.from_hz, self.curve(effect, context, context.profile))
-        )
+    def set_target(self, processor: ShelfAndCut, effect: m.DynamicHighShelf, context: EffectContext) -> None:
+        processor.shelf.set_target(self._settings(effect, context))
+        processor.cut.effect = _gentle_cut(effect)
 
-    def set_target(self, processor: DynamicShelf, effect: m.DynamicHighShelf, context: EffectContext) -> None:
-        processor.set_target(DynamicShelfSettings(effect.from_hz, self.curve(effect, context, context.profile)))
+    def _settings(self, effect: m.DynamicHighShelf, context: EffectContext) -> DynamicShelfSettings:
+        return DynamicShelfSettings(effect.from_hz, self.curve(effect, context, context.profile))
 
     def curve(self, effect: m.DynamicHighShelf, context: EffectContext, profile: Profile) -> Curve:  # noqa: ARG002
         """With its threshold in full-scale decibels: it goes by how loud the highs usually are."""
         high = np.abs(response(high_pass(effect.from_hz, 96_000, 12), CENTRES, 96_000)) ** 2
         usual = 10.0 * np.log10(float(np.sum((profile.mid + profile.side) * high)) + 1e-12)
-        return Curve(
-            usual + effect.threshold_db, effect.ratio, self.ATTACK_SECONDS, self.RELEASE_SECONDS, effect.most_db
-        )
+        attack, release = effect.attack_ms / 1000.0, effect.release_ms / 1000.0
+        return Curve(usual + effect.threshold_db, effect.ratio, attack, release, effect.most_db)
 
     def predict_profile(
         self, effect: m.DynamicHighShelf, context: EffectContext, before: Profile, amount: float
@@ -160,7 +185,8 @@ class DynamicShelfFactory(EffectFactory):
         above = float(np.sum((before.mid + before.side)[effect.from_hz <= CENTRES])) + 1e-12
         offset = 10.0 * np.log10(above / at_five)
         gain = before.reduced(self.curve(effect, context, context.profile), highs=True, offset_db=offset) ** amount
-        return before.through(np.where(effect.from_hz <= CENTRES, gain, 1.0))
+        cut = np.abs(response(eq_sections(_gentle_cut(effect), amount, context.rate), CENTRES, context.rate)) ** 2
+        return before.through(np.where(effect.from_hz <= CENTRES, gain, 1.0) * cut)
 
 
 @processor_for(m.Saturation)
