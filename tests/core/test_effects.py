@@ -366,6 +366,26 @@ def test_a_dynamic_shelf_takes_its_time(attack: float, release: float) -> None:
         assert taken == pytest.approx(-10.0 * np.log10(1.0 + pole**2), abs=0.3)
 
 
+def test_under_water_the_level_drops_as_asked_though_the_level_is_kept() -> None:
+    """At full depth by the decibels asked for, at half the depth by half of them; and a muffled splash is dull."""
+    sound = music(4.0)
+    plain = Underwater(amount_percent=100.0, bed=False)
+    for depth in (100.0, 50.0):
+        kept, dropped = (
+            rendered(sound, replace(plain, amount_percent=depth, drop_db=drop), frames=4 * RATE) for drop in (0.0, 6.0)
+        )
+        assert level_db(dropped) - level_db(kept) == pytest.approx(-6.0 * depth / 100.0, abs=0.01)
+    silence = np.concatenate((music(1.0), np.zeros((2, 2 * RATE), np.float32)), axis=1)
+    dive = lane("amount_percent", (1.4, 0.0), (1.6, 100.0))
+    heard = []
+    for muffled in (False, True):
+        splashing = Underwater(
+            bed=False, splash=True, splash_db=0.0, splash_muffled=muffled, lanes=(dive,), keep_level=False
+        )
+        heard.append(np.abs(np.fft.rfft(rendered(silence, splashing)[0, round(1.5 * RATE) : 2 * RATE]))[2_000:].sum())
+    assert heard[1] < 0.1 * heard[0]
+
+
 def test_loud_highs_alone_are_turned_down() -> None:
     soft, harsh = sine(8_000.0, 2.0, level=0.005), sine(8_000.0, 2.0, level=0.2)
     sound = np.concatenate((soft, harsh, soft), axis=1) + 0.2 * sine(300.0, 6.0)

@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 from hypothesis import example, given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 from scipy.signal import get_window, hilbert
 
 from latespin.demo import demo_folder, demo_session
@@ -36,7 +37,7 @@ from latespin.model.timing.positions import Layout, Position
 from latespin.model.values.note_values import NOTE_VALUES, beats_of
 from latespin.model.version import Colour, Stages, Time
 from latespin.render.chain.renderer import TrackRenderer
-from tests.conftest import noise, sine, track_of
+from tests.conftest import level_db, noise, sine, track_of
 
 RATE = 44_100
 GRID = Grid(bpm=120.0)  # a beat is half a second
@@ -260,6 +261,27 @@ def test_under_water_the_highs_and_the_level_go_and_come_back() -> None:
     assert 10 * np.log10(after[freq < 200].mean() / before[freq < 200].mean()) == pytest.approx(-5.0, abs=1.5)
     quarter = slice(8 * BEAT + 5000, 8 * BEAT + 9000)
     assert np.var(out[0, middle]) < np.var(out[0, quarter]) < np.var(sound[0, quarter])
+
+
+def test_a_dive_has_its_water_and_splashes_at_both_ends() -> None:
+    """In silence they are all there is: water beneath the song's level as its depth, and a plunge in and out."""
+    sound = np.concatenate((noise(4.0, level=0.1), np.zeros((2, 8 * RATE), np.float32)), axis=1)
+    level = TrackRenderer(track_of(sound), GRID).profile.level
+    dive = at(ColourDip, 12, 18, amount_percent=100.0, attack_percent=50.0, release_percent=0.0, bed=True, bed_db=-10.0)
+    wet = rendered(sound, with_moments(dive))
+    start, stop = 12 * BEAT, 18 * BEAT
+    assert np.array_equal(wet[:, :start], sound[:, :start])
+    assert not wet[:, stop:].any()
+    deep = 20.0 * np.log10(np.sqrt(np.mean(wet[:, stop - BEAT : stop] ** 2)) / level)
+    assert deep == pytest.approx(-10.0, abs=4.0), "water swells"
+    quarter = slice(start + 3 * BEAT // 2 - 6000, start + 3 * BEAT // 2 + 6000)
+    assert level_db(wet[:, quarter]) < level_db(wet[:, stop - BEAT : stop]) - 1.0
+    splashing = replace(dive, bed=False, splash=True, splash_db=0.0)
+    plunges = rendered(sound, with_moments(splashing))
+    for begin in (start, stop):
+        assert np.abs(plunges[:, begin : begin + BEAT // 2]).max() > 0.3 * level
+        assert not plunges[:, begin - 2000 : begin - 10].any() or begin == stop
+    assert plunges.shape == wet.shape
 
 
 def test_the_versions_hall_can_be_opened_over_a_stretch() -> None:

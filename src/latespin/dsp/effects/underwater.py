@@ -3,7 +3,7 @@
 A steep low-pass that moves a little (see ``sweep.py``), the pitch and the level drifting slowly, the channels closer together, all quieter with
 depth; water and bubbles around it (see ``beds.py``), and a splash where the surface is crossed.
 
-song ─ drifts ─ narrower ─ low-pass, swaying ─ quieter ─ + water ─ (or the water before the low-pass) ─ + splash ─►
+song ─ drifts ─ narrower ─ low-pass, swaying ─ quieter ─ + water ─ + splash ─►      (water and splash can be before the low-pass)
 """
 
 from dataclasses import dataclass
@@ -31,7 +31,8 @@ class UnderwaterSettings:
     """deep_hz : the low-pass at full depth.  resonance : 1 (none) to 2.  drift_cents : of the pitch at full depth.
 
     bed_db : level of the water below the song's loudness at full depth; None for none.  muffled : whether it goes through the low-pass.
-    splash_db : of the plunge, None for none.  song_level : the song's loudness as an amplitude.
+    splash_db : of the plunge, None for none.  song_level : the song's loudness as an amplitude.  splash_muffled : whether the
+    plunge goes through the low-pass.  drop_db : by how much the song is quieter at full depth, besides ``DROP_DB``.
     """
 
     deep_hz: float = DEEP_HZ
@@ -42,6 +43,8 @@ class UnderwaterSettings:
     splash_db: float | None = None
     song_level: float = 0.1
     seed: int = 1
+    splash_muffled: bool = False
+    drop_db: float = 0.0
 
 
 class Underwater:
@@ -55,6 +58,7 @@ class Underwater:
         self.latency = self._sway.latency
         self.warm_up_frames = round(WARM_UP_SECONDS * rate) + self.latency
         self._low = SweptLowPass(rate, 2, settings.resonance)
+        self._drop = SmoothedValue(settings.drop_db)
         self._bed = bed("water", rate, settings.seed * 16 + 5) if settings.bed_db is not None else None
         self._splash = splash(rate, settings.seed * 16 + 6) if settings.splash_db is not None else None
         self._plunges: list[int] = []
@@ -66,6 +70,7 @@ class Underwater:
         self._deep.to(settings.deep_hz)
         self._water_gain.to(_water_gain(settings))
         self._low.resonate(settings.resonance)
+        self._drop.to(settings.drop_db)
         self._settings = settings
 
     def _reach(self, hz: float) -> float:
@@ -87,14 +92,16 @@ class Underwater:
         water = self._water(at, depth)
         if water is not None and s.muffled:
             wet = wet + water
+        if self._splash is not None and s.splash_muffled:
+            self._plunge(wet, at, depth)
         swayed = straight(_octaves(seconds), at, frames, KNOT)
         wet = self._low.process(wet, _corners(self._deep.over(frames), depth, swayed))
         tremor = straight(0.5 * TREMOR_DB * (np.sin(2.0 * np.pi * 0.17 * seconds) - 1.0), at, frames, KNOT)
-        wet *= amplitudes(depth * (tremor - DROP_DB)).astype(np.float32)
+        wet *= amplitudes(depth * (tremor - DROP_DB - self._drop.over(frames))).astype(np.float32)
         out = crossfade_in(dry, wet, depth)
         if water is not None and not s.muffled:
             out += water
-        if self._splash is not None:
+        if self._splash is not None and not s.splash_muffled:
             self._plunge(out, at, depth)
         return out
 

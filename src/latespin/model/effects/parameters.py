@@ -91,6 +91,9 @@ DRIFT = Parameter("Drift", "ct", 0.0, 30.0, 5.0, 0.5, 1, "How far the pitch drif
 BED_DB = Parameter(
     "Water", "dB", -48.0, 0.0, -26.0, 1.0, 0, "Level of the water sound against the song, at full depth."
 )
+LEVEL_DROP = Parameter(
+    "Level drop", "dB", 0.0, 24.0, 0.0, 0.5, 1, "How much quieter the song is at full depth. Keep level does not take this back."
+)  # fmt: skip
 SPLASH_DB = Parameter("Splash", "dB", -30.0, 12.0, -4.0, 1.0, 0, "Level of the splash against the song.")
 
 TREBLE = Parameter(

@@ -8,12 +8,13 @@ from latespin.model.values.words import Words
 
 BED = Words("Water sound", "Adds the sound of the water itself, and bubbles.")
 MUFFLED = Words("Muffle the water", "Sends the water through the same low-pass as the music.")
+SPLASH_MUFFLED = Words("Muffle the splash", "Sends the splash through the same low-pass as the music.")
 SPLASH = Words("Splash", "Adds a plunge wherever the depth leaves or reaches zero. Automate the depth to use it.")
 
 
 @effect(
-    "Underwater", "Places", "Heard from under water, as deep as you like.", main=("bed", "bed_db", "splash", "splash_db"),
-    more=("deep_hz", "resonance_percent", "drift_cents", "muffled", "seed"),
+    "Underwater", "Places", "Heard from under water, as deep as you like.", main=("drop_db", "bed", "bed_db", "splash", "splash_db"),
+    more=("deep_hz", "resonance_percent", "drift_cents", "muffled", "splash_muffled", "seed"),
 )  # fmt: skip
 class Underwater(Effect, frozen=True, kw_only=True, tag="underwater"):
     """Underwater; the amount is the depth."""
@@ -27,10 +28,12 @@ class Underwater(Effect, frozen=True, kw_only=True, tag="underwater"):
     muffled: Annotated[bool, MUFFLED] = False
     splash: Annotated[bool, SPLASH] = False
     splash_db: Annotated[float, e.SPLASH_DB] = e.SPLASH_DB.default
+    splash_muffled: Annotated[bool, SPLASH_MUFFLED] = False
+    drop_db: Annotated[float, e.LEVEL_DROP] = 0.0
     seed: Annotated[float, e.SEED] = 1.0
 
     def active_fields(self) -> dict[str, bool]:
-        return {"bed_db": self.bed, "muffled": self.bed, "splash_db": self.splash}
+        return {"bed_db": self.bed, "muffled": self.bed, "splash_db": self.splash, "splash_muffled": self.splash}
 
 
 SPEAKER = Words(

@@ -43,6 +43,8 @@ DIP_EFFECT = Words(
     "Effect", "The effect that fades in and out.",
     {"water": "Underwater", "phone": "Telephone", "hall": "A hall", "version-hall": "The version’s hall"},
 )  # fmt: skip
+WATER_BED = Words("Water sound", "Adds the sound of the water itself, and bubbles.")
+WATER_SPLASH = Words("Splash", "Adds a plunge where the range begins and where it ends.")
 THROW_INTO = Words("Throw into", "The effect that carries the range on.", {"echo": "An echo", "hall": "A hall"})
 FADES = Words("Fades in milliseconds", "Gives the fades in milliseconds instead of note values.")
 FADE_IN_VALUE = Words("Fade in", "Note value of the fade into the range’s gain.")
@@ -205,7 +207,17 @@ class GainChange(Moment, frozen=True, kw_only=True, tag="gain"):
 @moment(
     "Effect dip",
     "An effect fades in and out.",
-    fields=("colour", "amount_percent", "attack_percent", "release_percent", "tension"),
+    fields=(
+        "colour",
+        "amount_percent",
+        "tension",
+        "attack_percent",
+        "release_percent",
+        "bed",
+        "bed_db",
+        "splash",
+        "splash_db",
+    ),
     beats=16.0,
 )
 class ColourDip(Moment, frozen=True, kw_only=True, tag="colour-dip"):
@@ -216,6 +228,14 @@ class ColourDip(Moment, frozen=True, kw_only=True, tag="colour-dip"):
     attack_percent: Annotated[float, p.ATTACK] = p.ATTACK.default
     release_percent: Annotated[float, p.RELEASE] = p.RELEASE.default
     tension: Annotated[float, p.TENSION] = p.TENSION.default
+    bed: Annotated[bool, WATER_BED] = False
+    bed_db: Annotated[float, p.WATER_DB] = p.WATER_DB.default
+    splash: Annotated[bool, WATER_SPLASH] = False
+    splash_db: Annotated[float, p.PLUNGE_DB] = p.PLUNGE_DB.default
+
+    def active_fields(self) -> dict[str, bool]:
+        water = self.colour == "water"
+        return {"bed": water, "splash": water, "bed_db": water and self.bed, "splash_db": water and self.splash}
 
 
 @moment(

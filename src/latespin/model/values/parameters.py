@@ -233,6 +233,10 @@ MUFFLE = Parameter(
 DIP_AMOUNT = Parameter("Amount", "%", 0.0, 100.0, 70.0, 1.0, 0, "Amount of the effect at its peak.")
 ATTACK = Parameter("Fade in", "%", 0.0, 100.0, 25.0, 1.0, 0, "Share of the length in which the effect fades in.")
 RELEASE = Parameter("Fade out", "%", 0.0, 100.0, 25.0, 1.0, 0, "Share of the length in which it fades out.")
+WATER_DB = Parameter(
+    "Water", "dB", -48.0, 0.0, -26.0, 1.0, 0, "Level of the water sound against the song, at its peak."
+)
+PLUNGE_DB = Parameter("Splash", "dB", -30.0, 12.0, -4.0, 1.0, 0, "Level of the splash against the song.")
 THROW_WET = Parameter("Wet", "dB", -36.0, 6.0, -8.0, 0.5, 1, "Level of the echo or reverb against the song.")
 FEEDBACK = Parameter(
     "Feedback", "%", 0.0, 95.0, 55.0, 1.0, 0, "How much of each repeat is fed back: more repeats for longer."

@@ -30,6 +30,7 @@ from latespin.render.timeline.overlays import (
     own_hall,
     thrown,
 )
+from latespin.render.timeline.water import WaterOverlay, has_water
 
 FEED_WARM_UP_SECONDS = 1.5  # of a room that is heard in another one
 
@@ -161,6 +162,9 @@ class TrackRenderer:
         late: list[Overlay] = [thrown(feed, during, rate) for during in arrangement.throws]
         late += [DroppedIn(self.sounds.load, during, rate) for during in arrangement.sounds]
         late += [own_hall(feed, d, rate) for d in arrangement.dips if d.moment.colour == "hall"]  # type: ignore[union-attr]
+        dives = [during for during in arrangement.dips if has_water(during)]
+        last = arrangement.map.after_frames
+        late += [WaterOverlay(during, rate, context.profile.level, last) for during in dives]
         close = arrangement.close
         if isinstance(close.way, RingOut):
             late.append(RingOutOverlay(feed, close, rate))

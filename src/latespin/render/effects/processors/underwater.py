@@ -17,6 +17,7 @@ def underwater_settings(effect: m.Underwater, level: float) -> UnderwaterSetting
     return UnderwaterSettings(
         effect.deep_hz, 1.0 + effect.resonance_percent / 100.0, effect.drift_cents, effect.bed_db if effect.bed else None,
         effect.muffled, effect.splash_db if effect.splash else None, level, round(effect.seed),
+        effect.splash_muffled, effect.drop_db,
     )  # fmt: skip
 
 
@@ -31,6 +32,7 @@ class UnderwaterFactory(EffectFactory):
         processor.set_target(underwater_settings(effect, context.profile.level))
 
     def predict_profile(self, effect: m.Underwater, context: EffectContext, before: Profile, amount: float) -> Profile:
+        """Without the level drop, which is not to be taken back."""
         s = underwater_settings(effect, context.profile.level)
         seconds = np.linspace(0.0, 60.0, 25)
         places = corners(s, np.full(25, amount), seconds)
