@@ -16,8 +16,11 @@ import soundfile
 from latespin.demo import demo_folder
 from latespin.media.track import Track
 from latespin.model.documents.documents import Recipe, to_json
-from latespin.model.version import Stages, Time
-from tests.conftest import cents, frequency, noise, sine
+from latespin.model.effects.effects import Gain
+from latespin.model.values.kinds import kind_of
+from latespin.model.version import Colour, Level, Stages, Time
+from latespin.render.recipes import find_recipe, load_recipes
+from tests.conftest import cents, frequency, level_db, noise, sine
 from tests.core.conftest import INTERRUPTIBLE, facts, latespin
 
 SONG = demo_folder() / "slow-door-blue-floor.ogg"
@@ -112,6 +115,58 @@ def test_a_recipe_from_a_file_and_options_on_top(here: Run, tone: Path) -> None:
     )
     assert said["frames"] == round(1.5 * RATE)
     assert said["integrated_lufs"] == pytest.approx(-20, abs=0.1)
+
+
+def test_ranges_of_a_marker_file_are_covered(here: Run, tone: Path) -> None:
+    """Bit for bit the song elsewhere; positions are passed over, and a file of nothing else is refused."""
+    words = tone.with_name("words.csv")
+    words.write_text("label,start_seconds,end_seconds\noh no,1.0,1.5\nhere,2.0,\nthat,2.25,2.5\n", encoding="utf-8")
+    song, heard = soundfile.read(tone, dtype="float32")[0], {}
+    for way in ("silence", "reverse"):
+        out = tone.with_name(f"{way}.wav")
+        said = here("render", tone, out, "--cover", words, "--cover-by", way, "--loudness", "off")
+        assert said.returncode == 0, said.stderr
+        heard[way] = soundfile.read(out, dtype="float32")[0]
+        for first, last in ((0.0, 1.0), (1.5, 2.25), (2.5, 3.0)):
+            there = slice(round(first * RATE), round(last * RATE))
+            assert np.array_equal(heard[way][there], song[there])
+    inside = slice(round(1.02 * RATE), round(1.48 * RATE))
+    assert not heard["silence"][inside].any()
+    assert np.abs(heard["reverse"][inside] - song[inside]).max() > 0.1
+    assert level_db(heard["reverse"][inside].T) == pytest.approx(level_db(song[inside].T), abs=0.1)
+    words.write_text("label,start_seconds,end_seconds\nhere,2.0,\n", encoding="utf-8")
+    refused = here("render", tone, tone.with_name("no.wav"), "--cover", words)
+    assert refused.returncode == 2
+    assert "marks positions only" in refused.stderr
+
+
+def test_recipes_are_laid_over_one_another(here: Run, tone: Path, tmp_path: Path) -> None:
+    """The speed of one and the effects of both; the order of effects is that of the recipes; options come on top."""
+    gain = Recipe(
+        name="quiet", title="Quiet", stages=Stages(colour=Colour(effects=(Gain(id="g", gain_db=-6.0),)), level=Level())
+    )
+    half = Recipe(
+        name="half",
+        title="Half",
+        stages=Stages(time=Time(speed=0.5), colour=Colour(effects=(Gain(id="g", gain_db=-4.0),))),
+    )
+    for recipe in (gain, half):
+        (tmp_path / f"{recipe.name}.json").write_bytes(to_json(recipe))
+    both = ["--recipe", tmp_path / "quiet.json", "--recipe", tmp_path / "half.json"]
+    out = tmp_path / "both.wav"
+    said = facts(here("render", tone, out, *both, "--loudness", "off", "--json"))
+    assert said["frames"] == 6 * RATE
+    heard = soundfile.read(out, dtype="float32")[0][RATE : 5 * RATE]
+    assert level_db(heard.T) == pytest.approx(level_db(soundfile.read(tone, dtype="float32")[0].T) - 10.0, abs=0.05)
+    assert facts(here("render", tone, tmp_path / "o.wav", *both, "--speed", "2", "--json"))["frames"] == round(
+        1.5 * RATE
+    )
+    whole, _ = load_recipes(["sped-up", "echo-ending", "underwater"])
+    alone = {name: find_recipe(name).stages for name in ("sped-up", "echo-ending", "underwater")}
+    assert whole.stages.ending == alone["echo-ending"].ending
+    kinds = [kind_of(effect) for name in alone for effect in alone[name].colour.heard]
+    assert [kind_of(effect) for effect in whole.stages.colour.effects] == kinds
+    assert len({effect.id for effect in whole.stages.colour.effects}) == len(kinds)
 
 
 def test_a_length_is_reached_to_the_frame(here: Run, tone: Path) -> None:

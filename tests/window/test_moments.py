@@ -293,6 +293,12 @@ def test_markers_are_set_while_playing_named_dragged_covered_and_carried(
     covers = [m for m in document.stages.moments.placed if isinstance(m, Cover)]
     assert [m.label for m in covers] == ["oh no"]
     assert covers[0].start == document.session.markers[0].start
+    placed.panels.moments.changed.emit("way", "reverse")
+    placed.actions_by_name["cover_markers"].trigger()
+    again = [m for m in document.stages.moments.placed if isinstance(m, Cover)]
+    assert [(m.id, m.way) for m in again] == [(covers[0].id, "reverse")], "the covers that are there change"
+    document.undo()
+    document.undo()
     document.undo()
     assert not any(isinstance(m, Cover) for m in document.stages.moments.placed)
     placed.panels.moments.open_page("markers")

@@ -16,9 +16,10 @@ from latespin.cli.options import (
 )
 from latespin.cli.output import print_facts, say_warnings
 from latespin.cli.progress import progress
-from latespin.cli.stages import asked_stages, check_together, fitted_to, layout_for, speed_for, with_ending
+from latespin.cli.stages import asked_stages, check_together, covered, fitted_to, layout_for, speed_for, with_ending
 from latespin.jobs import Share, Work
 from latespin.model.arranging.relocation import SourceSongInfo, relocated
+from latespin.model.moments.moments import CoverWay
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.values.parameters import BEATS_PER_BAR, BPM, FIRST_BEAT, SPEED, TARGET
 from latespin.model.version import HALFTIME_BARS, UNTOUCHED, CharacterName, Level, Stages, Time
@@ -31,7 +32,12 @@ if TYPE_CHECKING:
 @click.command()
 @click.argument("song", type=click.Path(path_type=Path))
 @click.argument("out", type=click.Path(path_type=Path))
-@click.option("--recipe", metavar="NAME|FILE.json", help="Start from a shipped recipe or a recipe file.")
+@click.option(
+    "--recipe",
+    metavar="NAME|FILE.json",
+    multiple=True,
+    help="Start from a shipped recipe or a recipe file; several are laid over one another.",
+)
 @click.option("--version", metavar="NAME", help="Of a session: the version to render; the chosen one by default.")
 @click.option(
     "--speed",
@@ -84,6 +90,14 @@ if TYPE_CHECKING:
     type=LoudnessOption(),
     help=TARGET.sentence + " “before” keeps the track’s loudness, “off” leaves the level untouched.",
 )
+@click.option(
+    "--cover",
+    type=click.Path(path_type=Path),
+    help="Make the ranges of a marker file (CSV, or WAV with cue points) unheard.",
+)
+@click.option(
+    "--cover-by", type=click.Choice(list(get_args(CoverWay))), default="silence", help="What plays in a covered range."
+)
 @parameter_option(Level, "allowance_db", "--limit-by")
 @parameter_option(Level, "ceiling_dbtp", "--ceiling")
 @click.option(
@@ -102,6 +116,8 @@ def render(song: Path, out: Path, depth: Any, overwrite: bool, as_json: bool, **
         track, stages, made_on, session_grid, faults = opened
         grid = grid or session_grid
         check_export_target(out, overwrite=overwrite, sources=(track.path,))
+        if options["cover"] is not None:
+            stages = covered(stages, options["cover"], options["cover_by"])
         if length is not None:
             stages = fitted_to(stages, track, length)
         layout = layout_for(track, stages, ending, grid, Share(work, 0.1, 0.3))
@@ -141,19 +157,19 @@ def _opened(
     """The track, the stages, the song a recipe was made on, a session's grid, and problems of a recipe."""
     from latespin.media.track import open_track
     from latespin.render.loading import open_version
-    from latespin.render.recipes import load_recipe
+    from latespin.render.recipes import load_recipes
 
     recipe, version = options["recipe"], options["version"]
     if song.suffix.lower() == SESSION_SUFFIX:
-        if recipe is not None:
+        if recipe:
             raise click.UsageError("A session has versions of its own; give --version instead of --recipe.")
         track, stages, layout = open_version(song, version, work)
         return track, asked_stages(stages, **asked), None, layout.grid, ()
     if version is not None:
         raise click.UsageError("--version goes with a session; a song has --recipe.")
-    if recipe is None:
+    if not recipe:
         return open_track(song, work), asked_stages(UNTOUCHED, **asked), None, None, ()
-    found, faults = load_recipe(recipe)
+    found, faults = load_recipes(recipe)
     return open_track(song, work), asked_stages(found.stages, **asked), found.made_on, None, faults
 
 

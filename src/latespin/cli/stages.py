@@ -1,5 +1,6 @@
 """Options of the command line become the stages of a version."""
 
+from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 import click
@@ -7,8 +8,9 @@ from msgspec.structs import replace
 
 from latespin.jobs import Work
 from latespin.model.moments.endings import ENDINGS, Ending, NoEnding
+from latespin.model.moments.moments import Cover, CoverWay
 from latespin.model.timing.beat_grid import Grid, grid_of
-from latespin.model.timing.positions import Layout, layout_of, parse_place
+from latespin.model.timing.positions import Layout, Position, layout_of, parse_place
 from latespin.model.timing.tempo_curve import Curve
 from latespin.model.timing.time_map import fitted_speed
 from latespin.model.values.parameters import BPM, SPEED
@@ -126,3 +128,17 @@ def fitted_to(stages: Stages, track: "Track", length: float) -> Stages:
         shortest, longest = (clock(length * speed / limit, 1) for limit in (limits.high, limits.low))
         raise click.UsageError(f"--length {clock(length, 1)} is out of reach; it can be {shortest} to {longest}.")
     return replace(stages, time=replace(stages.time, on=True, speed=speed))
+
+
+def covered(stages: Stages, path: Path, way: CoverWay) -> Stages:
+    """The stages with a cover over each range of a marker file. Raises Unreadable, click.UsageError."""
+    from latespin.media.exchange.marker_files import read_marks
+
+    ranges = [(label, start, end) for label, start, end in read_marks(path) if end is not None and end > start]
+    if not ranges:
+        raise click.UsageError(f"{path.name} marks positions only; --cover needs ranges, with an end for each.")
+    covers = tuple(
+        Cover(id=f"cover-{n}", label=label, start=Position(seconds=start), end=Position(seconds=end), way=way)
+        for n, (label, start, end) in enumerate(ranges, 1)
+    )
+    return replace(stages, moments=replace(stages.moments, on=True, placed=(*stages.moments.heard, *covers)))

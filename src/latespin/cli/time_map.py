@@ -20,10 +20,14 @@ from latespin.model.version import UNTOUCHED
 @click.command("map")
 @click.argument("file", type=click.Path(path_type=Path))
 @click.option("--version", "wanted", metavar="NAME", help="Which version of a session; the chosen one unless given.")
-@click.option("--recipe", metavar="NAME|FILE.json", help="Of a song: the recipe whose map is wanted.")
+@click.option(
+    "--recipe", metavar="NAME|FILE.json", multiple=True, help="Of a song: the recipe whose map is wanted, or several."
+)
 @click.option("--ending", type=EndingOption(), help="Of a song: how it ends, and where.")
 @click.option("--json", "as_json", is_flag=True, help="Print the map as JSON.")
-def time_map(file: Path, wanted: str | None, recipe: str | None, ending: tuple[str, str] | None, as_json: bool) -> None:
+def time_map(
+    file: Path, wanted: str | None, recipe: tuple[str, ...], ending: tuple[str, str] | None, as_json: bool
+) -> None:
     """Print which stretch of the track sounds over which stretch of a version: FILE is a session or a song."""
     from latespin.model.arranging.arrangement import arrange
     from latespin.render.loading import open_version
@@ -33,9 +37,9 @@ def time_map(file: Path, wanted: str | None, recipe: str | None, ending: tuple[s
             _, stages, layout = open_version(file, wanted, work)
         else:
             from latespin.media.track import open_track
-            from latespin.render.recipes import find_recipe
+            from latespin.render.recipes import load_recipes
 
-            found = find_recipe(recipe) if recipe is not None else Recipe(name="", title="", stages=UNTOUCHED)
+            found = load_recipes(recipe)[0] if recipe else Recipe(name="", title="", stages=UNTOUCHED)
             stages = found.stages
             track = open_track(file, Share(work, 0.0, 0.5))
             layout = layout_for(track, stages, ending, None, Share(work, 0.5, 1.0))

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from functools import lru_cache
 from importlib import resources
 from pathlib import Path
+from typing import Any
 
 from msgspec.structs import replace
 
@@ -12,7 +13,7 @@ from latespin.errors import LateSpinError, Unreadable, Unusable, shortened
 from latespin.media.files.atomic import write_bytes
 from latespin.media.files.regular import read_regular
 from latespin.media.storage.autosave import data_folder
-from latespin.model.arranging.relocation import made_on
+from latespin.model.arranging.relocation import is_placed, made_on
 from latespin.model.documents.documents import MOST_RECIPE_BYTES, PARTS, Recipe, read_recipe, read_what_can_be, to_json
 from latespin.model.timing.positions import Layout
 from latespin.model.version import Stages
@@ -115,3 +116,36 @@ def applied(recipe: Recipe, stages: Stages, parts: Sequence[str] | None = None) 
     """A version's stages, replaced by those of a recipe: all of them, or those named."""
     wanted = [part for part in recipe.parts if parts is None or part in parts]
     return replace(stages, **{part: getattr(recipe.stages, part) for part in wanted})
+
+
+def load_recipes(names: Sequence[str]) -> tuple[Recipe, tuple[str, ...]]:
+    """Recipes laid over one another, the first at the bottom, with notes on everything left out. Raises Unreadable, Unusable."""
+    recipes, faults = zip(*map(load_recipe, names), strict=True)
+    made, (whole, *more) = {recipe.made_on for recipe in recipes if is_placed(recipe.stages)} - {None}, recipes
+    if len(made) > 1:
+        raise Unusable("These recipes have moments placed on different songs. Use one of them at a time.")
+    for recipe in more:
+        whole = replace(whole, stages=laid_over(whole.stages, recipe), title=f"{whole.title} + {recipe.title}")
+    return replace(whole, made_on=next(iter(made), None)), tuple(fault for each in faults for fault in each)
+
+
+def laid_over(below: Stages, recipe: Recipe) -> Stages:
+    """Stages with a recipe over them: its effects and moments come after theirs, and its other stages replace theirs where it uses them."""
+    above, plain = recipe.stages, Stages()
+    used = [
+        part for part in ("time", "ending", "level")
+        if part in recipe.parts and getattr(above, part) != getattr(plain, part)
+    ]  # fmt: skip
+    changed: dict[str, Any] = {part: getattr(above, part) for part in used}
+    if "colour" in recipe.parts and above.colour.heard:
+        effects = (*below.colour.heard, *above.colour.heard)
+        changed["colour"] = replace(above.colour, effects=_told_apart(effects, "effect"))
+    if "moments" in recipe.parts and above.moments.heard:
+        placed = (*below.moments.heard, *above.moments.heard)
+        changed["moments"] = replace(above.moments, placed=_told_apart(placed, "moment"))
+    return replace(below, **changed)
+
+
+def _told_apart(things: Sequence[Any], word: str) -> tuple[Any, ...]:
+    """The same with ids that differ."""
+    return tuple(replace(thing, id=f"{word}-{number}") for number, thing in enumerate(things, 1))

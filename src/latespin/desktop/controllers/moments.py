@@ -373,12 +373,15 @@ class MomentController(QObject):
         return [m for m in self._document.session.markers if m.end is not None and m.id in chosen]
 
     def _over_ranges(self, ranges: list[Marker], pattern: AnyMoment) -> None:
-        """A moment like ``pattern`` over each of some ranges, in one step."""
-        made = tuple(moment_over(marker, pattern, new_id()) for marker in ranges)
+        """A moment like ``pattern`` over each of some ranges, in one step; those of its kind that are there already change."""
+        there = {(m.start, m.end): m.id for m in self._moments.placed if type(m) is type(pattern)}
+        made = tuple(moment_over(m, pattern, there.get((m.start, m.end or m.start)) or new_id()) for m in ranges)
+        again = {moment.id for moment in made}
+        others = tuple(moment for moment in self._moments.placed if moment.id not in again)
         self._panel.chosen = made[0].id
         title = tr(moment_title(pattern)).lower()
         label = tr("Add {0}").format(title) if len(made) == 1 else tr("Add {0} × {1}").format(len(made), title)
-        self._edit(label, replace(self._moments, placed=(*self._moments.placed, *made)))
+        self._edit(label, replace(self._moments, placed=(*others, *made)))
         self._panel.open_page("moments")
 
 
