@@ -24,6 +24,7 @@ from latespin.desktop.session.housekeeping import Housekeeping
 from latespin.desktop.session.loading import load_kernels
 from latespin.desktop.session.settings import Settings, save_settings
 from latespin.desktop.session.tasks import Task, WorkQueue
+from latespin.desktop.shell.commands.clipboard_commands import ClipboardCommands
 from latespin.desktop.shell.commands.file_commands import FileCommands
 from latespin.desktop.shell.commands.menus import build_menus
 from latespin.desktop.shell.commands.panel_commands import PanelCommands
@@ -126,8 +127,16 @@ class Window(QMainWindow):
             document, settings, self.waveform_view, self.panels, self.play.place, lambda: self.play.marked, self
         )
         self.panel_commands = PanelCommands(self.panels, self.controllers, self)
+        self.clipboard = ClipboardCommands(document, self.panel_commands, self.panels.colour, self)
+        self.clipboard.message.connect(lambda text, wrong: self.notice.say(text, problem=wrong))
         self.commands = CommandTable(
-            self.files, self.versions, self.play, self.panel_commands, self.view, *self.controllers.sources
+            self.files,
+            self.versions,
+            self.clipboard,
+            self.play,
+            self.panel_commands,
+            self.view,
+            *self.controllers.sources,
         )
         self.actions_by_name, menus = build_menus(self, self.commands)
         self.recent_menu = menus["&File"].addMenu(tr("Open &recent"))

@@ -1,0 +1,109 @@
+"""Copy and paste a stage, or the chosen effect, between versions, songs and windows: as a recipe on the clipboard."""
+
+from msgspec.structs import replace
+from PySide6.QtCore import QMimeData, QObject, Signal
+from PySide6.QtWidgets import QApplication, QWidget
+
+from latespin.desktop.panels.effects_panel import EffectsPanel
+from latespin.desktop.session.commands import command
+from latespin.desktop.session.document import Document
+from latespin.desktop.shell.commands.panel_commands import PanelCommands
+from latespin.desktop.theme.theme import STAGE_TITLES
+from latespin.desktop.translation import tr
+from latespin.errors import LateSpinError
+from latespin.model.arranging.relocation import made_on
+from latespin.model.documents.documents import PARTS, Recipe, read_what_can_be, to_json
+from latespin.model.documents.version_edits import new_id
+from latespin.model.effects.declaration import effect_title
+from latespin.model.moments.endings import NoEnding
+from latespin.model.version import Colour, Stages
+
+EDIT = "&Edit"
+MIME = "application/x-late-spin-recipe"
+STAGE, EFFECT = "copied-stage", "copied-effect"
+
+
+class ClipboardCommands(QObject):
+    """What is copied is text, too: the JSON of a recipe, which can be kept as a file."""
+
+    message = Signal(str, bool)
+
+    def __init__(self, document: Document, panels: PanelCommands, effects: EffectsPanel, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._document, self._panels, self._effects = document, panels, effects
+
+    @command("copy_stage", "Copy the &stage", menu=EDIT, keys="Ctrl+Shift+C", group=1)
+    def copy_stage(self) -> None:
+        """Copy the stage whose panel is open."""
+        part = self._panels.panel
+        if part not in PARTS:
+            self.message.emit(tr("Open the panel of a stage first: beats and bars belong to the song."), False)
+            return
+        stage = getattr(self._document.stages, part)
+        self._copy(STAGE, part, replace(Stages(), **{part: stage}))
+        self.message.emit(
+            tr("Copied: {0}. Ctrl+Shift+V puts it into another version.").format(tr(STAGE_TITLES[part])), False
+        )
+
+    @command("copy_effect", "Copy the &effect", menu=EDIT, keys="Ctrl+Alt+C", group=1)
+    def copy_effect(self) -> None:
+        """Copy the chosen effect."""
+        effect = self._document.stages.colour.find(self._effects.chosen)
+        if effect is None:
+            self.message.emit(tr("There is no effect to copy. Choose one in the Effects panel."), False)
+            return
+        self._copy(EFFECT, "colour", Stages(colour=Colour(effects=(effect,))))
+        title = tr(effect_title(effect))
+        self.message.emit(tr("Copied: {0}. Ctrl+Shift+V adds it to a version.").format(title), False)
+
+    @command("paste_stage", "&Paste the stage or effect", menu=EDIT, keys="Ctrl+Shift+V", group=1)
+    def paste_stage(self) -> None:
+        """Replace the stage by the copied one, or add the copied effect."""
+        recipe = self._copied()
+        if recipe is None:
+            self.message.emit(tr("No stage was copied yet. Ctrl+Shift+C copies the one whose panel is open."), False)
+            return
+        part, stages = recipe.parts[0], recipe.on(self._document.layout).stages
+        if recipe.name == EFFECT:
+            self._add_effects(stages.colour)
+        else:
+            pasted = replace(self._document.stages, **{part: getattr(self._here(recipe, stages), part)})
+            self._document.edit_stages(tr("Paste {0}").format(tr(STAGE_TITLES[part])), pasted)
+        self._panels.opened.emit(part)
+
+    def _copy(self, name: str, part: str, stages: Stages) -> None:
+        layout = self._document.layout
+        recipe = Recipe(
+            name=name, title=tr(STAGE_TITLES[part]), parts=(part,), stages=stages, made_on=made_on(layout) if layout else None  # type: ignore[arg-type]
+        )  # fmt: skip
+        data, text = QMimeData(), to_json(recipe)
+        data.setData(MIME, text)
+        data.setText(text.decode())
+        QApplication.clipboard().setMimeData(data)
+
+    def _copied(self) -> Recipe | None:
+        data = QApplication.clipboard().mimeData()
+        if data is None or not data.hasFormat(MIME):
+            return None
+        try:
+            recipe, _ = read_what_can_be(bytes(data.data(MIME).data()), tr("The clipboard"))
+        except LateSpinError:
+            return None
+        return recipe if len(recipe.parts) == 1 and self._document.session.chosen else None
+
+    def _here(self, recipe: Recipe, stages: Stages) -> Stages:
+        """On another song an ending looks for its place anew."""
+        layout, way = self._document.layout, stages.ending.way
+        if layout is None or isinstance(way, NoEnding) or recipe.made_on == made_on(layout):
+            return stages
+        return replace(stages, ending=replace(stages.ending, way=replace(way, at=None)))
+
+    def _add_effects(self, copied: Colour) -> None:
+        colour = self._document.stages.colour
+        effects = tuple(replace(effect, id=new_id()) for effect in copied.effects)
+        if not effects:
+            return
+        self._effects.chosen = effects[-1].id
+        added = replace(colour, on=True, effects=(*colour.effects, *effects))
+        label = tr("Paste {0}").format(tr(effect_title(effects[-1])))
+        self._document.edit_stages(label, replace(self._document.stages, colour=added))

@@ -1,0 +1,98 @@
+"""Stages and effects go over the clipboard from version to version, and from song to song."""
+
+from pathlib import Path
+
+import pytest
+from msgspec.structs import replace
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+
+from latespin.desktop.shell.main_window import Window
+from latespin.model.documents.documents import read_recipe
+from latespin.model.effects.effects import Gain, Vinyl
+from latespin.model.moments.endings import Ending, RingOut
+from latespin.model.timing.positions import Position
+from latespin.model.version import Colour, Stages, Time
+from tests.window.test_trust import open_song
+
+COPY, PASTE = Qt.Key.Key_C, Qt.Key.Key_V
+CONTROL_SHIFT = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
+
+
+@pytest.fixture
+def two(window: Window, qtbot: QtBot, tmp_path: Path) -> Window:
+    """A song in two versions; the first has effects and an ending, the second is plain and chosen."""
+    open_song(window, qtbot, tmp_path / "first.wav")
+    effects = Colour(effects=(Vinyl(id="v"), Gain(id="g", gain_db=-6.0)))
+    way = RingOut(at=Position(seconds=3.0), decay_seconds=1.5)
+    window.document.edit_stages("Start", Stages(time=Time(speed=0.9), colour=effects, ending=Ending(way=way)))
+    window.document.add_version("Plain", Stages())
+    return window
+
+
+def names(window: Window) -> list[str]:
+    """The versions, in order."""
+    return [version.id for version in window.document.session.versions]
+
+
+def test_a_stage_goes_to_another_version_and_back_by_undo(two: Window, qtbot: QtBot) -> None:
+    document = two.document
+    first, plain = names(two)
+    document.choose(first)
+    source = document.stages
+    two.open_panel("colour")
+    qtbot.keyClick(two, COPY, CONTROL_SHIFT)
+    assert "Effects" in two.notice.label.text()
+    document.choose(plain)
+    two.open_panel("time")
+    qtbot.keyClick(two, PASTE, CONTROL_SHIFT)
+    assert document.stages == replace(Stages(), colour=source.colour)
+    assert two.panels.currentWidget() is two.panels.pages["colour"], "what was pasted is shown"
+    document.undo()
+    assert document.stages == Stages()
+    assert read_recipe(QApplication.clipboard().text().encode(), "text").stages.colour == source.colour
+
+
+def test_one_effect_is_added_beside_those_that_are_there(two: Window) -> None:
+    document = two.document
+    first, plain = names(two)
+    document.choose(first)
+    two.open_panel("colour")
+    two.controllers.effects.choose("g")
+    two.run("copy_effect")
+    document.choose(plain)
+    for _ in range(2):
+        two.run("paste_stage")
+    effects = document.stages.colour.effects
+    assert [(type(effect), effect.gain_db) for effect in effects] == [(Gain, -6.0), (Gain, -6.0)]
+    assert effects[0].id != effects[1].id
+    assert two.panels.colour.chosen == effects[1].id
+
+
+def test_on_another_song_an_ending_looks_for_its_place_anew(two: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    document = two.document
+    document.choose(names(two)[0])
+    two.open_panel("ending")
+    two.run("copy_stage")
+    document.choose(names(two)[1])
+    two.run("paste_stage")
+    assert document.stages.ending.way.at == Position(seconds=3.0), "on the same song it stays"
+    document.forget_changes()
+    open_song(two, qtbot, tmp_path / "second.wav", seconds=6.0)
+    two.run("paste_stage")
+    assert document.stages.ending.way == RingOut(at=None, decay_seconds=1.5)
+
+
+def test_what_cannot_be_copied_or_pasted_is_said(two: Window) -> None:
+    QApplication.clipboard().setText("a shopping list")
+    before = two.document.stages
+    two.run("paste_stage")
+    assert "No stage was copied" in two.notice.label.text()
+    assert two.document.stages == before
+    two.open_panel("grid")
+    two.run("copy_stage")
+    assert "belong to the song" in two.notice.label.text()
+    two.panels.colour.chosen = ""
+    two.run("copy_effect")
+    assert "no effect to copy" in two.notice.label.text()
