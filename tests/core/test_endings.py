@@ -1,10 +1,13 @@
 """Endings: where they end, how their tails decay, and that no tail starts louder than the song it leaves."""
 
+import itertools
+
 import numpy as np
 import pytest
 from msgspec.structs import replace
+from scipy.signal import hilbert
 
-from latespin.dsp.arrays import Audio
+from latespin.dsp.arrays import Audio, decibels
 from latespin.dsp.timing.speed_by_time import ease_down
 from latespin.media.track import Track
 from latespin.model.arranging.arrangement import arrange
@@ -14,8 +17,10 @@ from latespin.model.effects.effects import Hall
 from latespin.model.moments.endings import AnyEnding, CleanStop, EchoEnd, Ending, Fade, RingOut, TapeStopEnd
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Layout, Length, Position, end_suggestions
+from latespin.model.values.note_values import beats_of
 from latespin.model.version import Colour, Stages, Time
 from latespin.render.chain.renderer import TrackRenderer
+from latespin.render.timeline.echo_ending import HEARD_DB, repeat_times
 from tests.conftest import level_db, noise, sine, track_of
 
 RATE = 44_100
@@ -137,6 +142,75 @@ def test_an_echo_winds_down_to_a_standstill() -> None:
     pitches = [np.argmax(np.abs(np.fft.rfft(p * np.hanning(len(p)), 1 << 16))) for p in (first, later)]
     assert pitches[1] < 0.85 * pitches[0]
     assert not np.any(tail[-20:])
+
+
+STEADY = EchoEnd(at=Position(beat=32.0), length=Length(beats=16.0), value="1/4", tension=1.0, fade_db=-6.0)
+
+
+def first_repeats(way: EchoEnd, count: int = 3) -> list[Audio]:
+    """The first repeats of a beat of noise, while the motor still runs at its speed (the curve holds on)."""
+    out = rendered(noise(20.0), way)
+    return [out[:, (32 + n) * BEAT + 600 : (33 + n) * BEAT - 600] for n in range(count)]
+
+
+def test_each_repeat_of_an_echo_ending_is_quieter_and_duller_than_the_one_before() -> None:
+    """By the feedback, and by one more pole at the high cut, each against the same without them."""
+    plain, fed, dull = (
+        first_repeats(replace(STEADY, feedback_percent=feedback, high_cut_hz=cut))
+        for feedback, cut in ((100.0, 20_000.0), (50.0, 20_000.0), (100.0, 2_000.0))
+    )
+    for number in range(3):
+        assert level_db(fed[number]) - level_db(plain[number]) == pytest.approx(-6.02 * number, abs=0.05)
+        bins = [np.abs(np.fft.rfft(each[number][0])) ** 2 for each in (plain, dull)]
+        hz = np.fft.rfftfreq(plain[number].shape[1], 1.0 / RATE)
+        for middle in (500.0, 2_000.0, 6_000.0):
+            band = (hz > middle / 1.1) & (hz < middle * 1.1)
+            pole = np.tan(np.pi * middle / RATE) / np.tan(np.pi * 2_000.0 / RATE)
+            taken = 10.0 * np.log10(bins[1][band].sum() / bins[0][band].sum())
+            assert taken == pytest.approx(-10.0 * number * np.log10(1.0 + pole**2), abs=0.4 + 0.2 * number)
+
+
+def test_wow_swings_the_pitch_of_an_echo_ending_by_its_share() -> None:
+    """Of a steady tone, in the first two seconds: ±3 % at 0.6 Hz, where without it there is next to none."""
+    spread = []
+    for wow in (0.0, 3.0):
+        way = replace(STEADY, value="1/1", wow_percent=wow, length=Length(beats=32.0))
+        heard = rendered(sine(1000.0, 20.0), way)[0, 32 * BEAT + 900 : 36 * BEAT - 900].astype(float)
+        phase = np.unwrap(np.angle(hilbert(heard)))[2000:-2000]
+        pitch = (phase[4000:] - phase[:-4000]) * RATE / (2.0 * np.pi * 4000)
+        spread.append(float(np.ptp(pitch)) / 1000.0)
+    assert spread[0] < 0.01
+    assert spread[1] == pytest.approx(0.06, abs=0.012)
+
+
+@pytest.mark.parametrize(
+    ("feedback", "length", "value"), [(100.0, 8.0, "1/4"), (40.0, 16.0, "1/4"), (100.0, 4.0, "1/8")]
+)
+def test_as_many_repeats_are_said_as_are_heard(feedback: float, length: float, value: str) -> None:
+    """Of a knock at the beginning of the slice: one envelope peak for each repeat said, at its time."""
+    way = EchoEnd(
+        at=Position(beat=32.0),
+        length=Length(beats=length),
+        value=value,
+        feedback_percent=feedback,
+        tension=0.0,
+        fade_db=-6.0,
+    )
+    slice_ = round(beats_of(value) * BEAT)
+    sound = np.zeros((2, 20 * RATE), np.float32)
+    knock = 32 * BEAT - slice_ + 300
+    sound[:, knock : knock + 400] = sine(2000.0, 0.1)[:, :400] * np.hanning(400).astype(np.float32)
+    readers = TrackRenderer(track_of(sound), GRID)
+    stages = Stages(ending=Ending(way=way))
+    times = repeat_times(readers.arrangement(stages).close)
+    tail = np.abs(readers.chain(stages).read(10**9)[0, 32 * BEAT :])
+    assert times[0] == 0.0
+    borders = [*times, float(len(tail))]
+    for start, stop in itertools.pairwise(borders):
+        assert tail[round(start) : round(stop)].max() > 1e-4, (start, stop)
+    if feedback < 100.0:
+        each = -decibels(feedback / 100.0)
+        assert 1 + int((-HEARD_DB - 6.0) / each) <= len(times) <= 1 + int(-HEARD_DB / each), "the fade takes up to 6 dB"
 
 
 @pytest.mark.parametrize("tension", [-0.5, 0.0, 0.5])

@@ -15,7 +15,7 @@ from latespin.desktop.widgets.struct_form import FieldForm
 from latespin.errors import LateSpinError
 from latespin.model.arranging.arrangement import ending_place
 from latespin.model.arranging.placement import ENDING
-from latespin.model.moments.endings import ENDINGS, AnyEnding, Ending, NoEnding, RingOut, ending_info
+from latespin.model.moments.endings import ENDINGS, AnyEnding, EchoEnd, Ending, NoEnding, RingOut, ending_info
 from latespin.model.timing.positions import Position, end_suggestions, parse_place, say_place, snapped_place
 from latespin.model.values.kinds import kind_of
 from latespin.model.values.units import NO_VALUE, number
@@ -201,10 +201,16 @@ class EndingPanel(StagePanel):
         decay = close.way.decay_seconds if isinstance(close.way, RingOut) else None
         after = until - close.at / rate
         says = tr("silent {0} s later").format(number(after, 1)) if after > 0.05 else tr("no tail")
+        repeats: tuple[float, ...] = ()
+        if isinstance(close.way, EchoEnd):
+            from latespin.render.timeline.echo_ending import repeat_times
+
+            repeats = tuple((close.at + time) / rate for time in repeat_times(close))
+            says = tr("{0} repeats, {1}").format(len(repeats), says)
         word = {"fade": tr("fade"), "tape-stop": tr("stop")}.get(kind_of(close.way), tr("end"))
         peaks = document.peaks()
         self.picture.show_end(
-            End(close.at / rate, until, decay, says, word), peaks, measured=document.measured() is not None
+            End(close.at / rate, until, decay, says, word, repeats), peaks, measured=document.measured() is not None
         )
 
     def _form(self, kind: str) -> QWidget:

@@ -24,13 +24,17 @@ BIN = 256
 
 @dataclass(frozen=True)
 class End:
-    """Where the version ends (seconds of After), where all is silent, what decays how: seconds for 60 dB, or None; a ``word`` for the place."""
+    """The end of a version, seconds of After: ``at`` its place, ``until`` the silence, ``repeats`` of an echo.
+
+    decay : seconds for 60 dB, or None.  says : the length in words.  word : for the place.
+    """
 
     at: float
     until: float
     decay: float | None
     says: str
     word: str = "end"
+    repeats: tuple[float, ...] = ()
 
 
 class TailPlot(QWidget):
@@ -126,6 +130,10 @@ class TailPlot(QWidget):
         painter.setFont(font(11, SEMI_BOLD))
         painter.setPen(colour("ending"))
         painter.drawText(area.adjusted(0, 0, -4, 0), Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignRight, end.says)
+        painter.setPen(QPen(colour("ending"), 1.5))
+        for seconds in end.repeats:
+            x = self._x(area, seconds, start, stop)
+            painter.drawLine(QPointF(x, area.bottom() - 10.0), QPointF(x, area.bottom()))
         if end.decay is None:
             return
         at = int(end.at * peaks.rate / BIN)

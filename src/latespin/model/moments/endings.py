@@ -121,7 +121,7 @@ class TapeStopEnd(_At, frozen=True, kw_only=True, tag="tape-stop"):
 @ending(
     "Echo wind-down",
     "The last slice repeats ever more slowly and fades.",
-    fields=("length", "value", "tension", "fade_db"),
+    fields=("length", "value", "tension", "fade_db", "feedback_percent", "high_cut_hz", "wow_percent"),
 )
 class EchoEnd(_At, frozen=True, kw_only=True, tag="echo"):
     """The song stops; its last slice, a note ``value`` long, is repeated ever more slowly until it stands still, fading."""
@@ -130,6 +130,9 @@ class EchoEnd(_At, frozen=True, kw_only=True, tag="echo"):
     value: Annotated[str, VALUE] = "1/4"
     tension: Annotated[float, p.TENSION] = -0.2
     fade_db: Annotated[float, p.ECHO_FADE] = p.ECHO_FADE.default
+    feedback_percent: Annotated[float, p.ENDING_FEEDBACK] = p.ENDING_FEEDBACK.default
+    high_cut_hz: Annotated[float, p.ENDING_HIGH_CUT] = p.ENDING_HIGH_CUT.default
+    wow_percent: Annotated[float, p.ENDING_WOW] = p.ENDING_WOW.default
 
     def __post_init__(self) -> None:
         super().__post_init__()

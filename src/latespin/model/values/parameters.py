@@ -269,4 +269,12 @@ ENDING_TONE = Parameter(
     "The reverb loses its highs above this frequency.",
     logarithmic=True,
 )
+ENDING_FEEDBACK = Parameter(
+    "Feedback", "%", 10.0, 100.0, 100.0, 1.0, 0, "Level of each repeat against the one before, on top of the fade."
+)
+ENDING_HIGH_CUT = Parameter(
+    "High cut", "Hz", 500.0, 20_000.0, 20_000.0, 1.05, 0, "Each repeat loses more of its highs above this; 20 kHz is off.",
+    logarithmic=True,
+)  # fmt: skip
+ENDING_WOW = Parameter("Wow", "%", 0.0, 10.0, 0.0, 0.1, 1, "Swings of the tape’s speed while it runs down.")
 ECHO_FADE = Parameter("Fade", "dB", -60.0, -6.0, -36.0, 1.0, 0, "Level of the last repeat against the first.")

@@ -21,10 +21,10 @@ from latespin.render.effects.context import EffectContext
 from latespin.render.effects.sound_files import SoundLibrary
 from latespin.render.sources.edited_reader import EditedReader, Source
 from latespin.render.sources.music_reader import MusicReader
+from latespin.render.timeline.echo_ending import EchoEndOverlay
 from latespin.render.timeline.overlays import (
     DroppedIn,
     DrumStutterOverlay,
-    EchoEndOverlay,
     Overlay,
     RingOutOverlay,
     own_hall,

@@ -15,12 +15,11 @@ from latespin.dsp.filters.percussive import drums_of
 from latespin.dsp.filters.state_variable import HighPass, SweptLowPass
 from latespin.dsp.reverb.hall import Hall
 from latespin.dsp.reverb.hall_design import TAIL_DB, HallSettings, fall_frames
-from latespin.dsp.stretching.varispeed import read_along
-from latespin.dsp.timing.speed_by_time import SpeedByTime, audible, ease_down, knots, slowing
+from latespin.dsp.timing.speed_by_time import ease_down
 from latespin.model.arranging.arrangement import DrumStutter, PlacedMoment, edge_frames
 from latespin.model.arranging.placement import ResolvedEnding
 from latespin.model.arranging.time_map_builder import LONG_EDGE_SECONDS
-from latespin.model.moments.endings import EchoEnd, RingOut
+from latespin.model.moments.endings import RingOut
 from latespin.model.moments.moments import DropIn, Throw
 from latespin.render.timeline.tail_lengths import dip_hall, echo_frames, ring_out_frames, ring_out_hall, throw_hall
 from latespin.render.timeline.timed_filters import amounts
@@ -116,7 +115,7 @@ class ReverbOverlay(Overlay):
         if fed > 0:
             heard = self._stream(fed)
             block[:, : heard.shape[1]] = heard * self._gate[at : at + heard.shape[1]]
-        return _ended(self._hall.process(block) * np.float32(self._gain), at, self.frames, self._rate)
+        return ended(self._hall.process(block) * np.float32(self._gain), at, self.frames, self._rate)
 
 
 class RingOutOverlay(ReverbOverlay):
@@ -158,32 +157,6 @@ class RingOutOverlay(ReverbOverlay):
         return min(amplitude(MOST_LIFT_DB), music / tail * amplitude(min(self._way.wet_db, -0.5)))
 
 
-class EchoEndOverlay(Overlay):
-    """The last slice of the song, repeated as by a tape echo whose motor runs down, fading."""
-
-    def __init__(self, feed: Feed, close: ResolvedEnding, rate: int) -> None:
-        super().__init__(close.at, close.length)
-        self._feed, self._close, self._rate = feed, close, rate
-        self._once: Audio | None = None
-
-    def _make(self, at: int, frames: int) -> Audio:
-        way, close = self._close.way, self._close
-        assert isinstance(way, EchoEnd)
-        bend = SpeedByTime.through(slowing(knots(), way.tension), float(close.length))
-        if self._once is None:
-            once = self._feed(close.at - close.slice)(close.slice)
-            self._once = once * _gate(once.shape[1], self._rate)
-        once = self._once
-        times = np.arange(at, at + frames, dtype=np.float64)
-        places, speeds = bend.before_at(times), bend.speed_at(times)
-        first = int(places[0] // once.shape[1])
-        rounds = int(places[-1] // once.shape[1]) - first + 3
-        train = np.tile(once, (1, rounds))
-        sound = read_along(train, places - (first - 1) * once.shape[1], speeds)
-        fade = 10.0 ** (way.fade_db / 20.0 * times / close.length)
-        return _ended(sound * (fade * audible(speeds)).astype(np.float32), at, self.frames, self._rate)
-
-
 class EchoOverlay(Overlay):
     """A stretch of After thrown into an echo: filtered repeats, each quieter than the one before."""
 
@@ -205,7 +178,7 @@ class EchoOverlay(Overlay):
 
     def _make(self, at: int, frames: int) -> Audio:
         if self._given is None:
-            self._given = self._feed(self.first)(self._fed) * _gate(self._fed, self._rate) * self._wet
+            self._given = self._feed(self.first)(self._fed) * gate(self._fed, self._rate) * self._wet
         assert self._sound is not None
         frames = min(frames, self._delay)
         out = np.zeros((2, frames), np.float32)
@@ -218,7 +191,7 @@ class EchoOverlay(Overlay):
             out[:, low - start :] = self._feedback * back
             given = self._given[:, low : start + frames]
             out[:, low - start : low - start + given.shape[1]] += given
-        return _ended(out, at, self.frames, self._rate)
+        return ended(out, at, self.frames, self._rate)
 
 
 class PrecomputedOverlay(Overlay):
@@ -285,8 +258,8 @@ def thrown(feed: Feed, during: PlacedMoment, rate: int) -> Overlay:
     assert isinstance(moment, Throw)
     if moment.into == "echo":
         return EchoOverlay(feed, during, rate)
-    gate = _gate(during.stop - during.start, rate).astype(np.float64)
-    return ReverbOverlay(feed, during.start, gate, rate, throw_hall(moment), amplitude(moment.wet_db))
+    opened = gate(during.stop - during.start, rate).astype(np.float64)
+    return ReverbOverlay(feed, during.start, opened, rate, throw_hall(moment), amplitude(moment.wet_db))
 
 
 def own_hall(feed: Feed, during: PlacedMoment, rate: int) -> Overlay:
@@ -303,12 +276,12 @@ def _led_in(frames: int, fade: int) -> Audio:
     return gains
 
 
-def _gate(frames: int, rate: int) -> Audio:
+def gate(frames: int, rate: int) -> Audio:
     """Open, with soft edges."""
     return _led_in(frames, min(edge_frames(rate), frames // 4))
 
 
-def _ended(block: Audio, at: int, frames: int, rate: int) -> Audio:
+def ended(block: Audio, at: int, frames: int, rate: int) -> Audio:
     """The block with the very end of its sound brought to nothing."""
     fade = min(frames, round(END_SECONDS * rate))
     left = frames - at - np.arange(block.shape[1])
