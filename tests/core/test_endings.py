@@ -88,6 +88,19 @@ def test_the_room_of_a_ring_out_opens_as_the_song_stops_or_is_blended_in_before(
     assert np.array_equal(full[:, : end - 4 * BEAT], sound[:, : end - 4 * BEAT])
 
 
+@pytest.mark.parametrize("way", [RingOut(decay_seconds=2.0), CleanStop()])
+def test_a_one_shot_rings_out_beyond_its_own_end(way: RingOut | CleanStop) -> None:
+    """An ending can be at the very end of the file, not beyond; the sound itself stays as it is."""
+    hit = noise(1.0) * np.exp(-np.arange(RATE) / 9000.0).astype(np.float32)
+    out = rendered(hit, replace(way, at=Position(seconds=1.0)), None)
+    assert out[:, : RATE - 900] == pytest.approx(hit[:, : RATE - 900], abs=1e-7)
+    if isinstance(way, RingOut):
+        assert out.shape[1] > 2 * RATE
+        assert level_db(out[:, RATE : RATE + 4000]) > level_db(out[:, 2 * RATE : 2 * RATE + 4000]) + 10.0
+    arranged = arrange(Stages(ending=Ending(way=replace(way, at=Position(seconds=1.01)))), Layout(RATE, RATE))
+    assert "beyond the song’s end" in arranged.problems[0].says
+
+
 @pytest.mark.parametrize("tension", [0.0, 0.5])
 @pytest.mark.parametrize("seconds", [2.0, 5.5])
 def test_a_ring_out_fades_over_its_length_to_the_frame(seconds: float, tension: float) -> None:

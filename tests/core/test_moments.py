@@ -72,7 +72,7 @@ EVERY = [
     at(PitchGlide, 8, 12, back=True, semitones=7.0), at(Stutter, 8, 10, values=("1/8", "1/16t", "1/32")),
     at(Stutter, 8, 10, free=True, slice_ms=11.3, turning=True), at(Stutter, 8, 10, time="add"), at(Reverse, 8, 10),
     at(Reverse, 8, 10, time="add"), *(at(Cover, 8, 9, way=way) for way in ("silence", "repeat", "reverse", "tape-stop", "muffle")),
-    at(GainChange, 8, 12), at(GainChange, 8, 12, gain_db=-60.0, free=True, fade_in_ms=5.0),
+    at(TapeStop, 8, 12, spin_percent=40.0), at(TapeStop, 8, 12, spin_percent=40.0, gap_percent=20.0, time="add"), at(GainChange, 8, 12), at(GainChange, 8, 12, gain_db=-60.0, free=True, fade_in_ms=5.0),
     at(ColourDip, 8, 12), at(ColourDip, 8, 12, colour="phone"), at(ColourDip, 8, 12, attack_percent=0.0, release_percent=0.0),
 ]  # fmt: skip
 
@@ -174,6 +174,29 @@ def test_adding_time_the_song_goes_on_where_it_stopped(kind: type[AnyMoment], sp
         assert resumed.place == pytest.approx(8 * BEAT, abs=1.0)
     assert np.max(np.abs(out[:, resumed.after_start + 8 :] - plain[:, rest + 8 :])) < 1e-5
     assert out.shape[1] == resumed.after_start + plain.shape[1] - rest
+
+
+@pytest.mark.parametrize("time", ["keep", "add"])
+@pytest.mark.parametrize("speed", [1.0, 0.85])
+def test_a_tape_stop_spins_up_again_within_its_length(time: str, speed: float) -> None:
+    """A tone falls to a standstill at 60 % and is back at its pitch at the end; the song goes on as after other moments."""
+    sound, stages = noise(16.0), {"time": Time(speed=speed)}
+    stop = at(TapeStop, 8, 16, time=time, spin_percent=40.0, two_stages=False, tension=0.0)
+    readers = TrackRenderer(track_of(sound), GRID)
+    made = readers.arrangement(with_moments(stop, **stages)).map
+    start, frames = round(8 * BEAT / speed), round(8 * BEAT / speed)
+    shares = np.array([0.15, 0.3, 0.45, 0.7, 0.8, 0.9])
+    speeds = [made.speed_at(start + share * frames) / speed for share in shares]
+    assert speeds == pytest.approx([0.75, 0.5, 0.25, 0.25, 0.5, 0.75], abs=0.02)
+    assert abs(made.speed_at(start + 0.599 * frames)) < 0.02
+    out = readers.chain(with_moments(stop, **stages)).read(10**9)
+    plain = readers.chain(Stages(**stages)).read(10**9)  # type: ignore[arg-type]
+    if time == "keep":
+        assert np.abs(out[:, start + frames + 900 :] - plain[:, start + frames + 900 :]).max() < 1e-5
+    else:
+        read = out.shape[1] - plain.shape[1]
+        assert read == pytest.approx(frames - 0.5 * frames, abs=0.02 * frames)
+        assert np.abs(out[:, start + frames + 900 :] - plain[:, start + frames + 900 - read :]).max() < 2e-3
 
 
 def test_stutter_repeats_are_exact_against_the_grid() -> None:
@@ -330,6 +353,34 @@ def test_a_dropped_in_sound_is_at_its_place(tmp_path) -> None:  # type: ignore[n
     assert np.array_equal(
         rendered(noise(12.0), gone), rendered(noise(12.0), with_moments(at(Reverse, 2, 3, "r"))).repeat(1, 0)
     )
+
+
+def test_a_dropped_in_sound_rings_on_in_an_echo_or_a_hall_of_its_own(tmp_path) -> None:  # type: ignore[no-untyped-def]
+    """What it is itself stays; the echo repeats it after its note value, the hall decays beyond its end and the song's."""
+    import soundfile
+
+    knock = sine(1000.0, 0.1)[:, :2000] * np.hanning(2000).astype(np.float32)
+    soundfile.write(tmp_path / "knock.wav", knock.T, RATE, subtype="FLOAT")
+    silence, place = np.zeros((2, 12 * RATE), np.float32), 16 * BEAT
+    drop = at(DropIn, 16, 17, path=str(tmp_path / "knock.wav"), gain_db=0.0, fade_in_ms=2.0, fade_out_ms=2.0)
+    plain, echo, hall = (
+        rendered(silence, with_moments(replace(drop, **more)))
+        for more in (
+            {},
+            {"send": "echo", "value": "1/8d", "feedback_percent": 50.0, "wet_db": 0.0},
+            {"send": "hall", "wet_db": -6.0},
+        )
+    )
+    assert not plain[:, place + 2000 :].any()
+    assert np.array_equal(echo[:, : place + 2000], plain[:, : place + 2000])
+    delay = round(0.75 * BEAT)
+    levels = [level_db(echo[:, place + n * delay : place + n * delay + 2000]) for n in range(4)]
+    assert levels[1] - levels[0] == pytest.approx(0.0, abs=0.6)
+    assert np.diff(levels[1:]) == pytest.approx(-6.02, abs=0.5)
+    seconds = [level_db(hall[:, place + n * RATE : place + (n + 1) * RATE]) for n in (1, 2, 3)]
+    assert np.diff(seconds) == pytest.approx(-60.0 / 2.5, abs=5.0)
+    late = replace(drop, start=Position(beat=23.0), end=Position(beat=24.0), send="hall")
+    assert rendered(silence, with_moments(late)).shape[1] > silence.shape[1] + RATE, "it rings on beyond the song"
 
 
 def test_what_cannot_be_placed_is_named_and_left_out() -> None:

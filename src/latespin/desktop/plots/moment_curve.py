@@ -107,7 +107,7 @@ class CurveEditor(QWidget):
             shrink = max(1.0, (moment.attack_percent + moment.release_percent) / 100.0)
             return max(0.01, 0.5 * moment.attack_percent / 100.0 / shrink)
         if isinstance(moment, TapeStop):
-            return 0.5 * (1.0 - moment.gap_percent / 100.0)
+            return 0.5 * _still_at(moment)
         if isinstance(moment, Dip):
             return 0.5 * moment.lowest_percent / 100.0 * (1.0 - moment.hold_percent / 100.0)
         return 0.25 if getattr(moment, "back", False) else 0.5
@@ -117,7 +117,7 @@ class CurveEditor(QWidget):
         moment = self._moment
         if not isinstance(moment, TapeStop) or not moment.two_stages:
             return None
-        return self._at((1.0 - moment.second_percent / 100.0) * (1.0 - moment.gap_percent / 100.0))
+        return self._at((1.0 - moment.second_percent / 100.0) * _still_at(moment))
 
     def square(self) -> QPointF | None:
         """The handle of the silence."""
@@ -125,13 +125,14 @@ class CurveEditor(QWidget):
         if not isinstance(moment, TapeStop):
             return None
         area = self._area()
-        return QPointF(area.left() + (1.0 - moment.gap_percent / 100.0) * area.width(), area.bottom())
+        return QPointF(area.left() + _still_at(moment) * area.width(), area.bottom())
 
     def _gap_at(self, x: float, *, free: bool) -> float:
         """The share of silence, in per cent, that begins at a pixel: whole quarters of a beat, or any."""
         area = self._area()
-        share = min(0.95, max(0.0, 1.0 - (x - area.left()) / max(1.0, area.width())))
-        beats = self._length.beats
+        slows = 1.0 - self._moment.spins_up if isinstance(self._moment, TapeStop) else 1.0
+        share = min(0.95, max(0.0, 1.0 - (x - area.left()) / max(1.0, area.width() * slows)))
+        beats = self._length.beats * slows if self._length.beats is not None else None
         if beats is not None and not free:
             share = min(0.95, round(share * beats * 4.0) / 4.0 / beats)
         return round(100.0 * share, 3)
@@ -306,6 +307,11 @@ class CurveEditor(QWidget):
             painter.setPen(QPen(colour(self._accent), 2.5))
             painter.setBrush(colour("ground"))
             painter.drawEllipse(ring, 7.0, 7.0)
+
+
+def _still_at(moment: TapeStop) -> float:
+    """The share of a tape stop's length after which it stands still."""
+    return (1.0 - moment.spins_up) * (1.0 - moment.gap_percent / 100.0)
 
 
 def _widest_db(moment: GainChange) -> float:

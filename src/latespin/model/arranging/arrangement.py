@@ -132,11 +132,13 @@ def _with_effects(
         if stretch.moment.id not in known and (stretch in bending or not bends_time(stretch.moment)):
             there = during(stretch)
             spots.append(MomentExtent(stretch.moment.id, stretch.start, there.start, there.stop))
-    throws = []
-    for stretch in those(Throw):
+
+    def echoed(stretch: MusicRange) -> PlacedMoment:
+        """With the delay of an echo."""
         beats = beats_of(stretch.moment.value)  # type: ignore[attr-defined]
         delay = round(float(music.beats_on(stretch.stop, np.array([beats]))[0])) - stretch.stop
-        throws.append(during(stretch, max(1, delay)))
+        return during(stretch, max(1, delay))
+
     drums = tuple(
         DrumStutter(s.moment, during(s).start, s.start, s.stop, repeats(s.moment, music, s))  # type: ignore[arg-type]
         for s in bending if _on_drums(s)
@@ -151,8 +153,8 @@ def _with_effects(
         drums=drums,
         dips=tuple(during(s) for s in those(ColourDip)),
         gains=tuple(dataclasses.replace(during(s), fades=_fades(s, music, after)) for s in those(GainChange)),
-        throws=tuple(throws),
-        sounds=tuple(during(s) for s in those(DropIn)),
+        throws=tuple(echoed(s) for s in those(Throw)),
+        sounds=tuple(echoed(s) for s in those(DropIn)),
         close=close, spots=tuple(spots), problems=tuple(problems),
     )  # fmt: skip
 

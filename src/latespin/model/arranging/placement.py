@@ -139,7 +139,8 @@ def _close(
         raise Unusable(tr("The ending at {0}: this song has no bars. Tap the tempo, or give a time.").format(words))
     if layout.grid is not None and seconds < max(0.0, layout.grid.first_beat_seconds) - 1e-6:
         raise Unusable(tr("The ending at {0} lies before the first beat. Move it into the song.").format(words))
-    if seconds >= layout.seconds:
+    rings_on = isinstance(way, RingOut | EchoEnd | CleanStop)  # these can follow the very end of a one-shot
+    if seconds > layout.seconds + 1e-6 or (seconds >= layout.seconds and not rings_on):
         raise Unusable(
             tr("The ending at {0} lies beyond the song’s end at {1}. Move it earlier.").format(
                 words, clock(layout.seconds, 1)

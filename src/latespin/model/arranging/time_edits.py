@@ -3,6 +3,8 @@
 import dataclasses
 from collections.abc import Callable
 
+from msgspec.structs import replace
+
 from latespin.dsp.arrays import Floats
 from latespin.dsp.timing.speed_by_time import SpeedByTime, knots, slowing
 from latespin.model.arranging.repeats import repeats
@@ -92,6 +94,9 @@ def _tape_stop(builder: TimeMapBuilder, part: MusicRange) -> None:
     moment, began = part.moment, (builder.music, builder.after)
     assert isinstance(moment, TapeStop)
     frames = part.stop - part.start
+    if moment.spins_up:
+        _stop_and_spin_up(builder, part, moment)
+        return
     share = moment.second_percent / 100.0 if moment.two_stages else 0.0
     speeds = slowing(knots(), moment.tension, moment.depth_percent / 100.0, share)
     gap = round(frames * moment.gap_percent / 100.0)
@@ -107,6 +112,15 @@ def _tape_stop(builder: TimeMapBuilder, part: MusicRange) -> None:
     bend = _stop(builder, speeds, frames, gap, back)
     _come_back(builder, part, moment.time == "keep", builder.music, began, bend)
     builder.lead_in(back)
+
+
+def _stop_and_spin_up(builder: TimeMapBuilder, part: MusicRange, moment: TapeStop) -> None:
+    """A tape stop, and a spin-up after it: from where the song would have been, or from where it stopped."""
+    up = round((part.stop - part.start) * moment.spins_up)
+    _tape_stop(builder, MusicRange(replace(moment, spin_percent=0.0), part.start, part.stop - up))
+    start = builder.music
+    spin = SpinUp(id=moment.id, start=moment.start, end=moment.end, time=moment.time, tension=moment.tension)
+    _spin_up(builder, MusicRange(spin, start, start + up))
 
 
 def _bent_and_back(builder: TimeMapBuilder, part: MusicRange, bend: SpeedByTime, keeps: bool) -> None:

@@ -27,10 +27,7 @@ USUAL_BEAT_SECONDS = 0.5  # for the shape on a waveform of fades in milliseconds
 def speeds_of(moment: AnyMoment, x: Floats) -> Floats | None:
     """Relative speed at shares of the moment's length, 1 being the version's speed; None for kinds that do not change the speed."""
     if isinstance(moment, TapeStop):
-        share = moment.second_percent / 100.0 if moment.two_stages else 0.0
-        lasts = 1.0 - moment.gap_percent / 100.0
-        fall = slowing(np.minimum(1.0, x / lasts), moment.tension, moment.depth_percent / 100.0, share)
-        return np.where(x <= lasts, fall, 0.0)
+        return _stop_speeds(moment, x)
     if isinstance(moment, SpinUp):
         return slowing(1.0 - x, moment.tension)
     if isinstance(moment, Dip):
@@ -38,6 +35,17 @@ def speeds_of(moment: AnyMoment, x: Floats) -> Floats | None:
     if isinstance(moment, Ramp):
         return np.asarray(moment.speed + (1.0 - moment.speed) * ease_down(x, moment.tension))
     return None
+
+
+def _stop_speeds(moment: TapeStop, x: Floats) -> Floats:
+    share = moment.second_percent / 100.0 if moment.two_stages else 0.0
+    up = moment.spins_up
+    lasts = (1.0 - up) * (1.0 - moment.gap_percent / 100.0)
+    fall = slowing(np.minimum(1.0, x / lasts), moment.tension, moment.depth_percent / 100.0, share)
+    stopped = np.where(x <= lasts, fall, 0.0)
+    if up == 0.0:
+        return stopped
+    return np.where(x < 1.0 - up, stopped, slowing(np.clip((1.0 - x) / up, 0.0, 1.0), moment.tension))
 
 
 def _dip_speeds(moment: Dip, x: Floats) -> Floats:

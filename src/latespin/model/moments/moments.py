@@ -49,17 +49,24 @@ THROW_INTO = Words("Throw into", "The effect that carries the range on.", {"echo
 FADES = Words("Fades in milliseconds", "Gives the fades in milliseconds instead of note values.")
 FADE_IN_VALUE = Words("Fade in", "Note value of the fade into the range’s gain.")
 FADE_OUT_VALUE = Words("Fade out", "Note value of the fade back to the song’s level.")
+SEND = Words(
+    "Send to", "An effect of its own, in which the sound rings on beyond its end.",
+    {"none": "Nothing", "echo": "An echo", "hall": "A hall"},
+)  # fmt: skip
 MUFFLED = Words("Muffled", "Removes its highs.")
 
 
 @moment(
     "Tape stop",
     "The song slows to a standstill and comes back.",
-    fields=("time", "two_stages", "tension", "depth_percent", "second_percent", "gap_percent"),
+    fields=("time", "two_stages", "tension", "depth_percent", "second_percent", "gap_percent", "spin_percent"),
     beats=4.0,
 )
 class TapeStop(Moment, frozen=True, kw_only=True, tag="tape-stop"):
-    """The song slows down, to a standstill by default, and its pitch falls with it; it returns after a silence."""
+    """The song slows down, to a standstill by default, and its pitch falls with it; it returns after a silence.
+
+    spin_percent : the share of the length, at its end, in which it comes up to speed from a standstill.
+    """
 
     time: Annotated[TimeMode, TIME] = "keep"
     tension: Annotated[float, p.TENSION] = 0.25
@@ -67,9 +74,15 @@ class TapeStop(Moment, frozen=True, kw_only=True, tag="tape-stop"):
     two_stages: Annotated[bool, TWO_STAGES] = True
     second_percent: Annotated[float, p.SECOND_SHARE] = p.SECOND_SHARE.default
     gap_percent: Annotated[float, p.GAP] = p.GAP.default
+    spin_percent: Annotated[float, p.SPIN_UP] = p.SPIN_UP.default
+
+    @property
+    def spins_up(self) -> float:
+        """The share of the length, 0 to 1, in which it spins up: none where it never stands still."""
+        return self.spin_percent / 100.0 if self.depth_percent == 100.0 else 0.0
 
     def active_fields(self) -> dict[str, bool]:
-        return {"second_percent": self.two_stages}
+        return {"second_percent": self.two_stages, "spin_percent": self.depth_percent == 100.0}
 
 
 @moment("Spin-up", "The song comes up to speed from a standstill.", fields=("time", "tension"), beats=2.0)
@@ -265,11 +278,25 @@ class Throw(Moment, frozen=True, kw_only=True, tag="throw"):
 @moment(
     "Drop-in",
     "Plays another sound over the song.",
-    fields=("gain_db", "fade_in_ms", "fade_out_ms", "muffled", "muffle_hz"),
+    fields=(
+        "gain_db",
+        "fade_in_ms",
+        "fade_out_ms",
+        "send",
+        "value",
+        "feedback_percent",
+        "decay_seconds",
+        "wet_db",
+        "muffled",
+        "muffle_hz",
+    ),
     beats=8.0,
 )
 class DropIn(Moment, frozen=True, kw_only=True, tag="drop-in"):
-    """Another sound over the song, at most from start to end. muffled : low-passed at ``muffle_hz``."""
+    """Another sound over the song, at most from start to end. muffled : low-passed at ``muffle_hz``.
+
+    send : an echo or a hall of its own, fed by the sound, which rings on beyond its end.
+    """
 
     path: str = ""
     gain_db: Annotated[float, p.SOUND_GAIN] = p.SOUND_GAIN.default
@@ -277,9 +304,21 @@ class DropIn(Moment, frozen=True, kw_only=True, tag="drop-in"):
     fade_out_ms: Annotated[float, p.FADE_OUT] = p.FADE_OUT.default
     muffled: Annotated[bool, MUFFLED] = False
     muffle_hz: Annotated[float, p.MUFFLE] = p.MUFFLE.default
+    send: Annotated[Literal["none", "echo", "hall"], SEND] = "none"
+    value: Annotated[str, VALUE] = "1/4d"
+    feedback_percent: Annotated[float, p.FEEDBACK] = p.FEEDBACK.default
+    decay_seconds: Annotated[float, p.DECAY] = 2.5
+    wet_db: Annotated[float, p.THROW_WET] = p.THROW_WET.default
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        beats_of(self.value)
 
     def active_fields(self) -> dict[str, bool]:
-        return {"muffle_hz": self.muffled}
+        echo, hall = self.send == "echo", self.send == "hall"
+        return {
+            "muffle_hz": self.muffled, "value": echo, "feedback_percent": echo, "decay_seconds": hall, "wet_db": echo or hall,
+        }  # fmt: skip
 
 
 AnyMoment = (

@@ -215,6 +215,9 @@ SECOND_SHARE = Parameter(
     "Second stage", "%", 5.0, 90.0, 33.0, 1.0, 0,
     "Share of the length, at its end, in which a second and steeper slow-down works.",
 )  # fmt: skip
+SPIN_UP = Parameter(
+    "Spin up", "%", 0.0, 80.0, 0.0, 5.0, 0, "Share of the length, at its end, in which the song comes up to speed again.",
+)  # fmt: skip
 GAP = Parameter(
     "Silence", "%", 0.0, 95.0, 0.0, 5.0, 0,
     "Share of the length, at its end, that stays silent before the song returns.",

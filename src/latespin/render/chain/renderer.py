@@ -28,8 +28,10 @@ from latespin.render.timeline.overlays import (
     Overlay,
     RingOutOverlay,
     own_hall,
+    sent,
     thrown,
 )
+from latespin.render.timeline.tail_lengths import send_of
 from latespin.render.timeline.water import WaterOverlay, has_water
 
 FEED_WARM_UP_SECONDS = 1.5  # of a room that is heard in another one
@@ -160,7 +162,9 @@ class TrackRenderer:
             return lambda frames: chain.read_stereo(frames)
 
         late: list[Overlay] = [thrown(feed, during, rate) for during in arrangement.throws]
-        late += [DroppedIn(self.sounds.load, during, rate) for during in arrangement.sounds]
+        for during in arrangement.sounds:
+            sound, throw = DroppedIn(self.sounds.load, during, rate), send_of(during)
+            late += [sound, sent(sound, throw, rate)] if throw is not None else [sound]
         late += [own_hall(feed, d, rate) for d in arrangement.dips if d.moment.colour == "hall"]  # type: ignore[union-attr]
         dives = [during for during in arrangement.dips if has_water(during)]
         last = arrangement.map.after_frames

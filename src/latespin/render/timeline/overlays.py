@@ -262,6 +262,24 @@ def thrown(feed: Feed, during: PlacedMoment, rate: int) -> Overlay:
     return ReverbOverlay(feed, during.start, opened, rate, throw_hall(moment), amplitude(moment.wet_db))
 
 
+def sent(sound: Overlay, throw: PlacedMoment, rate: int) -> Overlay:
+    """What the echo or the hall of a dropped-in sound adds to it."""
+
+    def feed(start: int) -> Callable[[int], Audio]:
+        """The sound alone, with silence around it."""
+        place = [start]
+
+        def read(frames: int) -> Audio:
+            block = np.zeros((2, frames), np.float32)
+            sound.add_to(block, place[0])
+            place[0] += frames
+            return block
+
+        return read
+
+    return thrown(feed, throw, rate)
+
+
 def own_hall(feed: Feed, during: PlacedMoment, rate: int) -> Overlay:
     """The room of a effect dip, which rings on when the dip is over."""
     gate = amounts(during, np.arange(during.start, during.stop, dtype=np.float64))

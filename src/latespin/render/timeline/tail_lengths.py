@@ -1,5 +1,7 @@
 """Tail lengths of a version, computed without rendering it."""
 
+import dataclasses
+
 import numpy as np
 from msgspec.structs import replace
 
@@ -8,7 +10,7 @@ from latespin.model.arranging.arrangement import Arrangement, PlacedMoment
 from latespin.model.arranging.placement import ResolvedEnding
 from latespin.model.effects.effects import AnyEffect, Hall
 from latespin.model.moments.endings import EchoEnd, Fade, RingOut
-from latespin.model.moments.moments import ColourDip, Throw
+from latespin.model.moments.moments import ColourDip, DropIn, Throw
 from latespin.model.version import Colour, Stages
 from latespin.render.effects.context import EffectContext
 from latespin.render.effects.registry import tail_of
@@ -47,7 +49,8 @@ def tail_after(stages: Stages, arrangement: Arrangement, context: EffectContext)
         music + tail_frames(stages.colour, context, arrangement),
         ending_tail(arrangement.close, rate) + arrangement.close.at,
     ]
-    ends += [throw_end(during, rate) for during in arrangement.throws]
+    sends = [sent for during in arrangement.sounds if (sent := send_of(during)) is not None]
+    ends += [throw_end(during, rate) for during in (*arrangement.throws, *sends)]
     own = [d for d in arrangement.dips if isinstance(d.moment, ColourDip) and d.moment.colour == "hall"]
     ends += [during.stop + fall_frames(rate, dip_hall(), TAIL_DB) for during in own]
     return max(0, max(ends) - music)
@@ -59,6 +62,19 @@ def ending_tail(close: ResolvedEnding, rate: int) -> int:
     if isinstance(way, RingOut):
         return ring_out_frames(way, rate)
     return close.length if isinstance(way, EchoEnd) else 0
+
+
+def send_of(during: PlacedMoment) -> PlacedMoment | None:
+    """The throw of a dropped-in sound into its own echo or hall; None without one."""
+    drop = during.moment
+    assert isinstance(drop, DropIn)
+    if drop.send == "none":
+        return None
+    throw = Throw(
+        id=drop.id, start=drop.start, end=drop.end, into=drop.send, value=drop.value, feedback_percent=drop.feedback_percent,
+        decay_seconds=drop.decay_seconds, wet_db=drop.wet_db,
+    )  # fmt: skip
+    return dataclasses.replace(during, moment=throw)
 
 
 def throw_end(during: PlacedMoment, rate: int) -> int:
