@@ -8,16 +8,23 @@ from pathlib import Path
 import numpy as np
 import pytest
 import soundfile
+from msgspec.structs import replace
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtWidgets import QApplication, QMessageBox
+from PySide6.QtWidgets import QApplication, QMessageBox, QPushButton
 from pytestqt.qtbot import QtBot
 
+from latespin.desktop.dialogs.recipes import RecipeDialog
+from latespin.desktop.panels.moments_panel import length_of
 from latespin.desktop.session.settings import load_settings, save_settings
 from latespin.desktop.shell.main_window import Window
+from latespin.desktop.theme.theme import STAGES
+from latespin.desktop.widgets.controls import SegmentedButton
 from latespin.media.storage.autosave import Journal, left_behind
 from latespin.media.tags import read_tags
 from latespin.model.documents.documents import Session, TrackReference, read_session
 from latespin.model.effects.effects import Eq
+from latespin.model.moments.moments import Moments, Reverse
+from latespin.model.timing.positions import Position
 from latespin.model.version import Colour, Level, Stages, Time
 from tests.conftest import noise
 from tests.window.conftest import RATE, wait
@@ -260,3 +267,33 @@ def test_another_song_opens_while_the_last_one_is_still_being_rendered(
     release.set()
     wait(qtbot, lambda: len(closing) == 2)
     assert threading.main_thread() not in closing
+
+
+def test_every_segment_can_be_pressed(read: Window, qtbot: QtBot) -> None:
+    """On every panel and in the dialog of recipes; each shows itself as the chosen one, or stays out because it cannot be."""
+    read.run("recipes")
+    (dialog,) = read.findChildren(RecipeDialog)
+    pressed = 0
+    for root, panels in ((read, (*STAGES, "grid")), (dialog, ("",))):
+        for panel in panels:
+            if panel:
+                read.open_panel(panel)
+            for choice in root.findChildren(SegmentedButton):
+                for button in choice.findChildren(QPushButton):
+                    if button.isVisible() and button.isEnabled():
+                        qtbot.mouseClick(button, LEFT)
+                        pressed += 1
+    assert pressed > 25
+    assert dialog.turn.button("keep").isChecked()
+    assert dialog._pages.currentIndex() == 1
+    dialog.reject()
+
+
+def test_a_moment_of_more_beats_than_a_length_can_have_is_shown(read: Window, qtbot: QtBot) -> None:
+    endless = Reverse(id="r", start=Position(beat=2.0), end=Position(beat=200_000.0))
+    stages = replace(read.document.stages, moments=Moments(placed=(endless,)))
+    read.document.edit_stages("Endless", stages)
+    read.open_panel("moments")
+    read.controllers.moments.choose("r")
+    assert read.panels.moments.curve.isVisible()
+    assert length_of(endless, read.document).beats == 4000.0

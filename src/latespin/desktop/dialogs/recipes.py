@@ -44,10 +44,12 @@ class RecipeDialog(QDialog):
         self._layout: Layout | None = None
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 16, 20, 16)
-        self.turn = SegmentedButton(
-            "Recipes", {"use": ("Use a recipe", "Browse the recipes there are."), "save_recipe": ("Keep this version as a recipe", "Make a recipe of it.")}, "after"
-        )  # fmt: skip
-        self.turn.chosen.connect(lambda key: self.turn_to(("use", "keep").index(key)))
+        pages = {
+            "use": ("Use a recipe", "Browse the recipes there are."),
+            "keep": ("Keep this version as a recipe", "Make a recipe of it."),
+        }
+        self.turn = SegmentedButton("Recipes", pages, "after")
+        self.turn.chosen.connect(lambda key: self.turn_to(list(pages).index(key)))
         column.addWidget(self.turn, 0, Qt.AlignmentFlag.AlignLeft)
         self._pages = QStackedWidget()
         self._pages.addWidget(self._browse_page())

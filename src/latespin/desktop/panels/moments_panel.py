@@ -31,6 +31,7 @@ from latespin.model.moments.declaration import MOMENTS, moment_info, moment_titl
 from latespin.model.moments.moments import AnyMoment, DropIn
 from latespin.model.timing.positions import Length, say_place, say_span
 from latespin.model.values.kinds import kind_of
+from latespin.model.values.parameters import LENGTH_BEATS
 from latespin.model.version import Stages
 
 
@@ -312,7 +313,7 @@ def _row(moment: AnyMoment, document: Document) -> str:
 def length_of(moment: AnyMoment, document: Document) -> Length:
     """The length of a moment, in beats if both ends are, otherwise in seconds of the track."""
     if moment.start.beat is not None and moment.end.beat is not None and moment.end.beat - moment.start.beat >= 0.01:
-        return Length(beats=moment.end.beat - moment.start.beat)
+        return Length(beats=LENGTH_BEATS.clamp(moment.end.beat - moment.start.beat))
     grid = document.grid
     start, end = moment.start.at(grid), moment.end.at(grid)
     return Length(seconds=min(3600.0, max(0.003, end - start)))
