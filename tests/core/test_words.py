@@ -50,6 +50,9 @@ SONG = Layout(180 * 44_100, 44_100, Grid(bpm=120.0))
 def test_the_time_stage(time: Time, said: str) -> None:
     if time.halftime == "song":
         assert say_time(time).startswith("halftime")
+        counted = say_time(time, Grid(bpm=92.0))
+        assert "92 BPM felt as 46" in counted
+        assert "74 BPM felt as 37" in say_time(replace(time, speed=0.8), Grid(bpm=92.0))
     else:
         assert say_time(time).replace(NBSP, " ") == said
 

@@ -130,7 +130,7 @@ class StageBar(QWidget):
     ) -> None:
         """Describe all stages; ``current`` has the open panel.  problems : requests that are not heard as asked."""
         message = {
-            "time": say_time(stages.time), "colour": say_colour(stages.colour), "moments": say_moments(stages.moments),
+            "time": say_time(stages.time, layout.grid if layout else None), "colour": say_colour(stages.colour), "moments": say_moments(stages.moments),
             "ending": say_ending(stages.ending, layout), "level": say_level(stages.level),
         }  # fmt: skip
         for name, card in self.cards.items():

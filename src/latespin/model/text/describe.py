@@ -84,13 +84,23 @@ def speed_text(speed: float) -> str:
     return (text[:-1] if text.endswith("0") else text) + "×"
 
 
-def say_time(time: Time) -> str:
-    """``0.85× · −2.8 st, linked``."""
+def say_time(time: Time, grid: Grid | None = None) -> str:
+    """``0.85× · −2.8 st, linked``; of halftime with its tempo, where the beats are known."""
     if not time.on:
         return tr(OFF)
-    said = [_say_speed(time), *([tr(HALFTIME_WORDS[time.halftime])] if time.halftime != "off" else [])]
+    said = [_say_speed(time), *([_say_halftime(time, grid)] if time.halftime != "off" else [])]
     said += _say_pitch(time)
     return " · ".join(text for text in said if text) or tr(AS_IT_WAS)
+
+
+def _say_halftime(time: Time, grid: Grid | None) -> str:
+    """``halftime, 92 BPM felt as 46``: beats are counted at one tempo, while the music moves at half of it."""
+    words = tr(HALFTIME_WORDS[time.halftime])
+    low, high = time.speeds
+    if grid is None or high - low > 1e-6:
+        return words
+    counted = grid.bpm * low * (2.0 if time.halftime == "song" else 1.0)
+    return tr("{0}, {1} BPM felt as {2}").format(words, number(counted, 0), number(counted / 2.0, 0))
 
 
 def _say_speed(time: Time) -> str:
