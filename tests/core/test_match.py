@@ -19,7 +19,7 @@ from latespin.model.version import Level, Stages, Version
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.export.export import export
 from latespin.render.mastering.measure import measure, solve
-from latespin.render.mastering.tone_match import match_gains
+from latespin.render.mastering.tone_match import match_gains, width_change_db
 from latespin.render.playback.programme import PlaybackRequest
 from tests.conftest import level_db, noise, sine, track_of
 
@@ -103,6 +103,17 @@ def test_an_old_reference_does_not_silence_the_sides_unless_asked_to() -> None:
         return float(np.median((mid - side)[(CENTRES > 100.0) & (CENTRES < 10_000.0)]))
 
     assert sides_less(sides="match", cut_db=18.0) > 12.0
+    narrow = np.stack((0.5 * wide[0] + 0.5 * wide[1], 0.5 * wide[0] + 0.5 * wide[1])) + 0.25 * (wide - wide[::-1]) / 2.0
+    towards = replace(FULL, reference=tone(narrow.astype(np.float32)), sides="match", cut_db=18.0)
+    assert tone_warnings(towards.reference) == (), "12 dB below the middle is not mono"
+    matched = finished(wide, towards)
+    widths = [level_db(x[:1] - x[1:]) - level_db(x[:1] + x[1:]) for x in (wide, matched)]
+    said = width_change_db(spectrum_of(wide, RATE), towards, RATE)
+    assert said == pytest.approx(widths[1] - widths[0], abs=1.0), "above its bands the filter leaves the noise alone"
+    assert said < -9.0
+    assert width_change_db(spectrum_of(wide, RATE), replace(towards, sides="leave"), RATE) == pytest.approx(
+        0.0, abs=1e-9
+    )
     assert sides_less(sides="leave") == pytest.approx(0.0, abs=1e-9)
     assert sides_less(sides="limit", narrowing_db=2.0) == pytest.approx(2.0, abs=0.05)
 

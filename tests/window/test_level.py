@@ -104,6 +104,10 @@ def test_a_reference_is_measured_matched_heard_of_and_undone(level: Window, qtbo
     level.controllers.level.add_song(tmp_path / "old.flac")
     qtbot.waitUntil(lambda: len(document.session.references) == 2, timeout=30_000)
     assert "practically mono" in panel.warning.text()
+    if not document.stages.level.match.on:
+        qtbot.mouseClick(panel.switch, LEFT)
+    qtbot.mouseClick(panel.sides.button("match"), LEFT)
+    qtbot.waitUntil(lambda: "dB narrower." in panel.warning.text(), timeout=30_000)
     assert "nothing above" in panel.warning.text()
     remove = panel.findChild(QPushButton, "remove_reference")
     assert remove is not None

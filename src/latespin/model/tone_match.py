@@ -7,6 +7,7 @@ import numpy as np
 
 from latespin.analysis.tone import CENTRES, TONE_BANDS, Spectrum, decibels_of, presence
 from latespin.dsp.arrays import Floats
+from latespin.language import tr
 from latespin.model.values.parameters import Parameter, ValidatedStruct
 
 MONO_DB = -24.0  # of the sides against the middle, below which a song is practically mono
@@ -98,11 +99,17 @@ def tone_warnings(tone: Tone) -> tuple[str, ...]:
     ratio = 10.0 * np.log10(max(side.sum(), 1e-30) / max(mid.sum(), 1e-30))
     if ratio < MONO_DB:
         said.append(
-            "It is practically mono: matching its sides would take the width away. Leave them, or limit the narrowing."
+            tr(
+                "It is practically mono: matching its sides would take the width away. Leave them, or limit the narrowing."
+            )
         )
     there = CENTRES[presence(mid + side) > 0.0]
     if len(there) and there[-1] < LOWEST_TOP_HZ:
-        said.append(f"It has nothing above {there[-1] / 1000.0:.1f} kHz: set the upper end of the match below that.")
+        said.append(
+            tr("It has nothing above {0:.1f} kHz: set the upper end of the match below that.").format(
+                there[-1] / 1000.0
+            )
+        )
     if len(there) and there[0] > HIGHEST_BOTTOM_HZ:
-        said.append(f"It has nothing below {there[0]:.0f} Hz: set the lower end of the match above that.")
+        said.append(tr("It has nothing below {0:.0f} Hz: set the lower end of the match above that.").format(there[0]))
     return tuple(said)

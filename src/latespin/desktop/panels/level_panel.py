@@ -2,7 +2,7 @@
 
 import math
 from functools import partial
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from msgspec.structs import replace
 from PySide6.QtCore import Qt, Signal
@@ -28,6 +28,9 @@ from latespin.model.tone_match import Match, tone_warnings
 from latespin.model.values.units import NO_VALUE, clock, number
 from latespin.model.version import Level, Stages
 
+if TYPE_CHECKING:  # imported where it is used: the first window does not wait for it
+    from latespin.render.mastering.measure import Measured
+
 TARGETS = {
     "stream": ("−14", "−14 LUFS: where most streaming players turn songs to."),
     "quiet": ("−16", "−16 LUFS: a little more headroom; usual for phones and spoken word."),
@@ -38,6 +41,7 @@ TARGETS = {
         "No target: the version is as loud as its stages make it, and true peaks stay below the ceiling.",
     ),
 }
+HEARD_WIDTH_DB, NARROW_DB = 1.0, 4.0  # a change of width that is said; one that comes with advice
 NUMBERS = {"stream": -14.0, "quiet": -16.0, "broadcast": -23.0}
 SIDES = {
     "limit": ("Limit", "The sides get their own curve, but hardly narrower than the middle’s."),
@@ -267,17 +271,32 @@ class LevelPanel(StagePanel):
         self.passages.setEnabled(reference is not None and bool(reference.path))
         spans = [f"{clock(start)}–{clock(stop)}" for start, stop in reference.passages] if reference else []
         self.passages.show_text(spans[0] + (f" +{len(spans) - 1}" if len(spans) > 1 else "") if spans else NO_VALUE)
+        measured = document.measured()
+        rate = document.loaded.track.rate if document.loaded else 44_100
         self.warning.setText(
-            " ".join(tone_warnings(reference))
+            " ".join((*tone_warnings(reference), *_width_words(match, measured, rate)))
             if reference
             else tr(
                 "Add a song that sounds as this version should: its tone is measured where it is fullest, middle and sides apart."
             )
         )
-        measured = document.measured()
-        rate = document.loaded.track.rate if document.loaded else 44_100
         for picture in self.pictures:
             picture.show_tones(document.tone_before, measured.tone if measured else None, match, rate)
+
+
+def _width_words(match: Match, measured: "Measured | None", rate: int) -> tuple[str, ...]:
+    """What the match does to the width, where that can be heard."""
+    if measured is None or measured.tone is None or not match.on:
+        return ()
+    from latespin.render.mastering.tone_match import width_change_db
+
+    change = width_change_db(measured.tone, match, rate)
+    if abs(change) < HEARD_WIDTH_DB:
+        return ()
+    if change > 0.0:
+        return (tr("It makes this version {0} dB wider.").format(number(change, 1)),)
+    advice = tr(" Leave the sides, or limit the narrowing.") if change < -NARROW_DB and match.sides == "match" else ""
+    return (tr("It makes this version {0} dB narrower.").format(number(-change, 1)) + advice,)
 
 
 def _choice(level: Level) -> str:

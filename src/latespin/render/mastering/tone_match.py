@@ -35,6 +35,14 @@ def match_gains(after: Spectrum, match: Match, rate: int) -> tuple[Floats, Float
     return _level_kept(middle, sides, after, heard)
 
 
+def width_change_db(after: Spectrum, match: Match, rate: int) -> float:
+    """How much wider a match makes a version: the change of its sides against its middle, dB; negative for narrower."""
+    middle, sides = match_gains(after, match, rate)
+    now = np.sum(after.side * 10.0 ** (sides / 10.0)) / max(1e-30, np.sum(after.mid * 10.0 ** (middle / 10.0)))
+    before = np.sum(after.side) / max(1e-30, np.sum(after.mid))
+    return float(10.0 * np.log10(max(now, 1e-30) / max(before, 1e-30)))
+
+
 def solve_match(after: Spectrum, match: Match, rate: int) -> MatchFilter:
     """The filter."""
     middle, sides = match_gains(after, match, rate)
