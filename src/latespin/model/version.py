@@ -158,12 +158,17 @@ class Stages(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=Tr
     level: Level = Level()
 
 
+LONGEST_NOTE = 4_000  # characters
+
+
 class Version(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """One altered rendition of a track. id tells versions of a session apart and never changes."""
+    """One altered rendition of a track. id tells versions of a session apart and never changes.  note : free text."""
 
     id: str
     name: str
     stages: Stages = Stages()
+    favourite: bool = False
+    note: Annotated[str, msgspec.Meta(max_length=LONGEST_NOTE)] = ""
 
 
 UNTOUCHED = Stages(level=Level(on=False))

@@ -8,7 +8,7 @@ from latespin.model.documents import version_edits
 from latespin.model.documents.documents import Session
 from latespin.model.documents.history import History
 from latespin.model.timing.beat_grid import Grid
-from latespin.model.version import Stages, Version
+from latespin.model.version import LONGEST_NOTE, Stages, Version
 
 
 class EditedSession(QObject):
@@ -97,6 +97,19 @@ class EditedSession(QObject):
         version = self.session.version(ident)
         if version and name.strip():
             self._edit_version(tr("Rename version"), replace(version, name=name.strip()))
+
+    def favour_version(self, ident: str, on: bool) -> None:
+        """Mark a version as a favourite, or take the mark away."""
+        version = self.session.version(ident)
+        if version and version.favourite != on:
+            label = tr("Mark as a favourite") if on else tr("Remove the favourite mark")
+            self._edit_version(label, replace(version, favourite=on))
+
+    def note_version(self, ident: str, note: str) -> None:
+        """Give a version a note, at most as long as one can be."""
+        version, note = self.session.version(ident), note.strip()[:LONGEST_NOTE]
+        if version and version.note != note:
+            self._edit_version(tr("Note of a version"), replace(version, note=note))
 
     def delete_version(self, ident: str) -> None:
         """Delete a version; undo brings it back."""

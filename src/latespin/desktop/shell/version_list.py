@@ -1,5 +1,6 @@
 """The version list: one card per version."""
 
+import math
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, QTimer, Signal
@@ -12,6 +13,7 @@ from PySide6.QtGui import (
     QPaintEvent,
     QPen,
     QPixmap,
+    QPolygonF,
 )
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
@@ -61,7 +63,7 @@ class VersionCard(QWidget):
 
     def show_version(self, version: Version, *, current: bool, exported: str) -> None:
         """Show a version's words."""
-        words = version.name, say_version(version.stages), current, exported
+        words = version.name, say_version(version.stages), current, exported, version.favourite, version.note
         if words == self._words:
             self.version = version
             return
@@ -70,6 +72,8 @@ class VersionCard(QWidget):
         self.setAccessibleName(tr("Version {0}").format(version.name))
         self.setAccessibleDescription(say_version(version.stages))
         state = tr("\nIts file: {0}.").format(exported) if exported else ""
+        state += tr("\nA favourite.") if version.favourite else ""
+        state += tr("\nNote: {0}").format(version.note) if version.note else ""
         self.setToolTip(
             tr("{0}: {1}{2}\nClick to work on it, F2 to rename, right-click for more.").format(
                 version.name, say_version(version.stages), state
@@ -139,7 +143,8 @@ class VersionCard(QWidget):
         inner = body.adjusted(11, 9, -11, -8)
         painter.setFont(font(14, SEMI_BOLD))
         painter.setPen(colour("ink"))
-        room = inner.width() - (CHECK_PX if self.exported else 0)
+        marks = bool(self.exported) + self.version.favourite + bool(self.version.note)
+        room = inner.width() - CHECK_PX * marks
         name = painter.fontMetrics().elidedText(self.version.name, Qt.TextElideMode.ElideRight, int(room))
         painter.drawText(inner, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft, name)
         painter.setFont(font(11))
@@ -148,8 +153,15 @@ class VersionCard(QWidget):
         paint_wrapped(painter, place, say_version(self.version.stages))
         if self._picture is not None:
             painter.drawPixmap(int(inner.left()), int(inner.bottom() - 28), self._picture)
+        x = inner.right() - 12
         if self.exported:
-            self._paint_mark(painter, inner.right() - 12, inner.top() + 9)
+            self._paint_mark(painter, x, inner.top() + 9)
+            x -= CHECK_PX
+        if self.version.favourite:
+            self._paint_star(painter, QPointF(x + 6, inner.top() + 9))
+            x -= CHECK_PX
+        if self.version.note:
+            self._paint_note(painter, QRectF(x + 1, inner.top() + 4, 10, 10))
 
     def _paint_mark(self, painter: QPainter, x: float, y: float) -> None:
         """A tick if its file is up to date, a dot if it is out of date."""
@@ -160,6 +172,21 @@ class VersionCard(QWidget):
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(colour("warning"))
             painter.drawEllipse(QPointF(x + 6, y), 4, 4)
+
+    def _paint_star(self, painter: QPainter, middle: QPointF) -> None:
+        """The mark of a favourite."""
+        turns = [(2.0 * math.pi * n / 10.0 - math.pi / 2.0, 7.0 if n % 2 == 0 else 3.0) for n in range(10)]
+        points = [middle + QPointF(radius * math.cos(turn), radius * math.sin(turn)) for turn, radius in turns]
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour("level"))
+        painter.drawPolygon(QPolygonF(points))
+
+    def _paint_note(self, painter: QPainter, place: QRectF) -> None:
+        """The mark of a note: three written lines."""
+        painter.setPen(QPen(colour("ink_soft"), 1.5))
+        for n, share in enumerate((1.0, 1.0, 0.6)):
+            y = place.top() + 1.0 + 4.0 * n
+            painter.drawLine(QPointF(place.left(), y), QPointF(place.left() + share * place.width(), y))
 
 
 class VersionList(QWidget):

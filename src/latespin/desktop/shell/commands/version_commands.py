@@ -2,7 +2,7 @@
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QInputDialog, QWidget
 
 from latespin.desktop.session.commands import command
 from latespin.desktop.session.document import Document
@@ -68,6 +68,27 @@ class VersionCommands(QObject):
         card = self._list.cards.get(self._document.session.chosen)
         if card:
             card.rename()
+
+    @command("favourite", "Mark as a &favourite, or not", menu=VERSION, keys="Ctrl+M")
+    def toggle_favourite(self) -> None:
+        """Mark the chosen version as a favourite, or take the mark away."""
+        version = self._document.version
+        if version is not None:
+            self._document.favour_version(version.id, not version.favourite)
+
+    @command("note", "&Note …", menu=VERSION, keys="Ctrl+Shift+N")
+    def write_note(self) -> None:
+        """Write a note to the chosen version."""
+        version = self._document.version
+        if version is None:
+            return
+        title, label = (
+            tr("Note to “{0}”").format(version.name),
+            tr("It is kept in the session and shown on the version’s card:"),
+        )
+        text, accepted = QInputDialog.getMultiLineText(self._list, title, label, version.note)
+        if accepted:
+            self._document.note_version(version.id, text)
 
     @command("move_up", "Move &up", menu=VERSION, keys="Ctrl+Up", group=2)
     def move_up(self) -> None:

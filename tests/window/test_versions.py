@@ -1,15 +1,15 @@
-"""Stages and effects go over the clipboard from version to version, and from song to song."""
+"""Versions: stages and effects go over the clipboard from one to another, and they are marked and noted."""
 
 from pathlib import Path
 
 import pytest
 from msgspec.structs import replace
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QInputDialog
 from pytestqt.qtbot import QtBot
 
 from latespin.desktop.shell.main_window import Window
-from latespin.model.documents.documents import read_recipe
+from latespin.model.documents.documents import read_recipe, read_session
 from latespin.model.effects.effects import Gain, Vinyl
 from latespin.model.moments.endings import Ending, RingOut
 from latespin.model.timing.positions import Position
@@ -96,3 +96,26 @@ def test_what_cannot_be_copied_or_pasted_is_said(two: Window) -> None:
     two.panels.colour.chosen = ""
     two.run("copy_effect")
     assert "no effect to copy" in two.notice.label.text()
+
+
+def test_a_version_is_marked_as_a_favourite_and_noted(
+    two: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Drawn on its card, said in its tip, undone, and kept in the session."""
+    document, card = two.document, two.version_list.cards[names(two)[1]]
+    plain = card.grab().toImage()
+    qtbot.keyClick(two, Qt.Key.Key_M, Qt.KeyboardModifier.ControlModifier)
+    assert document.version.favourite  # type: ignore[union-attr]
+    monkeypatch.setattr(QInputDialog, "getMultiLineText", lambda *_: ("for the last lap", True))
+    two.run("note")
+    assert document.version.note == "for the last lap"  # type: ignore[union-attr]
+    assert "A favourite." in card.toolTip()
+    assert "for the last lap" in card.toolTip()
+    assert card.grab().toImage() != plain
+    assert document.save(tmp_path / "kept.latespin")
+    saved = read_session((tmp_path / "kept.latespin").read_bytes(), "kept").versions[1]
+    assert (saved.favourite, saved.note) == (True, "for the last lap")
+    for _ in range(2):
+        document.undo()
+    assert not document.version.favourite  # type: ignore[union-attr]
+    assert "favourite" not in card.toolTip()
