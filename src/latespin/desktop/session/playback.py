@@ -224,7 +224,7 @@ class Playback(QObject):
         """Stop the player and its device in the background: the window does not wait for a block being rendered."""
         self._timer.stop()
         self._soon.stop()
-        self._retired = [(thread, ends) for thread, ends in self._retired if thread.is_alive()]
+        self._let_go_of_ended()
         ends = [end for end in (self.device, self.player) if end is not None]
         if self.player is not None:
             self.player.pause()
@@ -233,6 +233,10 @@ class Playback(QObject):
             thread.start()
             self._retired.append((thread, ends))
         self.device = self.player = None
+
+    def _let_go_of_ended(self) -> None:
+        """Free players that have ended, and the songs they held."""
+        self._retired = [(thread, ends) for thread, ends in self._retired if thread.is_alive()]
 
     # -- followed ---------------------------------------------------------------------------------------------
 
@@ -268,6 +272,7 @@ class Playback(QObject):
 
     def _look(self) -> None:
         player = self.player
+        self._let_go_of_ended()
         if player is None:
             return
         if player.failure:
