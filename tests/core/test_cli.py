@@ -14,7 +14,8 @@ import pytest
 import soundfile
 
 from latespin.demo import demo_folder
-from latespin.media.track import Track
+from latespin.media.exchange.marker_files import write_marks
+from latespin.media.track import Track, open_track
 from latespin.model.documents.documents import Recipe, to_json
 from latespin.model.effects.effects import Gain
 from latespin.model.values.kinds import kind_of
@@ -134,6 +135,12 @@ def test_ranges_of_a_marker_file_are_covered(here: Run, tone: Path) -> None:
     assert not heard["silence"][inside].any()
     assert np.abs(heard["reverse"][inside] - song[inside]).max() > 0.1
     assert level_db(heard["reverse"][inside].T) == pytest.approx(level_db(song[inside].T), abs=0.1)
+    marked = tone.with_name("marked.wav")
+    write_marks([("oh no", 1.0, 1.5)], marked, open_track(tone), overwrite=False, sources=())
+    kept = marked.read_bytes()
+    refused = here("render", tone, marked, "--cover", marked, "--overwrite")
+    assert refused.returncode == 2
+    assert marked.read_bytes() == kept, "the markers belong to what the version is made from"
     words.write_text("label,start_seconds,end_seconds\nhere,2.0,\n", encoding="utf-8")
     refused = here("render", tone, tone.with_name("no.wav"), "--cover", words)
     assert refused.returncode == 2

@@ -115,7 +115,8 @@ def render(song: Path, out: Path, depth: Any, overwrite: bool, as_json: bool, **
         opened = _opened(song, options, asked, Share(work, 0.0, 0.1))
         track, stages, made_on, session_grid, faults = opened
         grid = grid or session_grid
-        check_export_target(out, overwrite=overwrite, sources=(track.path,))
+        sources = (options["cover"],) if options["cover"] is not None else ()
+        check_export_target(out, overwrite=overwrite, sources=(track.path, *sources))
         if options["cover"] is not None:
             stages = covered(stages, options["cover"], options["cover_by"])
         if length is not None:
@@ -123,7 +124,7 @@ def render(song: Path, out: Path, depth: Any, overwrite: bool, as_json: bool, **
         layout = layout_for(track, stages, ending, grid, Share(work, 0.1, 0.3))
         stages = with_ending(relocated(stages, made_on, layout), ending, layout.grid)
         readers = TrackRenderer(track, layout=layout)
-        result = export(readers, stages, out, Share(work, 0.3, 1.0), depth=depth, overwrite=overwrite)
+        result = export(readers, stages, out, Share(work, 0.3, 1.0), depth=depth, overwrite=overwrite, sources=sources)
     notes = (*track.warnings, *faults, *result.notes)
     say_warnings(notes)
     print_facts(_facts(out, result, notes), as_json)
