@@ -35,10 +35,9 @@ def shouted(text: str) -> str:
 
 
 @pytest.fixture(autouse=True)
-def _language() -> Iterator[None]:
-    install_translation(shouted)
-    yield
-    install_translation(None)
+def _language(monkeypatch: pytest.MonkeyPatch) -> None:
+    """For one test; the window's own language, where one is installed, comes back afterwards."""
+    monkeypatch.setattr("latespin.language._installed", [shouted])
 
 
 def bare_words(sentence: str) -> list[str]:
