@@ -119,7 +119,7 @@ def test_a_recipe_from_a_file_and_options_on_top(here: Run, tone: Path) -> None:
 
 
 def test_ranges_of_a_marker_file_are_covered(here: Run, tone: Path) -> None:
-    """Bit for bit the song elsewhere; positions are passed over, and a file of nothing else is refused."""
+    """Bit for bit the song elsewhere; positions are named as left out, and a file of nothing else is refused."""
     words = tone.with_name("words.csv")
     words.write_text("label,start_seconds,end_seconds\noh no,1.0,1.5\nhere,2.0,\nthat,2.25,2.5\n", encoding="utf-8")
     song, heard = soundfile.read(tone, dtype="float32")[0], {}
@@ -127,6 +127,7 @@ def test_ranges_of_a_marker_file_are_covered(here: Run, tone: Path) -> None:
         out = tone.with_name(f"{way}.wav")
         said = here("render", tone, out, "--cover", words, "--cover-by", way, "--loudness", "off")
         assert said.returncode == 0, said.stderr
+        assert "1 of 3 markers in words.csv have no end" in said.stderr
         heard[way] = soundfile.read(out, dtype="float32")[0]
         for first, last in ((0.0, 1.0), (1.5, 2.25), (2.5, 3.0)):
             there = slice(round(first * RATE), round(last * RATE))

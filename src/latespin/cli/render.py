@@ -118,7 +118,8 @@ def render(song: Path, out: Path, depth: Any, overwrite: bool, as_json: bool, **
         sources = (options["cover"],) if options["cover"] is not None else ()
         check_export_target(out, overwrite=overwrite, sources=(track.path, *sources))
         if options["cover"] is not None:
-            stages = covered(stages, options["cover"], options["cover_by"])
+            stages, uncovered = covered(stages, options["cover"], options["cover_by"])
+            faults = (*faults, *uncovered)
         if length is not None:
             stages = fitted_to(stages, track, length)
         layout = layout_for(track, stages, ending, grid, Share(work, 0.1, 0.3))

@@ -130,15 +130,19 @@ def fitted_to(stages: Stages, track: "Track", length: float) -> Stages:
     return replace(stages, time=replace(stages.time, on=True, speed=speed))
 
 
-def covered(stages: Stages, path: Path, way: CoverWay) -> Stages:
-    """The stages with a cover over each range of a marker file. Raises Unreadable, click.UsageError."""
+def covered(stages: Stages, path: Path, way: CoverWay) -> tuple[Stages, tuple[str, ...]]:
+    """The stages with a cover over each range of a marker file, and a note on markers that are none. Raises Unreadable, click.UsageError."""
     from latespin.media.exchange.marker_files import read_marks
 
-    ranges = [(label, start, end) for label, start, end in read_marks(path) if end is not None and end > start]
+    marks = read_marks(path)
+    ranges = [(label, start, end) for label, start, end in marks if end is not None and end > start]
     if not ranges:
         raise click.UsageError(f"{path.name} marks positions only; --cover needs ranges, with an end for each.")
     covers = tuple(
         Cover(id=f"cover-{n}", label=label, start=Position(seconds=start), end=Position(seconds=end), way=way)
         for n, (label, start, end) in enumerate(ranges, 1)
     )
-    return replace(stages, moments=replace(stages.moments, on=True, placed=(*stages.moments.heard, *covers)))
+    left = len(marks) - len(ranges)
+    notes = (f"{left} of {len(marks)} markers in {path.name} have no end after their start and are not covered.",)
+    made = replace(stages, moments=replace(stages.moments, on=True, placed=(*stages.moments.heard, *covers)))
+    return made, notes if left else ()

@@ -86,9 +86,11 @@ class ClipboardCommands(QObject):
         if data is None or not data.hasFormat(MIME):
             return None
         try:
-            recipe, _ = read_what_can_be(bytes(data.data(MIME).data()), tr("The clipboard"))
+            recipe, left_out = read_what_can_be(bytes(data.data(MIME).data()), tr("The clipboard"))
         except LateSpinError:
             return None
+        if left_out:
+            self.message.emit(" ".join(left_out), True)
         return recipe if len(recipe.parts) == 1 and self._document.session.chosen else None
 
     def _here(self, recipe: Recipe, stages: Stages) -> Stages:
