@@ -1,5 +1,8 @@
 """Versions: stages and effects go over the clipboard from one to another, and they are marked and noted."""
 
+import os
+import subprocess
+import sys
 from pathlib import Path
 
 import pytest
@@ -119,3 +122,15 @@ def test_a_version_is_marked_as_a_favourite_and_noted(
         document.undo()
     assert not document.version.favourite  # type: ignore[union-attr]
     assert "favourite" not in card.toolTip()
+
+
+def test_a_program_with_something_copied_ends_without_a_crash() -> None:
+    code = (
+        "from latespin.desktop import app as a; app = a.make_app(); window = a.Window(a.load_settings())\n"
+        "window.document.add_version('Plain', Stages()); window.open_panel('time'); window.run('copy_stage'); window.work.close()\n"
+        "print(len(app.clipboard().text()) > 100)"
+    )
+    environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
+    code = "from latespin.model.version import Stages\n" + code
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False, env=environment)
+    assert (done.returncode, done.stdout.strip()) == (0, "True"), done.stderr

@@ -1,7 +1,7 @@
 """Copy and paste a stage, or the chosen effect, between versions, songs and windows: as a recipe on the clipboard."""
 
 from msgspec.structs import replace
-from PySide6.QtCore import QMimeData, QObject, Signal
+from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QApplication, QWidget
 
 from latespin.desktop.panels.effects_panel import EffectsPanel
@@ -12,19 +12,21 @@ from latespin.desktop.theme.theme import STAGE_TITLES
 from latespin.desktop.translation import tr
 from latespin.errors import LateSpinError
 from latespin.model.arranging.relocation import made_on
-from latespin.model.documents.documents import PARTS, Recipe, read_what_can_be, to_json
+from latespin.model.documents.documents import MOST_RECIPE_BYTES, PARTS, Recipe, read_what_can_be, to_json
 from latespin.model.documents.version_edits import new_id
 from latespin.model.effects.declaration import effect_title
 from latespin.model.moments.endings import NoEnding
 from latespin.model.version import Colour, Stages
 
 EDIT = "&Edit"
-MIME = "application/x-late-spin-recipe"
 STAGE, EFFECT = "copied-stage", "copied-effect"
 
 
 class ClipboardCommands(QObject):
-    """What is copied is text, too: the JSON of a recipe, which can be kept as a file."""
+    """The clipboard holds the JSON of a recipe as text, which can be kept as a file.
+
+    A QMimeData of ours would crash the program when it ends: Qt destroys it after Python has gone.
+    """
 
     message = Signal(str, bool)
 
@@ -76,17 +78,14 @@ class ClipboardCommands(QObject):
         recipe = Recipe(
             name=name, title=tr(STAGE_TITLES[part]), parts=(part,), stages=stages, made_on=made_on(layout) if layout else None  # type: ignore[arg-type]
         )  # fmt: skip
-        data, text = QMimeData(), to_json(recipe)
-        data.setData(MIME, text)
-        data.setText(text.decode())
-        QApplication.clipboard().setMimeData(data)
+        QApplication.clipboard().setText(to_json(recipe).decode())
 
     def _copied(self) -> Recipe | None:
-        data = QApplication.clipboard().mimeData()
-        if data is None or not data.hasFormat(MIME):
+        text = QApplication.clipboard().text()
+        if len(text) > MOST_RECIPE_BYTES:
             return None
         try:
-            recipe, left_out = read_what_can_be(bytes(data.data(MIME).data()), tr("The clipboard"))
+            recipe, left_out = read_what_can_be(text.encode(), tr("The clipboard"))
         except LateSpinError:
             return None
         if left_out:
