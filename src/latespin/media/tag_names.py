@@ -19,7 +19,7 @@ MP4_FREE = "----:"  # atoms whose names people choose: ``----:com.apple.iTunes:L
 SAME = {"organization": ("organization", "publisher", "label"), "lyrics": ("lyrics", "unsyncedlyrics")}
 #: What is true of the file that was read and not of another made from it, or is carried in another way.
 UNTRUE = (
-    "encoder", "encodersettings", "encoding", "itunnorm", "itunsmpb", "length", "cuesheet", "metadata_block_picture", "coverart",
+    "encoder", "encodersettings", "software", "encoding", "itunnorm", "itunsmpb", "length", "cuesheet", "metadata_block_picture", "coverart",
     "coverartmime", "waveformatextensible_channel_mask", "md5", "acoustid_fingerprint", "acoustid_id", "musicbrainz_trackid",
     "musicbrainz_releasetrackid",
 )  # fmt: skip
