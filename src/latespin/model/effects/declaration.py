@@ -33,6 +33,11 @@ class Effect(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=T
         """Whether it changes anything anywhere."""
         return self.on and (self.amount_percent > 0.0 or any(lane.field == "amount_percent" for lane in self.lanes))  # type: ignore[attr-defined]
 
+    @property
+    def keeps_level(self) -> bool:
+        """Whether the loudness stays as it is without the effect."""
+        return self.keep_level and not self.sets_level
+
     def active_fields(self) -> dict[str, bool]:
         """Whether a field does something now; fields that are not named always do."""
         return {}

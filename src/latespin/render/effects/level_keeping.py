@@ -26,7 +26,7 @@ def kept_level(
         gain.steady
         if gain.steady is not None
         else np.sqrt(before.power / after.power)
-        if effect.keep_level and not effect.sets_level
+        if effect.keeps_level
         else 1.0
     )
     return gain, after.through(kept * kept)
@@ -36,7 +36,7 @@ def _kept_gain(
     effect: AnyEffect, context: EffectContext, before: Profile, amount: Automation, moving: AutomatedEffect
 ) -> Automation:
     """The gain over the song: by its amount, and by what else of it moves."""
-    if effect.sets_level or not effect.keep_level:
+    if not effect.keeps_level:
         return Automation(1.0)
     maker = factory_of(effect)
     few = KEPT_AT if moving.steady else KEPT_AT_MOVING
