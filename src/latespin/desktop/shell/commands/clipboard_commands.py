@@ -85,7 +85,7 @@ class ClipboardCommands(QObject):
         if len(text) > MOST_RECIPE_BYTES:
             return None
         try:
-            recipe, left_out = read_what_can_be(text.encode(), tr("The clipboard"))
+            recipe, left_out = read_what_can_be(text.encode("utf-8", "replace"), tr("The clipboard"))
         except LateSpinError:
             return None
         if left_out:
