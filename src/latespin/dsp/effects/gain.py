@@ -28,5 +28,7 @@ class Gain:
 
     def process(self, block: Audio, at: int, amount: Automation) -> Audio:
         """Process a block, whose first frame is frame ``at`` of the song."""
-        gains_db = np.asarray(amount.at(at, block.shape[1]) * self._gain.over(block.shape[1]))
-        return block * ratios(gains_db).astype(np.float32)
+        gain_db = self._gain.over(block.shape[1])
+        if amount.steady is not None and isinstance(gain_db, float):
+            return block * np.float32(ratios(np.asarray(amount.steady * gain_db)))
+        return block * ratios(amount.at(at, block.shape[1]) * gain_db).astype(np.float32)

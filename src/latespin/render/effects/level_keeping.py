@@ -23,11 +23,7 @@ def kept_level(
     gain = _kept_gain(effect, context, before, amount, moving)
     after = factory_of(effect).predict_profile(usual, context, before, often)
     kept = (
-        gain.steady
-        if gain.steady is not None
-        else np.sqrt(before.power / after.power)
-        if effect.keeps_level
-        else 1.0
+        gain.steady if gain.steady is not None else np.sqrt(before.power / after.power) if effect.keeps_level else 1.0
     )
     return gain, after.through(kept * kept)
 
