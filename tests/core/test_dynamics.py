@@ -1,23 +1,17 @@
 """The compressor, its detector and the shelf against the equations they are built on."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from latespin.dsp.control.automation import Automation
-from latespin.dsp.dynamics.compressor import (
-    KNEE_DB,
-    POWER_SECONDS,
-    BandSplitter,
-    Compressor,
-    CompressorSettings,
-    Curve,
-    DynamicShelf,
-    DynamicShelfSettings,
-    GainFollower,
-    reduction_db,
-)
+from latespin.dsp.dynamics.band_splitter import BandSplitter, MidSideSplitter
+from latespin.dsp.dynamics.compressor import Compressor, PartSettings
+from latespin.dsp.dynamics.dynamic_shelf import DynamicShelf, DynamicShelfSettings
+from latespin.dsp.dynamics.gain_follower import POWER_SECONDS, Curve, GainFollower, power_of, reduction_db
 
 RATE = 44_100
 QUICK = Curve(threshold_db=-24.0, ratio=4.0, attack_seconds=0.005, release_seconds=0.05)
@@ -29,16 +23,17 @@ def giannoulis(level: float, threshold: float, ratio: float, knee: float) -> flo
     over = level - threshold
     if 2.0 * over < -knee:
         return level
-    if 2.0 * abs(over) <= knee:
+    if 2.0 * abs(over) <= knee and knee > 0.0:
         return level + (1.0 / ratio - 1.0) * (over + knee / 2.0) ** 2 / (2.0 * knee)
     return threshold + over / ratio
 
 
+@pytest.mark.parametrize("knee", [0.0, 6.0, 18.0])
 @pytest.mark.parametrize("ratio", [1.0, 2.0, 4.0, 20.0])
-def test_the_static_curve_at_twenty_levels(ratio: float) -> None:
-    curve = Curve(-24.0, ratio, 0.01, 0.1)
+def test_the_static_curve_at_twenty_levels(ratio: float, knee: float) -> None:
+    curve = Curve(-24.0, ratio, 0.01, 0.1, knee_db=knee)
     for level in LEVELS.tolist():
-        wanted = giannoulis(level, -24.0, ratio, KNEE_DB)
+        wanted = giannoulis(level, -24.0, ratio, knee)
         assert level - float(reduction_db(np.array(level), curve)) == pytest.approx(wanted, abs=1e-9)
 
 
@@ -76,11 +71,32 @@ def test_it_is_at_63_per_cent_after_its_times(attack: float, release: float) -> 
     assert release <= released <= release + fall + 2.0 * POWER_SECONDS
 
 
-@given(sizes=st.lists(st.integers(1, 700), min_size=1, max_size=8), seed=st.integers(0, 99))
-def test_blocks_may_be_cut_anywhere(sizes: list[int], seed: int) -> None:
-    power = np.random.default_rng(seed).random(sum(sizes)) * 0.2
-    whole = GainFollower(RATE, QUICK).gains_db(power, 0)
-    follower, at, parts = GainFollower(RATE, QUICK), 0, []
+@pytest.mark.parametrize(("kind", "crest_power"), [("tone", 2.0), ("clicks", 100.0), ("square", 1.0)])
+def test_an_adaptive_release_follows_the_crest_factor(kind: str, crest_power: float) -> None:
+    """63 % back after twice the release over the crest factor squared, never later than the release (Giannoulis et al. 2013)."""
+    n = np.arange(4 * RATE)
+    wave = {
+        "tone": 0.5 * np.sin(2 * np.pi * 1000.0 * n / RATE), "square": 0.5 * np.sign(np.sin(2 * np.pi * 1000.0 * n / RATE + 1e-9)),
+        "clicks": np.where(n % 100 == 0, 5.0, 0.0),
+    }[kind]  # fmt: skip
+    release = 0.4
+    curve = Curve(-40.0, 4.0, 0.005, release, adaptive=True)
+    sound = np.concatenate((np.stack((wave, wave)), np.full((2, 2 * RATE), 1e-6)), axis=1)
+    gains = GainFollower(RATE, curve).gains_db(power_of(sound.astype(np.float32)), 0)
+    back = gains[4 * RATE :]
+    fall = POWER_SECONDS * np.log(
+        10.0 ** (-10.0 * back[0] / 75.0)
+    )  # until the detector is below the threshold, at the most
+    reached = np.flatnonzero(back >= np.exp(-1.0) * back[0])[0] / RATE
+    expected = release * min(1.0, 2.0 / crest_power)
+    assert 0.75 * expected <= reached <= expected + fall + 3.0 * POWER_SECONDS
+
+
+@given(sizes=st.lists(st.integers(1, 700), min_size=1, max_size=8), seed=st.integers(0, 99), adaptive=st.booleans())
+def test_blocks_may_be_cut_anywhere(sizes: list[int], seed: int, *, adaptive: bool) -> None:
+    power, curve = np.random.default_rng(seed).random(sum(sizes)) * 0.2, replace(QUICK, adaptive=adaptive)
+    whole = GainFollower(RATE, curve).gains_db(power, 0)
+    follower, at, parts = GainFollower(RATE, curve), 0, []
     for size in sizes:
         parts.append(follower.gains_db(power[at : at + size], at))
         at += size
@@ -91,7 +107,7 @@ def test_the_amount_is_a_share_of_the_gain_in_decibels() -> None:
     sound = (0.4 * np.random.default_rng(1).standard_normal((2, RATE))).astype(np.float32)
     histories = []
     for amount in (1.0, 0.5):
-        compressor = Compressor(RATE, CompressorSettings(QUICK))
+        compressor = Compressor(RATE, [PartSettings(QUICK)])
         out = compressor.process(sound, 0, Automation(amount))
         histories.append(compressor.gain_history[0])
         assert np.allclose(out, sound * 10.0 ** (histories[-1] / 20.0), atol=1e-6)
@@ -101,7 +117,7 @@ def test_the_amount_is_a_share_of_the_gain_in_decibels() -> None:
 def test_mid_and_side_have_a_gain_each_and_none_of_the_other() -> None:
     mid = 0.5 * np.sin(2 * np.pi * 200.0 * np.arange(RATE) / RATE)
     sound = np.stack((mid, mid)).astype(np.float32)
-    compressor = Compressor(RATE, CompressorSettings(QUICK, "mid-side"))
+    compressor = Compressor(RATE, [PartSettings(QUICK)] * 2, MidSideSplitter())
     out = compressor.process(sound, 0, Automation(1.0))
     assert compressor.gain_history[0, -1] < -6.0
     assert compressor.gain_history[1, -1] == 0.0, "there is nothing at the sides"
@@ -110,7 +126,7 @@ def test_mid_and_side_have_a_gain_each_and_none_of_the_other() -> None:
 
 def test_three_bands_add_up_to_the_song_and_lie_where_they_should() -> None:
     sound = (0.1 * np.random.default_rng(2).standard_normal((2, RATE))).astype(np.float32)
-    splitter = BandSplitter(RATE)
+    splitter = BandSplitter(RATE, (150.0, 2_500.0))
     bands = splitter.process(sound)
     late = splitter.latency
     assert np.abs(sum(bands)[:, late:] - sound[:, :-late]).max() < 1e-5

@@ -26,6 +26,8 @@ from latespin.model.effects.effects import (
     Gain,
     Hall,
     Layer,
+    MidSideCompressor,
+    MultibandCompressor,
     Saturation,
     Spin,
     Underwater,
@@ -90,7 +92,7 @@ def test_no_amount_is_the_song_bit_for_bit(kind: type[Effect]) -> None:
         assert np.array_equal(out[:, untouched], sound[:, untouched])
     assert not np.allclose(
         out[:, 2 * RATE - 9000 : 2 * RATE], sound[:, 2 * RATE - 9000 : 2 * RATE], atol=1e-4
-    ) or kind in (Eq, Compressor)
+    ) or kind in (Eq, Compressor, MidSideCompressor, MultibandCompressor)
 
 
 @KINDS
@@ -326,15 +328,72 @@ def test_a_compressor_takes_away_what_its_curve_says() -> None:
     """A steady tone above the threshold loses (1 − 1/ratio) of what it is above it; one below it nothing."""
     loud, quiet = sine(1000.0, 3.0, level=0.5), sine(1000.0, 3.0, level=0.02)
     sound = np.concatenate((loud, quiet), axis=1)
-    for way in ("stereo", "mid-side", "bands"):
-        effect = Compressor(amount_percent=100.0, way=way, threshold_db=-9.0, ratio=4.0, keep_level=False)
-        out = rendered(sound, effect)
-        level = TrackRenderer(track_of(sound)).profile.level
-        offset = -4.0 if way == "bands" else 0.0
-        over = 20 * np.log10(0.5 / np.sqrt(2)) - (20 * np.log10(level) - 9.0 + offset)
-        taken = level_db(loud[:, RATE : 2 * RATE]) - level_db(out[:, RATE : 2 * RATE])
-        assert taken == pytest.approx(over * 0.75, abs=0.6), way
-        assert level_db(out[:, 5 * RATE :]) == pytest.approx(level_db(sound[:, 5 * RATE :]), abs=0.2)
+    effect = Compressor(amount_percent=100.0, threshold_db=-9.0, ratio=4.0, keep_level=False)
+    out = rendered(sound, effect)
+    level = TrackRenderer(track_of(sound)).profile.level
+    over = 20 * np.log10(0.5 / np.sqrt(2)) - (20 * np.log10(level) - 9.0)
+    taken = level_db(loud[:, RATE : 2 * RATE]) - level_db(out[:, RATE : 2 * RATE])
+    assert taken == pytest.approx(over * 0.75, abs=0.6)
+    assert level_db(out[:, 5 * RATE :]) == pytest.approx(level_db(sound[:, 5 * RATE :]), abs=0.2)
+
+
+TONES = {"low": sine(60.0, 4.0, level=0.2), "mid": sine(600.0, 4.0, level=0.2), "high": sine(6_000.0, 4.0, level=0.2)}
+OTHER_WAY = np.array([[1.0], [-1.0]], np.float32)
+PARTS_OF = [
+    (MultibandCompressor, TONES),
+    (MidSideCompressor, {"mid": TONES["mid"], "side": TONES["high"] * OTHER_WAY}),
+]
+
+
+@pytest.mark.parametrize(("kind", "tones"), PARTS_OF, ids=["bands", "mid and side"])
+def test_each_part_has_a_threshold_ratio_make_up_and_amount_of_its_own(kind, tones) -> None:
+    """A tone in each part, all steady: with 12 dB over, a ratio of 4 takes 9 dB from the part that has it, and nothing from others."""
+    sound = sum(tones.values())
+    settings = {f"{part}_threshold_db": 12.0 for part in tones}
+    for part in tones:
+        for extra, change in (({}, -9.0), ({"makeup_db": 6.0}, -3.0), ({"amount_percent": 50.0}, -4.5)):
+            fields = {**settings, f"{part}_threshold_db": -12.0, f"{part}_ratio": 4.0, f"{part}_attack_ms": 150.0}
+            fields |= {f"{part}_{name}": value for name, value in extra.items()}
+            out = rendered(sound, kind(amount_percent=100.0, keep_level=False, knee_db=0.0, **fields))
+            heard = slice(RATE, 3 * RATE)
+            for name, tone in tones.items():
+                got = np.sum(out[0, heard] * tone[0, heard]) / np.sum(tone[0, heard] ** 2)
+                assert 20 * np.log10(got) == pytest.approx(change if name == part else 0.0, abs=0.35), (part, name)
+
+
+@pytest.mark.parametrize("kind", [Eq, Saturation, DynamicHighShelf], ids=lambda kind: kind.__name__)
+def test_what_acts_on_one_part_leaves_the_other_as_it_is(kind) -> None:
+    """And does to the part what it does to a song that is nothing else."""
+    fields = {
+        Eq: {"high_shelf_db": 12.0, "low_cut_hz": 300.0}, Saturation: {"drive_db": 18.0}, DynamicHighShelf: {"from_hz": 3_000.0, "threshold_db": -12.0},
+    }[kind]  # fmt: skip
+    sound = music(3.0)
+    mid, side = 0.5 * (sound[0] + sound[1]), 0.5 * (sound[0] - sound[1])
+    for channels, signs in (("mid", 1.0), ("side", -1.0)):
+        out = rendered(sound, kind(amount_percent=100.0, keep_level=False, channels=channels, **fields))
+        part, kept = (mid, side) if channels == "mid" else (side, mid)
+        assert np.allclose(0.5 * (out[0] - signs * out[1]), kept, atol=2e-6)
+        alone = rendered(np.stack((part, part)), kind(amount_percent=100.0, keep_level=False, **fields))[0]
+        changed = 0.5 * (out[0] + signs * out[1])
+        assert level_db((changed - alone)[None]) < level_db((part - alone)[None]) - 40.0
+        assert level_db((changed - part)[None]) > level_db(part[None]) - 30.0, "and something happens at all"
+
+
+def test_a_part_is_heard_alone_and_together_they_are_the_effect() -> None:
+    sound = music(2.0)
+    for effect in (
+        MultibandCompressor(id="a", amount_percent=100.0), MidSideCompressor(id="a"), Eq(id="a", channels="side", high_shelf_db=9.0),
+    ):  # fmt: skip
+        readers = TrackRenderer(track_of(sound), GRID)
+        whole = readers.chain(stages(effect)).read(10**9)
+        total = np.zeros_like(whole)
+        for part in range(len(effect.parts)):
+            chain = readers.chain(stages(effect))
+            chain.solo("a", part)
+            alone = chain.read(10**9)
+            assert level_db(whole - alone) > -60.0, "there is something else in the song"
+            total += alone
+        assert np.allclose(total, whole, atol=1e-5)
 
 
 @pytest.mark.parametrize(("attack", "release"), [(2.0, 70.0), (60.0, 400.0)])
@@ -348,7 +407,7 @@ def test_a_dynamic_shelf_takes_its_time(attack: float, release: float) -> None:
     readers = TrackRenderer(track_of(sound), GRID)
     chain = readers.chain(stages(replace(shelf, id="s")))
     chain.read(10**9)
-    history = np.array(chain.nodes[0].history)
+    history = np.array([(frame, *parts) for frame, parts in chain.nodes[0].history])
     reduction = np.interp(RATE * np.arange(0.0, 5.0, 0.001), history[:, 0], history[:, 1])
     deepest = reduction[2900]
     assert deepest < -4.0

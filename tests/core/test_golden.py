@@ -3,9 +3,12 @@
 import re
 from pathlib import Path
 
+import msgspec
 import pytest
 
-from latespin.model.documents.documents import FORMAT_VERSION, read_recipe, read_session, to_json
+from latespin.model.documents.documents import read_recipe, read_session, to_json
+from latespin.model.documents.migrations import FORMAT_VERSION
+from latespin.model.effects.effects import Compressor, MidSideCompressor, MultibandCompressor
 
 GOLDEN = Path(__file__).parent.parent / "golden"
 FILES = sorted(path for path in GOLDEN.rglob("*-format-*") if path.is_file())
@@ -28,3 +31,40 @@ def test_there_is_every_format_and_every_recipe_of_earlier_releases() -> None:
     formats = {int(path.stem.rsplit("-", 1)[1]) for path in FILES}
     assert formats == set(range(1, FORMAT_VERSION + 1))
     assert len({saved_again(path) for path in FILES if path.suffix == ".json"}) == 13
+
+
+def test_a_compressor_of_parts_becomes_the_compressor_of_those_parts() -> None:
+    """With its settings for each part, automation too; the sides' threshold counts from their own level."""
+    lanes = [
+        {
+            "field": "threshold_db",
+            "points": [{"at": {"seconds": 1.0}, "value": -6.0}, {"at": {"seconds": 2.0}, "value": 8.0}],
+        }
+    ]
+    old = [
+        {"kind": "compressor", "id": "a", "way": "mid-side", "threshold_db": -6.0, "ratio": 4.0, "lanes": lanes},
+        {"kind": "compressor", "id": "b", "way": "bands", "attack_ms": 30.0, "amount_percent": 40.0},
+        {"kind": "compressor", "id": "c", "way": "stereo", "release_ms": 90.0},
+    ]
+    plain = {
+        "format": "late-spin recipe",
+        "format_version": 4,
+        "name": "a",
+        "title": "A",
+        "stages": {"colour": {"effects": old}},
+    }
+    sides, bands, both = read_recipe(msgspec.json.encode(plain), "a.json").stages.colour.effects
+    assert isinstance(sides, MidSideCompressor)
+    assert (sides.mid_threshold_db, sides.side_threshold_db, sides.mid_ratio, sides.side_ratio) == (-6.0, 3.0, 4.0, 4.0)
+    assert {lane.field: [point.value for point in lane.points] for lane in sides.lanes} == {
+        "mid_threshold_db": [-6.0, 8.0], "side_threshold_db": [3.0, 12.0],
+    }  # fmt: skip
+    assert isinstance(bands, MultibandCompressor)
+    assert (bands.low_attack_ms, bands.mid_attack_ms, bands.high_attack_ms, bands.amount_percent) == (
+        30.0,
+        30.0,
+        30.0,
+        40.0,
+    )
+    assert isinstance(both, Compressor)
+    assert both.release_ms == 90.0

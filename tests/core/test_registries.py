@@ -2,7 +2,7 @@
 
 from functools import cache
 from itertools import pairwise
-from typing import get_args
+from typing import get_args, get_type_hints
 
 import click
 import msgspec
@@ -68,9 +68,9 @@ def test_each_field_is_in_its_form_once_and_has_words(name, kind, fields, elsewh
 
 @pytest.mark.parametrize(("name", "kind", "fields", "elsewhere"), FIELD_LISTS, ids=[row[0] for row in FIELD_LISTS])
 def test_each_choice_has_its_word(name, kind, fields, elsewhere):
+    hints = get_type_hints(kind, include_extras=True)
     for field, words in words_of(kind).items():
-        hint = kind.__annotations__[field]
-        values = get_args(get_args(hint)[0])
+        values = get_args(get_args(hints[field])[0])
         if words.choices:
             assert set(words.choices) == set(values)
             assert len(set(words.choices.values())) == len(values), "two choices have the same word"
@@ -141,9 +141,9 @@ def test_two_factories_for_one_effect_are_refused():
     class Another(Effect, frozen=True, kw_only=True, tag="another"):
         amount_percent: float = 50.0
 
-    processor_for(Another)(type(factory_of(EFFECTS["eq"]())))
+    processor_for(Another)(type(factory_of(EFFECTS["hall"]())))
     with pytest.raises(ValueError, match="two factories"):
-        processor_for(Another)(type(factory_of(EFFECTS["eq"]())))
+        processor_for(Another)(type(factory_of(EFFECTS["hall"]())))
 
 
 @pytest.mark.parametrize("kind", MOMENTS)

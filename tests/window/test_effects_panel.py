@@ -45,7 +45,7 @@ TITLES = {
     "orbit": "8D spin",
     "hall": "Hall",
     "underwater": "Underwater",
-    "compressor": "Compressor",
+    "multiband-compressor": "Multiband compressor",
     "eq": "EQ",
 }
 
@@ -132,12 +132,57 @@ def test_the_spin_is_heard_and_its_picture_goes_round(panel: Window, qtbot: QtBo
     wait(qtbot, lambda: picture.frame != before)
 
 
-def test_the_compressors_picture_shows_what_it_did(panel: Window, qtbot: QtBot) -> None:
-    add(panel, "compressor")
-    panel.controllers.effects.change("threshold_db", -12.0)
+def loudness_of(heard: np.ndarray, part: str) -> float:
+    """Of mid or side, dB."""
+    wave = heard[0] + heard[1] if part == "mid" else heard[0] - heard[1]
+    return float(10.0 * np.log10(np.mean(np.square(wave, dtype=np.float64)) + 1e-12))
+
+
+def test_the_compressors_picture_shows_what_it_did_to_each_part(panel: Window, qtbot: QtBot) -> None:
+    add(panel, "multiband-compressor")
+    for part, threshold in (("low", 12.0), ("mid", -20.0), ("high", 12.0)):
+        panel.controllers.effects.change(f"{part}_threshold_db", threshold)
     panel.run("play")
     picture = panel.panels.colour.pictures.currentWidget()
-    wait(qtbot, lambda: any(db < -0.5 for _, db in picture.notes))
+    wait(qtbot, lambda: any(mid < -6.0 and min(low, high) > -3.0 for _, (low, mid, high) in picture.notes))
+    notes = picture.notes
+    pictures = []
+    for part in range(4):  # the fourth is as it was
+        picture.show_place(notes[-1][0], tuple((at, (*dbs[:part], -11.0, *dbs[part + 1 :])[:3]) for at, dbs in notes))
+        pictures.append(picture.grab().toImage())
+    assert all(pictures[part] != pictures[3] for part in range(3)), "each part has its line"
+
+
+def test_solo_is_heard_and_said_until_there_is_nothing_to_hear_alone(
+    panel: Window, devices: Devices, qtbot: QtBot
+) -> None:
+    add(panel, "eq")
+    panel.controllers.effects.change("channels", "side")
+    panel.show()
+    panel.run("loudest")
+    panel.run("play")
+    qtbot.waitUntil(lambda: panel.playback.player.playing, timeout=20_000)
+    row, banner = panel.panels.colour.solo, panel.solo_banner
+    assert [button.isVisible() for button in row.buttons] == [True, True, False]
+    assert not banner.isVisible()
+    whole = devices.listen(qtbot, 1.0)
+    assert loudness_of(whole, "mid") > loudness_of(whole, "side") + 3.0
+    for part, other in ((1, "mid"), (0, "side")):
+        qtbot.mouseClick(row.buttons[part], Qt.MouseButton.LeftButton)
+        wait(qtbot, lambda: panel.playback.player.exact)
+        devices.listen(qtbot, 0.6)
+        assert loudness_of(devices.listen(qtbot, 0.5), other) < -80.0
+        assert banner.label.text() == f"Solo: {('Mid', 'Side')[part]} of EQ"
+        assert [button.isChecked() for button in row.buttons[:2]] == [part == 0, part == 1]
+    panel.playback.set_side("before")
+    assert not banner.isVisible(), "the song as it came has no effects"
+    panel.playback.set_side("after")
+    qtbot.mouseClick(row.buttons[0], Qt.MouseButton.LeftButton)
+    assert banner.isVisible()
+    panel.controllers.effects.change("channels", "stereo")
+    wait(qtbot, lambda: not banner.isVisible())
+    assert panel.playback.solo is None
+    assert not row.isVisible()
 
 
 def test_a_colour_opens_over_the_marked_range_and_its_points_are_moved_by_hand(panel: Window, qtbot: QtBot) -> None:

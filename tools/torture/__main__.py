@@ -116,7 +116,7 @@ def places() -> None:
 def properties(count: int, seconds: float, seed: int | None, examples: int) -> None:
     """Run all property tests with other examples."""
     seed, began = _begun("properties", seed), time.monotonic()
-    _told(torture_properties(count, examples, seconds, seed, click.echo), began)
+    _told(torture_properties(count, examples, seconds, seed, KEPT, click.echo), began)
 
 
 if __name__ == "__main__":

@@ -13,9 +13,9 @@ ROOT = Path(__file__).resolve().parents[2]
 
 
 def torture_properties(
-    seeds: int, examples: int, seconds: float, first: int, tell: Callable[[str], object] = lambda _: None
+    seeds: int, examples: int, seconds: float, first: int, kept: Path, tell: Callable[[str], object] = lambda _: None
 ) -> Counter[str]:
-    """Run them with each seed; counts of runs, and of what failed. ``tell`` is told of each at once."""
+    """Run them with each seed; counts of runs, and of what failed. ``tell`` is told of each at once, and what pytest says of failures is kept."""
     found, until = Counter[str](), time.monotonic() + seconds
     for seed in range(first, first + seeds):
         if time.monotonic() > until:
@@ -29,5 +29,8 @@ def torture_properties(
         tell(f"seed {seed}: {done.stdout.strip().splitlines()[-1:]}")
         if done.returncode:
             failed = [line for line in done.stdout.splitlines() if line.startswith(("FAILED", "ERROR"))]
+            kept.mkdir(parents=True, exist_ok=True)
+            (kept / f"properties, seed {seed}.txt").write_text(done.stdout)
+            tell("\n".join(failed))
             found[f"seed {seed}: {failed or done.stdout[-500:]}"] += 1
     return found

@@ -6,12 +6,13 @@ From it what an effect does to the loudness (ITU-R BS.1770-5) is worked out befo
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from typing import Literal
 
 import numpy as np
 from numba import njit
 
 from latespin.dsp.arrays import Audio, Floats, amplitude
-from latespin.dsp.dynamics.compressor import Curve, reduction_db
+from latespin.dsp.dynamics.gain_follower import Curve, reduction_db
 from latespin.dsp.filters.band_sums import band_sums
 from latespin.dsp.filters.cascade import FilterCascade, high_pass
 from latespin.dsp.metering.k_weighting import WeightedEnergy, power_response
@@ -82,6 +83,13 @@ class Profile:
             np.interp(at, np.arange(len(CENTRES)), part, left=SILENT, right=SILENT) for part in (self.mid, self.side)
         ]
         return replace(self, mid=moved[0], side=moved[1])
+
+    def only(self, part: Literal["mid", "side"]) -> "Profile":
+        """Of mid or side alone, which is a sound of one channel."""
+        power, sign = (self.mid, 1.0) if part == "mid" else (self.side, -1.0)
+        excerpt = np.float32(0.5) * (self.excerpt[:1] + np.float32(sign) * self.excerpt[-1:])
+        alone = replace(self, mid=power, side=np.zeros(len(CENTRES)), excerpt=excerpt).shifted(self)
+        return replace(alone, lift_db=self.lift_db)
 
     def shaped(self, curve: Callable[[Floats], Floats]) -> float:
         """The power gain, weighted for loudness, that a curve for the wave's values makes."""

@@ -11,7 +11,7 @@ from latespin.jobs import Quietly
 from latespin.media.track import Track
 from latespin.model.effects.automation import Lane, LanePoint
 from latespin.model.effects.declaration import EFFECTS
-from latespin.model.effects.effects import Compressor, Hall
+from latespin.model.effects.effects import Hall
 from latespin.model.moments.moments import ColourDip, Moments, TapeStop
 from latespin.model.timing.positions import Position
 from latespin.model.timing.tempo_curve import CurvePoint
@@ -28,7 +28,6 @@ _MOVING_DECAY = Lane(
 _EFFECTS: tuple[Any, ...] = (
     Hall(id="hall", decay_seconds=0.2, duck_db=6.0),
     Hall(id="moving hall", decay_seconds=0.2, lanes=(_MOVING_DECAY,)),
-    Compressor(id="bands", way="bands"),
     *(kind(id=name) for name, kind in EFFECTS.items() if name != "hall"),
     *(EFFECTS[name](id=f"moving {name}", lanes=(_MOVING,)) for name in ("eq", "orbit", "underwater", "vinyl")),
 )

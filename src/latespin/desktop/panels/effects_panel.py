@@ -10,19 +10,19 @@ from PySide6.QtWidgets import (
     QLabel,
     QMenu,
     QPushButton,
-    QScrollArea,
     QVBoxLayout,
     QWidget,
 )
 
+from latespin.desktop.panels.effect_form import EffectForm
 from latespin.desktop.panels.effect_list import EffectList
 from latespin.desktop.panels.panel import StagePanel
+from latespin.desktop.panels.solo_row import SoloRow
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import BOLD, font
 from latespin.desktop.translation import tr, translated
 from latespin.desktop.widgets.controls import Switch, command_button, quiet_label, run_from
 from latespin.desktop.widgets.form_stack import FormStack
-from latespin.desktop.widgets.struct_form import FieldForm
 from latespin.model.effects.declaration import EFFECTS, GROUPS, effect_info
 from latespin.model.effects.effects import AnyEffect, needs_file
 from latespin.model.values.kinds import kind_of
@@ -30,54 +30,7 @@ from latespin.model.version import Stages
 
 if TYPE_CHECKING:  # loaded with the first effect
     from latespin.desktop.plots.effect_plot import EffectPlot
-
-
-class _Form(QScrollArea):
-    """An effect's main controls, and the rest of them folded away."""
-
-    changed = Signal(str, object)
-    settled = Signal()
-
-    def __init__(self, kind: str) -> None:
-        super().__init__()
-        self.setWidgetResizable(True)
-        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        holder = QWidget()
-        column = QVBoxLayout(holder)
-        column.setContentsMargins(0, 0, 4, 0)
-        column.setSpacing(8)
-        info = translated(effect_info(kind))
-        self.forms = [FieldForm(EFFECTS[kind], "colour", ("amount_percent", *info.main), 3)]
-        column.addWidget(self.forms[0])
-        if info.more:
-            self.forms.append(FieldForm(EFFECTS[kind], "colour", info.more, 3))
-            self.more = QPushButton(tr("More"))
-            self.more.setCheckable(True)
-            self.more.setToolTip(tr("Show or hide the finer controls of this effect."))
-            self.more.setStyleSheet("QPushButton { padding: 3px 9px; }")
-            self.more.toggled.connect(self._unfold)
-            column.addWidget(self.more, 0, Qt.AlignmentFlag.AlignLeft)
-            column.addWidget(self.forms[1])
-            self._unfold(False)
-        column.addStretch()
-        for form in self.forms:
-            form.changed.connect(self.changed)
-            form.settled.connect(self.settled)
-        self.setWidget(holder)
-
-    def _unfold(self, on: bool) -> None:
-        self.more.setText(tr("Less") if on else tr("More"))
-        self.forms[1].setVisible(on)
-        if on:
-            self.ensureWidgetVisible(self.forms[1])
-
-    def show_effect(self, effect: AnyEffect, document: Document) -> None:
-        """Show an effect's values; what does nothing now cannot be set."""
-        acts, moving = effect.active_fields(), {lane.field for lane in effect.lanes}
-        for form in self.forms:
-            form.show_values(effect, document.grid)
-            for name, control in form.controls.items():
-                control.setEnabled(acts.get(name, True) and name not in moving)
+    from latespin.render.effects.effect_node import GainHistory
 
 
 class EffectsPanel(StagePanel):
@@ -89,10 +42,12 @@ class EffectsPanel(StagePanel):
     changed = Signal(str, object)  # a field of the chosen effect, and its value
     switched = Signal(str)
     moved = Signal(str, int)
+    solo_wanted = Signal(object)  # an effect's id and its part, or None
 
     def __init__(self) -> None:
         super().__init__("colour")
         self.chosen = ""
+        self._solo: tuple[str, int] | None = None
         row = QHBoxLayout()
         row.setSpacing(12)
         row.addLayout(self._side())
@@ -100,14 +55,20 @@ class EffectsPanel(StagePanel):
         self._pictures = FormStack(_make_picture)
         self.pictures = self._pictures.widget
         self.pictures.setFixedWidth(288)
-        row.addWidget(self.pictures)
+        right = QVBoxLayout()
+        right.setSpacing(6)
+        self.solo = SoloRow()
+        self.solo.wanted.connect(self._ask_for_solo)
+        right.addWidget(self.pictures, 1)
+        right.addWidget(self.solo)
+        row.addLayout(right)
         self.column.addLayout(row, 1)
 
     def _side(self) -> QVBoxLayout:
         column = QVBoxLayout()
         column.setSpacing(6)
         self.list = EffectList()
-        self.list.setFixedWidth(212)
+        self.list.setFixedWidth(240)
         self.list.effect_chosen.connect(self.effect_chosen)
         self.list.switched.connect(self.switched)
         self.list.moved.connect(self.moved)
@@ -217,6 +178,7 @@ class EffectsPanel(StagePanel):
         self.delete.setEnabled(effect is not None)
         self.duplicate.setEnabled(effect is not None)
         self.pictures.setVisible(effect is not None)
+        self.solo.setVisible(effect is not None and bool(effect.parts))
         self.keep.setVisible(effect is not None and not effect.sets_level)
         if effect is None:
             self.forms.setCurrentWidget(self._empty)
@@ -234,15 +196,30 @@ class EffectsPanel(StagePanel):
             self.file.setText(name[:22] or tr("Choose a file …"))
         form = self._forms.show(kind)
         form.show_effect(effect, document)
+        self.solo.show_parts(effect.parts, on=effect in document.stages.colour.heard)
+        self.solo.show_solo(self._soloed)
         if document.loaded is not None:
             self._show_picture(kind, effect, document)
 
-    def form(self, kind: str) -> _Form:
+    @property
+    def _soloed(self) -> int:
+        """The part of the chosen effect that is heard alone, or −1."""
+        return self._solo[1] if self._solo and self._solo[0] == self.chosen else -1
+
+    def show_solo(self, solo: tuple[str, int] | None) -> None:
+        """Show what is heard alone."""
+        self._solo = solo
+        self.solo.show_solo(self._soloed)
+
+    def _ask_for_solo(self, part: int) -> None:
+        self.solo_wanted.emit((self.chosen, part) if part >= 0 else None)
+
+    def form(self, kind: str) -> EffectForm:
         """The form of a kind."""
         return self._forms.page(kind)
 
-    def _make_form(self, kind: str) -> _Form:
-        made = _Form(kind)
+    def _make_form(self, kind: str) -> EffectForm:
+        made = EffectForm(kind)
         made.changed.connect(self.changed)
         made.settled.connect(self.settled)
         return made
@@ -255,7 +232,7 @@ class EffectsPanel(StagePanel):
         context = document.loaded.readers.context(document.stages)
         self._pictures.show(kind).show_effect(Shown(effect, context, heard))
 
-    def show_place(self, frame: int, notes: tuple[tuple[int, float], ...]) -> None:
+    def show_place(self, frame: int, notes: "GainHistory") -> None:
         """Move the picture on to a frame of After."""
         picture = self.pictures.currentWidget()
         if self.isVisible() and picture is not None:

@@ -14,6 +14,7 @@ from latespin.desktop.widgets.plot_panel import paint_panel
 from latespin.model.effects.declaration import Effect
 from latespin.model.effects.effects import AnyEffect
 from latespin.render.effects.context import EffectContext, amount_of
+from latespin.render.effects.effect_node import GainHistory
 
 
 @dataclass(frozen=True)
@@ -35,7 +36,7 @@ class EffectPlot(QWidget):
         super().__init__()
         self.shown: Shown | None = None
         self.frame = 0
-        self.notes: tuple[tuple[int, float], ...] = ()
+        self.notes: GainHistory = ()
         self.setMinimumSize(240, 120)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Expanding)
         self.setFixedWidth(288)
@@ -51,7 +52,7 @@ class EffectPlot(QWidget):
             self.shown = shown
             self.update()
 
-    def show_place(self, frame: int, notes: tuple[tuple[int, float], ...] = ()) -> None:
+    def show_place(self, frame: int, notes: GainHistory = ()) -> None:
         """Show it at a frame of After; ``notes`` of what it did lately."""
         if self.MOVES and (frame, notes) != (self.frame, self.notes):
             self.frame, self.notes = frame, notes

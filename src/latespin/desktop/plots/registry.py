@@ -1,6 +1,6 @@
 """All plots of effects: importing this module declares every one."""
 
-from latespin.desktop.plots import depth, gain, hall, spin, traces  # noqa: F401
+from latespin.desktop.plots import depth, gain, hall, reduction, spin, traces  # noqa: F401
 from latespin.desktop.plots.effect_plot import PLOTS, EffectPlot
 from latespin.desktop.plots.response import SpectrumPlot
 from latespin.model.effects.declaration import EFFECTS

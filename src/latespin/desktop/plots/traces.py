@@ -1,10 +1,11 @@
-"""Plots that move with the music: wow and flutter, gain reduction, waveshaping curves, repeats."""
+"""Plots that move with the music: wow and flutter, waveshaping curves, repeats."""
 
 import numpy as np
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
-from latespin.desktop.plots.effect_plot import EffectPlot, Shown, plot_for
+from latespin.desktop.plots.effect_plot import Shown, plot_for
+from latespin.desktop.plots.trace import SPAN_SECONDS, Trace
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
 from latespin.desktop.translation import tr
 from latespin.desktop.widgets.plot_panel import paint_levels
@@ -13,44 +14,19 @@ from latespin.dsp.effects.tape import tape_waves
 from latespin.dsp.effects.vinyl import vinyl_waves
 from latespin.dsp.effects.waveshaper import shaped
 from latespin.dsp.effects.worn_playback import Wave, speed_at
-from latespin.model.effects.effects import Compressor, DynamicHighShelf, Echo, Saturation, Tape, Vinyl, Wobble
+from latespin.model.effects.effects import Echo, Saturation, Tape, Vinyl, Wobble
 from latespin.model.values.note_values import beats_of
 from latespin.model.values.units import number
+from latespin.render.effects.channel_part import in_part
 from latespin.render.effects.processors.tone import saturation_drive
 from latespin.render.effects.processors.worn import tape_wear, vinyl_wear
 
-SPAN_SECONDS = 4.0
 USUAL_LEVEL = 0.15  # of a song that is not known yet
 POINTS = 220
-LEFT, BOTTOM, TOP = 34, 18, 26
-REDUCTIONS_DB = (0.0, -3.0, -6.0, -12.0)
-
-
-class _Trace(EffectPlot):
-    """Seconds across, the place of the music in the middle."""
-
-    def area(self, body: QRectF) -> QRectF:
-        """Area of the trace."""
-        return body.adjusted(LEFT, TOP, -8, -BOTTOM)
-
-    def paint_now(self, painter: QPainter, area: QRectF, x: float) -> None:
-        """A line at the place of the music."""
-        painter.setPen(QPen(colour("after"), 1.5))
-        painter.drawLine(QPointF(x, area.top()), QPointF(x, area.bottom()))
-
-    def paint_words(self, painter: QPainter, area: QRectF, x: float, y: float, text: str) -> None:
-        """A level's name, to the left."""
-        painter.setFont(font(11))
-        painter.setPen(QPen(colour("line"), 1, Qt.PenStyle.DotLine))
-        painter.drawLine(QPointF(area.left(), y), QPointF(area.right(), y))
-        painter.setPen(colour("ink_soft"))
-        painter.drawText(
-            QRectF(x - LEFT, y - 8, LEFT - 5, 16), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, text
-        )
 
 
 @plot_for(Vinyl, Tape, Wobble)
-class SpeedPlot(_Trace):
+class SpeedPlot(Trace):
     """Wow and flutter around now, in cents."""
 
     NAME = "Wow and flutter"
@@ -90,45 +66,8 @@ class SpeedPlot(_Trace):
         return float(1200.0 * np.log2(1.0 + max(1e-6, self.amount * sum(wave.share for wave in self._waves(shown)))))
 
 
-@plot_for(Compressor, DynamicHighShelf)
-class ReductionPlot(_Trace):
-    """The gain reduction of the last seconds, from the processor's history."""
-
-    NAME = "Gain reduction"
-    SAYS = "Gain reduction over the last seconds of playback, in dB, as the compressor applied it."
-
-    def paint(self, painter: QPainter, body: QRectF, shown: Shown) -> None:
-        area = self.area(body)
-        for level in REDUCTIONS_DB:
-            self.paint_words(painter, area, area.left(), self._y(area, level), number(level, 0))
-        rate = shown.context.rate
-        first = self.frame - round(SPAN_SECONDS * rate)
-        heard = sorted((frame, db) for frame, db in self.notes if first <= frame <= self.frame)
-        if not heard:
-            self.caption(painter, body, tr("Play to see what it takes away."))
-            return
-        points = [
-            QPointF(area.left() + area.width() * (frame - first) / (self.frame - first), self._y(area, db))
-            for frame, db in heard
-        ]
-        outline = QPolygonF([QPointF(points[0].x(), area.top()), *points, QPointF(points[-1].x(), area.top())])
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(colour("colour", 0.3))
-        painter.drawPolygon(outline)
-        painter.setPen(QPen(colour("colour"), 2.0))
-        painter.drawPolyline(QPolygonF(points))
-        self.caption(
-            painter,
-            body,
-            tr("{0} dB now, {1} dB at most").format(number(heard[-1][1], 1), number(min((db for _, db in heard)), 1)),
-        )
-
-    def _y(self, area: QRectF, db: float) -> float:
-        return area.top() + area.height() * min(1.0, db / REDUCTIONS_DB[-1])
-
-
 @plot_for(Saturation)
-class TransferCurvePlot(_Trace):
+class TransferCurvePlot(Trace):
     """The waveshaping curve."""
 
     NAME = "Curve of the saturation"
@@ -139,7 +78,7 @@ class TransferCurvePlot(_Trace):
         effect = shown.effect
         assert isinstance(effect, Saturation)
         area = body.adjusted(12, 26, -12, -12)
-        profile = shown.context.known_profile
+        profile = in_part(effect, shown.context).profile if shown.context.known_profile else None
         level = profile.level if profile else USUAL_LEVEL
         drive = saturation_drive(effect, level) * self.amount
         x = np.linspace(-1.0, 1.0, 121)
@@ -159,7 +98,7 @@ class TransferCurvePlot(_Trace):
 
 
 @plot_for(Echo)
-class RepeatsPlot(_Trace):
+class RepeatsPlot(Trace):
     """The repeats of one beat."""
 
     NAME = "Repeats"

@@ -30,7 +30,7 @@ NO_NUMBERS = "The sound contains invalid samples (NaN or infinity), which are si
 class Playback(QObject):
     """Follows the document: a change while playing is heard without stopping.
 
-    place_changed : side and seconds on it.  guarded : by how much the output guard has turned the sound down lately, dB.  Loops are kept in seconds of Before, so that they stay at their place.
+    place_changed : side and seconds on it.  guarded : by how much the output guard has turned the sound down lately, dB.  solo_changed : an effect's id and its part that is heard alone, or None.  Loops are kept in seconds of Before, so that they stay at their place.
     """
 
     place_changed = Signal(str, float)
@@ -39,6 +39,7 @@ class Playback(QObject):
     device_changed = Signal(str)
     side_changed = Signal(str)
     guarded = Signal(float)
+    solo_changed = Signal(object)
 
     def __init__(self, document: Document, maker: DeviceMaker | None = None, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -49,6 +50,7 @@ class Playback(QObject):
         self.matched = True
         self.clicking = False
         self.loop: tuple[float, float] | None = None
+        self.solo: tuple[str, int] | None = None
         self._volume = 1.0
         self._was_playing = False
         self._silenced = 0
@@ -155,6 +157,23 @@ class Playback(QObject):
             self._compared = programme
             self.refresh()
 
+    def set_solo(self, solo: tuple[str, int] | None) -> None:
+        """Hear a part of an effect alone, or the whole again. Only After has effects."""
+        if solo is not None:
+            self.set_side("after")
+        self.solo = solo
+        self.refresh()
+        self.solo_changed.emit(solo)
+
+    def _end_lost_solo(self) -> None:
+        """Hear the whole again where the effect or its part is not heard any more."""
+        if self.solo is not None:
+            ident, part = self.solo
+            effect = self._document.stages.colour.find(ident)
+            if self.side == "before" or effect not in self._document.stages.colour.heard or part >= len(effect.parts):
+                self.solo = None
+                self.solo_changed.emit(None)
+
     def set_volume(self, ratio: float) -> None:
         """Monitoring volume."""
         self._volume = ratio
@@ -181,6 +200,7 @@ class Playback(QObject):
             return self._looped(self._compared)
         if loaded is None or self._document.version is None:
             return None
+        self._end_lost_solo()
         trim = self._trim_db() if self.matched else 0.0
         stages = self._tried or self._document.stages
         programme = PlaybackRequest(
@@ -190,6 +210,7 @@ class Playback(QObject):
             self._document.plan(stages),
             round(trim, 2),
             click=self._document.grid if self.clicking else None,
+            solo=self.solo,
         )
         return self._looped(programme)
 
@@ -244,6 +265,7 @@ class Playback(QObject):
         """Begin anew with the document's track."""
         self._retire()
         self.loop = self._auditioned = self._tried = self._compared = None
+        self.set_solo(None)
         loaded = self._document.loaded
         if loaded is None:
             return

@@ -35,6 +35,7 @@ from latespin.desktop.shell.confirmations import ask_about_change, ask_for_song,
 from latespin.desktop.shell.controllers import Controllers
 from latespin.desktop.shell.header import Header
 from latespin.desktop.shell.ruler_menus import RulerMenus
+from latespin.desktop.shell.solo_banner import SoloBanner
 from latespin.desktop.shell.stage_bar import StageBar
 from latespin.desktop.shell.task_panel import TaskPanel
 from latespin.desktop.shell.transport import Transport
@@ -88,7 +89,7 @@ class Window(QMainWindow):
     # -- building ---------------------------------------------------------------------------------------------------
 
     def _build_widgets(self) -> None:
-        self.notice = Notice()
+        self.notice, self.solo_banner = Notice(), SoloBanner(self.document)
         self.header, self.version_list = Header(self.document), VersionList(self.document)
         self.waveform_view, self.stage_row = WaveformView(), StageBar()
         self.panels, self.transport = PanelStack(self.document), Transport()
@@ -114,6 +115,7 @@ class Window(QMainWindow):
         centre.setLayout(column)
         column.addWidget(self.pages, 1)
         column.addWidget(self.task_panel)
+        column.addWidget(self.solo_banner)
         column.addWidget(self.transport)
         self.setCentralWidget(centre)
 
@@ -174,6 +176,8 @@ class Window(QMainWindow):
         transport.volume_wanted.connect(play.set_volume)
         self.waveform_view.seek_wanted.connect(play.seek)
         self.waveform_view.loop_changed.connect(play.mark)
+        self.panels.colour.solo_wanted.connect(play.set_solo)
+        self.solo_banner.ended.connect(lambda: play.set_solo(None))
         self.controllers.connect_play(play)
 
     def _connect_widgets(self) -> None:
@@ -218,6 +222,8 @@ class Window(QMainWindow):
         playback.guarded.connect(transport.lamp.show_reduction)
         playback.device_changed.connect(transport.show_device)
         playback.side_changed.connect(transport.side.choose)
+        playback.solo_changed.connect(self.panels.colour.show_solo)
+        playback.solo_changed.connect(self.solo_banner.show_solo)
         transport.volume.setValue(round(self.settings.volume_percent))
 
     def _show_track(self) -> None:

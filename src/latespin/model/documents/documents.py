@@ -9,6 +9,7 @@ from msgspec.structs import replace
 
 from latespin.errors import MOST_REPEATED, Unreadable, shortened
 from latespin.model.arranging.relocation import SourceSongInfo, moved, relocated, with_places
+from latespin.model.documents.migrations import FORMAT_VERSION, migrate
 from latespin.model.moments.markers import Marker
 from latespin.model.moments.moments import DropIn, Moments
 from latespin.model.timing.beat_grid import Grid
@@ -17,7 +18,6 @@ from latespin.model.tone_match import Tone
 from latespin.model.version import Level, Stages, Version
 from latespin.paths import path_from_text, path_to_text
 
-FORMAT_VERSION = 4
 MOST_RECIPE_BYTES, MOST_SESSION_BYTES = 4 << 20, 64 << 20
 _WRONG_COLOUR = re.compile(r"stages\.colour\.effects\[(\d+)\]")
 RECIPE_FORMAT = "late-spin recipe"
@@ -224,12 +224,7 @@ def _read(data: bytes, where: str, kind: type[Document], expected: str, word: st
         )
     if not isinstance(version, int) or version not in range(1, FORMAT_VERSION + 1):
         raise Unreadable(f"{where} says format_version {shortened(repr(version))}; a {word} has {FORMAT_VERSION}.")
-    if version == 1:
-        _list_colours(plain)
-    if version < 4:
-        _blend_ring_outs(plain)
-        _mirror_dips(plain)
-    plain["format_version"] = FORMAT_VERSION
+    migrate(plain, version)
     try:
         return msgspec.convert(plain, type=kind)
     except msgspec.ValidationError as error:
@@ -238,41 +233,6 @@ def _read(data: bytes, where: str, kind: type[Document], expected: str, word: st
         raise Unreadable(
             f"{where} is not a {word}: it is nested too deeply, or its numbers are too large. Choose another file."
         ) from None
-
-
-def _list_colours(plain: dict[str, Any]) -> None:
-    """From format 1, whose only effect was a hall, to 2, where there is a list of them; in place."""
-    for stages in _stages_of(plain):
-        colour = stages.get("colour")
-        if isinstance(colour, dict) and isinstance(hall := colour.pop("hall", None), dict):
-            colour["effects"] = [{"kind": "hall", "id": "hall", "on": False, **hall}]
-
-
-def _blend_ring_outs(plain: dict[str, Any]) -> None:
-    """From format 3, whose ring-outs were heard while they were fed, to 4, where that is a setting; in place."""
-    for stages in _stages_of(plain):
-        ending = stages.get("ending")
-        way = ending.get("way") if isinstance(ending, dict) else None
-        if isinstance(way, dict) and way.get("kind") == "ring-out":
-            way.setdefault("blend_percent", 100.0)
-
-
-def _mirror_dips(plain: dict[str, Any]) -> None:
-    """From format 3, whose dips had one curve both ways, to 4, where the way back has its own; in place."""
-    for stages in _stages_of(plain):
-        moments = stages.get("moments")
-        placed = moments.get("placed") if isinstance(moments, dict) else None
-        for moment in placed if isinstance(placed, list) else []:
-            if isinstance(moment, dict) and moment.get("kind") == "dip":
-                moment.setdefault("tension_back", moment.get("tension", 0.0))
-
-
-def _stages_of(plain: dict[str, Any]) -> list[dict[str, Any]]:
-    """The stages of a recipe, or of a session's versions, as far as they are any."""
-    versions = plain.get("versions")
-    holders = [plain, *(versions if isinstance(versions, list) else [])]
-    stages = [holder.get("stages") for holder in holders if isinstance(holder, dict)]
-    return [found for found in stages if isinstance(found, dict)]
 
 
 def _explain(error: msgspec.ValidationError) -> str:

@@ -15,8 +15,10 @@ from latespin.model.values import parameters as p
 from latespin.model.values.parameters import ValidatedStruct, parameters_of
 
 MOST_POINTS = 500
-#: What is not a value at a moment: which noise it is, and how a layer begins, ends and comes round.
-FIXED = frozenset({"seed", "fade_in_seconds", "fade_out_seconds", "crossfade_seconds"})
+#: What is not a value at a moment: which noise it is, how a layer begins, ends and comes round, and where bands meet.
+FIXED = frozenset(
+    {"seed", "fade_in_seconds", "fade_out_seconds", "crossfade_seconds", "low_crossover_hz", "high_crossover_hz"}
+)
 #: What bends the pitch as it moves, and takes its time, so that a jump is not a chirp.
 GLIDING = frozenset(
     {"size_percent", "pre_delay_ms", "start_degrees", "delay_ms", "rate_hz", "depth_cents", "drift_cents", "wow_percent",

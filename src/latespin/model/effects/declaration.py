@@ -43,6 +43,11 @@ class Effect(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=T
         return {}
 
     @property
+    def parts(self) -> tuple[str, ...]:
+        """What it treats each by itself and can be heard alone, such as *Mid* and *Side*; none where it treats the whole."""
+        return ()
+
+    @property
     def file(self) -> str | None:
         """The file it is made from, empty while none is chosen; None where it needs none."""
         return None
@@ -52,7 +57,7 @@ class Effect(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=T
 class EffectInfo:
     """title : in the window.  group : one of GROUPS.  summary : one sentence.
 
-    main, more : the fields at hand after the amount, and those folded away; each field is in one of them.
+    main, more : the fields at hand after the amount, and those folded away, in ``columns``; each field is in one of them.
     """
 
     title: str
@@ -60,6 +65,7 @@ class EffectInfo:
     summary: str
     main: tuple[str, ...]
     more: tuple[str, ...] = ()
+    columns: int = 3
 
 
 _KINDS = Kinds[EffectInfo]("effect")
@@ -67,12 +73,12 @@ EFFECTS: dict[str, type[Effect]] = _KINDS.by_tag
 
 
 def effect(
-    title: str, group: str, summary: str, *, main: tuple[str, ...], more: tuple[str, ...] = ()
+    title: str, group: str, summary: str, *, main: tuple[str, ...], more: tuple[str, ...] = (), columns: int = 3
 ) -> Callable[[Kind], Kind]:
     """Declare a struct as an effect. Its kind, the word in files, is the struct's tag."""
     if group not in GROUPS:
         raise ValueError(f"“{title}” is in the unknown group “{group}”")
-    return _KINDS.declare(EffectInfo(title, group, summary, main, more))
+    return _KINDS.declare(EffectInfo(title, group, summary, main, more, columns))
 
 
 def effect_info(kind: str) -> EffectInfo:

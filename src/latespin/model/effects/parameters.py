@@ -1,5 +1,7 @@
 """The parameters of the effects, declared as in :mod:`latespin.model.values.parameters`, which has those of the hall."""
 
+from dataclasses import replace
+
 from latespin.model.values.parameters import Parameter
 
 SEED = Parameter(
@@ -295,6 +297,25 @@ RELEASE_MS = Parameter(
     "Time until it recovers. Shorter is denser, longer is smoother.",
     logarithmic=True,
 )
+KNEE_DB = Parameter("Knee", "dB", 0.0, 24.0, 6.0, 1.0, 0, "Width of the bend at the threshold. 0 is a hard knee.")
+MAKEUP_DB = Parameter("Make-up gain", "dB", -12.0, 24.0, 0.0, 0.5, 1, "Gain after the compression.")
+PART_AMOUNT = Parameter("Amount", "%", 0.0, 100.0, 100.0, 1.0, 0, "How much of this part’s change you hear.")
+LOW_CROSSOVER = Parameter(
+    "Low crossover", "Hz", 60.0, 800.0, 150.0, 1.05, 0, "Lows are below this, mids above.", logarithmic=True
+)
+HIGH_CROSSOVER = Parameter(
+    "High crossover", "Hz", 1000.0, 12_000.0, 2500.0, 1.05, 0, "Mids are below this, highs above.", logarithmic=True
+)
+
+
+def of_part(part: str, parameter: Parameter) -> Parameter:
+    """A parameter of one part of the song, such as its side or its lows."""
+    label = f"{part} {parameter.label[0].lower()}{parameter.label[1:]}"
+    return replace(
+        parameter, label=label, sentence=parameter.sentence.replace("the song’s loudness", "this part’s usual level")
+    )
+
+
 HARSH_HZ = Parameter(
     "Shelf at", "Hz", 1500.0, 12000.0, 5000.0, 1.05, 0, "Corner frequency of the shelf.", logarithmic=True
 )

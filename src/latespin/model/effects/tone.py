@@ -1,8 +1,9 @@
-"""Effects of tone and dynamics. What they do is written in docs/effects.md."""
+"""Effects of tone and level. What they do is written in docs/effects.md."""
 
 from typing import Annotated, ClassVar, Literal
 
 from latespin.model.effects import parameters as e
+from latespin.model.effects.channels import ChannelEffect
 from latespin.model.effects.declaration import Effect, effect
 from latespin.model.values.words import Words
 
@@ -15,9 +16,9 @@ HIGH_SLOPE = Words("High cut slope", "How steep the high cut is, in dB per octav
 @effect(
     "EQ", "Tone", "Shelves, two bells and cuts.",
     main=("low_shelf_db", "low_shelf_hz", "high_shelf_db", "high_shelf_hz", "bell_db", "bell_hz", "bell_q"),
-    more=("bell2_db", "bell2_hz", "bell2_q", "low_cut_hz", "low_slope", "high_cut_hz", "high_slope"),
+    more=("bell2_db", "bell2_hz", "bell2_q", "low_cut_hz", "low_slope", "high_cut_hz", "high_slope", "channels"),
 )  # fmt: skip
-class Eq(Effect, frozen=True, kw_only=True, tag="eq"):
+class Eq(ChannelEffect, frozen=True, kw_only=True, tag="eq"):
     """An equaliser."""
 
     amount_percent: Annotated[float, e.amount(100.0, "How much of the change you hear.")] = 100.0
@@ -54,52 +55,20 @@ class Gain(Effect, frozen=True, kw_only=True, tag="gain"):
     gain_db: Annotated[float, e.GAIN_DB] = e.GAIN_DB.default
 
 
-DETECTION = Words(
-    "Channels", "One gain for both; one each for mid and side; or one each for lows, mids and highs.",
-    {"stereo": "Stereo", "mid-side": "Mid/side", "bands": "Three bands"},
-)  # fmt: skip
-
-
-@effect(
-    "Compressor", "Tone", "Turns loud parts down, so that quiet ones come forward.", main=("way", "threshold_db", "ratio"),
-    more=("attack_ms", "release_ms"),
-)  # fmt: skip
-class Compressor(Effect, frozen=True, kw_only=True, tag="compressor"):
-    """A compressor whose threshold is relative to the song's loudness."""
-
-    amount_percent: Annotated[float, e.amount(70.0, "How much of the gain reduction you hear.")] = 70.0
-    way: Annotated[Literal["stereo", "mid-side", "bands"], DETECTION] = "stereo"
-    threshold_db: Annotated[float, e.THRESHOLD] = e.THRESHOLD.default
-    ratio: Annotated[float, e.RATIO] = e.RATIO.default
-    attack_ms: Annotated[float, e.ATTACK_MS] = e.ATTACK_MS.default
-    release_ms: Annotated[float, e.RELEASE_MS] = e.RELEASE_MS.default
-
-
-@effect(
-    "Dynamic high shelf", "Tone", "Turns the highs down only while they are loud.", main=("from_hz", "threshold_db", "most_db", "high_cut_hz"),
-    more=("ratio", "attack_ms", "release_ms"),
-)  # fmt: skip
-class DynamicHighShelf(Effect, frozen=True, kw_only=True, tag="deharsh"):
-    """A high shelf that goes down while the highs are loud. high_cut_hz : of a gentle low-pass of 6 dB an octave beside it."""
-
-    amount_percent: Annotated[float, e.amount(80.0, "How much of the gain reduction you hear.")] = 80.0
-    from_hz: Annotated[float, e.HARSH_HZ] = e.HARSH_HZ.default
-    threshold_db: Annotated[float, e.HARSH_OVER] = e.HARSH_OVER.default
-    ratio: Annotated[float, e.RATIO] = 3.0
-    most_db: Annotated[float, e.MOST] = e.MOST.default
-    attack_ms: Annotated[float, e.ATTACK_MS] = 2.0
-    release_ms: Annotated[float, e.RELEASE_MS] = 70.0
-    high_cut_hz: Annotated[float, e.GENTLE_CUT] = e.GENTLE_CUT.default
-
-
 SHAPE = Words(
     "Curve", "Soft clipping: odd harmonics only, even ones too, or late and gentle.",
     {"soft": "Symmetric", "tube": "Tube", "tape": "Tape"},
 )  # fmt: skip
 
 
-@effect("Saturation", "Tone", "Rounds peaks off and adds harmonics.", main=("shape", "drive_db"), more=("tilt_db",))
-class Saturation(Effect, frozen=True, kw_only=True, tag="saturation"):
+@effect(
+    "Saturation",
+    "Tone",
+    "Rounds peaks off and adds harmonics.",
+    main=("shape", "drive_db"),
+    more=("tilt_db", "channels"),
+)
+class Saturation(ChannelEffect, frozen=True, kw_only=True, tag="saturation"):
     """Soft clipping."""
 
     amount_percent: Annotated[float, e.amount(50.0, "How much of the saturation you hear.")] = 50.0

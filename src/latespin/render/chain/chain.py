@@ -59,6 +59,7 @@ class Chain:
         self.rate = reader.track.rate
         arranged = self._arrangement
         effects = effects_of(stages.colour, arranged)
+        self._solo: tuple[str, int] | None = None
         self._plan = plan(effects, context, _dipped(effects, stages.colour, arranged, context))
         self.nodes: list[EffectNode] = []
         self._begin(0)
@@ -98,6 +99,12 @@ class Chain:
             stop = min(frame, start + WARM_UP_BLOCK)
             self._with_effects(start, stop - start)
             start = stop
+
+    def solo(self, ident: str, part: int) -> None:
+        """Give only a part of an effect from now on, for listening."""
+        self._solo = ident, part
+        self.nodes = []
+        self._begin(self.position)
 
     def _warm_up(self, frame: int) -> float:
         """Length of the history that influences the sound at a place, frames."""
@@ -142,7 +149,11 @@ class Chain:
             for node in self.nodes:
                 node.begin(start)
             return
-        self.nodes = [EffectNode(effect, self._setting, amount, gain, start) for effect, amount, gain in self._plan]
+        alone, part = self._solo or ("", 0)
+        self.nodes = [
+            EffectNode(effect, self._setting, amount, gain, start, part if effect.id == alone else None)
+            for effect, amount, gain in self._plan
+        ]
 
     def _with_effects(self, start: int, frames: int) -> Audio:
         block = self._pulled(len(self.nodes), start, frames)

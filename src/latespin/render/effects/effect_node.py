@@ -15,28 +15,40 @@ NOTED, KEPT_NOTES = 512, 900  # frames to a value of the gain history, and how m
 CELL, IDLE_STEP = 8192, 32  # frames of a piece that may be left out, and between which its amount is looked at
 STEP = 128  # frames after which automated controls are set again
 
+GainHistory = tuple[tuple[int, tuple[float, ...]], ...]
+
 
 class EffectNode:
     """One effect in the chain: gives the frames of After in order, from its starting place.
 
+    solo : the part of the effect that is heard alone, or None.
     ``upstream`` gives the input frames in order; an effect with latency reads ahead by it.
     """
 
     def __init__(
-        self, effect: AnyEffect, context: EffectContext, amount: Automation, gain: Automation, start: int
-    ) -> None:
+        self, effect: AnyEffect, context: EffectContext, amount: Automation, gain: Automation, start: int,
+        solo: int | None = None,
+    ) -> None:  # fmt: skip
         self.effect, self._setting = effect, context
         self._moving = AutomatedEffect(effect, context.clock)
         self._steered_to: AnyEffect | None = None
         self._maker = factory_of(effect)
-        self.processor: Processor | None = self._maker.build(self._moving.largest(), context)
+        self._solo = solo
+        self.processor: Processor | None = self._build()
         self.latency, self.warm_up_frames = self.processor.latency, self.processor.warm_up_frames
         self._idle_cells: dict[int, bool] = {}
         self._amount, self._gain = amount, gain
         self.begun = False
         self.begin(start)
         self._dry = Delay(2, self.latency)
-        self.history: tuple[tuple[int, float], ...] = ()
+        self.history: GainHistory = ()
+
+    def _build(self) -> Processor:
+        """A new processor, of which one part may be heard alone."""
+        made = self._maker.build(self._moving.largest(), self._setting)
+        if self._solo is not None and hasattr(made, "solo"):
+            made.solo = self._solo
+        return made
 
     def begin(self, start: int) -> None:
         """Begin at a frame, before anything was pulled."""
@@ -59,7 +71,7 @@ class EffectNode:
         """With the level kept, and bit for bit untouched where nothing of it is to be heard."""
         if self._gain.steady != 1.0:
             out = out * self._gain.at(at, out.shape[1]).astype(np.float32)
-        if self._amount.steady is None:
+        if self._amount.steady is None and self._solo is None:
             out = np.where(self._amount.at(at, out.shape[1]) <= 0.0, dry, out)
         return out
 
@@ -77,7 +89,7 @@ class EffectNode:
                 out[:, start:stop] = 0.0
             else:
                 if self.processor is None:
-                    self.processor, self._steered_to = self._maker.build(self._moving.largest(), self._setting), None
+                    self.processor, self._steered_to = self._build(), None
                 out[:, start:stop] = self._steered(part, at + start)
             start = stop
         return out
@@ -112,9 +124,11 @@ class EffectNode:
         return out
 
     def _note(self, at: int) -> None:
-        """Keep what dynamics took away lately, for a picture of it: frames, and the most at each, dB."""
+        """Keep what dynamics took away lately, for a picture of it: frames, and the most at each of every part, dB."""
         gain_history = getattr(self.processor, "gain_history", None)
         if gain_history is not None and gain_history.shape[1]:
-            lowest = gain_history.min(axis=0)
-            found = [(at + i, float(lowest[i : i + NOTED].min())) for i in range(0, len(lowest), NOTED)]
+            found = [
+                (at + i, tuple(gain_history[:, i : i + NOTED].min(axis=1).tolist()))
+                for i in range(0, gain_history.shape[1], NOTED)
+            ]
             self.history = (*self.history[-KEPT_NOTES:], *found)

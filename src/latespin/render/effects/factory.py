@@ -44,14 +44,16 @@ Factory = TypeVar("Factory", bound="type[EffectFactory]")
 _FACTORIES: dict[type[Effect], EffectFactory] = {}
 
 
-def processor_for(*kinds: type[Effect]) -> Callable[[Factory], Factory]:
-    """Declare a class as the factory of effects."""
+def processor_for(
+    *kinds: type[Effect], around: Callable[[EffectFactory], EffectFactory] = lambda factory: factory
+) -> Callable[[Factory], Factory]:
+    """Declare a class as the factory of effects. around : a factory that works with this one."""
 
     def declare(factory: Factory) -> Factory:
         for kind in kinds:
             if kind in _FACTORIES:
                 raise ValueError(f"{kind.__name__} has two factories")
-            _FACTORIES[kind] = factory()
+            _FACTORIES[kind] = around(factory())
         return factory
 
     return declare

@@ -7,6 +7,7 @@ from latespin.render.effects.factory import factory_of
 from latespin.render.effects.level_keeping import kept_level
 from latespin.render.effects.processors import (  # noqa: F401
     convolution,
+    dynamics,
     echo,
     gain,
     hall,

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from latespin.dsp.arrays import Audio
+from latespin.render.effects.effect_node import GainHistory
 from latespin.render.playback.programme import PlaybackRequest, Stream
 from latespin.render.playback.ring_buffer import crossfade
 
@@ -68,7 +69,7 @@ class PlaybackStream:
             return max(0, self._frame + frames)
         return loop[0] + (self._frame + frames - loop[0]) % (loop[1] - loop[0])
 
-    def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:
+    def gain_history(self, ident: str) -> GainHistory:
         """The gain history of an effect."""
         return self._stream.gain_history(ident)
 

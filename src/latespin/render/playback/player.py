@@ -14,6 +14,7 @@ import numpy as np
 
 from latespin.dsp.arrays import Audio
 from latespin.dsp.dynamics.output_guard import OutputGuard
+from latespin.render.effects.effect_node import GainHistory
 from latespin.render.playback.live_meter import LiveMeter, Meters
 from latespin.render.playback.playback_stream import FADE_FRAMES, PlaybackStream, RingMark, marks_from
 from latespin.render.playback.programme import PlaybackRequest
@@ -126,8 +127,8 @@ class Player:
                 return self._wanted or mark.programme, self._jump
             return mark.programme, mark.frame + self._read - mark.at
 
-    def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:
-        """Recent gain reduction of an effect in the version being played: frames of After, and dB at each."""
+    def gain_history(self, ident: str) -> GainHistory:
+        """Recent gain reduction of an effect in the version being played: frames of After, and dB of each part."""
         stream = self._stream
         return stream.gain_history(ident) if stream is not None else ()
 

@@ -12,6 +12,7 @@ from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.time_map import TimeMap
 from latespin.model.version import Stages
 from latespin.render.chain.renderer import TrackRenderer
+from latespin.render.effects.effect_node import GainHistory
 from latespin.render.mastering.level import LevelPlan, LevelProcessor
 from latespin.render.playback.metronome import click_places, with_clicks
 
@@ -36,8 +37,8 @@ class Stream(Protocol):
         """The next ``[2, frames]``; fewer at the end, none beyond it."""
         raise NotImplementedError
 
-    def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:
-        """Recent gain reduction of an effect: frames, and dB at each."""
+    def gain_history(self, ident: str) -> GainHistory:
+        """Recent gain reduction of an effect: frames, and dB of each part."""
         raise NotImplementedError
 
 
@@ -47,6 +48,7 @@ class PlaybackRequest:
 
     trim_db : what level matching adds on top.  loop : first and last frame on its own side, or None.
     click : the grid whose beats click, or None.  shift : where another song is heard for comparison, its frame at the song's own first one.
+    solo : an effect, by its id, and which part of it is heard alone, or None.
     """
 
     readers: TrackRenderer
@@ -57,6 +59,7 @@ class PlaybackRequest:
     loop: tuple[int, int] | None = None
     click: Grid | None = None
     shift: int = 0
+    solo: tuple[str, int] | None = None
 
     def open(self) -> Stream:
         """A fresh stream at frame 0."""
@@ -104,7 +107,7 @@ class BeforeStream:
         self._position += block.shape[1]
         return as_stereo(block)
 
-    def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:  # noqa: ARG002 - there are no effects
+    def gain_history(self, ident: str) -> GainHistory:  # noqa: ARG002 - there are no effects
         """Nothing."""
         return ()
 
@@ -115,6 +118,8 @@ class AfterStream:
     def __init__(self, programme: PlaybackRequest) -> None:
         self._programme = programme
         self._chain = programme.readers.chain(programme.stages)
+        if programme.solo is not None:
+            self._chain.solo(*programme.solo)
         self._gain = np.float32(amplitude(programme.trim_db))
         self._leveller = self._fresh()
         self._held = np.zeros((2, 0), np.float32)
@@ -150,7 +155,7 @@ class AfterStream:
         self._held = joined[:, frames:]
         return joined[:, :frames]
 
-    def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:
+    def gain_history(self, ident: str) -> GainHistory:
         """Recent gain reduction of an effect of the chain."""
         return next((node.history for node in self._chain.nodes if node.effect.id == ident), ())
 
@@ -179,7 +184,7 @@ class ClickStream:
         start, self._position = self._position, self._position + block.shape[1]
         return with_clicks(block, start, self._places, self._rate)
 
-    def gain_history(self, ident: str) -> tuple[tuple[int, float], ...]:
+    def gain_history(self, ident: str) -> GainHistory:
         """Like the inner stream."""
         return self._stream.gain_history(ident)
 

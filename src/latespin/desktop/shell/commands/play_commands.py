@@ -153,6 +153,11 @@ class PlayCommands(QObject):
         if self.playback:
             self.playback.set_volume((percent / 100.0) ** 2)
 
+    def set_solo(self, solo: tuple[str, int] | None) -> None:
+        """Hear a part of an effect alone, or the whole again."""
+        if self.playback:
+            self.playback.set_solo(solo)
+
     def set_clicking(self, on: bool) -> None:
         """Hear a click on every beat."""
         self.clicking = on

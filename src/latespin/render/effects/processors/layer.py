@@ -6,7 +6,7 @@ from latespin.analysis.profile import CENTRES, Profile
 from latespin.dsp.arrays import Audio, Floats, amplitude, amplitudes
 from latespin.dsp.control.automation import Automation
 from latespin.dsp.control.smoothing import SmoothedValue
-from latespin.dsp.dynamics.compressor import Curve, GainFollower
+from latespin.dsp.dynamics.gain_follower import Curve, GainFollower
 from latespin.dsp.effects.ambience import Looped, bed
 from latespin.dsp.effects.random_sources import AmbienceSource
 from latespin.dsp.filters.cascade import FilterCascade, high_cut

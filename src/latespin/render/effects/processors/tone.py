@@ -1,20 +1,12 @@
-"""Effects of tone and dynamics: EQ, compressor, dynamic high shelf, saturation, wobble, crush."""
+"""Effects of tone: EQ, saturation, wobble, crush."""
 
 from collections.abc import Sequence
 
 import numpy as np
 
-from latespin.analysis.profile import CENTRES, HIGHS_HZ, Profile
+from latespin.analysis.profile import CENTRES, Profile
 from latespin.dsp.arrays import Audio, Floats, amplitude
 from latespin.dsp.control.automation import Automation, crossfade_in
-from latespin.dsp.dynamics.compressor import (
-    BAND_EDGES_HZ,
-    Compressor,
-    CompressorSettings,
-    Curve,
-    DynamicShelf,
-    DynamicShelfSettings,
-)
 from latespin.dsp.effects.waveshaper import shaped
 from latespin.dsp.effects.width import Crush, Saturation, Wobble, WobbleSettings
 from latespin.dsp.filters.cascade import (
@@ -22,19 +14,18 @@ from latespin.dsp.filters.cascade import (
     Section,
     bell,
     high_cut,
-    high_pass,
     high_shelf,
     low_cut,
     low_shelf,
     response,
 )
 from latespin.model.effects import effects as m
+from latespin.render.effects.channel_part import ByChannelFactory
 from latespin.render.effects.context import EffectContext, lane_values, summed
 from latespin.render.effects.factory import EffectFactory, processor_for
 
 OPEN_LOW_HZ, OPEN_HIGH_HZ = 10.0, 21_000.0
 SOON = 0.05
-BANDS_OFFSETS_DB = (0.0, -4.0, -10.0)
 
 
 def rounded_power(profile: Profile, drive: float, shape: str) -> float:
@@ -82,7 +73,7 @@ def eq_sections(effect: m.Eq, amount: float, rate: int, cuts: tuple[bool, bool] 
     ]
 
 
-@processor_for(m.Eq)
+@processor_for(m.Eq, around=ByChannelFactory)
 class EqFactory(EffectFactory):
     """See docs/effects.md, EQ."""
 
@@ -96,100 +87,7 @@ class EqFactory(EffectFactory):
         return before.through(np.abs(response(eq_sections(effect, amount, context.rate), CENTRES, context.rate)) ** 2)
 
 
-@processor_for(m.Compressor)
-class CompressorFactory(EffectFactory):
-    """See docs/effects.md, Compressor."""
-
-    def build(self, effect: m.Compressor, context: EffectContext) -> Compressor:
-        return Compressor(context.rate, CompressorSettings(self.curve(effect, context), effect.way, BANDS_OFFSETS_DB))
-
-    def set_target(self, processor: Compressor, effect: m.Compressor, context: EffectContext) -> None:
-        processor.set_target(self.curve(effect, context))
-
-    def curve(self, effect: m.Compressor, context: EffectContext) -> Curve:
-        """With its threshold in full-scale decibels: it goes by the song's loudness."""
-        threshold = 20.0 * np.log10(context.profile.level) + effect.threshold_db
-        return Curve(threshold, effect.ratio, effect.attack_ms / 1000.0, effect.release_ms / 1000.0)
-
-    def predict_profile(self, effect: m.Compressor, context: EffectContext, before: Profile, amount: float) -> Profile:
-        curve = self.curve(effect, context)
-
-        def gain(share: float, offset_db: float = 0.0) -> float:
-            level = 10.0 * np.log10(max(1e-9, share))
-            return float(before.reduced(curve, offset_db=level - offset_db) ** amount)
-
-        total = float(np.sum(before.mid + before.side)) + 1e-12
-        if effect.way == "mid-side":
-            return before.through(gain(before.mid.sum() / total), gain(before.side.sum() / total))
-        if effect.way == "stereo":
-            return before.through(gain(1.0))
-        low, high = (BAND_EDGES_HZ[0] > CENTRES), (BAND_EDGES_HZ[1] <= CENTRES)
-        power = before.mid + before.side
-        gains = np.ones(len(CENTRES))
-        for band, offset in zip((low, ~(low | high), high), BANDS_OFFSETS_DB, strict=True):
-            gains[band] = gain(float(power[band].sum()) / total, offset)
-        return before.through(gains)
-
-
-class ShelfAndCut:
-    """A dynamic shelf, and a low-pass after it."""
-
-    latency = 0
-
-    def __init__(self, shelf: DynamicShelf, cut: EqStream) -> None:
-        self.shelf, self.cut = shelf, cut
-        self.warm_up_frames = shelf.warm_up_frames + cut.warm_up_frames
-
-    @property
-    def gain_history(self) -> Floats:
-        """Of the shelf."""
-        return self.shelf.gain_history
-
-    def process(self, block: Audio, at: int, amount: Automation) -> Audio:
-        """Process a block, whose first frame is frame ``at`` of the song."""
-        return self.cut.process(self.shelf.process(block, at, amount), at, amount)
-
-
-def _gentle_cut(effect: m.DynamicHighShelf) -> m.Eq:
-    """The low-pass beside a shelf, with its automation."""
-    lanes = tuple(lane for lane in effect.lanes if lane.field == "high_cut_hz")
-    return m.Eq(high_cut_hz=effect.high_cut_hz, high_slope="6", lanes=lanes)
-
-
-@processor_for(m.DynamicHighShelf)
-class DynamicShelfFactory(EffectFactory):
-    """See docs/effects.md, Dynamic high shelf."""
-
-    def build(self, effect: m.DynamicHighShelf, context: EffectContext) -> ShelfAndCut:
-        shelf = DynamicShelf(context.rate, self._settings(effect, context))
-        return ShelfAndCut(shelf, EqStream(context.rate, _gentle_cut(effect)))
-
-    def set_target(self, processor: ShelfAndCut, effect: m.DynamicHighShelf, context: EffectContext) -> None:
-        processor.shelf.set_target(self._settings(effect, context))
-        processor.cut.effect = _gentle_cut(effect)
-
-    def _settings(self, effect: m.DynamicHighShelf, context: EffectContext) -> DynamicShelfSettings:
-        return DynamicShelfSettings(effect.from_hz, self.curve(effect, context, context.profile))
-
-    def curve(self, effect: m.DynamicHighShelf, context: EffectContext, profile: Profile) -> Curve:  # noqa: ARG002
-        """With its threshold in full-scale decibels: it goes by how loud the highs usually are."""
-        high = np.abs(response(high_pass(effect.from_hz, 96_000, 12), CENTRES, 96_000)) ** 2
-        usual = 10.0 * np.log10(float(np.sum((profile.mid + profile.side) * high)) + 1e-12)
-        attack, release = effect.attack_ms / 1000.0, effect.release_ms / 1000.0
-        return Curve(usual + effect.threshold_db, effect.ratio, attack, release, effect.most_db)
-
-    def predict_profile(
-        self, effect: m.DynamicHighShelf, context: EffectContext, before: Profile, amount: float
-    ) -> Profile:
-        at_five = float(np.sum((before.mid + before.side)[CENTRES >= HIGHS_HZ])) + 1e-12
-        above = float(np.sum((before.mid + before.side)[effect.from_hz <= CENTRES])) + 1e-12
-        offset = 10.0 * np.log10(above / at_five)
-        gain = before.reduced(self.curve(effect, context, context.profile), highs=True, offset_db=offset) ** amount
-        cut = np.abs(response(eq_sections(_gentle_cut(effect), amount, context.rate), CENTRES, context.rate)) ** 2
-        return before.through(np.where(effect.from_hz <= CENTRES, gain, 1.0) * cut)
-
-
-@processor_for(m.Saturation)
+@processor_for(m.Saturation, around=ByChannelFactory)
 class SaturationFactory(EffectFactory):
     """See docs/effects.md, Saturation."""
 
