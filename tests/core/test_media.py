@@ -1,5 +1,6 @@
 """Opening and writing files: every format, broken ones, tags, and writing whole or not at all."""
 
+import contextlib
 import errno
 import mmap
 import os
@@ -7,7 +8,10 @@ import signal
 import stat
 import subprocess
 import sys
+from collections.abc import Iterator
 from pathlib import Path
+from types import FrameType
+from typing import Any
 
 import av
 import mutagen
@@ -255,6 +259,46 @@ def test_what_a_killed_process_left_goes_with_the_next_try(tmp_path: Path) -> No
         assert busy.exists()
         target.unlink()
     assert sorted(p.name for p in tmp_path.iterdir()) == [".song.one.mine.wav", "song.one.wav"]
+
+
+@contextlib.contextmanager
+def interrupted_at(line: int) -> Iterator[list[int]]:
+    """An interruption before the nth line that the writer of whole files runs; the lines that were run."""
+    run: list[int] = []
+
+    def trace(frame: FrameType, event: str, _: object) -> Any:
+        if not frame.f_code.co_filename.endswith("files/atomic.py"):
+            return None
+        if event == "line":
+            run.append(frame.f_lineno)
+            if len(run) == line:
+                raise KeyboardInterrupt
+        return trace
+
+    before = sys.gettrace()
+    sys.settrace(trace)
+    try:
+        yield run
+    finally:
+        sys.settrace(before)
+
+
+@pytest.mark.filterwarnings("ignore:unclosed file:ResourceWarning")  # where the interruption comes as one is closed
+def test_an_interruption_at_any_line_leaves_the_old_file_or_the_new_one_and_nothing_else(tmp_path: Path) -> None:
+    target, line, outcomes = tmp_path / "song.wav", 0, []
+    while not outcomes or outcomes[-1] != "done":
+        target.write_bytes(b"old")
+        line += 1
+        with interrupted_at(line) as run:
+            try:
+                with written_whole(target, overwrite=True, sources=()) as file:
+                    file.write_bytes(b"new")
+                outcomes.append("done")
+            except KeyboardInterrupt:
+                outcomes.append(target.read_bytes().decode())
+        assert [path.name for path in tmp_path.iterdir()] == ["song.wav"], f"interrupted at line {run[-1]}"
+    assert {"old", "new", "done"} == set(outcomes)
+    assert len(outcomes) > 20
 
 
 def test_a_full_disk_is_said_to_be_full(tmp_path: Path) -> None:

@@ -3,8 +3,8 @@
 import contextlib
 import errno
 import os
+import secrets
 import stat
-import tempfile
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -24,7 +24,8 @@ def written_whole(target: Path, *, overwrite: bool, sources: Sources) -> Iterato
     target = followed(target)
     sweep(target)
     temporary = _temporary_beside(target)
-    try:
+    try:  # around its making, too: an interruption may come at any instruction
+        os.close(os.open(temporary, os.O_CREAT | os.O_EXCL | os.O_WRONLY, 0o666))
         yield temporary
         refuse_sources(target, sources)
         _publish(temporary, target, overwrite=overwrite)
@@ -122,17 +123,8 @@ def _start_of_names(target: Path) -> str:
 
 
 def _temporary_beside(target: Path) -> Path:
-    prefix = f"{_start_of_names(target)}{os.getpid()}."
-    try:
-        handle, name = tempfile.mkstemp(suffix=target.suffix, prefix=prefix, dir=target.parent)
-    except OSError as error:
-        raise Unwritable(explain(error, target)) from error
-    os.close(handle)
-    umask = os.umask(0)
-    os.umask(umask)
-    temporary = Path(name)
-    temporary.chmod(0o666 & ~umask)
-    return temporary
+    """A name that nothing has yet."""
+    return target.with_name(f"{_start_of_names(target)}{os.getpid()}.{secrets.token_hex(6)}{target.suffix}")
 
 
 def _publish(temporary: Path, target: Path, *, overwrite: bool) -> None:
