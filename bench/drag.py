@@ -21,7 +21,8 @@ from latespin.desktop.app import make_app
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.shell.main_window import Window
 from latespin.media.track import open_track
-from latespin.model.moments.moments import AnyMoment, ColourDip, Moments, Reverse, Stutter, TapeStop
+from latespin.model.moments.faded_effects import ColourDip
+from latespin.model.moments.moments import AnyMoment, Moments, Reverse, Stutter, TapeStop
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Position
 from latespin.render.playback.null_device import SilentDevice

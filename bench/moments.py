@@ -15,9 +15,9 @@ from latespin.dsp.timing.speed_by_time import SpeedByTime, knots, slowing
 from latespin.media.track import Track, open_track
 from latespin.model.documents.documents import read_session
 from latespin.model.moments.endings import Ending, RingOut
+from latespin.model.moments.faded_effects import ColourDip
 from latespin.model.moments.moments import (
     AnyMoment,
-    ColourDip,
     Cover,
     Dip,
     Moments,

@@ -25,9 +25,9 @@ from latespin.model.effects.automation import Lane, LanePoint, dipped
 from latespin.model.effects.effects import Hall as HallStage
 from latespin.model.effects.effects import Layer, SmallSpeaker, Spin, Underwater, Vinyl
 from latespin.model.moments.endings import Ending, RingOut
+from latespin.model.moments.faded_effects import ColourDip
 from latespin.model.moments.moments import (
     AnyMoment,
-    ColourDip,
     Cover,
     Dip,
     DropIn,

@@ -10,9 +10,11 @@ from latespin.desktop.controllers.batch import BatchController
 from latespin.desktop.controllers.beats import BeatsController
 from latespin.desktop.controllers.compare import CompareController
 from latespin.desktop.controllers.markers import MarkerController
+from latespin.desktop.controllers.moment_clipboard import MomentClipboard
 from latespin.desktop.controllers.moments import MomentController
 from latespin.desktop.controllers.recipes import RecipeController
 from latespin.desktop.session.commands import Command, declared
+from latespin.desktop.shell.commands.clipboard_commands import ClipboardCommands
 from latespin.desktop.shell.commands.file_commands import FileCommands
 from latespin.desktop.shell.commands.menus import MENUS
 from latespin.desktop.shell.commands.panel_commands import PanelCommands
@@ -22,7 +24,7 @@ from latespin.desktop.shell.commands.view_commands import ViewCommands
 
 DOCS = Path(__file__).parents[1] / "docs"
 SOURCES = (
-    FileCommands, VersionCommands, PlayCommands, PanelCommands, ViewCommands, BeatsController, MomentController,
+    FileCommands, ClipboardCommands, VersionCommands, PlayCommands, PanelCommands, ViewCommands, BeatsController, MomentController, MomentClipboard,
     MarkerController, RecipeController, CompareController, BatchController,
 )  # fmt: skip
 OTHER_KEYS = (

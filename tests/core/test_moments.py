@@ -16,9 +16,9 @@ from latespin.model.arranging.arrangement import arrange
 from latespin.model.documents.documents import read_session
 from latespin.model.effects.effects import Hall
 from latespin.model.moments.curves import speeds_of
+from latespin.model.moments.faded_effects import ColourDip
 from latespin.model.moments.moments import (
     AnyMoment,
-    ColourDip,
     Cover,
     Dip,
     DropIn,

@@ -39,7 +39,10 @@ FIELD_LISTS = (
         (kind, EFFECTS[kind], (*effect_info(kind).main, *effect_info(kind).more), SETTINGS | {"amount_percent"})
         for kind in EFFECTS
     ]
-    + [(kind, MOMENTS[kind], moment_info(kind).fields, PLACED) for kind in MOMENTS]
+    + [
+        (kind, MOMENTS[kind], moment_info(kind).fields, PLACED | ({"effect"} if kind == "effect" else set()))
+        for kind in MOMENTS
+    ]
     + [(f"ending {kind}", ENDINGS[kind], ending_info(kind).fields, PLACED) for kind in ENDINGS]
 )
 

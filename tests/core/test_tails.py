@@ -4,7 +4,8 @@ import pytest
 
 from latespin.model.effects.effects import Hall
 from latespin.model.moments.endings import AnyEnding, CleanStop, EchoEnd, Ending, Fade, NoEnding, RingOut, TapeStopEnd
-from latespin.model.moments.moments import AnyMoment, ColourDip, Moments, Throw
+from latespin.model.moments.faded_effects import ColourDip
+from latespin.model.moments.moments import AnyMoment, Moments, Throw
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Position
 from latespin.model.version import Colour, Stages

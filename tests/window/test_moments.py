@@ -6,14 +6,17 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 from PySide6.QtCore import QPoint, QPointF, Qt
-from PySide6.QtWidgets import QFileDialog
+from PySide6.QtWidgets import QApplication, QFileDialog
 from pytestqt.qtbot import QtBot
 
 from latespin.desktop.shell.main_window import Window
 from latespin.desktop.theme.theme import colour
+from latespin.model.effects.effects import Gain
 from latespin.model.moments.declaration import MOMENTS, moment_info
 from latespin.model.moments.endings import CleanStop, EchoEnd, NoEnding, RingOut
-from latespin.model.moments.moments import ColourDip, Cover, Moments, Reverse, Stutter, TapeStop
+from latespin.model.moments.faded_effects import ColourDip, EffectRange
+from latespin.model.moments.markers import Marker
+from latespin.model.moments.moments import Cover, Moments, Reverse, Stutter, TapeStop
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Length, Position
 from latespin.model.version import Time
@@ -368,3 +371,138 @@ def test_a_colour_dip_has_its_form_and_rulers_count_video_frames(placed: Window,
     assert all(n % 25 == 0 for n in numbers)
     placed.run("bar_rulers")
     assert placed.waveform_view.frames_per_second is None
+
+
+def test_several_moments_are_chosen_on_the_waveform_and_in_the_list_and_change_together(
+    placed: Window, qtbot: QtBot
+) -> None:
+    """Moved, nudged, switched and deleted as one step each; a control is set in those that have it."""
+    more = (
+        ColourDip(id="dive", start=Position(beat=24.0), end=Position(beat=26.0)),
+        Reverse(id="last", start=Position(beat=33.0), end=Position(beat=34.0)),
+    )
+    stages = placed.document.stages
+    placed.document.edit_stages("More", replace(stages, moments=stages.moments.with_all_changed(more)))
+    view, panel = placed.waveform_view, placed.panels.moments
+    control = Qt.KeyboardModifier.ControlModifier
+
+    def tab(ident: str) -> QPoint:
+        return (view.moments._tab(shape_of(placed, ident)).center() + MARGIN).toPoint()
+
+    def place(ident: str) -> float | None:
+        return placed.document.stages.moments.find(ident).start.beat  # type: ignore[union-attr]
+
+    qtbot.mouseClick(view, LEFT, pos=tab("stop"))
+    qtbot.mouseClick(view, LEFT, control, tab("back"))
+    qtbot.mouseClick(view, LEFT, control, tab("last"))
+    assert panel.chosen == "last"
+    assert panel.others == {"stop", "back"}
+    assert sorted(item.text().split(" · ")[1] for item in panel.list.selectedItems()) == [
+        "Reverse",
+        "Reverse",
+        "Tape stop",
+    ]
+    assert panel.together.text() == "and 2 more"
+    qtbot.mouseClick(view, LEFT, control, tab("stop"))
+    assert panel.others == {"back"}
+    qtbot.mouseClick(view, LEFT, control, tab("stop"))
+    view.setFocus()
+    qtbot.keyClick(view, Qt.Key.Key_Right)
+    assert [place(i) for i in ("stop", "back", "last", "dive")] == [17.0, 29.0, 34.0, 24.0]
+    placed.controllers.moments.choose("back", frozenset({"back", "stop", "last"}))
+    a_beat = round(view.geometry_now.scale.px_per_second * 60.0 / 92.0)
+    drag(qtbot, placed, view.moments._tab(shape_of(placed, "back")).center(), QPoint(2 * a_beat, 0))
+    assert [place(i) for i in ("stop", "back", "last", "dive")] == [19.0, 31.0, 36.0, 24.0]
+    panel.changed.emit("time", "add")
+    panel.settled.emit()
+    assert [placed.document.stages.moments.find(i).time for i in ("stop", "back", "last")] == ["add"] * 3  # type: ignore[union-attr]
+    qtbot.mouseClick(panel.switch, LEFT)
+    assert [moment.id for moment in placed.document.stages.moments.heard] == ["dive"]
+    for _ in range(4):
+        placed.run("undo")
+    assert [place(i) for i in ("stop", "back", "last")] == [16.0, 28.0, 33.0]
+    panel.list.setFocus()
+    panel.list.clearSelection()
+    for row in (0, 2):
+        qtbot.mouseClick(
+            panel.list.viewport(),
+            LEFT,
+            control if row else Qt.KeyboardModifier.NoModifier,
+            panel.list.visualItemRect(panel.list.item(row)).center(),
+        )
+    chosen = {panel.chosen} | panel.others
+    assert len(chosen) == 2
+    qtbot.keyClick(panel.list, Qt.Key.Key_Delete)
+    assert not chosen & {moment.id for moment in placed.document.stages.moments.placed}
+    assert len(placed.document.stages.moments.placed) == 2
+
+
+def test_chosen_moments_go_to_another_version_by_the_clipboard(placed: Window, qtbot: QtBot) -> None:
+    placed.controllers.moments.choose("stop", frozenset({"stop", "back"}))
+    control = Qt.KeyboardModifier.ControlModifier
+    qtbot.keyClick(placed, Qt.Key.Key_C, control)
+    assert "2 moments" in placed.notice.label.text()
+    placed.run("duplicate")
+    placed.document.edit_stages("Empty", replace(placed.document.stages, moments=Moments()))
+    placed.play.mark(None)
+    placed.play.seek("before", 0.25 + 4 * 60 / 92)
+    wait(qtbot, lambda: abs(placed.play.place()[0] - (0.25 + 4 * 60 / 92)) < 0.01)
+    qtbot.keyClick(placed, Qt.Key.Key_V, control)
+    pasted = placed.document.stages.moments.placed
+    assert [(type(m), m.start.beat, m.end.beat) for m in pasted] == [(TapeStop, 4.0, 8.0), (Reverse, 16.0, 18.0)]
+    assert {m.id for m in pasted} == {placed.panels.moments.chosen} | placed.panels.moments.others
+    QApplication.clipboard().setText("a shopping list")
+    qtbot.keyClick(placed, Qt.Key.Key_V, control)
+    assert "No moment was copied" in placed.notice.label.text()
+    assert len(placed.document.stages.moments.placed) == 2
+
+
+def test_an_effect_over_a_range_is_chosen_set_up_and_heard(placed: Window, qtbot: QtBot, devices: Devices) -> None:
+    placed.document.edit_stages(
+        "Level",
+        replace(placed.document.stages, level=replace(placed.document.stages.level, on=False), moments=Moments()),
+    )
+    placed.play.mark((10.0, 16.0))
+    placed.controllers.moments.add("effect")
+    panel = placed.panels.moments
+    page = panel.page("effect echo")
+    assert panel.title.text() == "Echo"
+    page.kinds.setCurrentIndex(page.kinds.findData("gain"))
+    page.kinds.activated.emit(page.kinds.currentIndex())
+    assert panel.title.text() == "Gain"
+    page = panel.page("effect gain")
+    assert page.isVisible()
+    assert not page.keep.isVisible(), "the level is what it is for"
+    page.settings.controls["gain_db"].changed.emit(-60.0)
+    page.form.controls["attack_percent"].changed.emit(0.0)
+    effect = placed.controllers.moments.chosen
+    assert isinstance(effect, EffectRange)
+    assert (effect.effect, effect.attack_percent) == (Gain(gain_db=-60.0), 0.0)
+    placed.play.mark(None)
+    placed.play.seek("after", 9.0)
+    placed.run("play")
+    wait(qtbot, lambda: placed.playback.player.playing)  # type: ignore[union-attr]
+    heard = devices.listen(qtbot, 5.0)
+    level = np.sqrt(np.mean(heard[:, : heard.shape[1] // 441 * 441].reshape(2, -1, 441) ** 2, axis=(0, 2)))
+    assert level[150:].max() < 0.005 * level[:50].max()
+    placed.run("undo")
+    placed.run("undo")
+    assert isinstance(placed.controllers.moments.chosen.effect, Gain)  # type: ignore[union-attr]
+
+
+def test_keys_step_through_the_markers(placed: Window, qtbot: QtBot) -> None:
+    markers = tuple(Marker(id=str(at), label=str(at), start=Position(seconds=at)) for at in (20.0, 5.0, 12.0))
+    placed.document.edit_session("Markers", replace(placed.document.session, markers=markers))
+    placed.play.seek("before", 6.0)
+    wait(qtbot, lambda: abs(placed.play.place()[0] - 6.0) < 0.01)
+    for key, wanted in (
+        (Qt.Key.Key_Period, 12.0),
+        (Qt.Key.Key_Period, 20.0),
+        (Qt.Key.Key_Comma, 12.0),
+        (Qt.Key.Key_Comma, 5.0),
+    ):
+        qtbot.keyClick(placed, key)
+        wait(qtbot, lambda w=wanted: abs(placed.play.place()[0] - w) < 0.01)
+        assert placed.panels.moments.markers.chosen() == [str(wanted)]
+    qtbot.keyClick(placed, Qt.Key.Key_Comma)
+    assert "no marker before" in placed.notice.label.text()

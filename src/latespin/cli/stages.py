@@ -103,7 +103,7 @@ def layout_for(
     from latespin.media.storage.analysis_cache import read_track
     from latespin.render.effects.problems import goes_by_beats
 
-    by_beats = stages.moments.heard or any(goes_by_beats(effect) for effect in stages.colour.heard)
+    by_beats = stages.moments.heard or any(goes_by_beats(effect) for _, effect in stages.heard_effects)
     by_beats = by_beats or stages.time.heard.halftime in HALFTIME_BARS
     if ending is None and not by_beats and isinstance(stages.ending.heard, NoEnding):
         return Layout(track.frames, track.rate, grid)

@@ -12,7 +12,8 @@ from latespin.media.track import Track
 from latespin.model.effects.automation import Lane, LanePoint
 from latespin.model.effects.declaration import EFFECTS
 from latespin.model.effects.effects import Hall
-from latespin.model.moments.moments import ColourDip, Moments, TapeStop
+from latespin.model.moments.faded_effects import ColourDip
+from latespin.model.moments.moments import Moments, TapeStop
 from latespin.model.timing.positions import Position
 from latespin.model.timing.tempo_curve import CurvePoint
 from latespin.model.version import Colour, Level, Stages, Time

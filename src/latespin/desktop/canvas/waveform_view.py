@@ -213,6 +213,8 @@ class WaveformView(QWidget):
         if self._map is None or event.button() != Qt.MouseButton.LeftButton:
             return
         at = self._inner(event.position())
+        for layer in self._layers:
+            layer.adding = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
         self._held = next((layer for layer in self._layers if layer.press(at)), None)
         if self._held is None:
             self._grip = self._grip_at(event.position())

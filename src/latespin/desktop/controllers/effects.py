@@ -91,7 +91,7 @@ class EffectController(QObject):
             self.message.emit(str(error), True)
             return
         if value == "file" and not getattr(effect, "path", ""):
-            path = self._ask_for_file(changed)
+            path = ask_for_file(self._window, changed)
             if not path:
                 self._panel.show_stages(self._document.stages, self._document)
                 return
@@ -174,11 +174,13 @@ class EffectController(QObject):
     def choose_effect_file(self) -> None:
         effect = self.chosen
         if effect is not None and needs_file(effect):
-            path = self._ask_for_file(effect)
+            path = ask_for_file(self._window, effect)
             if path:
                 self.change("path", path)
 
-    def _ask_for_file(self, effect: Effect) -> str:
-        title, kinds = ASKS[type(effect)]
-        name, _ = QFileDialog.getOpenFileName(self._window, title, "", kinds)
-        return str(resolved(name)) if name else ""
+
+def ask_for_file(window: QWidget, effect: Effect) -> str:
+    """The file an effect is to be made from; empty where none was chosen."""
+    title, kinds = ASKS[type(effect)]
+    name, _ = QFileDialog.getOpenFileName(window, tr(title), "", tr(kinds))
+    return str(resolved(name)) if name else ""

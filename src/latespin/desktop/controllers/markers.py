@@ -22,6 +22,7 @@ from latespin.model.timing.positions import Position, snapped_place
 MARKER_FILTER = "Markers as CSV (*.csv);;The song as WAV with cue points (*.wav)"
 
 MOMENTS = "&Moments"
+JUST_PASSED = 1.0  # seconds
 
 
 class MarkerController(QObject):
@@ -114,6 +115,31 @@ class MarkerController(QObject):
         marker = next((m for m in self._document.session.markers if m.id == ident), None)
         if marker is not None and not self._place()[1]:
             self.seek_wanted.emit(marker.start.at(self._document.grid))
+
+    @command("next_marker", "Next mar&ker", menu=MOMENTS, keys=".", group=1)
+    def next_marker(self) -> None:
+        """Go to the next marker."""
+        self._go(1)
+
+    @command("previous_marker", "Pre&vious marker", menu=MOMENTS, keys=",", group=1)
+    def previous_marker(self) -> None:
+        """Go to the marker before; while the song plays, a marker just passed does not count."""
+        self._go(-1)
+
+    def _go(self, way: int) -> None:
+        """To the marker after or before the playhead, and choose it in the list."""
+        grid, (here, playing) = self._document.grid, self._place()
+        margin = JUST_PASSED if playing and way < 0 else 0.005
+        places = sorted((marker.start.at(grid) * way, marker.id) for marker in self._document.session.markers)
+        found = next(((place * way, ident) for place, ident in places if place > here * way + margin), None)
+        if found is None:
+            self.message.emit(
+                tr("There is no marker after this place.") if way > 0 else tr("There is no marker before this place."),
+                False,
+            )
+            return
+        self._panel.markers.show_chosen(found[1])
+        self.seek_wanted.emit(found[0])
 
     @command("unmark_markers")
     def unmark_markers(self) -> None:

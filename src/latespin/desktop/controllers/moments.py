@@ -9,6 +9,8 @@ from PySide6.QtWidgets import QFileDialog, QMenu, QWidget
 
 from latespin.desktop.canvas.layers.moment_layer import Shape
 from latespin.desktop.canvas.waveform_view import WaveformView
+from latespin.desktop.controllers.effects import ask_for_file
+from latespin.desktop.controllers.moment_clipboard import MomentClipboard, named
 from latespin.desktop.panels.moments_panel import MomentsPanel, length_of
 from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
@@ -17,9 +19,11 @@ from latespin.errors import LateSpinError
 from latespin.model.documents.version_edits import new_id
 from latespin.model.moments.curves import outline
 from latespin.model.moments.declaration import MOMENTS, moment_info, moment_title
+from latespin.model.moments.faded_effects import EffectRange
 from latespin.model.moments.markers import Marker, moment_over
 from latespin.model.moments.moments import AnyMoment, Cover, DropIn, Moments, PitchGlide, Ramp, SpinUp, TapeStop
-from latespin.model.moments.moving import begun_at, has_length, lasting, nudged
+from latespin.model.moments.moving import begun_at, lasting, nudged
+from latespin.model.moments.together import moved_along, with_field
 from latespin.model.timing.positions import Position, parse_place, parse_span, snapped_place
 from latespin.model.values.words import label_of
 from latespin.paths import resolved
@@ -45,7 +49,8 @@ class MomentController(QObject):
         self._document, self._view, self._panel = document, waveform_view, panel
         self._place, self._marked, self._window = place, marked, parent
         self._editing = False
-        self._copied: AnyMoment | None = None
+        self._held: tuple[AnyMoment, ...] = ()  # as they were when a drag began
+        self.clipboard = MomentClipboard(document, panel, self)
         panel.add_wanted.connect(self.add)
         panel.wanted.connect(lambda name: run(self, name))
         panel.moment_chosen.connect(self.choose)
@@ -56,7 +61,7 @@ class MomentController(QObject):
         waveform_view.moments.moved.connect(self._move)
         waveform_view.moments.bent.connect(self._bend)
         waveform_view.moments.command_wanted.connect(lambda name: run(self, name))
-        waveform_view.moments.drag_finished.connect(document.end_drag)
+        waveform_view.moments.drag_finished.connect(self._let_go)
         waveform_view.menu_wanted.connect(self.open_menu)
         for signal in (document.session_changed, document.reading_changed, document.track_changed):
             signal.connect(self.show)
@@ -70,7 +75,7 @@ class MomentController(QObject):
 
     def show(self) -> None:
         """Draw the moments on the waveforms."""
-        self._view.moments.show(self._shapes(), self._panel.chosen, editing=self._editing)
+        self._view.moments.show(self._shapes(), self._panel.chosen, self._panel.others, editing=self._editing)
 
     def _shapes(self) -> tuple[Shape, ...]:
         document, layout = self._document, self._document.layout
@@ -100,16 +105,22 @@ class MomentController(QObject):
 
     # -- steps -----------------------------------------------------------------------------------------------------
 
-    def choose(self, ident: str) -> None:
-        """Work on a moment."""
-        if ident != self._panel.chosen:
-            self._panel.chosen = ident
+    def choose(self, ident: str, together: frozenset[str] = frozenset()) -> None:
+        """Work on a moment, and on others with it."""
+        others = together - {ident}
+        if (ident, others) != (self._panel.chosen, self._panel.others):
+            self._panel.chosen, self._panel.others = ident, others
             self._document.end_drag()
             self._panel.show_stages(self._document.stages, self._document)
             self.show()
 
-    def _choose_on_waveform(self, ident: str) -> None:
-        self.choose(ident)
+    def _choose_on_waveform(self, ident: str, adding: bool) -> None:
+        all_chosen = self._panel.others | {self._panel.chosen}
+        if adding and ident in all_chosen and len(all_chosen) > 1:
+            left = all_chosen - {ident}
+            self.choose(self._panel.chosen if self._panel.chosen in left else min(left), left)
+        else:
+            self.choose(ident, all_chosen if adding or ident in all_chosen else frozenset())
         if not self._editing:
             self.panel_wanted.emit("moments")
 
@@ -122,7 +133,14 @@ class MomentController(QObject):
         """The moment being worked on."""
         return self._moments.find(self._panel.chosen)
 
-    def _edit(self, label: str, moments: Moments, merge: str = "") -> None:
+    @property
+    def all_chosen(self) -> list[AnyMoment]:
+        """Those being worked on, in order of place."""
+        idents, grid = self._panel.others | {self._panel.chosen}, self._document.grid
+        return sorted((m for m in self._moments.placed if m.id in idents), key=lambda m: m.start.at(grid))
+
+    def edit_step(self, label: str, moments: Moments, merge: str = "") -> None:
+        """Put other moments in place of the version's, as a step of undo."""
         self._document.edit_stages(label, replace(self._document.stages, moments=moments), merge)
 
     def add(self, kind: str) -> None:
@@ -131,7 +149,7 @@ class MomentController(QObject):
         if ranges and kind != "drop-in":
             self._over_ranges(ranges, MOMENTS[kind](start=Position(seconds=0.0), end=Position(seconds=1.0)))  # type: ignore[arg-type]
             return
-        start, end = self._where(moment_info(kind).beats)
+        start, end = self.where(moment_info(kind).beats)
         moment: AnyMoment = MOMENTS[kind](id=new_id(), start=start, end=end)  # type: ignore[assignment]
         if isinstance(moment, DropIn):
             path = self._ask_for_sound()
@@ -139,13 +157,13 @@ class MomentController(QObject):
                 return
             moment = replace(moment, path=path)
         self._panel.chosen = moment.id
-        self._edit(
+        self.edit_step(
             tr("Add {0}").format(translated(moment_info(kind)).title.lower()), self._moments.with_changed(moment)
         )
         self.panel_wanted.emit("moments")
         self._panel.open_page("moments")
 
-    def _where(self, beats: float) -> tuple[Position, Position]:
+    def where(self, beats: float) -> tuple[Position, Position]:
         """The marked range, or ``beats`` from the beat nearest to the playhead."""
         marked, grid = self._marked(), self._document.grid
         if marked is not None:
@@ -169,13 +187,13 @@ class MomentController(QObject):
         if moment is None:
             return
         try:
-            changed = replace(moment, **{name: value})
+            changed = with_field(self.all_chosen, moment, name, value)
         except (LateSpinError, ValueError) as error:
             self.message.emit(str(error), True)
             return
-        self._edit(
+        self.edit_step(
             f"{tr(moment_title(moment))}: {tr(label_of(type(moment), name)).lower()}",
-            self._moments.with_changed(changed),
+            self._moments.with_all_changed(changed),
             f"{moment.id} {name}",
         )
 
@@ -193,7 +211,7 @@ class MomentController(QObject):
         except (LateSpinError, ValueError, ZeroDivisionError) as error:
             self.message.emit(str(error), True)
             return
-        self._edit(tr("Move {0}").format(tr(moment_title(moment)).lower()), self._moments.with_changed(changed))
+        self.edit_step(tr("Move {0}").format(tr(moment_title(moment)).lower()), self._moments.with_changed(changed))
 
     def _move(self, ident: str, part: str, seconds: float, snapped: bool) -> None:
         moment, grid = self._moments.find(ident), self._document.grid
@@ -201,35 +219,41 @@ class MomentController(QObject):
             return
         place = snapped_place(seconds, grid) if snapped else Position(seconds=round(seconds, 4))
         if part == "whole":
-            changed = begun_at(moment, place, grid)
+            self._held = self._held or tuple(self.all_chosen)
+            lead = next((held for held in self._held if held.id == ident), moment)
+            changed = moved_along(self._held, lead, begun_at(lead, place, grid), grid)
         else:
-            changed = replace(moment, **{part: place})
-            ends = [end.at(grid) for end in (changed.start, changed.end)]
+            changed = [replace(moment, **{part: place})]
+            ends = [end.at(grid) for end in (changed[0].start, changed[0].end)]
             if ends[1] - ends[0] < 0.005:
                 return
-        self._edit(
+        self.edit_step(
             tr("Move {0}").format(tr(moment_title(moment)).lower()),
-            self._moments.with_changed(changed),
+            self._moments.with_all_changed(changed),
             f"{ident} {part}",
         )
+
+    def _let_go(self) -> None:
+        self._held = ()
+        self._document.end_drag()
 
     def _bend(self, ident: str, tension: float) -> None:
         moment = self._moments.find(ident)
         if moment is not None:
             changed = replace(moment, tension=tension)
-            self._edit(
+            self.edit_step(
                 tr("Curve of {0}").format(tr(moment_title(moment)).lower()),
                 self._moments.with_changed(changed),
                 f"{ident} tension",
             )
 
     def _nudge(self, *, seconds: float = 0.0, beats: float = 0.0) -> None:
-        """Move the chosen moment by beats, or, finely, by seconds off them."""
+        """Move the chosen moments by beats, or, finely, by seconds off them."""
         moment = self.chosen
         if moment is not None:
-            changed = nudged(moment, self._document.grid, beats=beats, seconds=seconds)
+            changed = [nudged(each, self._document.grid, beats=beats, seconds=seconds) for each in self.all_chosen]
             label = tr("Nudge {0}").format(tr(moment_title(moment)).lower())
-            self._edit(label, self._moments.with_changed(changed), f"{moment.id} nudge")
+            self.edit_step(label, self._moments.with_all_changed(changed), f"{moment.id} nudge")
 
     @command("moment_earlier")
     def earlier(self) -> None:
@@ -247,34 +271,11 @@ class MomentController(QObject):
     def later_finely(self) -> None:
         self._nudge(seconds=NUDGE_SECONDS)
 
-    @command("delete_moment", "&Delete the moment", menu=MENU)
+    @command("delete_moment", "&Delete the moments", menu=MENU)
     def delete_moment(self) -> None:
-        moment = self.chosen
-        if moment is not None:
-            self._edit(tr("Delete {0}").format(tr(moment_title(moment)).lower()), self._moments.without(moment.id))
-
-    @command("copy", "C&opy the moment", menu=MENU, keys="Ctrl+C")
-    def copy(self) -> None:
-        """Keep the chosen moment, to put it elsewhere."""
-        if self.chosen is not None:
-            self._copied = self.chosen
-            self.message.emit(
-                tr("Copied: {0}. Ctrl+V puts it at the playhead.").format(tr(moment_title(self.chosen)).lower()), False
-            )
-
-    @command("paste", "Pas&te it here", menu=MENU, keys="Ctrl+V")
-    def paste(self) -> None:
-        """The copied moment once more, at the marked range or the beat nearest to the playhead."""
-        if self._copied is None:
-            self.message.emit(tr("Nothing was copied yet. Ctrl+C copies the chosen moment."), False)
-            return
-        start, _ = self._where(1.0)
-        if not has_length(self._copied, self._document.grid):
-            self.message.emit(tr("On these beats the copied moment has no length. Set the length of the copy."), False)
-        moment = replace(begun_at(self._copied, start, self._document.grid), id=new_id())
-        self._panel.chosen = moment.id
-        self._edit(tr("Paste {0}").format(tr(moment_title(moment)).lower()), self._moments.with_changed(moment))
-        self.panel_wanted.emit("moments")
+        chosen = self.all_chosen
+        if chosen:
+            self.edit_step(tr("Delete {0}").format(named(chosen)), self._moments.without(*(m.id for m in chosen)))
 
     @command("next_moment", "&Next moment", menu=MENU, keys="]")
     def next_moment(self) -> None:
@@ -311,12 +312,12 @@ class MomentController(QObject):
                 tr("Switch it off") if moment.on else tr("Switch it on"),
                 lambda: self._change_field("on", not moment.on),
             )
-            menu.addAction(tr("Copy"), self.copy)
+            menu.addAction(tr("Copy"), self.clipboard.copy)
             menu.addAction(tr("Delete"), self.delete_moment)
         else:
             self.seek_wanted.emit(side, seconds)
             menu.addMenu(self._panel.kinds_menu(menu)).setText(tr("Add here"))
-            menu.addAction(tr("Paste here"), self.paste).setEnabled(self._copied is not None)
+            menu.addAction(tr("Paste here"), self.clipboard.paste).setEnabled(bool(self.clipboard.copied()))
             menu.addAction(tr("Mark here"), lambda: self.mark_wanted.emit())
         return menu
 
@@ -333,8 +334,12 @@ class MomentController(QObject):
 
     @command("choose_moment_file")
     def choose_file(self) -> None:
-        path = self._ask_for_sound()
-        if path:
+        moment = self.chosen
+        if isinstance(moment, EffectRange):
+            path = ask_for_file(self._window, moment.effect)
+            if path:
+                self._change_field("effect", replace(moment.effect, path=path))
+        elif path := self._ask_for_sound():
             self._change_field("path", path)
 
     def _ask_for_sound(self) -> str:
@@ -381,7 +386,7 @@ class MomentController(QObject):
         self._panel.chosen = made[0].id
         title = tr(moment_title(pattern)).lower()
         label = tr("Add {0}").format(title) if len(made) == 1 else tr("Add {0} × {1}").format(len(made), title)
-        self._edit(label, replace(self._moments, placed=(*others, *made)))
+        self.edit_step(label, replace(self._moments, placed=(*others, *made)))
         self._panel.open_page("moments")
 
 

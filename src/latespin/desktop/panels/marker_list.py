@@ -45,6 +45,15 @@ class MarkerPage(QWidget):
         """Ids of the chosen markers."""
         return [item.data(Qt.ItemDataRole.UserRole) for item in self.list.selectedItems()]
 
+    def show_chosen(self, ident: str) -> None:
+        """Choose a marker without going to it."""
+        self._filling = True
+        row = next(
+            (i for i in range(self.list.count()) if self.list.item(i).data(Qt.ItemDataRole.UserRole) == ident), -1
+        )
+        self.list.setCurrentRow(row)
+        self._filling = False
+
     def show_markers(self, markers: tuple[Marker, ...], grid: Grid | None) -> None:
         """Show markers in order of place."""
         rows = sorted(markers, key=lambda m: m.start.at(grid))

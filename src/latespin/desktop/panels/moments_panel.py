@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
 )
 
 from latespin.desktop.panels.marker_list import MarkerPage
+from latespin.desktop.panels.moment_pages import MomentPage, make_page, page_key
 from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.plots.moment_curve import CurveEditor
 from latespin.desktop.session.document import Document
@@ -28,6 +29,7 @@ from latespin.desktop.widgets.gallery import Gallery
 from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.desktop.widgets.struct_form import FieldForm
 from latespin.model.moments.declaration import MOMENTS, moment_info, moment_title
+from latespin.model.moments.faded_effects import EffectRange
 from latespin.model.moments.moments import AnyMoment, DropIn
 from latespin.model.timing.positions import Length, say_place, say_span
 from latespin.model.values.kinds import kind_of
@@ -35,23 +37,12 @@ from latespin.model.values.parameters import LENGTH_BEATS
 from latespin.model.version import Stages
 
 
-class _MomentPage(QScrollArea):
-    """The form of a kind of moment; scrolls if it is too tall."""
-
-    def __init__(self, kind: str) -> None:
-        super().__init__()
-        self.form = FieldForm(MOMENTS[kind], "moments", moment_info(kind).fields, 3)
-        self.setWidgetResizable(True)
-        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.setWidget(self.form)
-
-
 class MomentsPanel(StagePanel):
     """Asks through signals; :class:`~latespin.desktop.controllers.moments.MomentWork` does."""
 
     wanted = Signal(str)
     add_wanted = Signal(str)
-    moment_chosen = Signal(str)
+    moment_chosen = Signal(str, object)  # the one shown, and all that are chosen
     changed = Signal(str, object)  # a field of the chosen moment, and its value
     place_typed = Signal(str, str)  # start, end or length, and what was typed
     refused = Signal(str)
@@ -59,6 +50,7 @@ class MomentsPanel(StagePanel):
     def __init__(self) -> None:
         super().__init__("moments")
         self.chosen = ""
+        self.others: frozenset[str] = frozenset()  # chosen with it
         self._filling = False
         row = QHBoxLayout()
         row.setSpacing(12)
@@ -88,8 +80,10 @@ class MomentsPanel(StagePanel):
         self.lists.setFixedWidth(212)
         self.list = QListWidget()
         self.list.setAccessibleName(tr("Moments of this version"))
+        self.list.setToolTip(tr("Ctrl or Shift and a click choose several, which then change together."))
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.list.currentItemChanged.connect(self._take_choice)
+        self.list.setSelectionMode(QListWidget.SelectionMode.ExtendedSelection)
+        self.list.itemSelectionChanged.connect(self._take_choice)
         self.markers = MarkerPage()
         self.lists.addWidget(self.list)
         self.lists.addWidget(self.markers)
@@ -104,7 +98,7 @@ class MomentsPanel(StagePanel):
         self.buttons: dict[str, QPushButton] = {}
         for name, text, tip in (
             ("audition_moment", "Play it", "Loops from a bar before the chosen moment to a bar after it (A)."),
-            ("delete_moment", "Delete", "Delete the chosen moment (Delete on the waveforms)."),
+            ("delete_moment", "Delete", "Delete the chosen moments (Delete on the waveforms)."),
         ):
             self.buttons[name] = command_button(name, text, tip, self.wanted, dense=True)
             buttons.addWidget(self.buttons[name])
@@ -132,8 +126,8 @@ class MomentsPanel(StagePanel):
         self.forms = self._forms.widget
         self.forms.addWidget(self._nothing())
         column.addWidget(self.forms, 1)
-        self.file = QPushButton(tr("Choose the sound …"))
-        self.file.setToolTip(tr("Which file is dropped in; any song file can be."))
+        self.file = QPushButton(tr("Choose the file …"))
+        self.file.setToolTip(tr("The file the moment plays or its effect is made from."))
         run_from(self.file, "choose_moment_file", self.wanted)
         column.addWidget(self.file)
         self.problem = QLabel()
@@ -157,7 +151,10 @@ class MomentsPanel(StagePanel):
         self.label.editingFinished.connect(self._take_label)
         head.addWidget(self.switch)
         head.addWidget(self.title)
+        self.together = quiet_label("", 12)
+        self.together.setToolTip(tr("A change applies to every chosen moment that has the control."))
         head.addWidget(self.label)
+        head.addWidget(self.together)
         head.addStretch()
         return head
 
@@ -209,9 +206,14 @@ class MomentsPanel(StagePanel):
         self.pages.choose(name)
         self.lists.setCurrentWidget(self.list if name == "moments" else self.markers)
 
-    def _take_choice(self, item: QListWidgetItem | None) -> None:
-        if item is not None and not self._filling:
-            self.moment_chosen.emit(item.data(Qt.ItemDataRole.UserRole))
+    def _take_choice(self) -> None:
+        chosen = [item.data(Qt.ItemDataRole.UserRole) for item in self.list.selectedItems()]
+        if chosen and not self._filling:
+            current = self.list.currentItem()
+            lead = (
+                current.data(Qt.ItemDataRole.UserRole) if current is not None and current.isSelected() else chosen[-1]
+            )
+            self.moment_chosen.emit(lead, frozenset(chosen))
 
     def _take_label(self) -> None:
         if self.label.isModified():
@@ -231,16 +233,17 @@ class MomentsPanel(StagePanel):
         grid = document.grid
         problems = {problem.id: problem.says for problem in document.problems()}
         placed = sorted(stages.moments.placed, key=lambda m: m.start.at(grid))
+        self.others = frozenset(m.id for m in placed if m.id in self.others) - {self.chosen}
         self._fill(placed, problems, document)
         moment = stages.moments.find(self.chosen)
         self.problem.setText(problems.get(self.chosen, "") if moment else "")
         self.problem.setVisible(bool(self.problem.text()))
-        for part in (self.switch, self.title, self.label, *self._names, *self.entries.values()):
+        for part in (self.switch, self.title, self.label, self.together, *self._names, *self.entries.values()):
             part.setVisible(moment is not None)
         for button in self.buttons.values():
             button.setEnabled(moment is not None)
         self.markers.show_markers(document.session.markers, grid)
-        self.file.setVisible(isinstance(moment, DropIn))
+        self.file.setVisible(moment is not None and file_of(moment) is not None)
         if moment is None:
             self.forms.setCurrentIndex(0)
             self.curve.show_moment(None, Length(beats=1.0), 1.0, 1.0)
@@ -270,12 +273,16 @@ class MomentsPanel(StagePanel):
                 self.list.addItem(item)
         at = next((i for i, row in enumerate(rows) if row[0] == self.chosen), -1)
         self.list.setCurrentRow(at)
+        for i, row in enumerate(rows):
+            if row[0] in self.others:
+                self.list.item(i).setSelected(True)
         self._filling = False
 
     def _show_moment(self, moment: AnyMoment, document: Document) -> None:
         kind, grid = kind_of(moment), document.grid
-        self.title.setText(translated(moment_info(kind)).title)
+        self.title.setText(tr(moment_title(moment)))
         self.title.setToolTip(translated(moment_info(kind)).summary)
+        self.together.setText(tr("and {0} more").format(len(self.others)) if self.others else "")
         self.switch.setChecked(moment.on)
         if not self.label.hasFocus():
             self.label.setText(moment.label)
@@ -283,25 +290,34 @@ class MomentsPanel(StagePanel):
         self.entries["start"].show_text(say_place(moment.start, grid))
         self.entries["end"].show_text(say_place(moment.end, grid))
         self.entries["length"].show_text(say_span(length, grid))
-        form = self._forms.show(kind).form
-        form.show_values(moment, grid)
-        for name, active in moment.active_fields().items():
-            form.enable(name, active)
-        if isinstance(moment, DropIn):
-            self.file.setText(moment.path.rsplit("/", 1)[-1] or tr("Choose the sound …"))
+        self._forms.show(page_key(moment)).show_moment(moment, grid)
+        path = file_of(moment)
+        if path is not None:
+            self.file.setText(path.rsplit("/", 1)[-1] or tr("Choose the file …"))
         lasts, speed = heard_length(moment, document)
         self.curve.show_moment(moment, length, lasts, speed)
 
+    def page(self, key: str) -> MomentPage:
+        """The page of a kind, or of an effect over a range."""
+        return self._forms.page(key)
+
     def form(self, kind: str) -> FieldForm:
         """The form of a kind."""
-        return self._forms.page(kind).form
+        return self.page(kind).form
 
-    def _make_page(self, kind: str) -> "_MomentPage":
-        page = _MomentPage(kind)
-        page.form.changed.connect(self.changed)
-        page.form.settled.connect(self.settled)
-        page.form.refused.connect(self.refused)
+    def _make_page(self, key: str) -> MomentPage:
+        page = make_page(key)
+        page.changed.connect(self.changed)
+        page.settled.connect(self.settled)
+        page.refused.connect(self.refused)
         return page
+
+
+def file_of(moment: AnyMoment) -> str | None:
+    """The file a moment is made from, empty while none is chosen; None where it needs none."""
+    if isinstance(moment, EffectRange):
+        return moment.effect.file
+    return moment.path if isinstance(moment, DropIn) else None
 
 
 def _row(moment: AnyMoment, document: Document) -> str:

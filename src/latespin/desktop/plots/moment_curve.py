@@ -12,7 +12,8 @@ from latespin.desktop.translation import tr
 from latespin.desktop.widgets.plot_panel import paint_panel
 from latespin.dsp.timing.speed_by_time import ease_down, tension_of
 from latespin.model.moments.curves import dip_of, gain_height, gain_of, glide_of, outline, speeds_of
-from latespin.model.moments.moments import AnyMoment, ColourDip, Dip, GainChange, PitchGlide, SpinUp, TapeStop
+from latespin.model.moments.faded_effects import ColourDip, EffectRange
+from latespin.model.moments.moments import AnyMoment, Dip, GainChange, PitchGlide, SpinUp, TapeStop
 from latespin.model.timing.positions import Length, say_span
 from latespin.model.values.units import number
 
@@ -69,7 +70,7 @@ class CurveEditor(QWidget):
             return speeds / self._top_speed(), "speed"
         if isinstance(moment, PitchGlide):
             return 0.5 + glide_of(moment, x) / (2.0 * self._widest()), "pitch"
-        if isinstance(moment, ColourDip):
+        if isinstance(moment, ColourDip | EffectRange):
             return dip_of(moment, x), "amount"
         if isinstance(moment, GainChange):
             gains = gain_of(moment, x, self._length.beats or 2.0 * self._lasts, self._lasts)
@@ -103,7 +104,7 @@ class CurveEditor(QWidget):
     def _handle_share(self) -> float:
         """The middle of the first way of the curve."""
         moment = self._moment
-        if isinstance(moment, ColourDip):
+        if isinstance(moment, ColourDip | EffectRange):
             shrink = max(1.0, (moment.attack_percent + moment.release_percent) / 100.0)
             return max(0.01, 0.5 * moment.attack_percent / 100.0 / shrink)
         if isinstance(moment, TapeStop):

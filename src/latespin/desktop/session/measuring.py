@@ -24,7 +24,7 @@ def goes_by_bars(stages: Stages) -> bool:
     """True if a version sounds different when the bars move."""
     from latespin.render.effects.problems import goes_by_beats
 
-    by_beats = any(goes_by_beats(effect) for effect in stages.colour.heard)
+    by_beats = any(goes_by_beats(effect) for _, effect in stages.heard_effects)
     ends = not isinstance(stages.ending.heard, NoEnding)
     return stages.time.heard.halftime in HALFTIME_BARS or bool(stages.moments.heard) or ends or by_beats
 

@@ -14,7 +14,8 @@ from latespin.model.arranging.repeats import repeats
 from latespin.model.arranging.time_edits import lay
 from latespin.model.arranging.time_map_builder import EDGE_SECONDS, Music, MusicRange, music_of
 from latespin.model.moments.endings import Fade, NoEnding, TapeStopEnd
-from latespin.model.moments.moments import AnyMoment, ColourDip, Cover, DropIn, GainChange, Stutter, Throw, bends_time
+from latespin.model.moments.faded_effects import FadedEffect
+from latespin.model.moments.moments import AnyMoment, Cover, DropIn, GainChange, Stutter, Throw, bends_time
 from latespin.model.timing.positions import Layout, Position, best_end
 from latespin.model.timing.time_map import TimeMap
 from latespin.model.values.note_values import beats_of
@@ -151,7 +152,7 @@ def _with_effects(
         after, music.map,
         muffles=tuple(during(s) for s in those(Cover) if s.moment.way == "muffle"),  # type: ignore[attr-defined]
         drums=drums,
-        dips=tuple(during(s) for s in those(ColourDip)),
+        dips=tuple(during(s) for s in those(FadedEffect)),
         gains=tuple(dataclasses.replace(during(s), fades=_fades(s, music, after)) for s in those(GainChange)),
         throws=tuple(echoed(s) for s in those(Throw)),
         sounds=tuple(echoed(s) for s in those(DropIn)),

@@ -10,8 +10,9 @@ from msgspec.structs import replace
 from latespin.errors import MOST_REPEATED, Unreadable, shortened
 from latespin.model.arranging.relocation import SourceSongInfo, moved, relocated, with_places
 from latespin.model.documents.migrations import FORMAT_VERSION, migrate
+from latespin.model.moments.faded_effects import EffectRange
 from latespin.model.moments.markers import Marker
-from latespin.model.moments.moments import DropIn, Moments
+from latespin.model.moments.moments import AnyMoment, Moments
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Layout, Position, moved_to
 from latespin.model.tone_match import Tone
@@ -117,15 +118,9 @@ class Session(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
         """The same with the paths of dropped-in sounds and of files that effects need changed."""
         versions = []
         for version in self.versions:
-            placed = tuple(
-                replace(m, path=change(m.path)) if isinstance(m, DropIn) and m.path else m
-                for m in version.stages.moments.placed
-            )
+            placed = tuple(_moment_with_path(moment, change) for moment in version.stages.moments.placed)
             moments = Moments(on=version.stages.moments.on, placed=placed)
-            effects = tuple(
-                replace(effect, path=change(effect.path)) if getattr(effect, "path", "") else effect  # type: ignore[union-attr]
-                for effect in version.stages.colour.effects
-            )
+            effects = tuple(_with_path(effect, change) for effect in version.stages.colour.effects)
             colour = replace(version.stages.colour, effects=effects)
             level = _with_reference_at(version.stages.level, change)
             versions.append(
@@ -146,6 +141,21 @@ def _with_reference_at(level: Level, change: Callable[[str], str]) -> Level:
     if level.match is None or level.match.reference is None:
         return level
     return replace(level, match=replace(level.match, reference=_moved_tone(level.match.reference, change)))
+
+
+Holder = TypeVar("Holder", bound=msgspec.Struct)
+
+
+def _with_path(holder: Holder, change: Callable[[str], str]) -> Holder:
+    """An effect or a moment with the path of its file changed, if it has any."""
+    path = getattr(holder, "path", "")
+    return replace(holder, path=change(path)) if path else holder
+
+
+def _moment_with_path(moment: AnyMoment, change: Callable[[str], str]) -> AnyMoment:
+    if isinstance(moment, EffectRange):
+        return replace(moment, effect=_with_path(moment.effect, change))
+    return _with_path(moment, change)
 
 
 def _moved_tone(tone: Tone, change: Callable[[str], str]) -> Tone:

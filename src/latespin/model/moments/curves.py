@@ -4,9 +4,9 @@ import numpy as np
 
 from latespin.dsp.arrays import Floats
 from latespin.dsp.timing.speed_by_time import ease_down, slowing
+from latespin.model.moments.faded_effects import ColourDip, EffectRange
 from latespin.model.moments.moments import (
     AnyMoment,
-    ColourDip,
     Cover,
     Dip,
     DropIn,
@@ -67,7 +67,7 @@ def glide_of(moment: PitchGlide, x: Floats) -> Floats:
     return np.asarray(moment.semitones * (1.0 - ease_down(way, moment.tension)))
 
 
-def dip_of(moment: ColourDip, x: Floats) -> Floats:
+def dip_of(moment: ColourDip | EffectRange, x: Floats) -> Floats:
     """Weight of an effect at a place, 0 to 1."""
     attack, release = moment.attack_percent / 100.0, moment.release_percent / 100.0
     shrink = max(1.0, attack + release)
@@ -100,7 +100,7 @@ def outline(moment: AnyMoment, beats: float) -> Floats:
         return speeds / max(1.0, float(speeds.max()))
     if isinstance(moment, PitchGlide):
         return np.clip(0.5 + glide_of(moment, x) / 24.0, 0.02, 1.0)
-    if isinstance(moment, ColourDip):
+    if isinstance(moment, ColourDip | EffectRange):
         return 1.0 - 0.9 * dip_of(moment, x)
     if isinstance(moment, GainChange):
         return gain_height(gain_of(moment, x, beats, beats * USUAL_BEAT_SECONDS))

@@ -1,6 +1,6 @@
 """Declares a moment: its settings as a struct, its name, and the layout of its form."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 from latespin.model.timing.positions import Position
@@ -16,6 +16,11 @@ class Moment(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=T
     label: str = ""
     start: Position
     end: Position
+
+    @property
+    def own_title(self) -> str:
+        """What this one is called rather than its kind; empty where that is the same."""
+        return ""
 
     def active_fields(self) -> dict[str, bool]:
         """Whether a field does something now; fields that are not named always do."""
@@ -41,6 +46,11 @@ def moment(title: str, summary: str, *, fields: tuple[str, ...], beats: float) -
     return _KINDS.declare(MomentInfo(title, summary, fields, beats))
 
 
+def order_moments(kinds: Iterable[type[Moment]]) -> None:
+    """List the kinds of moments in this order."""
+    _KINDS.order(kinds)
+
+
 def moment_info(kind: str) -> MomentInfo:
     """The declaration of a kind."""
     return _KINDS.info(kind)
@@ -48,4 +58,4 @@ def moment_info(kind: str) -> MomentInfo:
 
 def moment_title(moment: Moment) -> str:
     """The title of a moment in the window."""
-    return moment_info(kind_of(moment)).title
+    return moment.own_title or moment_info(kind_of(moment)).title

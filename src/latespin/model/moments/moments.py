@@ -1,11 +1,13 @@
 """The kinds of moments. What each of them does, to the frame, is written in docs/moments.md."""
 
-from typing import Annotated, Literal
+from collections.abc import Iterable
+from typing import Annotated, Literal, get_args
 
 import msgspec
 
 from latespin.errors import Unusable
-from latespin.model.moments.declaration import Moment, moment
+from latespin.model.moments.declaration import Moment, moment, order_moments
+from latespin.model.moments.faded_effects import ColourDip, EffectRange
 from latespin.model.values import parameters as p
 from latespin.model.values.note_values import beats_of
 from latespin.model.values.parameters import ValidatedStruct
@@ -13,7 +15,6 @@ from latespin.model.values.words import Words
 
 TimeMode = Literal["keep", "add"]
 CoverWay = Literal["silence", "repeat", "reverse", "tape-stop", "muffle"]
-DipColour = Literal["water", "phone", "hall", "version-hall"]
 ThrowInto = Literal["echo", "hall"]
 Material = Literal["song", "drums"]
 MOST_STEPS = 4  # note values of a stutter, one after the other
@@ -39,12 +40,6 @@ COVER = Words(
     {"silence": "Silence", "repeat": "Repeat the slice before", "reverse": "Reverse", "tape-stop": "Short tape stop", "muffle": "Muffle"},
 )  # fmt: skip
 VALUE = Words("Note value", "Length of one repeat.")
-DIP_EFFECT = Words(
-    "Effect", "The effect that fades in and out.",
-    {"water": "Underwater", "phone": "Telephone", "hall": "A hall", "version-hall": "The version’s hall"},
-)  # fmt: skip
-WATER_BED = Words("Water sound", "Adds the sound of the water itself, and bubbles.")
-WATER_SPLASH = Words("Splash", "Adds a plunge where the range begins and where it ends.")
 THROW_INTO = Words("Throw into", "The effect that carries the range on.", {"echo": "An echo", "hall": "A hall"})
 FADES = Words("Fades in milliseconds", "Gives the fades in milliseconds instead of note values.")
 FADE_IN_VALUE = Words("Fade in", "Note value of the fade into the range’s gain.")
@@ -218,40 +213,6 @@ class GainChange(Moment, frozen=True, kw_only=True, tag="gain"):
 
 
 @moment(
-    "Effect dip",
-    "An effect fades in and out.",
-    fields=(
-        "colour",
-        "amount_percent",
-        "tension",
-        "attack_percent",
-        "release_percent",
-        "bed",
-        "bed_db",
-        "splash",
-        "splash_db",
-    ),
-    beats=16.0,
-)
-class ColourDip(Moment, frozen=True, kw_only=True, tag="colour-dip"):
-    """An effect fades in and out: underwater, telephone, a hall of its own, or more of the version's hall."""
-
-    colour: Annotated[DipColour, DIP_EFFECT] = "water"
-    amount_percent: Annotated[float, p.DIP_AMOUNT] = p.DIP_AMOUNT.default
-    attack_percent: Annotated[float, p.ATTACK] = p.ATTACK.default
-    release_percent: Annotated[float, p.RELEASE] = p.RELEASE.default
-    tension: Annotated[float, p.TENSION] = p.TENSION.default
-    bed: Annotated[bool, WATER_BED] = False
-    bed_db: Annotated[float, p.WATER_DB] = p.WATER_DB.default
-    splash: Annotated[bool, WATER_SPLASH] = False
-    splash_db: Annotated[float, p.PLUNGE_DB] = p.PLUNGE_DB.default
-
-    def active_fields(self) -> dict[str, bool]:
-        water = self.colour == "water"
-        return {"bed": water, "splash": water, "bed_db": water and self.bed, "splash_db": water and self.splash}
-
-
-@moment(
     "Throw",
     "Sends the range into an echo or a hall, which rings on.",
     fields=("into", "value", "wet_db", "feedback_percent", "decay_seconds"),
@@ -322,8 +283,11 @@ class DropIn(Moment, frozen=True, kw_only=True, tag="drop-in"):
 
 
 AnyMoment = (
-    TapeStop | SpinUp | Dip | Ramp | PitchGlide | Stutter | Reverse | Cover | ColourDip | Throw | DropIn | GainChange
+    TapeStop | SpinUp | Dip | Ramp | PitchGlide | Stutter | Reverse | Cover | ColourDip | EffectRange | Throw | DropIn | GainChange
 )  # fmt: skip
+
+
+order_moments(get_args(AnyMoment))
 
 
 class Moments(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
@@ -353,9 +317,16 @@ class Moments(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=
             return msgspec.structs.replace(self, placed=(*self.placed, changed))
         return msgspec.structs.replace(self, placed=tuple(changed if m.id == changed.id else m for m in self.placed))
 
-    def without(self, ident: str) -> "Moments":
-        """The same without a moment."""
-        return msgspec.structs.replace(self, placed=tuple(m for m in self.placed if m.id != ident))
+    def with_all_changed(self, changed: "Iterable[AnyMoment]") -> "Moments":
+        """The same with each of these replaced, or added."""
+        moments = self
+        for each in changed:
+            moments = moments.with_changed(each)
+        return moments
+
+    def without(self, *idents: str) -> "Moments":
+        """The same without some moments."""
+        return msgspec.structs.replace(self, placed=tuple(m for m in self.placed if m.id not in idents))
 
 
 def bends_time(moment: Moment) -> bool:

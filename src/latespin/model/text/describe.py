@@ -19,7 +19,7 @@ from latespin.model.effects.effects import (
     Width,
     Wobble,
 )
-from latespin.model.moments.declaration import moment_info
+from latespin.model.moments.declaration import moment_title
 from latespin.model.moments.endings import EchoEnd, Ending, Fade, NoEnding, RingOut, TapeStopEnd, ending_info
 from latespin.model.moments.moments import Moments
 from latespin.model.timing.beat_grid import Grid
@@ -170,9 +170,9 @@ def say_moments(moments: Moments) -> str:
     heard = moments.heard
     if not heard:
         return tr("{0}, all off").format(len(moments.placed)) if moments.placed else tr("None")
-    kinds = {kind_of(moment) for moment in heard}
-    if len(kinds) == 1:
-        title = tr(moment_info(kinds.pop()).title)
+    titles = {tr(moment_title(moment)) for moment in heard}
+    if len(titles) == 1:
+        title = titles.pop()
         return title if len(heard) == 1 else f"{len(heard)} × {title}"
     return tr("{0} moments").format(len(heard))
 

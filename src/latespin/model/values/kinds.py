@@ -1,6 +1,6 @@
 """Registries of kinds: structs that files tell apart by their tag, such as effects, moments and endings."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from typing import Any, Generic, TypeVar
 
 import msgspec
@@ -33,6 +33,12 @@ class Kinds(Generic[Info]):
             return kind
 
         return declare
+
+    def order(self, kinds: Iterable[type]) -> None:
+        """List the kinds in this order, whichever module was loaded first."""
+        sorted_kinds = {kind_of(kind): kind for kind in kinds}
+        self.by_tag.clear()
+        self.by_tag.update(sorted_kinds)
 
     def info(self, tag: str) -> Info:
         """The declaration of a kind. Raises KeyError for one that is not declared."""

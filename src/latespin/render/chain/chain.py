@@ -16,7 +16,7 @@ from latespin.model import version as v
 from latespin.model.arranging.arrangement import Arrangement, PlacedMoment
 from latespin.model.effects.effects import AnyEffect, Hall
 from latespin.model.moments.endings import Fade
-from latespin.model.moments.moments import ColourDip
+from latespin.model.moments.faded_effects import ColourDip, EffectRange
 from latespin.render.effects.context import EffectContext, amount_of
 from latespin.render.effects.effect_node import EffectNode
 from latespin.render.effects.registry import plan
@@ -149,7 +149,7 @@ class Chain:
             for node in self.nodes:
                 node.begin(start)
             return
-        alone, part = self._solo or ("", 0)
+        alone, part = self._solo or (None, 0)
         self.nodes = [
             EffectNode(effect, self._setting, amount, gain, start, part if effect.id == alone else None)
             for effect, amount, gain in self._plan
@@ -197,13 +197,23 @@ class Chain:
 def _dipped(
     effects: tuple[AnyEffect, ...], colour: v.Colour, arranged: Arrangement, context: EffectContext
 ) -> dict[str, Automation]:
-    """The amount of the version's hall where moments move it, by its id."""
+    """The amounts of effects that moments move, by their ids: the version's hall, and the effects of moments."""
+    ranges = {
+        during.moment.effect_in_chain.id: _within(during)
+        for during in arranged.dips
+        if isinstance(during.moment, EffectRange)
+    }
     dips = [during for during in arranged.dips if on_version_hall(during.moment)]
     hall = next((effect for effect in effects if isinstance(effect, Hall)), None)
     if not dips or hall is None:
-        return {}
+        return ranges
     own = amount_of(hall, context.clock) if hall in colour.heard else Automation(0.0)
-    return {hall.id: Automation(lambda frames: _moved(own.at_places(frames), dips, frames))}
+    return ranges | {hall.id: Automation(lambda frames: _moved(own.at_places(frames), dips, frames))}
+
+
+def _within(during: PlacedMoment) -> Automation:
+    """The amount of a moment's effect."""
+    return Automation(lambda frames: amounts(during, frames))
 
 
 def _moved(own: Floats, dips: list[PlacedMoment], frames: Floats) -> Floats:

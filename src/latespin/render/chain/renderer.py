@@ -12,6 +12,7 @@ from latespin.dsp.stretching.transients import TransientMap
 from latespin.media.track import Track
 from latespin.model.arranging.arrangement import Arrangement, arrange
 from latespin.model.moments.endings import EchoEnd, RingOut
+from latespin.model.moments.faded_effects import ColourDip
 from latespin.model.timing.beat_clock import BeatClock
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Layout
@@ -165,7 +166,11 @@ class TrackRenderer:
         for during in arrangement.sounds:
             sound, throw = DroppedIn(self.sounds.load, during, rate), send_of(during)
             late += [sound, sent(sound, throw, rate)] if throw is not None else [sound]
-        late += [own_hall(feed, d, rate) for d in arrangement.dips if d.moment.colour == "hall"]  # type: ignore[union-attr]
+        late += [
+            own_hall(feed, d, rate)
+            for d in arrangement.dips
+            if isinstance(d.moment, ColourDip) and d.moment.colour == "hall"
+        ]
         dives = [during for during in arrangement.dips if has_water(during)]
         last = arrangement.map.after_frames
         late += [WaterOverlay(during, rate, context.profile.level, last) for during in dives]

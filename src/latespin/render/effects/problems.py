@@ -27,18 +27,18 @@ def version_problems(stages: Stages, arrangement: Arrangement, context: EffectCo
 def colour_problems(stages: Stages, context: EffectContext) -> tuple[Problem, ...]:
     """Files that are missing or unusable, points that cannot be placed, bars where there are none."""
     found = [*missing_sounds(stages), *faulty_sounds(stages, context.sounds)]
-    for effect in stages.colour.heard:
+    for ident, effect in stages.heard_effects:
         title = tr(effect_title(effect))
         if context.clock.grid is None and goes_by_beats(effect):
             says = tr(
                 "{0}: this song has no bars, so beats of {1:g} BPM from its start are used. Tap its tempo to change that."
             )
-            found.append(Problem(effect.id, says.format(title, BEATLESS_BPM), left_out=False))
+            found.append(Problem(ident, says.format(title, BEATLESS_BPM), left_out=False))
         for lane in effect.lanes:
             left = lane_shape(effect, lane, context.clock)[1]
             if left:
                 label = tr(parameters_of(type(effect))[lane.field].label)
-                found.append(Problem(effect.id, f"{title}, {label}: {_named(left, context)}", left_out=False))
+                found.append(Problem(ident, f"{title}, {label}: {_named(left, context)}", left_out=False))
     return tuple(found)
 
 

@@ -107,8 +107,8 @@ def missing_sounds(stages: Stages) -> tuple[Problem, ...]:
         if isinstance(moment, DropIn) and not is_file(moment.path)
     ]
     found += [
-        (effect.id, tr(effect_title(effect)), effect_path(effect))
-        for effect in stages.colour.heard
+        (ident, tr(effect_title(effect)), effect_path(effect))
+        for ident, effect in stages.heard_effects
         if needs_file(effect) and not is_file(effect_path(effect))
     ]
     return tuple(
@@ -124,9 +124,9 @@ def missing_sounds(stages: Stages) -> tuple[Problem, ...]:
 
 def faulty_sounds(stages: Stages, sounds: SoundLibrary) -> tuple[Problem, ...]:
     """Effects whose file was opened and is not what it should be."""
-    found = [(effect, effect_path(effect)) for effect in stages.colour.heard if needs_file(effect)]
+    found = [(ident, effect, effect_path(effect)) for ident, effect in stages.heard_effects if needs_file(effect)]
     return tuple(
-        Problem(effect.id, f"{tr(effect_title(effect))}: {sounds.faults[path]}", path not in sounds.shortened)
-        for effect, path in found
+        Problem(ident, f"{tr(effect_title(effect))}: {sounds.faults[path]}", path not in sounds.shortened)
+        for ident, effect, path in found
         if path in sounds.faults and is_file(path)
     )

@@ -10,7 +10,8 @@ from latespin.model.arranging.arrangement import Arrangement, PlacedMoment
 from latespin.model.arranging.placement import ResolvedEnding
 from latespin.model.effects.effects import AnyEffect, Hall
 from latespin.model.moments.endings import EchoEnd, Fade, RingOut
-from latespin.model.moments.moments import ColourDip, DropIn, Throw
+from latespin.model.moments.faded_effects import ColourDip, EffectRange
+from latespin.model.moments.moments import DropIn, Throw
 from latespin.model.version import Colour, Stages
 from latespin.render.effects.context import EffectContext
 from latespin.render.effects.registry import tail_of
@@ -20,7 +21,13 @@ ROOM_SIZE, ROOM_TONE_HZ, ROOM_PRE_DELAY, DIP_DECAY_SECONDS = 0.6, 6_000.0, 0.015
 
 
 def effects_of(colour: Colour, arrangement: Arrangement) -> tuple[AnyEffect, ...]:
-    """The effects to build, in order: those that are heard, and the hall that moments open."""
+    """The effects to build, in order: those that are heard, the hall that moments open, and those of moments."""
+    ranges = [d.moment.effect_in_chain for d in arrangement.dips if isinstance(d.moment, EffectRange)]
+    return (*_ringing(colour, arrangement), *ranges)
+
+
+def _ringing(colour: Colour, arrangement: Arrangement) -> tuple[AnyEffect, ...]:
+    """Those that may ring on after the music; those of moments fade out within their ranges."""
     heard = colour.heard
     if not any(on_version_hall(d.moment) for d in arrangement.dips) or any(isinstance(e, Hall) for e in heard):
         return heard
@@ -32,7 +39,7 @@ def tail_frames(colour: Colour, context: EffectContext, arrangement: Arrangement
     """Tail of the Effects stage after the music, frames; 0 after a fade."""
     if isinstance(arrangement.close.way, Fade):
         return 0
-    return tail_of(effects_of(colour, arrangement), context)
+    return tail_of(_ringing(colour, arrangement), context)
 
 
 def on_version_hall(moment: object) -> bool:

@@ -7,7 +7,8 @@ from latespin.dsp.control.fades import fade_in
 from latespin.dsp.filters.state_variable import HighPass, SweptLowPass
 from latespin.model.arranging.arrangement import PlacedMoment, edge_frames
 from latespin.model.moments.curves import dip_of
-from latespin.model.moments.moments import ColourDip, Cover
+from latespin.model.moments.faded_effects import ColourDip, EffectRange
+from latespin.model.moments.moments import Cover
 
 EARLY_SECONDS = 0.05  # that a filter hears before its stretch begins
 WARM_UP_SECONDS = 0.3  # that must be heard before a place within a stretch for it to sound as in the whole
@@ -19,7 +20,7 @@ SOON = 0.12  # the amount from which on nothing of the untouched sound is mixed 
 def amounts(during: PlacedMoment, at: Floats) -> Floats:
     """Weight of an effect dip at frames of After, 0 to its amount: in, full, out."""
     moment = during.moment
-    assert isinstance(moment, ColourDip)
+    assert isinstance(moment, ColourDip | EffectRange)
     x = (at - during.start) / max(1, during.stop - during.start)
     edge = np.clip(np.minimum(at - during.start, during.stop - at) / EDGE_FRAMES, 0.0, 1.0)
     return np.asarray(dip_of(moment, x) * edge)

@@ -5,7 +5,7 @@ import numpy as np
 from latespin.dsp.arrays import Audio, amplitude
 from latespin.dsp.effects.ambience import bed, splash
 from latespin.model.arranging.arrangement import PlacedMoment
-from latespin.model.moments.moments import ColourDip
+from latespin.model.moments.faded_effects import ColourDip
 from latespin.render.timeline.overlays import Overlay
 from latespin.render.timeline.timed_filters import amounts
 

@@ -22,6 +22,7 @@ class Layer(QObject):
     def __init__(self, geometry: Callable[[], CanvasGeometry], parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._geometry = geometry
+        self.adding = False  # Ctrl was held at the last press: what is chosen stays chosen
 
     @property
     def geometry(self) -> CanvasGeometry:

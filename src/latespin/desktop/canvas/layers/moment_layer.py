@@ -50,12 +50,12 @@ class _Hold:
 
 
 class MomentLayer(Layer):
-    """``chosen`` is the id of the moment being edited, which alone has handles.
+    """``chosen`` is the id of the moment being edited, which alone has handles; ``others`` are those chosen with it.
 
-    moved : id, ``start``, ``end`` or ``whole``, seconds of Before, whether they snapped.  bent : id and tension.
+    picked : id, and whether it is chosen in addition.  moved : id, ``start``, ``end`` or ``whole``, seconds of Before, whether they snapped.  bent : id and tension.
     """
 
-    picked = Signal(str)
+    picked = Signal(str, bool)
     moved = Signal(str, str, float, bool)
     bent = Signal(str, float)
     command_wanted = Signal(str)
@@ -63,14 +63,14 @@ class MomentLayer(Layer):
     def __init__(self, geometry: Callable[[], CanvasGeometry], parent: QObject | None = None) -> None:
         super().__init__(geometry, parent)
         self.shapes: tuple[Shape, ...] = ()
-        self.chosen = ""
+        self.chosen, self.others = "", frozenset[str]()
         self.editing = False
         self._hold: _Hold | None = None
 
-    def show(self, shapes: tuple[Shape, ...], chosen: str, *, editing: bool) -> None:
+    def show(self, shapes: tuple[Shape, ...], chosen: str, others: frozenset[str], *, editing: bool) -> None:
         """Show the moments of a version."""
-        if (shapes, chosen, editing) != (self.shapes, self.chosen, self.editing):
-            self.shapes, self.chosen, self.editing = shapes, chosen, editing
+        if (shapes, chosen, others, editing) != (self.shapes, self.chosen, self.others, self.editing):
+            self.shapes, self.chosen, self.others, self.editing = shapes, chosen, others, editing
             self.changed.emit()
 
     # -- the hand -------------------------------------------------------------------------------------------
@@ -81,7 +81,7 @@ class MomentLayer(Layer):
         if shape is None:
             return False
         self._hold = _Hold(shape, part, at, off=at.x() - self._xs(shape)[1 if part == "end" else 0])
-        self.picked.emit(shape.id)
+        self.picked.emit(shape.id, self.adding)
         return True
 
     def drag(self, at: QPointF, *, free: bool) -> None:
@@ -203,7 +203,7 @@ class MomentLayer(Layer):
                 self._paint_shape(painter, shape, a, b)
 
     def _paint_shape(self, painter: QPainter, shape: Shape, a: float, b: float) -> None:
-        chosen = shape.id == self.chosen and self.editing
+        chosen = self.editing and (shape.id == self.chosen or shape.id in self.others)
         token = "warning" if shape.problem else "moments"
         strength = (1.0 if chosen else 0.7) if shape.live else 0.3
         body = self._body()

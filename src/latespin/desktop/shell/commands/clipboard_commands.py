@@ -2,31 +2,27 @@
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtWidgets import QWidget
 
 from latespin.desktop.panels.effects_panel import EffectsPanel
+from latespin.desktop.session.clipboard import EFFECT, PLACED, STAGE, put, taken
 from latespin.desktop.session.commands import command
 from latespin.desktop.session.document import Document
 from latespin.desktop.shell.commands.panel_commands import PanelCommands
 from latespin.desktop.theme.theme import STAGE_TITLES
 from latespin.desktop.translation import tr
-from latespin.errors import LateSpinError
 from latespin.model.arranging.relocation import made_on
-from latespin.model.documents.documents import MOST_RECIPE_BYTES, PARTS, Recipe, read_what_can_be, to_json
+from latespin.model.documents.documents import PARTS, Recipe
 from latespin.model.documents.version_edits import new_id
 from latespin.model.effects.declaration import effect_title
 from latespin.model.moments.endings import NoEnding
 from latespin.model.version import Colour, Stages
 
 EDIT = "&Edit"
-STAGE, EFFECT = "copied-stage", "copied-effect"
 
 
 class ClipboardCommands(QObject):
-    """The clipboard holds the JSON of a recipe as text, which can be kept as a file.
-
-    A QMimeData of ours would crash the program when it ends: Qt destroys it after Python has gone.
-    """
+    """Copies to and pastes from the clipboard, see :mod:`latespin.desktop.session.clipboard`."""
 
     message = Signal(str, bool)
 
@@ -42,7 +38,7 @@ class ClipboardCommands(QObject):
             self.message.emit(tr("Open the panel of a stage first: beats and bars belong to the song."), False)
             return
         stage = getattr(self._document.stages, part)
-        self._copy(STAGE, part, replace(Stages(), **{part: stage}))
+        put(STAGE, part, replace(Stages(), **{part: stage}), self._document.layout)
         self.message.emit(
             tr("Copied: {0}. Ctrl+Shift+V puts it into another version.").format(tr(STAGE_TITLES[part])), False
         )
@@ -54,7 +50,7 @@ class ClipboardCommands(QObject):
         if effect is None:
             self.message.emit(tr("There is no effect to copy. Choose one in the Effects panel."), False)
             return
-        self._copy(EFFECT, "colour", Stages(colour=Colour(effects=(effect,))))
+        put(EFFECT, "colour", Stages(colour=Colour(effects=(effect,))), self._document.layout)
         title = tr(effect_title(effect))
         self.message.emit(tr("Copied: {0}. Ctrl+Shift+V adds it to a version.").format(title), False)
 
@@ -73,24 +69,11 @@ class ClipboardCommands(QObject):
             self._document.edit_stages(tr("Paste {0}").format(tr(STAGE_TITLES[part])), pasted)
         self._panels.opened.emit(part)
 
-    def _copy(self, name: str, part: str, stages: Stages) -> None:
-        layout = self._document.layout
-        recipe = Recipe(
-            name=name, title=tr(STAGE_TITLES[part]), parts=(part,), stages=stages, made_on=made_on(layout) if layout else None  # type: ignore[arg-type]
-        )  # fmt: skip
-        QApplication.clipboard().setText(to_json(recipe).decode())
-
     def _copied(self) -> Recipe | None:
-        text = QApplication.clipboard().text()
-        if len(text) > MOST_RECIPE_BYTES:
-            return None
-        try:
-            recipe, left_out = read_what_can_be(text.encode("utf-8", "replace"), tr("The clipboard"))
-        except LateSpinError:
-            return None
+        recipe, left_out = taken()
         if left_out:
             self.message.emit(" ".join(left_out), True)
-        return recipe if len(recipe.parts) == 1 and self._document.session.chosen else None
+        return recipe if recipe and recipe.name != PLACED and self._document.session.chosen else None
 
     def _here(self, recipe: Recipe, stages: Stages) -> Stages:
         """On another song an ending looks for its place anew."""
