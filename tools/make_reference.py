@@ -10,7 +10,6 @@ from latespin.desktop.controllers.batch import BatchController
 from latespin.desktop.controllers.beats import BeatsController
 from latespin.desktop.controllers.compare import CompareController
 from latespin.desktop.controllers.markers import MarkerController
-from latespin.desktop.controllers.moment_clipboard import MomentClipboard
 from latespin.desktop.controllers.moments import MomentController
 from latespin.desktop.controllers.recipes import RecipeController
 from latespin.desktop.session.commands import Command, declared
@@ -24,7 +23,7 @@ from latespin.desktop.shell.commands.view_commands import ViewCommands
 
 DOCS = Path(__file__).parents[1] / "docs"
 SOURCES = (
-    FileCommands, ClipboardCommands, VersionCommands, PlayCommands, PanelCommands, ViewCommands, BeatsController, MomentController, MomentClipboard,
+    FileCommands, ClipboardCommands, VersionCommands, PlayCommands, PanelCommands, ViewCommands, BeatsController, MomentController,
     MarkerController, RecipeController, CompareController, BatchController,
 )  # fmt: skip
 OTHER_KEYS = (

@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from latespin.model.effects.automation import Lane, LanePoint
 from latespin.model.effects.declaration import EFFECTS, effect_info
 from latespin.model.effects.effects import Eq, Hall, Layer, SmallSpeaker, Spin, Vinyl
-from latespin.model.moments.declaration import MOMENTS, moment_info
+from latespin.model.moments.declaration import MOMENTS, moment_title
 from latespin.model.moments.endings import ENDINGS, CleanStop, Ending, Fade, NoEnding, RingOut, ending_info
 from latespin.model.moments.moments import Moments, Stutter, TapeStop
 from latespin.model.text.describe import (
@@ -99,7 +99,7 @@ def test_effects_are_counted_beyond_the_first_few() -> None:
 @pytest.mark.parametrize("kind", MOMENTS)
 def test_one_moment_is_named_two_are_counted_and_kinds_are_not_mixed(kind: str) -> None:
     one = MOMENTS[kind](id="a", start=Position(beat=0.0), end=Position(beat=1.0))
-    title = moment_info(kind).title
+    title = moment_title(one)
     assert say_moments(Moments(placed=(one,))) == title
     assert say_moments(Moments(placed=(one, replace(one, id="b")))) == f"2 × {title}"
     other = TapeStop if kind != "tape-stop" else Stutter

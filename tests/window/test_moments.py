@@ -12,7 +12,7 @@ from pytestqt.qtbot import QtBot
 from latespin.desktop.shell.main_window import Window
 from latespin.desktop.theme.theme import colour
 from latespin.model.effects.effects import Gain
-from latespin.model.moments.declaration import MOMENTS, moment_info
+from latespin.model.moments.declaration import MOMENTS, moment_title
 from latespin.model.moments.endings import CleanStop, EchoEnd, NoEnding, RingOut
 from latespin.model.moments.faded_effects import ColourDip, EffectRange
 from latespin.model.moments.markers import Marker
@@ -90,7 +90,7 @@ def test_every_kind_can_be_added_seen_and_taken_back(read: Window, qtbot: QtBot)
         assert seconds == pytest.approx([20.0, 22.0], abs=1e-6)
         assert read.panels.moments.title.text()
         assert not read.panels.moments.problem.isVisible()
-        assert read.stage_row.cards["moments"].sentence == moment_info(kind).title
+        assert read.stage_row.cards["moments"].sentence == moment_title(moment)
         band = read.waveform_view.bands().after
         read.waveform_view.set_loop(None)
         x = read.waveform_view.scale.x(shape_of(read, moment.id).ends[0]) + 16

@@ -10,18 +10,18 @@ from PySide6.QtWidgets import QFileDialog, QMenu, QWidget
 from latespin.desktop.canvas.layers.moment_layer import Shape
 from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.controllers.effects import ask_for_file
-from latespin.desktop.controllers.moment_clipboard import MomentClipboard, named
 from latespin.desktop.panels.moments_panel import MomentsPanel, length_of
+from latespin.desktop.session.clipboard import moments_taken
 from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
 from latespin.desktop.translation import tr, translated
 from latespin.errors import LateSpinError
 from latespin.model.documents.version_edits import new_id
-from latespin.model.moments.curves import outline
+from latespin.model.moments.curves import bendable_tension, outline
 from latespin.model.moments.declaration import MOMENTS, moment_info, moment_title
 from latespin.model.moments.faded_effects import EffectRange
 from latespin.model.moments.markers import Marker, moment_over
-from latespin.model.moments.moments import AnyMoment, Cover, DropIn, Moments, PitchGlide, Ramp, SpinUp, TapeStop
+from latespin.model.moments.moments import AnyMoment, Cover, DropIn, Moments
 from latespin.model.moments.moving import begun_at, lasting, nudged
 from latespin.model.moments.together import moved_along, with_field
 from latespin.model.timing.positions import Position, parse_place, parse_span, snapped_place
@@ -40,6 +40,7 @@ class MomentController(QObject):
     panel_wanted = Signal(str)
     seek_wanted = Signal(str, float)
     mark_wanted = Signal()
+    command_wanted = Signal(str)
 
     def __init__(
         self, document: Document, waveform_view: WaveformView, panel: MomentsPanel,
@@ -50,7 +51,6 @@ class MomentController(QObject):
         self._place, self._marked, self._window = place, marked, parent
         self._editing = False
         self._held: tuple[AnyMoment, ...] = ()  # as they were when a drag began
-        self.clipboard = MomentClipboard(document, panel, self)
         panel.add_wanted.connect(self.add)
         panel.wanted.connect(lambda name: run(self, name))
         panel.moment_chosen.connect(self.choose)
@@ -98,7 +98,7 @@ class MomentController(QObject):
             shapes.append(
                 Shape(
                     moment.id, moment.label or tr(moment_title(moment)), after, source, tuple(outline(moment, beats).tolist()),
-                    _bendable(moment), moment.id in problems, moment.on and document.stages.moments.on,
+                    bendable_tension(moment), moment.id in problems, moment.on and document.stages.moments.on,
                 )
             )  # fmt: skip
         return tuple(shapes)
@@ -132,6 +132,10 @@ class MomentController(QObject):
     def chosen(self) -> AnyMoment | None:
         """The moment being worked on."""
         return self._moments.find(self._panel.chosen)
+
+    def choose_next(self, pasted: list[AnyMoment]) -> None:
+        """Work on moments that the next step brings."""
+        self._panel.chosen, self._panel.others = pasted[0].id, frozenset(moment.id for moment in pasted[1:])
 
     @property
     def all_chosen(self) -> list[AnyMoment]:
@@ -312,12 +316,13 @@ class MomentController(QObject):
                 tr("Switch it off") if moment.on else tr("Switch it on"),
                 lambda: self._change_field("on", not moment.on),
             )
-            menu.addAction(tr("Copy"), self.clipboard.copy)
+            menu.addAction(tr("Copy"), lambda: self.command_wanted.emit("copy"))
             menu.addAction(tr("Delete"), self.delete_moment)
         else:
             self.seek_wanted.emit(side, seconds)
             menu.addMenu(self._panel.kinds_menu(menu)).setText(tr("Add here"))
-            menu.addAction(tr("Paste here"), self.clipboard.paste).setEnabled(bool(self.clipboard.copied()))
+            paste = menu.addAction(tr("Paste here"), lambda: self.command_wanted.emit("paste"))
+            paste.setEnabled(bool(moments_taken(self._document.grid)))
             menu.addAction(tr("Mark here"), lambda: self.mark_wanted.emit())
         return menu
 
@@ -390,9 +395,6 @@ class MomentController(QObject):
         self._panel.open_page("moments")
 
 
-def _bendable(moment: AnyMoment) -> float | None:
-    """The tension of a moment whose outline falls from its start, or rises to its end, as the curve does; None for others."""
-    falls = isinstance(moment, TapeStop | SpinUp) or (isinstance(moment, Ramp) and moment.speed < 1.0)
-    if falls or (isinstance(moment, PitchGlide) and moment.semitones < 0.0 and not moment.back):
-        return moment.tension  # type: ignore[union-attr]
-    return None
+def named(moments: list[AnyMoment]) -> str:
+    """What moments are called in a step of undo."""
+    return tr(moment_title(moments[0])).lower() if len(moments) == 1 else tr("{0} moments").format(len(moments))

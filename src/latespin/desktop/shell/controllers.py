@@ -87,12 +87,12 @@ class Controllers(QObject):
     @property
     def sources(self) -> tuple[Any, ...]:
         """Those with commands in the menus."""
-        return self.beats, self.moments, self.moments.clipboard, self.markers, self.recipes, self.compare, self.batch
+        return self.beats, self.moments, self.markers, self.recipes, self.compare, self.batch
 
     @property
     def speaking(self) -> tuple[Any, ...]:
         """Those with messages for the user."""
         return (
-            self.beats, self.moments, self.moments.clipboard, self.markers, self.effects, self.automation, self.ending, self.level, self.recipes,
+            self.beats, self.moments, self.markers, self.effects, self.automation, self.ending, self.level, self.recipes,
             self.compare, self.batch,
         )  # fmt: skip

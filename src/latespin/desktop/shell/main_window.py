@@ -129,7 +129,9 @@ class Window(QMainWindow):
             document, settings, self.waveform_view, self.panels, self.play.place, lambda: self.play.marked, self
         )
         self.panel_commands = PanelCommands(self.panels, self.controllers, self)
-        self.clipboard = ClipboardCommands(document, self.panel_commands, self.panels.colour, self)
+        moments = self.controllers.moments
+        self.clipboard = ClipboardCommands(document, self.panel_commands, self.panels.colour, moments, self)
+        moments.command_wanted.connect(self.run)
         self.clipboard.message.connect(lambda text, wrong: self.notice.say(text, problem=wrong))
         self.commands = CommandTable(
             self.files,

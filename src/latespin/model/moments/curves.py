@@ -122,3 +122,11 @@ def _teeth(values: tuple[str, ...], beats: float, free: bool, x: Floats) -> Floa
     repeats = np.array([min(24.0, share / beats_of(value)) if not free else 24.0 for value in values])[which]
     within = (x * len(values) - which) * repeats
     return np.asarray(1.0 - 0.75 * (within % 1.0))
+
+
+def bendable_tension(moment: AnyMoment) -> float | None:
+    """The tension of a moment whose outline falls from its start, or rises to its end, as the curve does; None for others."""
+    falls = isinstance(moment, TapeStop | SpinUp) or (isinstance(moment, Ramp) and moment.speed < 1.0)
+    if falls or (isinstance(moment, PitchGlide) and moment.semitones < 0.0 and not moment.back):
+        return moment.tension  # type: ignore[union-attr]
+    return None

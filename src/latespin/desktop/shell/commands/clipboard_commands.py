@@ -1,11 +1,12 @@
-"""Copy and paste a stage, or the chosen effect, between versions, songs and windows: as a recipe on the clipboard."""
+"""Copy and paste a stage, the chosen effect or moments, between versions, songs and windows: as a recipe on the clipboard."""
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QWidget
 
+from latespin.desktop.controllers.moments import MomentController, named
 from latespin.desktop.panels.effects_panel import EffectsPanel
-from latespin.desktop.session.clipboard import EFFECT, PLACED, STAGE, put, taken
+from latespin.desktop.session.clipboard import EFFECT, PLACED, STAGE, moments_taken, put, taken
 from latespin.desktop.session.commands import command
 from latespin.desktop.session.document import Document
 from latespin.desktop.shell.commands.panel_commands import PanelCommands
@@ -16,9 +17,12 @@ from latespin.model.documents.documents import PARTS, Recipe
 from latespin.model.documents.version_edits import new_id
 from latespin.model.effects.declaration import effect_title
 from latespin.model.moments.endings import NoEnding
+from latespin.model.moments.moments import Moments
+from latespin.model.moments.moving import begun_at, has_length
+from latespin.model.moments.together import moved_along
 from latespin.model.version import Colour, Stages
 
-EDIT = "&Edit"
+EDIT, MOMENTS = "&Edit", "&Moments"
 
 
 class ClipboardCommands(QObject):
@@ -26,8 +30,16 @@ class ClipboardCommands(QObject):
 
     message = Signal(str, bool)
 
-    def __init__(self, document: Document, panels: PanelCommands, effects: EffectsPanel, parent: QWidget) -> None:
+    def __init__(
+        self,
+        document: Document,
+        panels: PanelCommands,
+        effects: EffectsPanel,
+        moments: MomentController,
+        parent: QWidget,
+    ) -> None:
         super().__init__(parent)
+        self._moments = moments
         self._document, self._panels, self._effects = document, panels, effects
 
     @command("copy_stage", "Copy the &stage", menu=EDIT, keys="Ctrl+Shift+C", group=1)
@@ -68,6 +80,32 @@ class ClipboardCommands(QObject):
             pasted = replace(self._document.stages, **{part: getattr(self._here(recipe, stages), part)})
             self._document.edit_stages(tr("Paste {0}").format(tr(STAGE_TITLES[part])), pasted)
         self._panels.opened.emit(part)
+
+    @command("copy", "C&opy the moments", menu=MOMENTS, keys="Ctrl+C")
+    def copy_moments(self) -> None:
+        """Copy the chosen moments, to put them elsewhere."""
+        chosen = self._moments.all_chosen
+        if chosen:
+            put(PLACED, "moments", Stages(moments=Moments(placed=tuple(chosen))), self._document.layout)
+            self.message.emit(tr("Copied: {0}. Ctrl+V puts it at the playhead.").format(named(chosen)), False)
+
+    @command("paste", "Pas&te them here", menu=MOMENTS, keys="Ctrl+V")
+    def paste_moments(self) -> None:
+        """The copied moments once more, the first at the marked range or the beat nearest to the playhead."""
+        copied, grid = moments_taken(self._document.grid), self._document.grid
+        if not copied:
+            self.message.emit(tr("No moment was copied yet. Ctrl+C copies the chosen ones."), False)
+            return
+        lead, start = copied[0], self._moments.where(1.0)[0]
+        if not all(has_length(moment, grid) for moment in copied):
+            self.message.emit(tr("On these beats the copied moment has no length. Set the length of the copy."), False)
+        moved = moved_along(copied, lead, begun_at(lead, start, grid), grid)
+        pasted = [replace(moment, id=new_id()) for moment in moved]
+        self._moments.choose_next(pasted)
+        self._moments.edit_step(
+            tr("Paste {0}").format(named(pasted)), self._document.stages.moments.with_all_changed(pasted)
+        )
+        self._moments.panel_wanted.emit("moments")
 
     def _copied(self) -> Recipe | None:
         recipe, left_out = taken()
