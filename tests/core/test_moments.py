@@ -11,6 +11,7 @@ from scipy.signal import get_window, hilbert
 
 from latespin.demo import demo_folder, demo_session
 from latespin.dsp.arrays import Audio
+from latespin.dsp.filters.percussive import are_drums_clear, drums_of
 from latespin.dsp.timing.speed_by_time import SpeedByTime, ease_down, knots, slowing
 from latespin.model.arranging.arrangement import arrange
 from latespin.model.documents.documents import read_session
@@ -37,6 +38,7 @@ from latespin.model.timing.positions import Layout, Position
 from latespin.model.values.note_values import NOTE_VALUES, beats_of
 from latespin.model.version import Colour, Stages, Time
 from latespin.render.chain.renderer import TrackRenderer
+from latespin.render.effects.problems import version_problems
 from tests.conftest import level_db, noise, sine, track_of
 
 RATE = 44_100
@@ -241,6 +243,65 @@ def test_drums_stutter_while_the_rest_goes_on() -> None:
     window = slice(9 * BEAT - 100, 9 * BEAT + 400)
     off = slice(9 * BEAT + BEAT // 2 - 100, 9 * BEAT + BEAT // 2 + 400)
     assert np.sum((quarter - sound)[:, off] ** 2) > 0.25 * np.sum(clicks[:, window] ** 2)
+
+
+def band_db(sound: Audio, low: float, high: float) -> float:
+    """Level of a band, dB."""
+    power = np.abs(np.fft.rfft(sound, axis=1)) ** 2
+    hz = np.fft.rfftfreq(sound.shape[1], 1.0 / RATE)
+    return 10.0 * float(np.log10(np.sum(power[:, (hz >= low) & (hz < high)]) + 1e-12))
+
+
+def kit(beats: int, brushed: float = 0.0) -> Audio:
+    """A kick on every beat, a snare on every second, hats on eighths; or brushes, whose noise lasts."""
+    rng, n = np.random.default_rng(9), np.arange(RATE // 3)
+    kick = 0.6 * np.sin(2 * np.pi * (50.0 * n / RATE + 2.0 * (1.0 - np.exp(-n / 900.0)))) * np.exp(-n / 3_000.0)
+    snare = (0.25 * rng.standard_normal(len(n)) + 0.2 * np.sin(2 * np.pi * 190.0 * n / RATE)) * np.exp(-n / 2_500.0)
+    hat = 0.12 * np.diff(rng.standard_normal(len(n) + 1)) * np.exp(-n / (900.0 + 5_000.0 * brushed))
+    out = np.zeros(beats * BEAT + len(n))
+    for i in range(2 * beats):
+        for hit, every, first in ((kick, 2, 0), (snare, 4, 2), (hat, 1, 0)):
+            if i % every == first % every and (i - first) % every == 0:
+                out[i * BEAT // 2 : i * BEAT // 2 + len(n)] += hit
+    return np.tile(out[: beats * BEAT], (2, 1)).astype(np.float32)
+
+
+def chords(beats: int) -> Audio:
+    """Chords that change every two beats over a bass on every beat, with harmonics."""
+    out = np.zeros(beats * BEAT)
+    for beat in range(beats):
+        n = np.arange(BEAT)
+        env = np.minimum(1.0, n / 400.0) * np.minimum(1.0, (BEAT - n) / 2_000.0)
+        roots = (220.0, 277.2, 329.6) if beat // 2 % 2 else (196.0, 246.9, 293.7)
+        notes = [(root, h, 0.1) for root in roots for h in range(1, 9)] + [(roots[0] / 4, h, 0.25) for h in range(1, 5)]
+        out[beat * BEAT : (beat + 1) * BEAT] = env * sum(
+            a / h * np.sin(2 * np.pi * f * h * n / RATE) for f, h, a in notes
+        )
+    return np.tile(0.6 * out, (2, 1)).astype(np.float32)
+
+
+@pytest.mark.parametrize("brushed", [0.0, 1.0])
+def test_drums_are_taken_apart_and_the_tones_stay(brushed: float) -> None:
+    """The rest keeps the tones’ 300 to 2000 Hz within 1 dB and loses 70 % of what is above 5 kHz; what is taken is the drums."""
+    tones, drums = chords(16), kit(16, brushed)
+    song = tones + drums
+    taken = drums_of(song, RATE)
+    rest = song - taken
+    assert band_db(rest, 300.0, 2_000.0) == pytest.approx(band_db(tones, 300.0, 2_000.0), abs=1.0)
+    assert band_db(rest, 5_000.0, 20_000.0) < band_db(song, 5_000.0, 20_000.0) + 10.0 * np.log10(0.3)
+    assert np.corrcoef(taken.ravel(), drums.ravel())[0, 1] > 0.8
+    assert are_drums_clear(song, taken, RATE)
+
+
+def test_a_stutter_of_drums_that_are_not_there_is_said_not_to_be_heard() -> None:
+    """Once it has been made: until then nothing is known, and nothing said."""
+    stages = with_moments(at(Stutter, 8, 10, material="drums"))
+    for song, said in ((chords(24), ["m"]), (chords(24) + kit(24), [])):
+        readers = TrackRenderer(track_of(song), GRID)
+        for heard in ([], said):
+            problems = version_problems(stages, readers.arrangement(stages), readers.context(stages))
+            assert [problem.id for problem in problems] == heard
+            readers.chain(stages).read(12 * BEAT)
 
 
 @pytest.mark.parametrize("way", ["silence", "repeat", "reverse", "tape-stop", "muffle"])

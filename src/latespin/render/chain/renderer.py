@@ -1,6 +1,7 @@
 """Renders the versions of one track; shared by preview, measuring and export."""
 
 from collections.abc import Callable
+from functools import partial
 
 from msgspec.structs import replace
 
@@ -153,8 +154,11 @@ class TrackRenderer:
     def _lay_over(self, stages: Stages, arrangement: Arrangement) -> OverlaySet:
         rate, music = self.track.rate, self.reader(stages.time)
         channels = int(self.track.sound.shape[0])
-        early = tuple(DrumStutterOverlay(music.read, drums, rate, channels) for drums in arrangement.drums)
         source, context = self.source(stages), self.context(stages)
+        early = tuple(
+            DrumStutterOverlay(music.read, drums, rate, channels, partial(context.unclear_drums.add, drums.moment.id))
+            for drums in arrangement.drums
+        )
 
         def feed(start: int) -> Callable[[int], Audio]:
             """The version as it is before anything is laid over it, in stereo."""

@@ -53,6 +53,11 @@ class EffectContext:
         """Level compensation of recent effects: the profile before each, its gain, and the profile after it."""
         return {}
 
+    @cached_property
+    def unclear_drums(self) -> set[str]:
+        """Stutters of drums, by their ids, that have been made and whose drums can hardly be told from the rest."""
+        return set()
+
     def keep_level(self, effect: Effect, kept: tuple[Profile, Automation, Profile]) -> None:
         """Keep that for a while."""
         while len(self.kept_levels) >= KEPT_LEVELS:

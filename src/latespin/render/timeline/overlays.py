@@ -11,7 +11,7 @@ import numpy as np
 
 from latespin.dsp.arrays import Audio, Floats, amplitude
 from latespin.dsp.control.fades import fade_in
-from latespin.dsp.filters.percussive import drums_of
+from latespin.dsp.filters.percussive import CONTEXT_SECONDS, are_drums_clear, drums_of
 from latespin.dsp.filters.state_variable import HighPass, SweptLowPass
 from latespin.dsp.reverb.hall import Hall
 from latespin.dsp.reverb.hall_design import TAIL_DB, HallSettings, fall_frames
@@ -28,7 +28,6 @@ PIECE = 1 << 14
 ECHO_LOW_HZ, ECHO_HIGH_HZ = 140.0, 5_000.0
 LOUDEST_SECONDS, STEP_SECONDS, LOUD_SECONDS, LOOK_BACK_SECONDS = 0.05, 0.01, 0.4, 3.0
 MOST_LIFT_DB = 18.0
-DRUM_MARGIN = 4096
 END_SECONDS = 0.03
 
 Reads = Callable[[int, int], Audio]  # start and frames of the music
@@ -229,17 +228,26 @@ class DroppedIn(PrecomputedOverlay):
 
 
 class DrumStutterOverlay(PrecomputedOverlay):
-    """Difference signal that turns the drums of a passage into their stutter: stuttered drums minus drums."""
+    """Difference signal that turns the drums of a passage into their stutter: stuttered drums minus drums.
 
-    def __init__(self, music: Reads, stutter: DrumStutter, rate: int, channels: int) -> None:
+    unclear : called where the drums can hardly be told from the rest.
+    """
+
+    def __init__(
+        self, music: Reads, stutter: DrumStutter, rate: int, channels: int, unclear: Callable[[], object]
+    ) -> None:
         self._edge = min(edge_frames(rate), stutter.after)
         super().__init__(stutter.after - self._edge, stutter.stop - stutter.start + self._edge, channels)
-        self._read_music, self._stutter = music, stutter
+        self._read_music, self._stutter, self._rate, self._tell_unclear = music, stutter, rate, unclear
 
     def _all(self) -> Audio:
         s, edge = self._stutter, self._edge
-        first = min(s.start, *(place for _, _, place, _ in s.repeats)) - DRUM_MARGIN
-        drums = drums_of(self._read_music(first, s.stop + DRUM_MARGIN - first))
+        margin = round(CONTEXT_SECONDS * self._rate)
+        first = min(s.start, *(place for _, _, place, _ in s.repeats)) - margin
+        music = self._read_music(first, s.stop + margin - first)
+        drums = drums_of(music, self._rate)
+        if not are_drums_clear(music, drums, self._rate):
+            self._tell_unclear()
         made = np.zeros((drums.shape[0], self.frames), np.float32)
         for start, stop, place, backwards in s.repeats:
             fade = min(edge, (stop - start) // 3)
