@@ -12,6 +12,7 @@ from latespin.desktop.controllers.compare import CompareController
 from latespin.desktop.controllers.markers import MarkerController
 from latespin.desktop.controllers.moments import MomentController
 from latespin.desktop.controllers.recipes import RecipeController
+from latespin.desktop.controllers.tempo import TempoController
 from latespin.desktop.session.commands import Command, declared
 from latespin.desktop.shell.commands.clipboard_commands import ClipboardCommands
 from latespin.desktop.shell.commands.file_commands import FileCommands
@@ -23,7 +24,7 @@ from latespin.desktop.shell.commands.view_commands import ViewCommands
 
 DOCS = Path(__file__).parents[1] / "docs"
 SOURCES = (
-    FileCommands, ClipboardCommands, VersionCommands, PlayCommands, PanelCommands, ViewCommands, BeatsController, MomentController,
+    FileCommands, ClipboardCommands, VersionCommands, PlayCommands, PanelCommands, ViewCommands, TempoController, BeatsController, MomentController,
     MarkerController, RecipeController, CompareController, BatchController,
 )  # fmt: skip
 OTHER_KEYS = (

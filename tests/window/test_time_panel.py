@@ -7,10 +7,12 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtWidgets import QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
 
+from latespin.desktop.canvas.waveform_view import MARGIN
 from latespin.desktop.shell.main_window import Window
 from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.tempo_curve import factor_at
+from latespin.model.version import Time
 from tests.conftest import sine, track_of
 from tests.window.conftest import Devices, wait
 
@@ -217,3 +219,32 @@ def test_a_short_track_has_passages_too() -> None:
     found = find_passages(track.sound, track.rate, TransientMap(track.sound, track.rate))
     assert found.drums[1] <= track.frames
     assert found.voice[0] == 0
+
+
+def test_strain_is_drawn_along_the_song_said_at_the_playhead_and_jumped_to(read: Window, qtbot: QtBot) -> None:
+    wait(qtbot, lambda: read.controllers.tempo._content is not None)
+    read.open_panel("time")
+    stages = read.document.stages
+    read.document.edit_stages("Natural", replace(stages, time=Time(speed=0.9)))
+    panel, band = read.panels.time, read.waveform_view.strain
+    assert not band.amounts.any()
+    assert not panel.worst.isVisible()
+    assert panel.strain.text() == panel.strain.words()
+    read.document.edit_stages("Higher", replace(stages, time=Time(speed=1.5, pitch="held", semitones=6.0)))
+    assert band.amounts.max() > 0.3
+    assert (band.amounts == 0.0).any(), "the quiet end is natural"
+    worst = int(np.argmax(band.amounts))
+    view = read.waveform_view
+    x = view.scale.x(float(band.edges[worst : worst + 2].mean())) + MARGIN
+    picture = view.grab().toImage()
+    pixel = picture.pixelColor(round(x), round(view.bands().after.top() + 2))
+    assert pixel.red() > pixel.blue() + 20, "drawn in the colour of warnings"
+    quiet = int(np.flatnonzero(band.amounts == 0.0)[0])
+    read.play.seek("after", float(band.edges[quiet : quiet + 2].mean()))
+    wait(qtbot, lambda: "natural" in panel.strain.text())
+    qtbot.mouseClick(panel.worst, Qt.MouseButton.LeftButton)
+    wait(qtbot, lambda: "voices will sound smaller" in panel.strain.text())
+    assert panel.strain.text().startswith("At the playhead")
+    read.document.edit_stages("Natural", replace(stages, time=Time(speed=0.9)))
+    qtbot.keyClick(read, Qt.Key.Key_V)
+    assert "Nothing in this version is strained" in read.notice.label.text()

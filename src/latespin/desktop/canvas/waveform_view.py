@@ -24,6 +24,7 @@ from latespin.desktop.canvas.layers.ending_layer import EndingLayer
 from latespin.desktop.canvas.layers.layer import GRIP_PX, Layer
 from latespin.desktop.canvas.layers.marker_layer import MarkerLayer
 from latespin.desktop.canvas.layers.moment_layer import MomentLayer
+from latespin.desktop.canvas.layers.strain_band import StrainBand
 from latespin.desktop.canvas.layers.tempo_curve_layer import TempoCurveLayer
 from latespin.desktop.canvas.playhead import Playhead, paint_hover, paint_loop
 from latespin.desktop.canvas.ruler_painter import paint_name, paint_rulers, ruler_marks
@@ -85,7 +86,10 @@ class WaveformView(QWidget):
         self.curve, self.beats = TempoCurveLayer(now, self), BeatLayer(now, self)
         self.moments, self.end = MomentLayer(now, self), EndingLayer(now, self)
         self.markers, self.lanes = MarkerLayer(now, self), AutomationLayer(now, self)
-        self._layers: tuple[Layer, ...] = (self.lanes, self.end, self.moments, self.curve, self.beats, self.markers)
+        self.strain = StrainBand(now, self)
+        self._layers: tuple[Layer, ...] = (
+            self.lanes, self.end, self.moments, self.curve, self.beats, self.markers, self.strain,
+        )  # fmt: skip
         for layer in self._layers:
             layer.changed.connect(self.repaint_all)
         self.lanes.focus_wanted.connect(self.setFocus)
@@ -362,7 +366,7 @@ class WaveformView(QWidget):
         painter.setClipRect(inside)
         self._paint_waveform(painter, bands.before, "before", self._before, 1.0)
         self._paint_waveform(painter, bands.after, "after", self._after, 1.0 if self._measured else 0.5)
-        for layer in (self.moments, self.end, self.beats, self.markers):
+        for layer in (self.strain, self.moments, self.end, self.beats, self.markers):
             layer.paint(painter)
         if self.loop is not None:
             paint_loop(painter, geometry, self.loop)

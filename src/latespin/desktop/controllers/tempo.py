@@ -2,24 +2,30 @@
 
 from typing import TYPE_CHECKING
 
+import numpy as np
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 
 from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.panels.time.time_panel import TimePanel
+from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.tasks import Task, WorkQueue
 from latespin.desktop.translation import tr
 from latespin.model.timing.tempo_curve import Curve
 
 if TYPE_CHECKING:
+    from latespin.analysis.content import SongContent
     from latespin.analysis.passages import Passages
+    from latespin.render.strain_along import StrainAlong
 
 
 class TempoController(QObject):
     """Carries what a hand does on one of them to the document and to the other."""
 
     passage_found = Signal(float, float)  # start and end, seconds of Before
+    seek_wanted = Signal(str, float)
+    message = Signal(str, bool)
 
     def __init__(
         self,
@@ -32,7 +38,13 @@ class TempoController(QObject):
         super().__init__(parent)
         self._document, self._view, self._panel, self._work = document, waveform_view, panel, work
         self._open = "time"
+        self._place = 0.0
         self._passages: tuple[object, Passages] | None = None
+        self._content: tuple[object, SongContent] | None = None
+        self._along: StrainAlong | None = None
+        panel.wanted.connect(lambda name: run(self, name))
+        document.track_changed.connect(self._find_content)
+        document.session_changed.connect(self._show_strain)
         panel.page_opened.connect(self._open_page)
         panel.character.audition_wanted.connect(self._audition)
         panel.halftime.first_beat_wanted.connect(self._put_first_beat)
@@ -65,6 +77,59 @@ class TempoController(QObject):
     def _choose_point(self, which: int) -> None:
         self._panel.curve.chosen = which
         self._panel.curve.show_stages(self._document.stages, self._document)
+
+    # -- strain ----------------------------------------------------------------------------------------------------
+
+    def _find_content(self) -> None:
+        """Look in the background at what the song has that can be harmed."""
+        loaded = self._document.loaded
+        if loaded is None:
+            return
+        track = loaded.track
+
+        def find(_: Task) -> "SongContent":
+            from latespin.analysis.content import content_of
+
+            return content_of(track.sound, track.rate, loaded.readers.attacks)
+
+        def found(content: "SongContent") -> None:
+            self._content = track, content
+            self._show_strain()
+
+        self._work.submit(
+            Task(tr("Looking for strain"), "strain", find, found, self._document.problem.emit, shown=False)
+        )
+
+    def _show_strain(self) -> None:
+        """Draw the strain of the version along the song."""
+        loaded, made = self._document.loaded, self._document.arrangement()
+        self._along = None
+        if loaded is not None and made is not None and self._content is not None and self._content[0] is loaded.track:
+            from latespin.render.strain_along import strain_along
+
+            rate, content = loaded.track.rate, self._content[1]
+            along = strain_along(self._document.stages.time, made.music, content, rate)
+            if along.worst_seconds is not None:
+                self._along = along
+                edges = np.minimum(np.arange(len(content.gaps) + 1) * content.step_seconds, loaded.track.seconds)
+                self._view.strain.show(made.map.after_of_all(edges * rate) / rate, along.amounts)
+        if self._along is None:
+            self._view.strain.show(np.zeros(1), np.zeros(0))
+        self.show_place(self._place)
+
+    def show_place(self, seconds: float) -> None:
+        """Say what is strained at a place of Before."""
+        self._place = seconds
+        self._panel.show_here(self._along.words_at(seconds) if self._along else None)
+
+    @command("worst_strain", "Jump to the most &strained place", menu="&Play", keys="V", group=2)
+    def to_worst(self) -> None:
+        """Go to where stretching or shifting is heard the most."""
+        worst = self._along.worst_seconds if self._along else None
+        if worst is None:
+            self.message.emit(tr("Nothing in this version is strained."), False)
+        else:
+            self.seek_wanted.emit("before", worst)
 
     def _put_first_beat(self) -> None:
         """The first beat of a bar at the playhead."""

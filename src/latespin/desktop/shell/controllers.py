@@ -66,6 +66,7 @@ class Controllers(QObject):
     def connect_play(self, play: PlayCommands) -> None:
         """Connect what the controllers want to be heard."""
         self.tempo.passage_found.connect(play.loop_and_play)
+        self.tempo.seek_wanted.connect(play.seek)
         self.moments.audition_wanted.connect(play.loop_and_play)
         self.moments.seek_wanted.connect(play.seek)
         self.markers.seek_wanted.connect(lambda seconds: play.seek("before", seconds))
@@ -87,12 +88,12 @@ class Controllers(QObject):
     @property
     def sources(self) -> tuple[Any, ...]:
         """Those with commands in the menus."""
-        return self.beats, self.moments, self.markers, self.recipes, self.compare, self.batch
+        return self.tempo, self.beats, self.moments, self.markers, self.recipes, self.compare, self.batch
 
     @property
     def speaking(self) -> tuple[Any, ...]:
         """Those with messages for the user."""
         return (
-            self.beats, self.moments, self.markers, self.effects, self.automation, self.ending, self.level, self.recipes,
+            self.tempo, self.beats, self.moments, self.markers, self.effects, self.automation, self.ending, self.level, self.recipes,
             self.compare, self.batch,
         )  # fmt: skip

@@ -288,6 +288,7 @@ class Window(QMainWindow):
         self._show_effect_at(side, seconds)
         before = time_map.before_at(seconds * rate) if side == "after" else seconds * rate
         self.panels.time.curve.show_place(self.document, before / loaded.track.frames)
+        self.controllers.tempo.show_place(before / rate)
         self.controllers.compare.follow(before / rate)
         grid = self.document.grid
         bar = grid.words_at((time_map.clock_at(seconds * rate) if side == "after" else before) / rate) if grid else ""

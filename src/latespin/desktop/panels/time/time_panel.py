@@ -12,7 +12,7 @@ from latespin.desktop.panels.time.speed_page import SpeedPage
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import colour, font
 from latespin.desktop.translation import tr
-from latespin.desktop.widgets.controls import SegmentedButton
+from latespin.desktop.widgets.controls import SegmentedButton, command_button
 from latespin.model.arranging.placement import TIME
 from latespin.model.text.stretch_warnings import Strain, strain_of
 from latespin.model.version import Stages
@@ -30,6 +30,7 @@ class TimePanel(StagePanel):
 
     way_typed = Signal(str, str)
     page_opened = Signal(str)
+    wanted = Signal(str)
 
     def __init__(self) -> None:
         super().__init__("time")
@@ -38,8 +39,13 @@ class TimePanel(StagePanel):
         self.choices = SegmentedButton("Page of the Time panel", PAGES, "time")
         self.choices.chosen.connect(self.open_page)
         self.strain = StrainMeter()
+        self.worst = command_button(
+            "worst_strain", "Worst place", "Jump to the place of the most strain (V).", self.wanted, dense=True
+        )
         head.addWidget(self.choices)
         head.addWidget(self.strain, 1)
+        head.addWidget(self.worst)
+        self.show_here(None)
         self.column.addLayout(head)
         self.stack = QStackedWidget()
         self.speed, self.character, self.curve, self.halftime = (
@@ -72,6 +78,11 @@ class TimePanel(StagePanel):
         self.stack.setCurrentWidget(self.pages[name])
         self.page_opened.emit(name)
 
+    def show_here(self, words: tuple[str, ...] | None) -> None:
+        """Say what will be heard at the playhead; None while nothing of the song is strained."""
+        self.worst.setVisible(words is not None)
+        self.strain.show_here(words)
+
     def show_stages(self, stages: Stages, document: Document) -> None:
         super().show_stages(stages, document)
         for page in self.pages.values():
@@ -90,6 +101,7 @@ class StrainMeter(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.strain = Strain(0.0, ())
+        self._here: tuple[str, ...] | None = None
         self.setToolTip(
             tr(
                 "How far stretch and shift are from natural, and what will be heard of it. It never stops you from anything."
@@ -106,6 +118,18 @@ class StrainMeter(QWidget):
             tr("Untouched") if self.strain.amount == 0.0 else tr("Natural")
         )
 
+    def text(self) -> str:
+        """What is written: what will be heard at the playhead, where that is known, else anywhere."""
+        if self._here is None:
+            return self.words()
+        return tr("At the playhead: {0}").format("; ".join(self._here) or tr("natural"))
+
+    def show_here(self, words: tuple[str, ...] | None) -> None:
+        """Say what is strained at the playhead; None where that is not known, or nothing is anywhere."""
+        if words != self._here:
+            self._here = words
+            self.update()
+
     def show_strain(self, strain: Strain) -> None:
         """Show how strained a version is."""
         self.strain = strain
@@ -118,7 +142,7 @@ class StrainMeter(QWidget):
         painter.setFont(font(12))
         middle = self.height() / 2
         words = painter.fontMetrics().elidedText(
-            self.words(), Qt.TextElideMode.ElideRight, self.width() - self.LINE - 12
+            self.text(), Qt.TextElideMode.ElideRight, self.width() - self.LINE - 12
         )
         wide = painter.fontMetrics().horizontalAdvance(words)
         left = self.width() - wide - self.LINE - 12.0

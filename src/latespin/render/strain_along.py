@@ -1,0 +1,92 @@
+"""The strain of stretching and shifting along a song: how far a version is from natural where, and what will be heard of it there.
+
+The thresholds are those of :mod:`latespin.model.text.stretch_warnings`; where hits follow each other so closely that the passages
+held around them meet, they share the time and lose their peaks (docs/time-and-pitch.md, Strain).
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from latespin.analysis.content import SongContent
+from latespin.dsp.arrays import Floats
+from latespin.language import tr
+from latespin.model.text.stretch_warnings import DRAWN_OUT, RESIZED, THINNED
+from latespin.model.timing.tempo_curve import factor_at
+from latespin.model.timing.time_map import TimeMap
+from latespin.model.version import Time
+
+NATURAL = 0.1  # below this nothing is shown or said
+WORSE = 0.6  # of hits: they lose their punch
+APART_SECONDS, MELTED_SECONDS = 0.15, 0.08  # between hits in the version: none is harmed; all are
+FULL_STRETCH, FULL_SHIFT = 4.0, 8.0  # length ratio and semitones at which noise and voices are harmed in full
+
+
+@dataclass(frozen=True, eq=False)
+class StrainAlong:
+    """Every ``step_seconds`` of the song: ``amounts``, 0 natural to 1, and the strain of ``hits``, ``noise`` and ``voice`` they are the largest of."""
+
+    step_seconds: float
+    hits: Floats
+    noise: Floats
+    voice: Floats
+    larger: bool  # whether voices sound larger rather than smaller
+    thin: bool
+
+    @property
+    def amounts(self) -> Floats:
+        """The largest of the three; 0 where it is natural."""
+        worst = np.maximum(np.maximum(self.hits, self.noise), self.voice)
+        return np.where(worst < NATURAL, 0.0, worst)
+
+    @property
+    def worst_seconds(self) -> float | None:
+        """The place of most strain, seconds of the song; None where all is natural."""
+        amounts = self.amounts
+        return (int(np.argmax(amounts)) + 0.5) * self.step_seconds if amounts.any() else None
+
+    def words_at(self, seconds: float) -> tuple[str, ...]:
+        """What will be heard at a place; nothing where it is natural."""
+        at = min(len(self.hits) - 1, max(0, int(seconds / self.step_seconds)))
+        words = []
+        if self.hits[at] >= NATURAL:
+            words.append(tr("drums will lose their punch") if self.hits[at] >= WORSE else tr("drums will soften"))
+        if self.noise[at] >= NATURAL:
+            words.append(tr("hiss and tails will be drawn out"))
+        if self.voice[at] >= NATURAL:
+            sound = tr("voices will sound larger") if self.larger else tr("voices will sound smaller")
+            words.append(tr("voices will thin") if self.thin else sound)
+        return tuple(words)
+
+
+def strain_along(time: Time, music: TimeMap, content: SongContent, rate: int) -> StrainAlong:
+    """The strain of a Time stage on a song's content. music : the time map of that stage."""
+    time = time.heard
+    stretch, shift = _stretch_and_shift(time, music, content.places * rate)
+    smear = time.character == "smear" and time.pitch == "held"
+    gaps = content.gaps * stretch
+    hits = content.hits * np.clip((APART_SECONDS - gaps) / (APART_SECONDS - MELTED_SECONDS), 0.0, 1.0)
+    hits = np.where(stretch < 0.99, hits, content.hits if smear else 0.0)
+    drawn = np.log(np.maximum(stretch, 1e-3) / DRAWN_OUT) / np.log(FULL_STRETCH / DRAWN_OUT)
+    noise = (
+        np.zeros_like(hits) if smear else content.noise * np.clip(0.3 + 0.7 * drawn, 0.0, 1.0) * (stretch >= DRAWN_OUT)
+    )
+    thin = time.formants == "kept" and bool(np.any((shift < THINNED[0]) | (shift > THINNED[1])))
+    moved = np.full_like(shift, time.formant_semitones) if time.formants == "kept" else shift + time.formant_semitones
+    harm = np.clip((np.abs(moved) - RESIZED) / (FULL_SHIFT - RESIZED), 0.0, 1.0) * 0.7 + 0.3
+    harmed = (np.abs(moved) >= RESIZED) | (thin & ((shift < THINNED[0]) | (shift > THINNED[1])))
+    voice = content.voice * np.where(harmed, harm, 0.0)
+    return StrainAlong(content.step_seconds, hits, noise, voice, bool(np.mean(moved) < 0.0), thin)
+
+
+def _stretch_and_shift(time: Time, music: TimeMap, frames: Floats) -> tuple[Floats, Floats]:
+    """At frames of the song: length ratio at constant pitch, and the shift of pitch in semitones."""
+    asked = time.speed * np.array([factor_at(time.curve, at / max(1, music.before_frames)) for at in frames.tolist()])
+    heard = np.array([abs(music.speed_at(float(music.after_at(at)))) for at in frames.tolist()])
+    halved = np.clip(heard / np.maximum(asked, 1e-6), 0.25, 1.0)
+    pitch = (
+        time.transposed
+        * (asked if time.pitch == "linked" else 1.0)
+        * (np.round(2.0 * halved) / 2.0 if time.octave_down else 1.0)
+    )
+    return pitch / np.maximum(heard, 1e-6), 12.0 * np.log2(pitch)
