@@ -277,6 +277,33 @@ def test_a_file_is_noted_before_it_has_its_name(folder: Path, tmp_path: Path, mo
     assert Journal(tmp_path).outcome(order) is None
 
 
+def test_a_file_whose_worker_was_interrupted_as_it_got_its_name_is_written_all_the_same(
+    folder: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """What was not said any more stands in the journal: the report is true, and the set goes on after it."""
+    songs = [look_at(str(path), Quietly()) for path in songs_in([folder / "1.flac"])]
+    orders = plan_set(
+        songs,
+        [SLOW, Choice("slower", Stages(time=Time(speed=0.7)))],
+        tmp_path,
+        "{title} {version}",
+        ".wav",
+    )
+
+    def interrupted(jobs: list[Job], *_: object) -> None:
+        jobs[0].function(jobs[0].argument, Quietly())
+        jobs[0].state = jobs[1].state = "running"
+        raise KeyboardInterrupt
+
+    monkeypatch.setattr(setrun, "run_jobs", interrupted)
+    run = BatchRun(orders, songs, tmp_path)
+    with pytest.raises(KeyboardInterrupt):
+        run.run(1)
+    assert [line.state for line in run.lines()] == ["done", "cancelled"]
+    assert run.lines()[0].outcome.frames == soundfile.info(orders[0].target).frames
+    assert not Path(orders[1].target).exists()
+
+
 def test_a_failed_file_can_be_tried_again(folder: Path, tmp_path: Path) -> None:
     songs = [look_at(str(path), Quietly()) for path in songs_in([folder / "1.flac"])]
     orders = plan_set(songs, [SLOW], tmp_path, "{title}", ".wav")

@@ -256,6 +256,45 @@ def test_a_pad_is_made_heard_saved_with_its_loop_and_laid_beneath(
     wait(qtbot, lambda: not panel.playback.player.playing)
 
 
+def test_a_pad_is_played_on_keys_and_its_settings_are_offered_again(
+    panel: Window, qtbot: QtBot, devices: Devices
+) -> None:
+    wait(qtbot, lambda: panel.document.reading is not None)
+    panel.play.mark((20.0, 20.4))
+    panel.controllers.effects.pad()
+    dialog = panel.controllers.effects.dialog
+    assert dialog.pad.root == "C", "the song is in C major"
+    assert not dialog.form.controls["effects_here"].isEnabled(), "this version has no effects"
+    wait(qtbot, lambda: dialog.instrument is not None)
+    keyboard, device = dialog.keyboard, devices.last
+    keyboard.setFocus()
+    device.forget()
+    qtbot.keyPress(keyboard, Qt.Key.Key_D)
+    assert keyboard.held == {64}
+    wait(qtbot, lambda: device.played().shape[1] > 8_000)
+    assert np.abs(device.played()[:, 2_000:]).max() > 0.01, "heard though the song is paused"
+    qtbot.keyPress(keyboard, Qt.Key.Key_X)
+    qtbot.keyPress(keyboard, Qt.Key.Key_A)
+    assert keyboard.held == {64, 72}
+    qtbot.keyRelease(keyboard, Qt.Key.Key_D)
+    assert keyboard.held == {72}
+    keyboard.clearFocus()
+    assert not keyboard.held
+    wait(qtbot, lambda: not panel.playback.player.keys.sounding)
+    middle_key = keyboard.key_rect(4).center().toPoint()
+    qtbot.mousePress(keyboard, Qt.MouseButton.LeftButton, pos=middle_key)
+    assert keyboard.held == {76}
+    qtbot.mouseRelease(keyboard, Qt.MouseButton.LeftButton, pos=middle_key)
+    dialog.form.changed.emit("smear", 3.0)
+    dialog.form.changed.emit("echo_value", "1/8")
+    dialog.close()
+    assert panel.playback.player.keys is None
+    assert (panel.document.session.pad.smear, panel.document.session.pad.echo_value) == (3.0, "1/8")
+    panel.controllers.effects.pad()
+    assert panel.controllers.effects.dialog.pad.smear == 3.0
+    panel.controllers.effects.dialog.close()
+
+
 def test_a_missing_file_is_named_on_the_bench(panel: Window, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: ("/nowhere/room.wav", ""))
     panel.controllers.effects.add("room")

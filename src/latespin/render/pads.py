@@ -4,6 +4,7 @@ from pathlib import Path
 
 import numpy as np
 import soundfile
+from msgspec.structs import replace
 
 from latespin.dsp.arrays import Audio, amplitude
 from latespin.dsp.stretching.pad_stretch import seamless, smeared
@@ -14,36 +15,66 @@ from latespin.media.audio.riff import append, sample_loop
 from latespin.media.files.atomic import written_whole
 from latespin.media.files.guard import Sources
 from latespin.media.track import Track
-from latespin.model.effects.effects import AnyEffect, Compressor, Echo, Hall, Width
+from latespin.model.effects.effects import AnyEffect, Echo, Eq, Hall, MultibandCompressor, Width
 from latespin.model.pad import Pad
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.version import Colour, Stages
 from latespin.render.chain.renderer import TrackRenderer
+from latespin.render.effects.context import AutomatedEffect, EffectContext, amount_of
 
 SHORTEST_SECONDS, LONGEST_SECONDS, LONGEST_PAD_SECONDS = 0.1, 60.0, 600.0
 PEAK = amplitude(-1.0)
 BLOCK = 1 << 16
 
 
-def pad_colours(pad: Pad) -> tuple[AnyEffect, ...]:
+def pad_effects(pad: Pad) -> tuple[AnyEffect, ...]:
     """The effects a pad passes, as those of a version."""
     return (
-        Width(id="width", amount_percent=pad.width_percent, sides_percent=140.0, delay_ms=17.0),
-        Echo(id="echo", amount_percent=0.6 * pad.echo_percent, value="1/2", feedback_percent=45.0, ping_pong=True),
-        Hall(id="hall", amount_percent=pad.hall_percent, decay_seconds=5.5, size_percent=85.0, tone_hz=5_000.0),
-        Compressor(
-            id="even",
-            amount_percent=pad.evenness_percent,
-            threshold_db=-6.0,
-            ratio=4.0,
-            attack_ms=60.0,
-            release_ms=600.0,
+        Eq(
+            id="eq",
+            low_cut_hz=pad.low_cut_hz,
+            high_cut_hz=pad.high_cut_hz,
+            low_shelf_db=pad.low_shelf_db,
+            high_shelf_db=pad.high_shelf_db,
         ),
+        Width(id="width", amount_percent=pad.width_percent, sides_percent=140.0, delay_ms=17.0),
+        Echo(
+            id="echo",
+            amount_percent=0.6 * pad.echo_percent,
+            value=pad.echo_value,
+            feedback_percent=45.0,
+            ping_pong=True,
+        ),
+        Hall(id="hall", amount_percent=pad.hall_percent, decay_seconds=5.5, size_percent=85.0, tone_hz=5_000.0),
+        replace(MultibandCompressor(id="even", amount_percent=pad.evenness_percent), **_evened(pad)),
     )
 
 
-def make_pad(slice_: Audio, rate: int, pad: Pad, work: Work, grid: Grid | None = None) -> Audio:
+def _evened(pad: Pad) -> dict[str, float]:
+    """The settings of each band of the compressor."""
+    settings = {"threshold_db": -6.0, "ratio": 4.0, "attack_ms": 60.0, "release_ms": 600.0}
+    bands = ("low", "mid", "high")
+    same = {f"{band}_{field}": value for band in bands for field, value in settings.items()}
+    return same | {f"{band}_amount_percent": getattr(pad, f"{band}_even_percent") for band in bands}
+
+
+def effects_at(stages: Stages, context: EffectContext, before_seconds: float) -> tuple[AnyEffect, ...]:
+    """The effects of a version as they are set at a place of the song, without automation."""
+    frame = round(float(context.clock.map.after_at(before_seconds * context.rate)))
+    found = []
+    for effect in stages.colour.heard:
+        amount = amount_of(effect, context.clock).point(frame)
+        here = AutomatedEffect(effect, context.clock).at(frame)
+        found.append(replace(here, id=f"here {effect.id}", amount_percent=100.0 * min(1.0, max(0.0, amount)), lanes=()))
+    return tuple(found)
+
+
+def make_pad(
+    slice_: Audio, rate: int, pad: Pad, work: Work, grid: Grid | None = None, here: tuple[AnyEffect, ...] = ()
+) -> Audio:
     """A pad ``[2, frames]`` of a slice of a song ``[channels, frames]``: goes round without a seam, peak −1 dB.
+
+    here : the version's effects, used where the pad asks for them.
 
     Raises Unusable for slices that are too short, too long or silent; Cancelled.
     """
@@ -62,16 +93,17 @@ def make_pad(slice_: Audio, rate: int, pad: Pad, work: Work, grid: Grid | None =
     moved = slice_ if ratio == 1.0 else read_at(slice_, 0.0, ratio, max(2, int(slice_.shape[1] / ratio)))
     moved = np.ascontiguousarray(moved[:, ::-1]) if pad.backwards else moved
     step(work, 0.05)
+    effects = (*pad_effects(pad), *(here if pad.effects_here else ()))
     cloud = smeared(moved, rate, pad.smear) if pad.smear > 1.0 else moved
     step(work, 0.4)
-    return _finished(seamless(_with_effects(cloud, rate, pad, work, grid), rate, pad.fade_seconds))
+    return _finished(seamless(_with_effects(cloud, rate, effects, work, grid), rate, pad.fade_seconds))
 
 
-def _with_effects(cloud: Audio, rate: int, pad: Pad, work: Work, grid: Grid | None) -> Audio:
+def _with_effects(cloud: Audio, rate: int, effects: tuple[AnyEffect, ...], work: Work, grid: Grid | None) -> Audio:
     """The cloud twice through its effects; the second time round they are filled, so that the loop rings into itself."""
     both = cloud if cloud.shape[0] == 2 else np.repeat(cloud, 2, axis=0)
     track = Track(Path("pad"), np.concatenate((both, both), axis=1), rate, 2, "")
-    chain = TrackRenderer(track, grid).chain(Stages(colour=Colour(effects=pad_colours(pad))))
+    chain = TrackRenderer(track, grid).chain(Stages(colour=Colour(effects=effects)))
     length, parts = both.shape[1], []
     while chain.position < 2 * length:
         step(work, 0.4 + 0.55 * chain.position / (2 * length))
@@ -84,9 +116,9 @@ def _finished(loop: Audio) -> Audio:
     return np.asarray(loop * np.float32(PEAK / peak)) if peak > 0.0 else loop
 
 
-def write_pad(pad: Audio, rate: int, target: Path, *, overwrite: bool, sources: Sources) -> None:
-    """Write a pad as WAV with its loop points, 24 bit.  sources : the files that are not to be touched. Raises Unwritable."""
+def write_pad(pad: Audio, rate: int, target: Path, *, overwrite: bool, sources: Sources, note: float = 60.0) -> None:
+    """Write a pad as WAV with its loop points and the note it sounds at (as MIDI counts), 24 bit.  sources : the files that are not to be touched. Raises Unwritable."""
     with written_whole(target, overwrite=overwrite, sources=sources) as part:
         soundfile.write(str(part), pad.T, rate, subtype="PCM_24", format="WAV")
         with part.open("r+b") as file:
-            append(file, sample_loop(rate, 0, pad.shape[1] - 1))
+            append(file, sample_loop(rate, 0, pad.shape[1] - 1, min(127, max(0, round(note)))))

@@ -15,6 +15,7 @@ from latespin.errors import LateSpinError
 from latespin.model.documents.version_edits import new_id
 from latespin.model.effects.declaration import EFFECTS, Effect, effect_info, effect_title
 from latespin.model.effects.effects import AnyEffect, ConvolutionReverb, Layer, Spin, needs_file
+from latespin.model.pad import ROOTS, Pad
 from latespin.model.values.words import label_of
 from latespin.model.version import Colour
 from latespin.paths import resolved
@@ -36,6 +37,7 @@ class EffectController(QObject):
     message = Signal(str, bool)
     chosen_changed = Signal()
     audition_wanted = Signal(object)  # a sound to be heard instead of the song, or None
+    keys_wanted = Signal(object)  # an instrument to be played over it, or None
 
     def __init__(
         self, document: Document, panel: EffectsPanel, place: Callable[[], tuple[float, bool]],
@@ -142,6 +144,7 @@ class EffectController(QObject):
     def pad(self) -> None:
         """Make a pad of the marked range."""
         from latespin.desktop.dialogs.pad import PadDialog
+        from latespin.render.pads import effects_at
 
         loaded, marked = self._document.loaded, self._marked()
         if loaded is None:
@@ -153,13 +156,25 @@ class EffectController(QObject):
             return
         rate = loaded.track.rate
         slice_ = loaded.track.sound[:, round(marked[0] * rate) : round(marked[1] * rate)].copy()
-        dialog = PadDialog(slice_, rate, self._document.grid, self._document.work, self._document.sources, self._window)
+        pad, document = self._document.session.pad, self._document
+        if pad.root == "" and document.reading is not None and document.reading.keys:
+            pad = replace(pad, root=ROOTS[document.reading.keys[0].tonic])
+        here = effects_at(document.stages, loaded.readers.context(document.stages), 0.5 * (marked[0] + marked[1]))
+        dialog = PadDialog(slice_, rate, document.grid, pad, here, document.work, document.sources, self._window)
         dialog.heard.connect(self.audition_wanted)
+        dialog.keyed.connect(self.keys_wanted)
+        dialog.kept.connect(self._keep_pad)
         dialog.laid.connect(self._lay_beneath)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.finished.connect(self._forget_dialog)
         self.dialog = dialog
         dialog.open()
+
+    def _keep_pad(self, pad: Pad) -> None:
+        """Offer the settings again, in this session."""
+        session = self._document.session
+        if pad != session.pad:
+            self._document.edit_session(tr("Pad settings"), replace(session, pad=pad))
 
     def _forget_dialog(self) -> None:
         self.dialog = None

@@ -15,10 +15,12 @@ from latespin.desktop.session.tasks import Task, WorkQueue
 from latespin.desktop.theme.theme import BOLD, colour, font
 from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import quiet_label
+from latespin.desktop.widgets.keyboard import Keyboard
 from latespin.desktop.widgets.plot_panel import paint_panel
 from latespin.desktop.widgets.struct_form import FieldForm
 from latespin.errors import LateSpinError
 from latespin.media.files.guard import Sources
+from latespin.model.effects.effects import AnyEffect
 from latespin.model.pad import Pad
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.values.units import clock, number
@@ -26,9 +28,14 @@ from latespin.paths import resolved
 
 if TYPE_CHECKING:
     from latespin.dsp.arrays import Audio
+    from latespin.render.playback.pad_instrument import PadInstrument
 
 FIELDS = (
-    "smear", "semitones", "backwards", "hall_percent", "width_percent", "echo_percent", "evenness_percent", "fade_seconds",
+    "smear", "semitones", "root", "backwards",
+    "hall_percent", "width_percent", "echo_percent", "echo_value",
+    "low_cut_hz", "high_cut_hz", "low_shelf_db", "high_shelf_db",
+    "evenness_percent", "low_even_percent", "mid_even_percent", "high_even_percent",
+    "fade_seconds", "effects_here",
 )  # fmt: skip
 COLUMNS = 480
 
@@ -73,22 +80,30 @@ class Outline(QWidget):
 
 
 class PadDialog(QDialog):
-    """``heard`` asks for a pad to be played round and round, None for silence; ``laid`` gives the file of one to lie beneath the song."""
+    """Begins with the settings of a ``pad``; ``here`` are the version's effects at the slice.
+
+    heard : a pad to be played round and round, None for silence.  keyed : an instrument to be played on keys, or None.
+    laid : the file of a pad to lie beneath the song.  kept : the settings, when the dialog closes.
+    """
 
     heard = Signal(object)
+    keyed = Signal(object)
     laid = Signal(str)
+    kept = Signal(object)
 
     def __init__(
-        self, slice_: "Audio", rate: int, grid: Grid | None, work: WorkQueue, sources: Sources, parent: QWidget
-    ) -> None:
+        self, slice_: "Audio", rate: int, grid: Grid | None, pad: Pad, here: tuple[AnyEffect, ...], work: WorkQueue,
+        sources: Sources, parent: QWidget,
+    ) -> None:  # fmt: skip
         super().__init__(parent)
-        self._sources = sources
+        self._sources, self._here = sources, here
         self._slice, self._rate, self._grid, self._work = slice_, rate, grid, work
-        self.pad = Pad()
+        self.pad = pad
+        self.instrument: PadInstrument | None = None
         self.sound: Audio | None = None
         self._task: Task | None = None
         self.setWindowTitle(tr("Pad maker – Late Spin"))
-        self.setMinimumWidth(600)
+        self.setMinimumWidth(680)
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 16, 20, 16)
         column.setSpacing(10)
@@ -103,8 +118,12 @@ class PadDialog(QDialog):
         self.form = FieldForm(Pad, "colour", FIELDS, 4)
         self.form.changed.connect(self._change)
         self.form.settled.connect(self.make)
-        self.form.show_values(self.pad, grid)
         column.addWidget(self.form)
+        self.keyboard = Keyboard()
+        self.keyboard.pressed.connect(self._press)
+        self.keyboard.released.connect(self._release)
+        column.addWidget(self.keyboard)
+        self._show_values()
         column.addLayout(self._buttons())
         self._describe()
         self.make()
@@ -136,8 +155,21 @@ class PadDialog(QDialog):
     def _change(self, name: str, value: object) -> None:
         self.pad = replace(self.pad, **{name: value})
         self._describe()
-        if isinstance(value, bool):
-            self.form.show_values(self.pad, self._grid)
+        self._show_values()
+
+    def _show_values(self) -> None:
+        self.form.show_values(self.pad, self._grid)
+        for name, acts in self.pad.active_fields().items():
+            self.form.enable(name, acts)
+        self.form.enable("effects_here", bool(self._here))
+
+    def _release(self, note: int) -> None:
+        if self.instrument is not None:
+            self.instrument.release(note)
+
+    def _press(self, note: int) -> None:
+        if self.instrument is not None:
+            self.instrument.press(note)
 
     def _describe(self) -> None:
         seconds = self._slice.shape[1] / self._rate
@@ -154,12 +186,12 @@ class PadDialog(QDialog):
         """Make the pad in the background; cancels an earlier one."""
         if self._task is not None:
             self._task.cancel()
-        slice_, rate, pad, grid = self._slice, self._rate, self.pad, self._grid
+        slice_, rate, pad, grid, here = self._slice, self._rate, self.pad, self._grid, self._here
 
         def function(work: Task) -> "Audio":
             from latespin.render.pads import make_pad
 
-            return make_pad(slice_, rate, pad, work, grid)
+            return make_pad(slice_, rate, pad, work, grid, here)
 
         self._enable(False)
         self._task = self._work.submit(
@@ -169,10 +201,18 @@ class PadDialog(QDialog):
     def _made(self, sound: "Audio") -> None:
         self.sound = sound
         self.outline.show_sound(sound)
+        self._tune(sound)
         self._enable(True)
         self._describe()
         if self.hear.isChecked():
             self.heard.emit(sound)
+
+    def _tune(self, sound: "Audio | None") -> None:
+        """Have the keys play a pad, or nothing."""
+        from latespin.render.playback.pad_instrument import PadInstrument
+
+        self.instrument = PadInstrument(sound, self._rate, self.pad.note) if sound is not None else None
+        self.keyed.emit(self.instrument)
 
     def _failed(self, text: str) -> None:
         self.sound = None
@@ -203,9 +243,8 @@ class PadDialog(QDialog):
             return
         target = Path(name).with_suffix(".wav")
         try:
-            write_pad(
-                self.sound, self._rate, target, overwrite=True, sources=self._sources
-            )  # the file dialog has asked
+            note = self.pad.note  # the file dialog has asked whether to overwrite
+            write_pad(self.sound, self._rate, target, overwrite=True, sources=self._sources, note=note)
         except LateSpinError as error:
             self.says.setText(str(error))
             return
@@ -222,5 +261,7 @@ class PadDialog(QDialog):
         if self._task is not None:
             self._task.cancel()
         self.heard.emit(None)
+        self._tune(None)
+        self.kept.emit(self.pad)
         super().done(result)
         self.sound, self._slice = None, self._slice[:, :0]

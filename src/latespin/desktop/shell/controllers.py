@@ -71,6 +71,7 @@ class Controllers(QObject):
         self.moments.seek_wanted.connect(play.seek)
         self.markers.seek_wanted.connect(lambda seconds: play.seek("before", seconds))
         self.effects.audition_wanted.connect(play.audition)
+        self.effects.keys_wanted.connect(play.set_keys)
         self.ending.audition_wanted.connect(play.play_from)
         self.recipes.tried.connect(play.try_stages)
         self.compare.wanted.connect(play.compare)

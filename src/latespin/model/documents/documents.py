@@ -13,6 +13,7 @@ from latespin.model.documents.migrations import FORMAT_VERSION, migrate
 from latespin.model.moments.faded_effects import EffectRange
 from latespin.model.moments.markers import Marker
 from latespin.model.moments.moments import AnyMoment, Moments
+from latespin.model.pad import Pad
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Layout, Position, moved_to
 from latespin.model.tone_match import Tone
@@ -71,6 +72,7 @@ class Session(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
     """Saved work: a track, its grid, its markers and its versions. chosen is the id of the version being worked on.
 
     references : songs whose tone versions are held against.  preferences : what was liked best, in the order it was said.
+    pad : the settings of the pad maker used last.
     """
 
     format: str = SESSION_FORMAT
@@ -82,6 +84,7 @@ class Session(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
     chosen: str = ""
     references: tuple[Tone, ...] = ()
     preferences: tuple[Preference, ...] = ()
+    pad: Pad = Pad()
 
     def __post_init__(self) -> None:
         ids = [version.id for version in self.versions]

@@ -172,10 +172,16 @@ class BatchRun:
         try:
             run_jobs([job for job in self.jobs if not job.ended], processes, on_change, cancelled)
         finally:
-            for job in self.jobs:
-                job.state = job.state if job.ended else "cancelled"
+            self._settle(Journal(self._folder))
             for order in self.orders:
                 sweep(Path(order.target))
+
+    def _settle(self, journal: Journal) -> None:
+        """Jobs that have not ended are cancelled, but for those whose file got its name before their worker could say so."""
+        for order, job in zip(self.orders, self.jobs, strict=True):
+            if job.state not in ("done", "failed"):
+                job.result = journal.outcome(order)
+                job.state = "done" if job.result is not None else "cancelled"
 
     def report(self, unread: Sequence[Line] = ()) -> tuple[Path, Path]:
         """Write what became of each order, and of songs that could not be read; there is nothing to go on with once all are done. Raises Unwritable."""

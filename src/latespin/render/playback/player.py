@@ -16,6 +16,7 @@ from latespin.dsp.arrays import Audio
 from latespin.dsp.dynamics.output_guard import OutputGuard
 from latespin.render.effects.effect_node import GainHistory
 from latespin.render.playback.live_meter import LiveMeter, Meters
+from latespin.render.playback.pad_instrument import PadInstrument
 from latespin.render.playback.playback_stream import FADE_FRAMES, PlaybackStream, RingMark, marks_from
 from latespin.render.playback.programme import PlaybackRequest
 from latespin.render.playback.refinement import BLOCK_FRAMES, Refinement
@@ -50,6 +51,7 @@ class Player:
         self._heard: deque[Audio] = deque(maxlen=400)
         self._gain = np.float32(1.0)
         self.guard = OutputGuard(rate)
+        self.keys: PadInstrument | None = None  # played over the song, at once
         self._edited_frame = -1
         self.meters = Meters()
         self.underruns = 0
@@ -164,10 +166,20 @@ class Player:
             if self._playing and ready < frames:
                 self._ran_dry()
             self._lock.notify_all()
-        heard = self.guard.process(block * self._gain, edited_at)
+        heard = self.guard.process(self._with_keys(block * self._gain, frames), edited_at)
+        ready = heard.shape[1]
         if only_ready or ready == frames:
             return heard
         return np.concatenate((heard, np.zeros((2, frames - ready), np.float32)), axis=1)
+
+    def _with_keys(self, block: Audio, frames: int) -> Audio:
+        """What is played, and over it what is played on keys."""
+        keys = self.keys
+        if keys is None or not keys.sounding:
+            return block
+        played = keys.pull(frames) * self._gain
+        played[:, : block.shape[1]] += block
+        return played
 
     def _ran_dry(self) -> None:
         if not self._ended:

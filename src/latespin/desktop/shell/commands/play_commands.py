@@ -16,6 +16,7 @@ if TYPE_CHECKING:  # loaded with the first song: the first window does not wait 
     from latespin.desktop.session.audio_output import DeviceMaker
     from latespin.desktop.session.playback import Playback
     from latespin.dsp.arrays import Audio
+    from latespin.render.playback.pad_instrument import PadInstrument
     from latespin.render.playback.player import Player
     from latespin.render.playback.programme import PlaybackRequest
 
@@ -104,6 +105,11 @@ class PlayCommands(QObject):
         """Play another sound in place of the song, or the song again."""
         if self.playback:
             self.playback.audition(sound)
+
+    def set_keys(self, keys: "PadInstrument | None") -> None:
+        """Play an instrument over the song, or none."""
+        if self.player is not None:
+            self.player.keys = keys
 
     def compare(self, programme: "PlaybackRequest | None") -> None:
         """Play what the compare dialog chose, or the version again."""
