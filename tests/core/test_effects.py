@@ -42,7 +42,7 @@ from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.effects.context import summed
 from latespin.render.effects.problems import colour_problems
 from latespin.render.effects.processors.spin import turns_of
-from tests.conftest import level_db, noise, sine, track_of
+from tests.conftest import frequency, level_db, noise, sine, track_of
 
 RATE = 44_100
 GRID = Grid(bpm=120.0)
@@ -322,6 +322,35 @@ def test_without_bars_echoes_go_by_120_and_that_is_said() -> None:
     out = readers.chain(effect).read(10**9)
     assert int(np.argmax(np.abs(out[0, 2000:]))) + 2000 == pytest.approx(100 + RATE / 2, abs=3)
     assert "120 BPM" in colour_problems(effect, readers.context(effect))[0].says
+
+
+def test_an_echos_tape_slows_to_a_standstill_and_starts_again() -> None:
+    """The pitch of repeats is the ratio of the speeds they are read and recorded at; a tape that stands still gives nothing."""
+    sound = sine(1_000.0, 9.0, level=0.3)
+    way = lane("rate_percent", (2.0, 100.0), (3.0, 50.0), (5.0, 50.0), (5.5, 1.0), (6.5, 1.0), (6.6, 100.0))
+    effect = Echo(
+        amount_percent=100.0,
+        value="1/4",
+        feedback_percent=0.0,
+        sway_percent=0.0,
+        low_cut_hz=20.0,
+        high_cut_hz=16_000.0,
+        keep_level=False,
+        lanes=(way,),
+    )
+    repeats = rendered(sound, effect)[:, : sound.shape[1]] - sound
+
+    def pitch(start: float, seconds: float, near: float) -> float:
+        return frequency(repeats[:, round(start * RATE) : round((start + seconds) * RATE)], RATE, near)
+
+    assert pitch(1.0, 0.9, 1_000.0) == pytest.approx(1_000.0, abs=0.01)
+    assert pitch(4.4, 0.5, 1_000.0) == pytest.approx(1_000.0, abs=0.5), "recorded and read at half speed"
+    fallen = np.abs(np.fft.rfft(repeats[0, round(2.95 * RATE) : round(3.15 * RATE)] * np.hanning(round(0.2 * RATE))))
+    assert 480.0 < 5.0 * float(np.argmax(fallen)) < 700.0, "recorded at full speed, read at half"
+    assert level_db(repeats[:, round(5.7 * RATE) : round(6.45 * RATE)]) < -90.0
+    assert level_db(repeats[:, 8 * RATE :]) == pytest.approx(level_db(repeats[:, RATE : 2 * RATE]), abs=0.3)
+    still = replace(effect, rate_percent=1.0, lanes=())
+    assert level_db(rendered(sound, still) - sound) < -90.0
 
 
 def test_a_compressor_takes_away_what_its_curve_says() -> None:

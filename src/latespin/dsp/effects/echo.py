@@ -24,6 +24,7 @@ class EchoSettings:
     """delay : frames between repeats, at frames of the song, 64 to ``longest``.  feedback : 0 to 0.95.
 
     low_hz, high_hz : the band of each repeat that is fed back.  ping_pong : from side to side.  sway : share of the delay's speed, 0 to 0.02, at 0.7 Hz.
+    gain : of what the head reads at frames of the song, where the tape slows down so far that it fades.
     """
 
     delay: Callable[[Floats], Floats]
@@ -33,6 +34,7 @@ class EchoSettings:
     high_hz: float = 5_000.0
     ping_pong: bool = False
     sway: float = 0.0
+    gain: Callable[[Floats], Floats] | None = None
 
 
 def echo_rounds(feedback: float) -> int:
@@ -82,6 +84,8 @@ class Echo:
             )
             wet[:, part] = heard
             done += count
+        if s.gain is not None:
+            wet *= s.gain(frames).astype(np.float32)
         return block + wet * amount.at(at, block.shape[1]).astype(np.float32)
 
 

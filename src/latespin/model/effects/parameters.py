@@ -200,16 +200,9 @@ ECHO_HIGH = Parameter(
     logarithmic=True,
 )
 ECHO_RATE = Parameter(
-    "Rate",
-    "%",
-    25.0,
-    400.0,
-    100.0,
-    1.02,
-    0,
-    "Speed of the echo’s tape. Automate it, and repeats glide in pitch.",
+    "Rate", "%", 1.0, 400.0, 100.0, 1.02, 0, "Speed of the echo’s tape. Automate it, and repeats glide in pitch; at 1 % the tape stands still.",
     logarithmic=True,
-)
+)  # fmt: skip
 ECHO_WOW = Parameter("Wow", "%", 0.0, 100.0, 10.0, 5.0, 0, "Speed variation of the echo’s tape.")
 
 CUT_LOW = Parameter(
