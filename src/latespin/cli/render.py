@@ -19,6 +19,7 @@ from latespin.cli.progress import progress
 from latespin.cli.stages import asked_stages, check_together, covered, fitted_to, layout_for, speed_for, with_ending
 from latespin.jobs import Share, Work
 from latespin.model.arranging.relocation import SourceSongInfo, relocated
+from latespin.model.documents.overrides import overridden
 from latespin.model.moments.moments import CoverWay
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.values.parameters import BEATS_PER_BAR, BPM, FIRST_BEAT, SPEED, TARGET
@@ -101,6 +102,10 @@ if TYPE_CHECKING:
 @parameter_option(Level, "allowance_db", "--limit-by")
 @parameter_option(Level, "ceiling_dbtp", "--ceiling")
 @click.option(
+    "--set", "settings", multiple=True, metavar="PLACE=VALUE",
+    help="Change one setting by its name in recipes: ending.way.feedback_percent=40, effects.hall.decay_seconds=4. Can be given several times.",
+)  # fmt: skip
+@click.option(
     "--depth", type=click.Choice(["16", "24", "float"]), help="Sample format of WAV (default float) and FLAC (24)."
 )
 @click.option("--overwrite", is_flag=True, help="Replace OUT if it exists.")
@@ -124,6 +129,7 @@ def render(song: Path, out: Path, depth: Any, overwrite: bool, as_json: bool, **
             stages = fitted_to(stages, track, length)
         layout = layout_for(track, stages, ending, grid, Share(work, 0.1, 0.3))
         stages = with_ending(relocated(stages, made_on, layout), ending, layout.grid)
+        stages = overridden(stages, options["settings"])
         readers = TrackRenderer(track, layout=layout)
         result = export(readers, stages, out, Share(work, 0.3, 1.0), depth=depth, overwrite=overwrite, sources=sources)
     notes = (*track.warnings, *faults, *result.notes)
