@@ -7,14 +7,14 @@ import pytest
 from msgspec.structs import replace
 
 from latespin.analysis.facts import facts_of
-from latespin.analysis.tone import CENTRES, Spectrum, decibels_of, spectrum_of
+from latespin.analysis.tone import CENTRES, Spectrum, decibels_of, edges_of, spectrum_of
 from latespin.dsp.arrays import Audio, Floats
 from latespin.dsp.filters.cascade import FilterCascade, bell, high_pass, low_pass
 from latespin.errors import Unusable
 from latespin.jobs import Quietly
 from latespin.media.track import Track
 from latespin.model.documents.documents import Session, read_session, to_json
-from latespin.model.tone_match import Match, Tone, powers_of, tone_of, tone_warnings
+from latespin.model.tone_match import Match, Tone, averaged, powers_of, tone_of, tone_warnings
 from latespin.model.version import Level, Stages, Version
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.export.export import export
@@ -116,6 +116,44 @@ def test_an_old_reference_does_not_silence_the_sides_unless_asked_to() -> None:
     )
     assert sides_less(sides="leave") == pytest.approx(0.0, abs=1e-9)
     assert sides_less(sides="limit", narrowing_db=2.0) == pytest.approx(2.0, abs=0.05)
+
+
+@pytest.mark.parametrize(
+    ("low", "high"), [(20.0, 2_000.0), (20.0, 6_000.0), (20.0, 11_000.0), (150.0, 20_000.0), (400.0, 4_000.0)]
+)
+def test_the_edges_of_a_band_limited_song_are_found_within_a_tenth_of_an_octave(low: float, high: float) -> None:
+    """Of music, whose spectrum falls by itself, through filters as steep as those of codecs."""
+    sound = noise(8.0)
+    spectrum = np.fft.rfft(sound, axis=1)
+    hz = np.fft.rfftfreq(sound.shape[1], 1.0 / RATE)
+    spectrum *= 1.0 / np.sqrt(np.maximum(hz, 100.0)) * ((hz >= low) & (hz <= high))
+    limited = np.fft.irfft(spectrum, sound.shape[1], axis=1)
+    measured = spectrum_of((0.2 * limited / np.abs(limited).max()).astype(np.float32), RATE)
+    bottom, top = edges_of(measured.mid + measured.side)
+    if high < 20_000.0:
+        assert abs(np.log2(top / high)) < 0.1
+    if low > 20.0:
+        assert abs(np.log2(bottom / low)) < 0.1
+
+
+def test_an_average_is_the_mean_in_decibels_at_the_same_loudness_of_those_that_have_something_there() -> None:
+    """Two songs, one 12 dB louder and with a bell of +6 dB: the bell is +3; what one lacks above its edge is the other's."""
+    plain = noise(8.0, level=0.05)
+    coloured = 4.0 * FilterCascade([bell(1_000.0, 6.0, 1.0, RATE)]).process(plain)
+    mean, one = averaged([tone(plain), tone(coloured)]), tone(plain)
+    difference = np.array(mean.mid_db) - np.array(one.mid_db)
+    at = [int(np.argmin(np.abs(CENTRES - hz))) for hz in (1_000.0, 60.0, 12_000.0)]
+    shape = difference[at] - difference[at[1]]
+    assert shape[0] == pytest.approx(3.0, abs=0.2)
+    assert shape[2] == pytest.approx(0.0, abs=0.2)
+    dull = FilterCascade([*low_pass(4_000.0, RATE, 48)] * 3).process(plain)
+    mixed = averaged([tone(plain), tone(dull)])
+    high = CENTRES > 6_000.0
+    fall = np.array(mixed.mid_db)[high] - np.array(one.mid_db)[high]
+    assert np.ptp(fall) < 0.5, "as in the song that has something there"
+    assert averaged([one, one]).title == "Average of 2 songs"
+    with pytest.raises(ValueError, match="two tones"):
+        averaged([one])
 
 
 def test_band_limits_short_and_silent_references_are_said() -> None:

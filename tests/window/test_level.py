@@ -109,6 +109,12 @@ def test_a_reference_is_measured_matched_heard_of_and_undone(level: Window, qtbo
     qtbot.mouseClick(panel.sides.button("match"), LEFT)
     qtbot.waitUntil(lambda: "dB narrower." in panel.warning.text(), timeout=30_000)
     assert "nothing above" in panel.warning.text()
+    qtbot.mouseClick(panel.reference_buttons["average_references"], LEFT)
+    assert panel.references.currentText() == "Average of 2 songs"
+    assert document.stages.level.match.reference == document.session.references[2]  # type: ignore[union-attr]
+    qtbot.mouseClick(panel.reference_buttons["average_references"], LEFT)
+    assert len(document.session.references) == 3, "an average of songs, not of averages"
+    level.run("undo")
     remove = panel.findChild(QPushButton, "remove_reference")
     assert remove is not None
     qtbot.mouseClick(remove, LEFT)

@@ -24,6 +24,7 @@ FULLEST_SHARE, FULLEST_SECONDS, BANDS_IN_THIRD, FAINT_DB = 1.0 / 3.0, 3.0, 4, -4
 SHORTEST_SECONDS = 3.0
 AT_ONCE = 32  # windows
 NOTHING_DB = -300.0
+LEAKAGE_DB = -70.0  # what a window lets through beyond an edge
 FLOOR_DB = -42.0  # of a half octave below the loudest one, apart from the fall that music has
 JUDGED_BANDS = 7  # about half an octave, over which it is judged whether there is anything
 FALL_DB = 2.0  # by which music falls in an octave above 100 Hz, in bands of constant ratio
@@ -117,3 +118,21 @@ def presence(power: Floats) -> Floats:
     expected = -FALL_DB * np.maximum(0.0, np.log2(CENTRES / 100.0))
     level = decibels_of(smooth) - expected
     return np.asarray(level - level.max() - FLOOR_DB)
+
+
+def edges_of(power: Floats) -> tuple[float, float]:
+    """Where a song's spectrum begins and where it ends, Hz: at the steepest of its level near the outermost half octaves that are there.
+
+    0 and infinity where nothing is there at all. Good to a twelfth of an octave for filters that are steeper than music.
+    """
+    there = np.flatnonzero(presence(power) > 0.0)
+    if not len(there):
+        return 0.0, np.inf
+    level = decibels_of(power)
+    rise = np.diff(np.maximum(level, level.max() + LEAKAGE_DB))
+    near = JUDGED_BANDS // 2 + 1
+    low = slice(max(0, there[0] - 1), there[0] + near)
+    high = slice(max(0, there[-1] - near), min(len(rise), there[-1] + 1))
+    first = low.start + int(np.argmax(rise[low])) if there[0] > 0 else -1
+    last = high.start + int(np.argmin(rise[high])) if there[-1] < len(power) - 1 else len(rise)
+    return float(EDGES[first + 1]), float(EDGES[last + 1])

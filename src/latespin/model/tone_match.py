@@ -1,11 +1,12 @@
 """Settings of the tone match."""
 
+from collections.abc import Sequence
 from typing import Annotated, Literal
 
 import msgspec
 import numpy as np
 
-from latespin.analysis.tone import CENTRES, TONE_BANDS, Spectrum, decibels_of, presence
+from latespin.analysis.tone import CENTRES, TONE_BANDS, Spectrum, decibels_of, edges_of
 from latespin.dsp.arrays import Floats
 from latespin.language import tr
 from latespin.model.values.parameters import Parameter, ValidatedStruct
@@ -92,6 +93,27 @@ def powers_of(tone: Tone) -> tuple[Floats, Floats]:
     return mid, side
 
 
+def averaged(tones: Sequence[Tone]) -> Tone:
+    """One tone of several songs, each at the same loudness: the mean in decibels of what each has in a band.
+
+    A song has no say where it has nothing: beyond its edges. Raises ValueError for fewer than two.
+    """
+    if len(tones) < 2:
+        raise ValueError("an average needs two tones or more")
+    mids, sides, says = [], [], []
+    for tone in tones:
+        mid, side = powers_of(tone)
+        low, high = edges_of(mid + side)
+        whole = 10.0 * np.log10(np.sum(mid + side) + 1e-30)
+        mids.append(np.array(tone.mid_db) - whole)
+        sides.append(np.array(tone.side_db) - whole)
+        says.append(((low <= CENTRES) & (high >= CENTRES)).astype(np.float64))
+    weights = np.array(says)
+    weights[:, weights.sum(axis=0) == 0.0] = 1.0
+    mid_db, side_db = (np.round(np.average(each, axis=0, weights=weights), 2).tolist() for each in (mids, sides))
+    return Tone(title=tr("Average of {0} songs").format(len(tones)), mid_db=tuple(mid_db), side_db=tuple(side_db))
+
+
 def tone_warnings(tone: Tone) -> tuple[str, ...]:
     """Warnings about a reference."""
     mid, side = powers_of(tone)
@@ -103,13 +125,11 @@ def tone_warnings(tone: Tone) -> tuple[str, ...]:
                 "It is practically mono: matching its sides would take the width away. Leave them, or limit the narrowing."
             )
         )
-    there = CENTRES[presence(mid + side) > 0.0]
-    if len(there) and there[-1] < LOWEST_TOP_HZ:
+    bottom, top = edges_of(mid + side)
+    if top < LOWEST_TOP_HZ:
         said.append(
-            tr("It has nothing above {0:.1f} kHz: set the upper end of the match below that.").format(
-                there[-1] / 1000.0
-            )
+            tr("It has nothing above {0:.1f} kHz: set the upper end of the match below that.").format(top / 1000.0)
         )
-    if len(there) and there[0] > HIGHEST_BOTTOM_HZ:
-        said.append(tr("It has nothing below {0:.0f} Hz: set the lower end of the match above that.").format(there[0]))
+    if bottom > HIGHEST_BOTTOM_HZ:
+        said.append(tr("It has nothing below {0:.0f} Hz: set the lower end of the match above that.").format(bottom))
     return tuple(said)

@@ -13,7 +13,7 @@ from latespin.desktop.session.document import Document
 from latespin.desktop.session.tasks import Task
 from latespin.desktop.translation import tr
 from latespin.media.audio.decode import SONG_SUFFIXES
-from latespin.model.tone_match import Match, Tone, tone_of
+from latespin.model.tone_match import Match, Tone, averaged, tone_of
 from latespin.model.values.units import parse_length
 from latespin.model.version import Level, Stages
 from latespin.paths import resolved
@@ -109,6 +109,15 @@ class LevelController(QObject):
         tone = known[which] if 0 <= which < len(known) else None
         if which < len(known):
             self._with_reference(tr("Reference {0}").format(tone.title) if tone else tr("No reference"), tone, known)
+
+    @command("average_references")
+    def average(self) -> None:
+        """The average tone of all songs measured becomes a reference of its own, and the version's; an earlier average goes."""
+        known = self._document.session.references
+        songs = tuple(tone for tone in known if tone.path)
+        if len(songs) > 1:
+            tone = averaged(songs)
+            self._with_reference(tr("Average of references"), tone, (*songs, tone))
 
     @command("remove_reference")
     def remove(self) -> None:

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QLabel,
+    QPushButton,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -205,6 +206,7 @@ class LevelPanel(StagePanel):
         )
         self.switch.clicked.connect(lambda on: self._edit_match("on" if on else "off", "", on=on))
         chooser.addWidget(self.switch)
+        self.reference_buttons: dict[str, QPushButton] = {}
         self.references = QComboBox()
         self.references.setAccessibleName(tr("Reference"))
         self.references.setToolTip(tr("The song whose tone the version is brought towards."))
@@ -212,9 +214,15 @@ class LevelPanel(StagePanel):
         chooser.addWidget(self.references, 1)
         for name, text, tip in (
             ("add_reference", "Add song …", "Measure another song and keep its tone in this session."),
+            (
+                "average_references",
+                "Average",
+                "Add the average tone of all references of this session, and match that.",
+            ),
             ("remove_reference", "Remove", "Take the chosen reference out of this session."),
         ):
             button = command_button(name, text, tip, self.wanted)
+            self.reference_buttons[name] = button
             button.setObjectName(name)
             chooser.addWidget(button)
         return chooser
@@ -259,6 +267,8 @@ class LevelPanel(StagePanel):
         self.switch.setChecked(match.on and reference is not None)
         self.switch.setEnabled(reference is not None)
         known = list(document.session.references)
+        self.reference_buttons["average_references"].setEnabled(sum(bool(tone.path) for tone in known) > 1)
+        self.reference_buttons["remove_reference"].setEnabled(reference is not None)
         names = ["No reference", *(tone.title for tone in known)]
         if reference is not None and reference not in known:
             names.append(reference.title)
