@@ -13,6 +13,7 @@ from pytestqt.qtbot import QtBot
 
 from latespin.analysis.facts import facts_of
 from latespin.demo import demo_folder
+from latespin.desktop.session.settings import load_settings
 from latespin.desktop.shell.main_window import Window
 from latespin.media.track import open_track
 from latespin.render.recipes import own_recipes, recipe_folder
@@ -225,3 +226,33 @@ def test_a_folder_becomes_files_with_conflicts_named_first_and_a_stopped_set_res
         assert facts_of(track.sound, track.rate).loudness.integrated_lufs == pytest.approx(
             row["integrated_lufs"], abs=0.01
         )
+
+
+def test_favourite_recipes_come_first_and_notes_on_them_are_kept(short: Window, qtbot: QtBot) -> None:
+    """In the dialog, in the menu of new versions, and in the settings, for recipes that ship as for one's own."""
+    short.run("recipes")
+    dialog = short.controllers.recipes.dialog
+    first = [dialog.list.item(i).text() for i in range(dialog.list.count())]
+    dialog.list.setCurrentRow(4)
+    name = dialog.chosen.name
+    qtbot.mouseClick(dialog.favourite, Qt.MouseButton.LeftButton)
+    assert dialog.list.item(0).text() == f"★ {first[4]}"
+    assert dialog.chosen.name == name, "it stays chosen"
+    assert dialog.favourite.text() == "★ Favourite"
+    dialog.note.setFocus()
+    qtbot.keyClicks(dialog.note, "for the last hour")
+    qtbot.keyClick(dialog.note, Qt.Key.Key_Return)
+    assert "for the last hour" in dialog.list.item(0).toolTip()
+    kept = load_settings()
+    assert (kept.favourite_recipes, kept.recipe_notes) == ([name], {name: "for the last hour"})
+    titles = [action.text() for action in short.version_list.menu.actions() if action.text()]
+    assert titles.index(f"★ {first[4]}") < titles.index(first[0])
+    dialog.list.setCurrentRow(1)
+    assert dialog.note.text() == ""
+    dialog.list.setCurrentRow(0)
+    assert dialog.note.text() == "for the last hour"
+    qtbot.mouseClick(dialog.favourite, Qt.MouseButton.LeftButton)
+    assert [dialog.list.item(i).text() for i in range(dialog.list.count())] == first
+    short.settings.note_recipe(name, "  ")
+    assert not short.settings.recipe_notes
+    dialog.close()

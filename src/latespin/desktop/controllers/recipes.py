@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 from latespin.desktop.dialogs.recipes import RecipeDialog
 from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
+from latespin.desktop.session.settings import Settings, save_settings
 from latespin.desktop.translation import tr
 from latespin.errors import LateSpinError
 
@@ -22,9 +23,9 @@ class RecipeController(QObject):
     tried = Signal(object)
     listed = Signal()
 
-    def __init__(self, document: Document, parent: QWidget) -> None:
+    def __init__(self, document: Document, settings: Settings, parent: QWidget) -> None:
         super().__init__(parent)
-        self._document, self._window = document, parent
+        self._document, self._settings, self._window = document, settings, parent
         self.dialog: RecipeDialog | None = None
         document.session_changed.connect(self._show_version)
 
@@ -44,6 +45,8 @@ class RecipeController(QObject):
             self.dialog = RecipeDialog(self._window)
             self.dialog.wanted.connect(lambda name: run(self, name))
             self.dialog.heard.connect(self.tried)
+            self.dialog.marked.connect(self._mark)
+            self.dialog.noted.connect(self._note)
         self._list()
         self._show_version()
         self.dialog.turn_to(page)
@@ -54,7 +57,22 @@ class RecipeController(QObject):
         from latespin.render.recipes import own_recipes, shipped_recipes
 
         if self.dialog is not None:
-            self.dialog.offer(own_recipes(), shipped_recipes())
+            marks = self._settings.favourite_recipes, self._settings.recipe_notes
+            self.dialog.offer(own_recipes(), shipped_recipes(), *marks)
+
+    def _mark(self, name: str, favourite: bool) -> None:
+        """A recipe is a favourite, or no longer."""
+        self._settings.mark_recipe(name, favourite=favourite)
+        self._keep_marks()
+
+    def _note(self, name: str, note: str) -> None:
+        self._settings.note_recipe(name, note)
+        self._keep_marks()
+
+    def _keep_marks(self) -> None:
+        save_settings(self._settings)
+        self._list()
+        self.listed.emit()
 
     def _show_version(self) -> None:
         version = self._document.version

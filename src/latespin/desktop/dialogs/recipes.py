@@ -29,17 +29,24 @@ from latespin.model.version import Stages
 
 
 class RecipeDialog(QDialog):
-    """``wanted`` names what a button asks for; ``heard`` carries the stages to try, or None for the version as it is."""
+    """``wanted`` names what a button asks for; ``heard`` carries the stages to try, or None for the version as it is.
+
+    marked : a recipe's name, and whether it is a favourite.  noted : a recipe's name, and the note on it.
+    """
 
     wanted = Signal(str)
     heard = Signal(object)
+    marked = Signal(str, bool)
+    noted = Signal(str, str)
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
+        self._favourites: frozenset[str] = frozenset()
+        self._notes: dict[str, str] = {}
         self.setWindowTitle(tr("Recipes"))
         self.resize(820, 560)
         self.recipes: list[Recipe] = []
-        self._own = 0
+        self._own: frozenset[str] = frozenset()
         self._stages = Stages()
         self._layout: Layout | None = None
         column = QVBoxLayout(self)
@@ -76,8 +83,23 @@ class RecipeDialog(QDialog):
         self._title, self._summary = QLabel(), QLabel()
         self._title.setFont(font(17, BOLD))
         self._summary.setWordWrap(True)
-        right.addWidget(self._title)
+        head = QHBoxLayout()
+        self.favourite = QPushButton(tr("☆ Favourite"))
+        self.favourite.setCheckable(True)
+        self.favourite.setAutoDefault(False)
+        self.favourite.setToolTip(tr("Favourites come first in the list and in the menu of new versions."))
+        self.favourite.clicked.connect(self._mark)
+        head.addWidget(self._title)
+        head.addStretch()
+        head.addWidget(self.favourite)
+        right.addLayout(head)
         right.addWidget(self._summary)
+        self.note = QLineEdit()
+        self.note.setPlaceholderText(tr("Note"))
+        self.note.setAccessibleName(tr("Note on the recipe"))
+        self.note.setToolTip(tr("A note of yours on this recipe, kept on this computer."))
+        self.note.editingFinished.connect(self._take_note)
+        right.addWidget(self.note)
         right.addSpacing(6)
         right.addWidget(quiet_label(tr("Stages of it to use"), 12))
         self.parts = {part: QCheckBox() for part in PARTS}
@@ -157,15 +179,20 @@ class RecipeDialog(QDialog):
 
     # -- shown ----------------------------------------------------------------------------------------------------
 
-    def offer(self, own: list[Recipe], shipped: Sequence[Recipe]) -> None:
-        """Show the recipes there are."""
+    def offer(
+        self, own: list[Recipe], shipped: Sequence[Recipe], favourites: Sequence[str], notes: dict[str, str]
+    ) -> None:
+        """Show the recipes there are, favourites first, with the notes on them by name."""
         chosen = self.chosen.name if self.chosen else ""
-        self.recipes, self._own = [*own, *shipped], len(own)
+        self._favourites, self._notes = frozenset(favourites), notes
+        self.recipes = sorted([*own, *shipped], key=lambda recipe: recipe.name not in self._favourites)
+        self._own = frozenset(recipe.name for recipe in own)
         self.list.blockSignals(True)
         self.list.clear()
-        for i, recipe in enumerate(self.recipes):
-            item = QListWidgetItem(tr("{0}  ·  yours").format(recipe.title) if i < self._own else recipe.title)
-            item.setToolTip(tr(recipe.summary))
+        for recipe in self.recipes:
+            title = tr("{0}  ·  yours").format(recipe.title) if recipe.name in self._own else tr(recipe.title)
+            item = QListWidgetItem(f"★ {title}" if recipe.name in self._favourites else title)
+            item.setToolTip("\n".join(text for text in (tr(recipe.summary), notes.get(recipe.name, "")) if text))
             self.list.addItem(item)
         self.list.blockSignals(False)
         names = [recipe.name for recipe in self.recipes]
@@ -189,7 +216,7 @@ class RecipeDialog(QDialog):
     @property
     def chosen_is_own(self) -> bool:
         """Whether it is the user's own."""
-        return 0 <= self.list.currentRow() < self._own
+        return self.chosen is not None and self.chosen.name in self._own
 
     def ticked(self, boxes: "dict[Part, QCheckBox]") -> "tuple[Part, ...]":
         """Stages that are ticked (and can be)."""
@@ -207,6 +234,10 @@ class RecipeDialog(QDialog):
             return
         self._title.setText(tr(recipe.title))
         self._summary.setText(tr(recipe.summary))
+        favourite = recipe.name in self._favourites
+        self.favourite.setChecked(favourite)
+        self.favourite.setText(tr("★ Favourite") if favourite else tr("☆ Favourite"))
+        self.note.setText(self._notes.get(recipe.name, ""))
         for part, box in self.parts.items():
             box.blockSignals(True)
             box.setEnabled(part in recipe.parts)
@@ -216,6 +247,15 @@ class RecipeDialog(QDialog):
             box.blockSignals(False)
         self.buttons["delete_recipe"].setEnabled(self.chosen_is_own)
         self._try_again()
+
+    def _mark(self, on: bool) -> None:
+        if self.chosen is not None:
+            self.marked.emit(self.chosen.name, on)
+
+    def _take_note(self) -> None:
+        if self.chosen is not None and self.note.isModified():
+            self.note.setModified(False)
+            self.noted.emit(self.chosen.name, self.note.text())
 
     def _hear(self, on: bool) -> None:
         self.hear.setText(tr("Play the version as it is") if on else tr("Play it on this song"))

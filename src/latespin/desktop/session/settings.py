@@ -15,6 +15,7 @@ from latespin.model.values.file_names import DEFAULT_PATTERN
 from latespin.paths import path_from_text, path_to_text
 
 LIMIT = 10
+LONGEST_NOTE = 2_000
 
 
 class Settings(msgspec.Struct, kw_only=True):
@@ -34,6 +35,18 @@ class Settings(msgspec.Struct, kw_only=True):
     rulers_in_bars: bool = True
     video_rate: float = 0.0
     geometry: str = ""
+    favourite_recipes: list[str] = []
+    recipe_notes: dict[str, str] = {}
+
+    def mark_recipe(self, name: str, *, favourite: bool) -> None:
+        """Make a recipe a favourite, or not."""
+        others = [other for other in self.favourite_recipes if other != name]
+        self.favourite_recipes = sorted([*others, name]) if favourite else others
+
+    def note_recipe(self, name: str, note: str) -> None:
+        """Keep a note on a recipe; an empty one removes it."""
+        others = {other: kept for other, kept in self.recipe_notes.items() if other != name}
+        self.recipe_notes = {**others, name: note[:LONGEST_NOTE]} if note.strip() else others
 
     def remember_file(self, path: Path) -> None:
         """Put a file first among the recent ones."""

@@ -52,7 +52,7 @@ class Controllers(QObject):
         self.ending = EndingController(document, view, panels.ending, parent)
         self.level = LevelController(document, panels.level, parent)
         self.results = ResultController(document, marked, parent)
-        self.recipes = RecipeController(document, parent)
+        self.recipes = RecipeController(document, settings, parent)
         self.compare = CompareController(document, parent)
         self.batch = BatchController(document, settings, parent)
         self.autosave = AutosaveController(document, parent)

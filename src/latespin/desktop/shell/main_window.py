@@ -122,7 +122,7 @@ class Window(QMainWindow):
     def _build_commands(self) -> None:
         document, settings = self.document, self.settings
         self.files = FileCommands(document, settings, self)
-        self.versions = VersionCommands(document, self.version_list, self)
+        self.versions = VersionCommands(document, self.version_list, settings, self)
         self.rulers = RulerMenus(settings, self.waveform_view, self)
         self.view = ViewCommands(document, settings, self.waveform_view, self.rulers, self.play.place, self)
         self.controllers = Controllers(

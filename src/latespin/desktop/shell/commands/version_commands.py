@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QInputDialog, QWidget
 
 from latespin.desktop.session.commands import command
 from latespin.desktop.session.document import Document
+from latespin.desktop.session.settings import Settings
 from latespin.desktop.shell.version_list import VersionList
 from latespin.desktop.theme.theme import STAGE_TITLES
 from latespin.desktop.translation import tr
@@ -17,9 +18,9 @@ EDIT, VERSION = "&Edit", "&Version"
 class VersionCommands(QObject):
     """The Edit and Version menus."""
 
-    def __init__(self, document: Document, version_list: VersionList, parent: QWidget) -> None:
+    def __init__(self, document: Document, version_list: VersionList, settings: Settings, parent: QWidget) -> None:
         super().__init__(parent)
-        self._document, self._list = document, version_list
+        self._document, self._list, self._settings = document, version_list, settings
 
     def add(self, recipe: str) -> None:
         """Add a version made from a recipe, or an unprocessed one for an empty name."""
@@ -36,7 +37,11 @@ class VersionCommands(QObject):
         """List the recipes in the menu of new versions."""
         from latespin.render.recipes import all_recipes
 
-        self._list.offer_recipes([(r.name, r.title, r.summary) for r in all_recipes()])
+        favourites = self._settings.favourite_recipes
+        recipes = sorted(all_recipes(), key=lambda recipe: recipe.name not in favourites)
+        self._list.offer_recipes(
+            [(r.name, f"★ {r.title}" if r.name in favourites else r.title, r.summary) for r in recipes]
+        )
 
     def switch_stage(self, name: str, on: bool) -> None:
         """Switch a stage of the chosen version on or off."""
