@@ -24,7 +24,9 @@ def test_a_course_goes_there_and_back_and_its_relatives_agree(
     close = {"rel": 1e-9, "abs": 1e-3}
     assert float(course.before_at(after)) == pytest.approx(place, **close)
     assert float(course.slower(ratio).before_at(after * ratio)) == pytest.approx(place, **close)
-    assert float(course.slower(ratio).speed_at(after * ratio)) == pytest.approx(float(course.speed_at(after)) / ratio)
+    if all(abs(after - piece.after) > 1e-6 for piece in course.pieces[1:]):  # at a step, either side of it is right
+        slower = float(course.slower(ratio).speed_at(after * ratio))
+        assert slower == pytest.approx(float(course.speed_at(after)) / ratio)
     assert float(course.magnified(ratio).before_at(after)) == pytest.approx(place * ratio, **close)
     assert float(course.since(since).before_at(1000.0)) == pytest.approx(
         float(course.before_at(since + 1000.0)), **close
