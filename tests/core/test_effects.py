@@ -29,6 +29,7 @@ from latespin.model.effects.effects import (
     MidSideCompressor,
     MultibandCompressor,
     Saturation,
+    SmallSpeaker,
     Spin,
     Underwater,
     Vinyl,
@@ -322,6 +323,20 @@ def test_without_bars_echoes_go_by_120_and_that_is_said() -> None:
     out = readers.chain(effect).read(10**9)
     assert int(np.argmax(np.abs(out[0, 2000:]))) + 2000 == pytest.approx(100 + RATE / 2, abs=3)
     assert "120 BPM" in colour_problems(effect, readers.context(effect))[0].says
+
+
+@pytest.mark.parametrize(
+    "effect",
+    [Saturation(shape="tube", drive_db=18.0), SmallSpeaker(speaker="radio"), SmallSpeaker(speaker="newsreel")],
+    ids=["tube", "radio", "newsreel"],
+)
+def test_no_effect_leaves_an_offset(effect: Effect) -> None:
+    """Of music that has nothing below 60 Hz, over seconds of it."""
+    sound = sosfilt(butter(6, 60.0, "high", fs=RATE, output="sos"), music(8.0), axis=1).astype(np.float32)
+    out = rendered(sound, replace(effect, amount_percent=100.0))[:, 2 * RATE : 8 * RATE]
+    window = np.blackman(out.shape[1])
+    offset = np.abs(np.sum(window * out.astype(np.float64), axis=1)).max() / window.sum()
+    assert 20.0 * np.log10(offset / out.std() + 1e-12) < -75.0
 
 
 def test_an_echos_tape_slows_to_a_standstill_and_starts_again() -> None:

@@ -1,7 +1,10 @@
 """The limiter, the two-pass level, and the chain that preview and export share."""
 
+from pathlib import Path
+
 import numpy as np
 import pytest
+import soundfile
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -11,10 +14,11 @@ from latespin.dsp.dither import quantise
 from latespin.dsp.dynamics.limiter import Limiter
 from latespin.dsp.metering.true_peak import true_peak_dbtp
 from latespin.jobs import Quietly
-from latespin.media.track import Track
+from latespin.media.track import Track, open_track
 from latespin.model.effects.effects import Hall
 from latespin.model.version import Colour, Level, Stages, Time
 from latespin.render.chain.renderer import TrackRenderer
+from latespin.render.export.export import export
 from latespin.render.mastering.level import LevelPlan, levelled, solve_level
 from latespin.render.mastering.measure import measure
 from latespin.render.playback.programme import PlaybackRequest
@@ -164,6 +168,16 @@ def test_dither_keeps_the_mean_below_a_step_and_silence_silent(bits: int) -> Non
     assert whole.std() == pytest.approx(0.5, abs=0.02)  # variances: 1/6 of the dither, 1/12 of quantising
     assert not quantise(np.zeros((2, 100), np.float32), bits, np.random.default_rng(1)).any()
     assert quantise(np.array([[2.0, -2.0]], np.float32), 16, np.random.default_rng(1)).tolist() == [[32767, -32768]]
+
+
+@pytest.mark.parametrize(("kind", "depth"), [("wav", "16"), ("wav", "24"), ("flac", "16"), ("flac", "24")])
+def test_a_song_of_16_bits_as_it_is_comes_out_bit_for_bit(tmp_path: Path, kind: str, depth: str) -> None:
+    song, out = tmp_path / "song.wav", tmp_path / f"out.{kind}"
+    soundfile.write(song, noise(2.0).T, RATE, subtype="PCM_16")
+    stages = Stages(level=Level(on=False))
+    export(TrackRenderer(open_track(song)), stages, out, Quietly(), depth=depth)  # type: ignore[arg-type]
+    before, after = (soundfile.read(path, dtype="int32")[0] for path in (song, out))
+    assert np.array_equal(before, after)
 
 
 def test_a_gain_that_moves_a_tail_below_the_gate_is_allowed_for() -> None:

@@ -296,6 +296,12 @@ def test_dither_leaves_no_trace_of_the_signal_in_the_error(bits: int) -> None:
         assert np.mean(error**2) == pytest.approx(0.25, rel=0.02)
 
 
+@given(st.lists(st.integers(-(2**15), 2**15 - 1), min_size=1, max_size=200), st.sampled_from([16, 24]))
+def test_what_is_a_whole_number_of_steps_stays_as_it_is(steps: list[int], bits: int) -> None:
+    sound = np.array([steps], np.float32) / np.float32(2 ** (bits - 1))
+    assert quantise(sound, bits, np.random.default_rng(3)).tolist() == [steps]
+
+
 def test_silence_stays_silent_and_full_scale_is_clipped_not_wrapped() -> None:
     sound = np.array([[0.0, 1.5, -1.5, 1.0, -1.0]], np.float32)
     made = quantise(np.repeat(sound, 50, axis=0), 16, np.random.default_rng(2))

@@ -11,20 +11,26 @@ import numpy as np
 from numba import njit
 
 from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.control.delay import Delay
 from latespin.dsp.filters.fir import correlate
 
 NEAR_TAPS, FAR_TAPS = 63, 19  # of the steep stage and of the wide one; 4 n + 3
 SHAPES = ("soft", "tube", "tape")
 TUBE_BIAS = 0.22
+OFFSET_HZ = 5.0  # of the high-pass behind a curve that is not symmetrical
 
 
 class Shaper:
     """A streaming saturation ``[channels, frames]``, ``latency`` frames late.
 
-    shape : *soft* (odd harmonics), *tube* (even ones too), *tape* (gentler, later to give way).
+    shape : *soft* (odd harmonics), *tube* (even ones too; its offset, which moves with the sound, is taken away), *tape* (gentler, later to give way).
+    memory_seconds : after which the sound before has no say.
     """
 
-    def __init__(self, channels: int, shape: str = "soft") -> None:
+    def __init__(self, rate: int, channels: int, shape: str = "soft") -> None:
+        self._offset = np.zeros(channels) if shape == "tube" else None
+        self._settle = 1.0 - np.exp(-2.0 * np.pi * OFFSET_HZ / rate)
+        self.memory_seconds = 0.45 if shape == "tube" else 0.05
         self._near, self._far = _half_band(NEAR_TAPS), _half_band(FAR_TAPS)
         self._shape = SHAPES.index(shape)
         self._up1 = np.zeros((channels, NEAR_TAPS // 2 + 1), np.float32)
@@ -35,6 +41,7 @@ class Shaper:
         self._skew = int(2 * np.ceil(late) - 2 * late)  # half a frame at twice the rate, to be a whole one in all
         self.latency = int(np.ceil(late))
         self._delay_line = np.zeros((channels, self._skew), np.float32)
+        self._dry = Delay(channels, self.latency)
 
     def process(self, block: Audio, drive: Floats) -> Audio:
         """Shape a block; ``drive`` is the ratio at each frame: small waves pass as they are, waves near 1/drive are rounded."""
@@ -43,14 +50,18 @@ class Shaper:
         _shape(four, np.repeat(drive, 4).astype(np.float32), self._shape)
         back = np.concatenate((self._delay_line, _down(four, self._far, self._down2)), axis=1)
         self._delay_line = back[:, back.shape[1] - self._skew :].copy()
-        return _down(back[:, : 2 * block.shape[1]], self._near, self._down1)
+        out = _down(back[:, : 2 * block.shape[1]], self._near, self._down1)
+        if self._offset is not None:
+            _centre(out, self._dry.process(block), self._settle, self._offset)
+        return out
 
 
 def shaped(wave: Floats, drive: float, shape: str) -> Floats:
     """The curve itself on ``[channels, frames]``, without oversampling."""
     made = wave.astype(np.float32)
     _shape(made, np.full(made.shape[1], drive, np.float32), SHAPES.index(shape))
-    return made.astype(np.float64)
+    centred = made.astype(np.float64)
+    return centred - centred.mean(axis=1, keepdims=True) if shape == "tube" else centred
 
 
 @lru_cache(maxsize=2)
@@ -114,3 +125,14 @@ def _tanh(x):  # type: ignore[no-untyped-def]
     above = np.float32(135135.0) + q * (np.float32(17325.0) + q * (np.float32(378.0) + q))
     below = np.float32(135135.0) + q * (np.float32(62370.0) + q * (np.float32(3150.0) + np.float32(28.0) * q))
     return x * above, below
+
+
+@njit(cache=True, nogil=True)
+def _centre(wave, dry, settle, offset):  # type: ignore[no-untyped-def]
+    """Take away what a low-pass of first order follows of the difference from what went in, in place: a curve of no drive changes nothing."""
+    for c in range(wave.shape[0]):
+        now = offset[c]
+        for n in range(wave.shape[1]):
+            now += settle * (wave[c, n] - dry[c, n] - now) + 1e-25
+            wave[c, n] -= now
+        offset[c] = now

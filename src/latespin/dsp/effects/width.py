@@ -152,9 +152,9 @@ class Saturation:
 
     def __init__(self, rate: int, drive: float, shape: str, tilt_db: float) -> None:
         self._drive = SmoothedValue(drive)
-        self._shaper = Shaper(2, shape)
+        self._shaper = Shaper(rate, 2, shape)
         self.latency = self._shaper.latency
-        self.warm_up_frames = round(0.05 * rate)
+        self.warm_up_frames = round(self._shaper.memory_seconds * rate)
         self._before = FilterCascade([high_shelf(2_000.0, tilt_db, rate)])
         self._after = FilterCascade([high_shelf(2_000.0, -tilt_db, rate)])
         self._rate, self._tilted = rate, tilt_db != 0.0

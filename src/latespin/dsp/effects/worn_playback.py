@@ -69,7 +69,7 @@ class WornPlayback:
         self._rate, self._settings = rate, settings
         most = sum(w.share * rate / (2.0 * np.pi * w.hz) for w in settings.waves)
         self._sway = ModulatedDelay(most) if most else None
-        self._shaper = Shaper(2, settings.shape) if settings.drive else None
+        self._shaper = Shaper(rate, 2, settings.shape) if settings.drive else None
         self._band = FilterCascade(settings.band(0.0))
         self._bass = FilterCascade(high_pass(max(20.0, settings.bass_hz), rate, 12), channels=1)
         self._swings = SmoothedValue(_swings(settings, rate))
@@ -83,7 +83,8 @@ class WornPlayback:
         self._under = FilterCascade(low_pass(settings.under_hz, rate, 24)) if settings.under_gain else None
         parts = (self._sway, self._shaper)
         self.latency = sum(part.latency for part in parts if part)
-        self.warm_up_frames = round(WARM_UP_SECONDS * rate) + self.latency
+        memory = self._shaper.memory_seconds if self._shaper else 0.0
+        self.warm_up_frames = round(max(WARM_UP_SECONDS, memory) * rate) + self.latency
         self._dry = Delay(2, self.latency)
 
     def set_target(self, settings: ReplaySettings) -> None:
