@@ -339,6 +339,15 @@ def test_no_effect_leaves_an_offset(effect: Effect) -> None:
     assert 20.0 * np.log10(offset / out.std() + 1e-12) < -75.0
 
 
+@KINDS
+def test_what_dies_away_becomes_silence_and_never_denormal_numbers(kind: type[Effect]) -> None:
+    """They cost many times as much to work on; a channel that was silent all along stays so, or has sound in it."""
+    sound = np.zeros((2, 9 * RATE), np.float32)
+    sound[0, :RATE] = music(1.0)[0]
+    out = rendered(sound, kind(keep_level=False))
+    assert not np.any((out != 0.0) & (np.abs(out) < np.finfo(np.float32).tiny))
+
+
 def test_an_echos_tape_slows_to_a_standstill_and_starts_again() -> None:
     """The pitch of repeats is the ratio of the speeds they are read and recorded at; a tape that stands still gives nothing."""
     sound = sine(1_000.0, 9.0, level=0.3)

@@ -16,6 +16,7 @@ from latespin.dsp.control.smoothing import SmoothedValue
 
 FALL_DB, LONGEST_SECONDS = 60.0, 30.0
 GLIDE_SECONDS, SWAY_HZ = 0.08, 0.7
+NOTHING = 1e-20  # numbers as small as float32 counts slowly are never stored
 SPAN = 4096  # frames worked on at once
 
 
@@ -130,7 +131,8 @@ def _repeat(block, at, delays, now, then, ping_pong, filters, memory, wet):  # t
             )
             filters[c, 0] += upper * (value - filters[c, 0]) + 1e-25
             filters[c, 1] += lower * (filters[c, 0] - filters[c, 1])
-            heard[c] = filters[c, 0] - filters[c, 1]
+            difference = filters[c, 0] - filters[c, 1]
+            heard[c] = difference if abs(difference) > NOTHING else 0.0
             wet[c, n] = heard[c]
         if ping_pong:
             middle = 0.5 * (block[0, n] + block[1, n])

@@ -13,6 +13,7 @@ from latespin.render.effects.factory import Processor, factory_of
 
 NOTED, KEPT_NOTES = 512, 900  # frames to a value of the gain history, and how many values are kept
 CELL, IDLE_STEP = 8192, 32  # frames of a piece that may be left out, and between which its amount is looked at
+NOTHING = 1e-20  # what is smaller is silence, and no load on what comes after
 STEP = 128  # frames after which automated controls are set again
 
 GainHistory = tuple[tuple[int, tuple[float, ...]], ...]
@@ -62,6 +63,7 @@ class EffectNode:
         needed = self._at + frames + latency - self._fed
         block = upstream(self._fed, needed)
         out = self._process(block, self._fed - latency)
+        out[np.abs(out) < NOTHING] = 0.0
         dry = self._dry.process(block)
         self._fed += needed
         self._at += frames
