@@ -28,6 +28,7 @@ from PySide6.QtWidgets import (
     QComboBox,
     QDialog,
     QFileDialog,
+    QInputDialog,
     QLineEdit,
     QMenu,
     QMessageBox,
@@ -400,6 +401,7 @@ def play_the_dialogs(user: RandomUser) -> None:
     QMessageBox.question = lambda *a, **k: rng.choice(
         (standard.Yes, standard.No, standard.Discard, standard.Save, standard.Cancel)
     )  # type: ignore[method-assign,assignment]
+    QInputDialog.getMultiLineText = lambda *a, **k: (rng.choice(TYPED), rng.random() < 0.7)  # type: ignore[method-assign,assignment]
     QMessageBox.exec = exec_box  # type: ignore[method-assign,assignment]
 
 

@@ -41,16 +41,24 @@ def torture_window(seconds: float, actions: int, seed: int, kept: Path | None = 
                 words, capture_output=True, text=True, check=False, env=environment, timeout=seconds + GRACE_SECONDS
             )
         except subprocess.TimeoutExpired as hung:
-            return {"found": {"it did not end": 1}, "said": (hung.stderr or b"").decode(errors="replace")[-5_000:]}
+            said = (hung.stderr or b"").decode(errors="replace")
+            _keep(said, kept, seed)
+            return {"found": {"it did not end": 1}, "said": said[-5_000:]}
         try:
             found: dict[str, Any] = json.loads(done.stdout.splitlines()[-1])
         except (ValueError, IndexError):
             found = {"found": {f"it ended with {done.returncode}": 1}, "said": done.stderr[-5_000:]}
         found["keeps"] = [line.split("DEBUG ")[-1] for line in done.stderr.splitlines() if " keeps " in line][-12:]
-        if found["found"] and kept is not None:
-            kept.mkdir(parents=True, exist_ok=True)
-            (kept / f"window {seed}.txt").write_text(done.stderr, encoding="utf-8")
+        if found["found"]:
+            _keep(done.stderr, kept, seed)
         return found
+
+
+def _keep(said: str, kept: Path | None, seed: int) -> None:
+    """The error stream of a window that went wrong."""
+    if kept is not None:
+        kept.mkdir(parents=True, exist_ok=True)
+        (kept / f"window {seed}.txt").write_text(said, encoding="utf-8")
 
 
 def _songs(folder: Path) -> None:
