@@ -148,7 +148,7 @@ def test_a_draft_change_becomes_the_exact_one(player: Player, listening: Listeni
     player.seek(20 * RATE)
     player.play()
     until(lambda: player.exact)
-    listen(device, 1.0)
+    listen(device, 3.0)  # what was rendered ahead before it, and, on a busy machine, prepared twice as far ahead
     device.close()
     _, frame = player.place()
     heard = device.played()[:, -8192:]
@@ -232,7 +232,7 @@ def test_after_a_failure_the_version_heard_before_plays_on_from_its_place(player
     player.play()
     assert frequency(listen(device, 2.0), RATE, 800) == pytest.approx(800, abs=0.1)
     assert player.failure == "Playback stopped: the bell is cracked"
-    assert 5.5 * RATE < stopped_at <= player.place()[1] < stopped_at + 10 * RATE
+    assert 5.5 * RATE <= stopped_at <= player.place()[1] < stopped_at + 10 * RATE
 
 
 def test_without_a_song_a_jump_waits_and_costs_nothing(player: Player, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -122,7 +122,7 @@ class TempoController(QObject):
         self._place = seconds
         self._panel.show_here(self._along.words_at(seconds) if self._along else None)
 
-    @command("worst_strain", "Jump to the most &strained place", menu="&Play", keys="V", group=2)
+    @command("worst_strain", "Jump to the m&ost strained place", menu="&Play", keys="V", group=2)
     def to_worst(self) -> None:
         """Go to where stretching or shifting is heard the most."""
         worst = self._along.worst_seconds if self._along else None

@@ -32,7 +32,8 @@ def written_whole(target: Path, *, overwrite: bool, sources: Sources) -> Iterato
     except OSError as error:
         raise Unwritable(explain(error, target)) from error
     finally:
-        temporary.unlink(missing_ok=True)
+        with contextlib.suppress(OSError):  # there may be none, and the disk may be read-only
+            temporary.unlink()
 
 
 def check_target(target: Path, *, overwrite: bool, sources: Sources) -> None:
