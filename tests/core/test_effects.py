@@ -342,7 +342,7 @@ def test_no_effect_leaves_an_offset(effect: Effect) -> None:
 @KINDS
 def test_what_dies_away_becomes_silence_and_never_denormal_numbers(kind: type[Effect]) -> None:
     """They cost many times as much to work on; a channel that was silent all along stays so, or has sound in it."""
-    sound = np.zeros((2, 9 * RATE), np.float32)
+    sound = np.zeros((2, 3 * RATE), np.float32)
     sound[0, :RATE] = music(1.0)[0]
     out = rendered(sound, kind(keep_level=False))
     assert not np.any((out != 0.0) & (np.abs(out) < np.finfo(np.float32).tiny))
