@@ -42,3 +42,9 @@ def amplitude(level_db: float) -> float:
 def amplitudes(levels_db: Floats) -> Floats:
     """The amplitude ratios of levels in decibels."""
     return np.asarray(10.0 ** (levels_db / 20.0))
+
+
+def mid_and_side(block: Audio) -> tuple[Audio, Audio]:
+    """Half the sum and half the difference of a stereo block's channels, ``[frames]`` each."""
+    half = np.float32(0.5)
+    return np.asarray(half * (block[0] + block[1])), np.asarray(half * (block[0] - block[1]))

@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from latespin.dsp.arrays import Audio
+from latespin.dsp.arrays import Audio, mid_and_side
 from latespin.dsp.control.delay import Delay
 from latespin.dsp.filters.convolution import Convolver
 
@@ -18,12 +18,6 @@ class MidSideSplitter:
         """The two parts of one more block ``[2, frames]``."""
         mid, side = mid_and_side(block)
         return [np.stack((mid, mid)), np.stack((side, -side))]
-
-
-def mid_and_side(block: Audio) -> tuple[Audio, Audio]:
-    """Half the sum and half the difference of a stereo block's channels, ``[frames]`` each."""
-    half = np.float32(0.5)
-    return np.asarray(half * (block[0] + block[1])), np.asarray(half * (block[0] - block[1]))
 
 
 class BandSplitter:

@@ -16,7 +16,7 @@ import numpy as np
 from numba import njit
 
 from latespin.caches import MEGABYTE, kept
-from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.arrays import Audio, Floats, mid_and_side
 from latespin.dsp.control.automation import Automation, crossfade_in
 from latespin.dsp.control.delay import Delay
 from latespin.dsp.control.smoothing import SmoothedValue
@@ -80,8 +80,7 @@ class BinauralPanner:
         """Hear a block, whose first frame comes out as frame ``at`` of the song."""
         frames = block.shape[1]
         amounts = amount.at(at, frames)
-        half = np.float32(0.5)
-        split = np.stack((half * (block[0] + block[1]), half * (block[0] - block[1])))
+        split = np.stack(mid_and_side(block))
         low, high = self._low.process(split), self._high.process(split)
         late = self._delay_line.process(np.stack((*block, low[0], low[1] + high[1], high[0])))
         dry, bass, side = late[:2], late[2], late[3]

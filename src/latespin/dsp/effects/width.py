@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 from numba import njit
 
-from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.arrays import Audio, Floats, mid_and_side
 from latespin.dsp.control.automation import Automation, crossfade_in
 from latespin.dsp.control.delay import Delay, FractionalDelay
 from latespin.dsp.control.modulated_delay import ModulatedDelay
@@ -49,8 +49,7 @@ class Width:
     def process(self, block: Audio, at: int, amount: Automation) -> Audio:
         """Process a block, whose first frame is frame ``at`` of the song."""
         a = amount.at(at, block.shape[1]).astype(np.float32)
-        half = np.float32(0.5)
-        mid, side = half * (block[0] + block[1]), half * (block[0] - block[1])
+        mid, side = mid_and_side(block)
         side *= np.float32(1.0) + a * np.asarray(self._side.over(len(a)) - 1.0, np.float32)
         if self._delay_line is None:
             return np.stack((mid + side, mid - side))

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from latespin.dsp.arrays import Audio, Floats, amplitudes
+from latespin.dsp.arrays import Audio, Floats, amplitudes, mid_and_side
 from latespin.dsp.filters.convolution import BLOCK, Convolver
 
 TAPS_SECONDS = 0.186
@@ -64,6 +64,5 @@ class Matcher:
         """Filter one more block; the output is ``latency`` frames late."""
         if block.shape[0] == 1:
             return self._convolver.process(np.concatenate((block, block)))[:1]
-        half = np.float32(0.5)
-        mid, side = self._convolver.process(np.stack((half * (block[0] + block[1]), half * (block[0] - block[1]))))
+        mid, side = self._convolver.process(np.stack(mid_and_side(block)))
         return np.stack((mid + side, mid - side))

@@ -6,10 +6,9 @@ from typing import Any
 import numpy as np
 
 from latespin.analysis.profile import Profile
-from latespin.dsp.arrays import Audio
+from latespin.dsp.arrays import Audio, mid_and_side
 from latespin.dsp.control.automation import Automation
 from latespin.dsp.control.delay import Delay
-from latespin.dsp.dynamics.band_splitter import mid_and_side
 from latespin.model.effects.channels import Channels
 from latespin.render.effects.context import EffectContext
 from latespin.render.effects.factory import EffectFactory, Processor

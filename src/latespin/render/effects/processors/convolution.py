@@ -8,7 +8,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from latespin.analysis.profile import CENTRES, Profile
-from latespin.dsp.arrays import Audio
+from latespin.dsp.arrays import Audio, mid_and_side
 from latespin.dsp.control.automation import Automation
 from latespin.dsp.control.delay import Delay, FractionalDelay
 from latespin.dsp.control.smoothing import SmoothedValue
@@ -69,8 +69,8 @@ class RoomStream:
         if self._delay_line is not None:
             delay = self._delay.over(block.shape[1])
             wet = np.stack([late.process(row, delay) for late, row in zip(self._delay_line, wet, strict=True)])
-        half, width = np.float32(0.5), np.asarray(self._width.over(block.shape[1]), np.float32)
-        mid, side = half * (wet[0] + wet[1]), width * (half * (wet[0] - wet[1]))
+        mid, side = mid_and_side(wet)
+        side = np.asarray(self._width.over(block.shape[1]), np.float32) * side
         wet = np.stack((mid + side, mid - side))
         return mixed(self._dry.process(block), wet, amount.at(at, block.shape[1]))
 
