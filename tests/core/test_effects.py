@@ -348,6 +348,16 @@ def test_what_dies_away_becomes_silence_and_never_denormal_numbers(kind: type[Ef
     assert not np.any((out != 0.0) & (np.abs(out) < np.finfo(np.float32).tiny))
 
 
+def test_a_part_is_heard_alone_where_the_amount_is_nothing_too() -> None:
+    """The effect changes nothing there, and solo still plays the part and not the whole, nor silence."""
+    sound = music(3.0)
+    moving = lane("amount_percent", (2.0, 0.0), (2.5, 100.0))
+    effect = Eq(id="a", channels="side", high_shelf_db=9.0, keep_level=False, lanes=(moving,))
+    alone = TrackRenderer(track_of(sound), GRID).chain(stages(effect), solo=("a", 1)).read(10**9)
+    side = 0.5 * (sound[0] - sound[1])
+    assert np.allclose(alone[:, : 2 * RATE], np.stack((side, -side))[:, : 2 * RATE], atol=1e-6)
+
+
 def test_an_echos_tape_slows_to_a_standstill_and_starts_again() -> None:
     """The pitch of repeats is the ratio of the speeds they are read and recorded at; a tape that stands still gives nothing."""
     sound = sine(1_000.0, 9.0, level=0.3)
@@ -441,9 +451,7 @@ def test_a_part_is_heard_alone_and_together_they_are_the_effect() -> None:
         whole = readers.chain(stages(effect)).read(10**9)
         total = np.zeros_like(whole)
         for part in range(len(effect.parts)):
-            chain = readers.chain(stages(effect))
-            chain.solo("a", part)
-            alone = chain.read(10**9)
+            alone = readers.chain(stages(effect), solo=("a", part)).read(10**9)
             assert level_db(whole - alone) > -60.0, "there is something else in the song"
             total += alone
         assert np.allclose(total, whole, atol=1e-5)

@@ -294,7 +294,7 @@ def test_drums_are_taken_apart_and_the_tones_stay(brushed: float) -> None:
 
 
 def test_a_stutter_of_drums_that_are_not_there_is_said_not_to_be_heard() -> None:
-    """Once it has been made: until then nothing is known, and nothing said."""
+    """From its first render on, however many other versions come between: until then nothing is known, and nothing said."""
     stages = with_moments(at(Stutter, 8, 10, material="drums"))
     for song, said in ((chords(24), ["m"]), (chords(24) + kit(24), [])):
         readers = TrackRenderer(track_of(song), GRID)
@@ -302,6 +302,8 @@ def test_a_stutter_of_drums_that_are_not_there_is_said_not_to_be_heard() -> None
             problems = version_problems(stages, readers.arrangement(stages), readers.context(stages))
             assert [problem.id for problem in problems] == heard
             readers.chain(stages).read(12 * BEAT)
+            for beat in range(12, 24):
+                readers.context(with_moments(at(Stutter, beat, beat + 1)))
 
 
 @pytest.mark.parametrize("way", ["silence", "repeat", "reverse", "tape-stop", "muffle"])

@@ -30,6 +30,8 @@ from latespin.render.timeline.timed_gain import apply_gain
 END_FADE_SECONDS = 0.03
 WARM_UP_BLOCK = 1 << 15
 
+Solo = tuple[str, int]  # an effect, by its id, and the part of it that is heard alone
+
 
 @dataclass(frozen=True)
 class OverlaySet:
@@ -51,15 +53,16 @@ class Chain:
     """
 
     def __init__(
-        self, reader: Source, stages: v.Stages, arrangement: Arrangement, context: EffectContext, laid: OverlaySet
-    ) -> None:
+        self, reader: Source, stages: v.Stages, arrangement: Arrangement, context: EffectContext, laid: OverlaySet,
+        solo: Solo | None = None,
+    ) -> None:  # fmt: skip
         self._reader = reader
         self._source: Source | DraftReader | DraftEditedReader = reader
         self._arrangement, self._setting, self._laid = arrangement, context, laid
         self.rate = reader.track.rate
         arranged = self._arrangement
         effects = effects_of(stages.colour, arranged)
-        self._solo: tuple[str, int] | None = None
+        self._solo = solo
         self._plan = plan(effects, context, _dipped(effects, stages.colour, arranged, context))
         self.nodes: list[EffectNode] = []
         self._begin(0)
@@ -99,12 +102,6 @@ class Chain:
             stop = min(frame, start + WARM_UP_BLOCK)
             self._with_effects(start, stop - start)
             start = stop
-
-    def solo(self, ident: str, part: int) -> None:
-        """Give only a part of an effect from now on, for listening."""
-        self._solo = ident, part
-        self.nodes = []
-        self._begin(self.position)
 
     def _warm_up(self, frame: int) -> float:
         """Length of the history that influences the sound at a place, frames."""

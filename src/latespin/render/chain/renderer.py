@@ -14,11 +14,12 @@ from latespin.media.track import Track
 from latespin.model.arranging.arrangement import Arrangement, arrange
 from latespin.model.moments.endings import EchoEnd, RingOut
 from latespin.model.moments.faded_effects import ColourDip
+from latespin.model.moments.moments import Stutter
 from latespin.model.timing.beat_clock import BeatClock
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Layout
 from latespin.model.version import HALFTIME_BARS, Level, Stages, Time
-from latespin.render.chain.chain import Chain, OverlaySet
+from latespin.render.chain.chain import Chain, OverlaySet, Solo
 from latespin.render.effects.context import EffectContext
 from latespin.render.effects.sound_files import SoundLibrary
 from latespin.render.sources.edited_reader import EditedReader, Source
@@ -72,6 +73,7 @@ class TrackRenderer:
         self.layout = layout or Layout(track.frames, track.rate, grid)
         self.attacks = attacks or TransientMap(track.sound, track.rate)
         self.sounds = SoundLibrary(track.rate)
+        self._unclear_drums: set[Stutter] = set()
         self._song = _SongFacts(track)
         self._settings: Cache[Stages, EffectContext] = Cache("settings of versions", 64 * MEGABYTE, self.BENT_LIMIT)
         self._readers: Cache[Time, MusicReader] = Cache("readers", 64 * MEGABYTE, self.LIMIT)
@@ -133,17 +135,17 @@ class TrackRenderer:
             clock = BeatClock(arrangement.map, self.layout.grid, rate)
             find = lambda: song.find_profile().transposed((ratios[0] * ratios[1]) ** 0.5)  # noqa: E731
             return EffectContext(
-                rate, clock, self.sounds, arrangement.map.after_frames, find, lambda: song.profile is not None
-            )
+                rate, clock, self.sounds, arrangement.map.after_frames, find, lambda: song.profile is not None,
+                self._unclear_drums,
+            )  # fmt: skip
 
         key = replace(_unlevelled(stages), colour=Stages().colour)
         return self._settings.get_or_make(key, make)
 
-    def chain(self, stages: Stages) -> Chain:
-        """A fresh chain of a version."""
-        return Chain(
-            self.source(stages), stages, self.arrangement(stages), self.context(stages), self._laid_over(stages)
-        )
+    def chain(self, stages: Stages, solo: Solo | None = None) -> Chain:
+        """A fresh chain of a version. solo : the part of an effect that is heard alone, for listening."""
+        parts = self.source(stages), stages, self.arrangement(stages), self.context(stages), self._laid_over(stages)
+        return Chain(*parts, solo=solo)
 
     def _laid_over(self, stages: Stages) -> OverlaySet:
         arrangement = self.arrangement(stages)
@@ -156,7 +158,7 @@ class TrackRenderer:
         channels = int(self.track.sound.shape[0])
         source, context = self.source(stages), self.context(stages)
         early = tuple(
-            DrumStutterOverlay(music.read, drums, rate, channels, partial(context.unclear_drums.add, drums.moment.id))
+            DrumStutterOverlay(music.read, drums, rate, channels, partial(self._unclear_drums.add, drums.moment))
             for drums in arrangement.drums
         )
 

@@ -1,6 +1,7 @@
 """The context of a version's effects: rate, beat clock, song profile and sound files."""
 
 from collections.abc import Callable
+from collections.abc import Set as AbstractSet
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -13,6 +14,7 @@ from latespin.dsp.control.automation import Automation
 from latespin.model.effects.automation import GLIDING, Lane, LanePoint, Way
 from latespin.model.effects.declaration import Effect
 from latespin.model.effects.effects import AnyEffect
+from latespin.model.moments.moments import Stutter
 from latespin.model.timing.beat_clock import BeatClock
 from latespin.model.timing.time_map import TimeMap
 from latespin.model.values.parameters import parameters_of
@@ -34,7 +36,10 @@ SHORTEST_SECONDS, SHORTEST_GLIDE_SECONDS = (
 
 @dataclass(frozen=True, eq=False)
 class EffectContext:
-    """profile : of the music before any effect, worked out when it is first asked for.  frames : how long the music of After is."""
+    """profile : of the music before any effect, worked out when it is first asked for.  frames : how long the music of After is.
+
+    unclear_drums : stutters of the drums alone that have been rendered, and whose drums hardly stand out from the rest.
+    """
 
     rate: int
     clock: BeatClock
@@ -42,6 +47,7 @@ class EffectContext:
     frames: int
     find_profile: Callable[[], Profile]
     has_profile: Callable[[], bool]
+    unclear_drums: AbstractSet[Stutter] = frozenset()
 
     @cached_property
     def profile(self) -> Profile:
@@ -52,11 +58,6 @@ class EffectContext:
     def kept_levels(self) -> dict[Effect, tuple[Profile, Automation, Profile]]:
         """Level compensation of recent effects: the profile before each, its gain, and the profile after it."""
         return {}
-
-    @cached_property
-    def unclear_drums(self) -> set[str]:
-        """Stutters of drums, by their ids, that have been made and whose drums can hardly be told from the rest."""
-        return set()
 
     def keep_level(self, effect: Effect, kept: tuple[Profile, Automation, Profile]) -> None:
         """Keep that for a while."""

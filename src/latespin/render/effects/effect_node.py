@@ -98,6 +98,8 @@ class EffectNode:
 
     def _idle(self, cell: int) -> bool:
         """True if the amount stays 0 from a piece of the song on for longer than the effect's memory."""
+        if self._solo is not None:
+            return False
         if cell not in self._idle_cells:
             frames = np.arange(cell * CELL, (cell + 1) * CELL + self.warm_up_frames, IDLE_STEP, dtype=np.float64)
             self._idle_cells[cell] = not np.any(self._amount.at_places(frames) > 0.0)

@@ -21,8 +21,8 @@ def goes_by_beats(effect: AnyEffect) -> bool:
 
 def version_problems(stages: Stages, arrangement: Arrangement, context: EffectContext) -> tuple[Problem, ...]:
     """Everything that a version asks for and does not get, its level apart."""
-    says = tr("Stutter: hardly any drums can be told from the rest of the song here. Stutter the whole song instead.")
-    unclear = [Problem(ident, says, left_out=False) for ident in sorted(context.unclear_drums)]
+    says = tr("Stutter: there are hardly any drums here to repeat. Repeat the whole song instead.")
+    unclear = [Problem(m.id, says, left_out=False) for m in stages.moments.heard if m in context.unclear_drums]
     return (*arrangement.problems, *colour_problems(stages, context), *unclear)
 
 

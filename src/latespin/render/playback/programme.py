@@ -11,6 +11,7 @@ from latespin.media.track import Track
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.time_map import TimeMap
 from latespin.model.version import Stages
+from latespin.render.chain.chain import Solo
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.effects.effect_node import GainHistory
 from latespin.render.mastering.level import LevelPlan, LevelProcessor
@@ -59,7 +60,7 @@ class PlaybackRequest:
     loop: tuple[int, int] | None = None
     click: Grid | None = None
     shift: int = 0
-    solo: tuple[str, int] | None = None
+    solo: Solo | None = None
 
     def open(self) -> Stream:
         """A fresh stream at frame 0."""
@@ -117,9 +118,7 @@ class AfterStream:
 
     def __init__(self, programme: PlaybackRequest) -> None:
         self._programme = programme
-        self._chain = programme.readers.chain(programme.stages)
-        if programme.solo is not None:
-            self._chain.solo(*programme.solo)
+        self._chain = programme.readers.chain(programme.stages, programme.solo)
         self._gain = np.float32(amplitude(programme.trim_db))
         self._leveller = self._fresh()
         self._held = np.zeros((2, 0), np.float32)
