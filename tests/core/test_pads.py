@@ -6,15 +6,18 @@ from pathlib import Path
 import numpy as np
 import pytest
 import soundfile
+from click.testing import CliRunner
 from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from latespin.cli.pad import pad as pad_command
 from latespin.dsp.arrays import Audio
+from latespin.errors import Unwritable
 from latespin.jobs import Quietly
 from latespin.model.documents.documents import Session, read_session, to_json
 from latespin.model.effects.automation import Lane, LanePoint
-from latespin.model.effects.effects import Eq, Gain
+from latespin.model.effects.effects import Eq, Gain, Layer
 from latespin.model.pad import ROOTS, Pad
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Position
@@ -23,6 +26,7 @@ from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.pads import effects_at, make_pad, write_pad
 from latespin.render.playback.pad_instrument import RELEASE_SECONDS, VOICE_GAIN, PadInstrument
 from latespin.render.playback.player import Player
+from latespin.render.recipes import recipe_of
 from tests.conftest import cents, frequency, level_db, noise, sine, track_of
 
 RATE = 44_100
@@ -124,6 +128,25 @@ def test_its_settings_are_kept_with_the_session() -> None:
     session = Session(pad=Pad(root="Eb", smear=20.0, low_even_percent=10.0))
     assert read_session(to_json(session), "a.latespin").pad == session.pad
     assert set(ROOTS) == {ROOTS[int(Pad(root=root).note) % 12] for root in ROOTS}
+
+
+def test_the_command_never_writes_over_the_song_nor_a_file_of_the_recipe(tmp_path: Path) -> None:
+    """With overwriting allowed, too."""
+    song, rain, recipe = tmp_path / "song.wav", tmp_path / "rain.wav", tmp_path / "rainy.json"
+    soundfile.write(song, noise(2.0).T, RATE)
+    soundfile.write(rain, noise(1.0).T, RATE)
+    layered = Stages(colour=Colour(effects=(Layer(id="l", sound="file", path=str(rain)),)))
+    recipe.write_bytes(to_json(recipe_of(layered, "Rainy", parts=("colour",))))
+    before = {path: path.read_bytes() for path in (song, rain)}
+    for target in before:
+        words = [str(song), str(target), "--from", "0", "--to", "0.5", "--recipe", str(recipe), "--overwrite"]
+        done = CliRunner().invoke(pad_command, words)
+        assert isinstance(done.exception, Unwritable)
+    assert {path: path.read_bytes() for path in before} == before
+    made = tmp_path / "pad.wav"
+    words = [str(song), str(made), "--from", "0", "--to", "0.5", "--recipe", str(recipe), "--smear", "2", "--root", "A"]
+    assert CliRunner().invoke(pad_command, words, catch_exceptions=False).exit_code == 0
+    assert struct.unpack_from("<I", made.read_bytes(), made.read_bytes().index(b"smpl") + 8 + 12) == (57,)
 
 
 # -- on keys -------------------------------------------------------------------------------------------------------

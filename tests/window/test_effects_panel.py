@@ -273,7 +273,7 @@ def test_a_pad_is_played_on_keys_and_its_settings_are_offered_again(
     assert keyboard.held == {64}
     wait(qtbot, lambda: device.played().shape[1] > 8_000)
     assert np.abs(device.played()[:, 2_000:]).max() > 0.01, "heard though the song is paused"
-    qtbot.keyPress(keyboard, Qt.Key.Key_X)
+    qtbot.keyPress(keyboard, Qt.Key.Key_PageUp)
     qtbot.keyPress(keyboard, Qt.Key.Key_A)
     assert keyboard.held == {64, 72}
     qtbot.keyRelease(keyboard, Qt.Key.Key_D)
@@ -292,7 +292,9 @@ def test_a_pad_is_played_on_keys_and_its_settings_are_offered_again(
     assert (panel.document.session.pad.smear, panel.document.session.pad.echo_value) == (3.0, "1/8")
     panel.controllers.effects.pad()
     assert panel.controllers.effects.dialog.pad.smear == 3.0
+    before = panel.document.session
     panel.controllers.effects.dialog.close()
+    assert panel.document.session is before, "nothing was changed: there is no step of undo"
 
 
 def test_a_missing_file_is_named_on_the_bench(panel: Window, monkeypatch: pytest.MonkeyPatch) -> None:

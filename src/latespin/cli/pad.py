@@ -47,6 +47,7 @@ def pad(
     """Smear a slice of SONG into a pad that goes round without a seam; write it to OUT (.wav) with its loop points and its note."""
     from latespin.media.files.atomic import check_target
     from latespin.media.track import open_track
+    from latespin.model.documents.documents import files_of
     from latespin.model.version import Stages
     from latespin.render.chain.renderer import TrackRenderer
     from latespin.render.pads import effects_at, make_pad, write_pad
@@ -54,19 +55,19 @@ def pad(
 
     if out.suffix.lower() != ".wav":
         raise click.UsageError("A pad is written as .wav, which holds its loop points.")
-    check_target(out, overwrite=overwrite, sources=(song,))
+    stages = Stages(colour=load_recipes([recipe])[0].stages.colour) if recipe else Stages()
+    sources: tuple[Path | str, ...] = (song, *files_of(stages))
+    check_target(out, overwrite=overwrite, sources=sources)
     given = {
         field: numbers[_option_name(field)] for field in parameters_of(Pad) if numbers[_option_name(field)] is not None
     }
     given |= {"root": root} if root else {}
     given |= {"echo_value": echo_value} if echo_value else {}
     made = replace(Pad(backwards=backwards, effects_here=recipe is not None), **given)
-    colour = load_recipes([recipe])[0].stages.colour if recipe else Stages().colour
     with progress("Smearing", as_json=False) as work:
         track = open_track(song, Share(work, 0.0, 0.2))
-        readers, stages = TrackRenderer(track), Stages(colour=colour)
-        here = effects_at(stages, readers.context(stages), 0.5 * (start + end))
+        here = effects_at(stages, TrackRenderer(track).context(stages), 0.5 * (start + end))
         slice_ = track.sound[:, round(start * track.rate) : round(end * track.rate)]
         sound = make_pad(slice_, track.rate, made, Share(work, 0.2, 1.0), here=here)
-        write_pad(sound, track.rate, out, overwrite=overwrite, sources=(song,), note=made.note)
+        write_pad(sound, track.rate, out, overwrite=overwrite, sources=sources, note=made.note)
     click.echo(f"{out}: {clock(sound.shape[1] / track.rate, 1)}, loops as a whole")

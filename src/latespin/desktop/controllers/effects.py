@@ -172,9 +172,7 @@ class EffectController(QObject):
 
     def _keep_pad(self, pad: Pad) -> None:
         """Offer the settings again, in this session."""
-        session = self._document.session
-        if pad != session.pad:
-            self._document.edit_session(tr("Pad settings"), replace(session, pad=pad))
+        self._document.edit_session(tr("Pad settings"), replace(self._document.session, pad=pad))
 
     def _forget_dialog(self) -> None:
         self.dialog = None

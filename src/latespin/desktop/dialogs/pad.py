@@ -83,7 +83,7 @@ class PadDialog(QDialog):
     """Begins with the settings of a ``pad``; ``here`` are the version's effects at the slice.
 
     heard : a pad to be played round and round, None for silence.  keyed : an instrument to be played on keys, or None.
-    laid : the file of a pad to lie beneath the song.  kept : the settings, when the dialog closes.
+    laid : the file of a pad to lie beneath the song.  kept : the settings, when the dialog closes and they were changed.
     """
 
     heard = Signal(object)
@@ -98,7 +98,7 @@ class PadDialog(QDialog):
         super().__init__(parent)
         self._sources, self._here = sources, here
         self._slice, self._rate, self._grid, self._work = slice_, rate, grid, work
-        self.pad = pad
+        self.pad = self._offered = pad
         self.instrument: PadInstrument | None = None
         self.sound: Audio | None = None
         self._task: Task | None = None
@@ -262,6 +262,7 @@ class PadDialog(QDialog):
             self._task.cancel()
         self.heard.emit(None)
         self._tune(None)
-        self.kept.emit(self.pad)
+        if self.pad != self._offered:
+            self.kept.emit(self.pad)
         super().done(result)
         self.sound, self._slice = None, self._slice[:, :0]

@@ -14,7 +14,7 @@ TYPED = "AWSEDFTGYHUJKOLP;'"  # the typing keys of the notes, as they lie on a k
 
 
 class Keyboard(QWidget):
-    """``pressed`` and ``released`` carry notes as MIDI counts; Z and X move them by octaves."""
+    """``pressed`` and ``released`` carry notes as MIDI counts; Page Up and Page Down move them by octaves."""
 
     pressed = Signal(int)
     released = Signal(int)
@@ -24,7 +24,9 @@ class Keyboard(QWidget):
         self.setFixedHeight(76)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(tr("Keyboard"))
-        self.setToolTip(tr("Plays the pad. Click here, then use the typing keys shown; Z and X move by octaves."))
+        self.setToolTip(
+            tr("Plays the pad. Click here, then use the typing keys shown; Page Up and Page Down move by octaves.")
+        )
         self.held: set[int] = set()
         self._typed: dict[int, int] = {}
         self._clicked: int | None = None
@@ -56,8 +58,8 @@ class Keyboard(QWidget):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.modifiers() & ~Qt.KeyboardModifier.ShiftModifier:
             super().keyPressEvent(event)
-        elif event.key() in (Qt.Key.Key_Z, Qt.Key.Key_X):
-            self._octave = min(2, max(-3, self._octave + (1 if event.key() == Qt.Key.Key_X else -1)))
+        elif event.key() in (Qt.Key.Key_PageUp, Qt.Key.Key_PageDown):
+            self._octave = min(2, max(-3, self._octave + (1 if event.key() == Qt.Key.Key_PageUp else -1)))
             self.update()
         elif 0 < event.key() < 128 and chr(event.key()) in TYPED:
             if not event.isAutoRepeat():
