@@ -1,11 +1,14 @@
-"""Strain along a song: where there is what it harms, as much as the measured thresholds say, and nothing where it is natural."""
+"""Strain along a song: each harm at its place, at the documented thresholds, and zero elsewhere."""
 
 import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from latespin.analysis.content import content_of
 from latespin.dsp.arrays import Audio
 from latespin.dsp.stretching.transients import TransientMap
+from latespin.model.text.stretch_warnings import may_be_strained
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.tempo_curve import CurvePoint
 from latespin.model.version import Stages, Time
@@ -47,6 +50,9 @@ def three_parts() -> Audio:
     return np.concatenate((hits(10.0, 0.25), noise(10.0, level=0.1), sung(10.0)), axis=1)
 
 
+SHORT = np.concatenate((hits(4.0, 0.12), noise(4.0, level=0.1), sung(4.0)), axis=1)
+
+
 @pytest.mark.parametrize(
     ("time", "part", "words"),
     [
@@ -83,6 +89,32 @@ def test_nothing_is_shown_where_it_is_natural(time: Time) -> None:
     assert not found.amounts.any()
     assert found.worst_seconds is None
     assert found.words_at(5.0) == found.words_at(1e6) == ()
+
+
+@given(
+    speed=st.floats(0.25, 4.0), semitones=st.floats(-24.0, 24.0), held=st.booleans(), kept=st.booleans(), halftime=st.sampled_from(["off", "song", "bar"]),
+    down=st.booleans(), seconds=st.floats(0.5, 12.0),
+)  # fmt: skip
+def test_strain_is_a_share_everywhere_and_none_where_a_version_cannot_be_strained(
+    speed: float, semitones: float, *, held: bool, kept: bool, halftime: str, down: bool, seconds: float
+) -> None:
+    time = Time(
+        speed=speed,
+        semitones=semitones,
+        pitch="held" if held else "linked",
+        formants="kept" if kept else "moved",
+        halftime=halftime,
+        octave_down=down,
+    )  # type: ignore[arg-type]
+    found = along(SHORT[:, : round(seconds * RATE)], time)
+    assert np.all((found.amounts >= 0.0) & (found.amounts <= 1.0))
+    assert len(found.amounts) == int(np.ceil(round(seconds * RATE) / RATE / found.step_seconds))
+    if not may_be_strained(time):
+        assert not found.amounts.any()
+    worst = found.worst_seconds
+    assert (worst is None) == (not found.amounts.any())
+    if worst is not None:
+        assert found.words_at(worst)
 
 
 def test_closer_hits_are_strained_more_and_silence_not_at_all() -> None:

@@ -32,9 +32,9 @@ class SongContent:
     voice: Floats
 
     @property
-    def places(self) -> Floats:
-        """Seconds of the middles of the steps."""
-        return np.asarray((np.arange(len(self.gaps)) + 0.5) * self.step_seconds, np.float64)
+    def edges(self) -> Floats:
+        """Seconds between which the steps lie: one more than there are steps."""
+        return np.asarray(np.arange(len(self.gaps) + 1) * self.step_seconds, np.float64)
 
 
 def content_of(sound: Audio, rate: int, attacks: TransientMap) -> SongContent:

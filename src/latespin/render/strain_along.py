@@ -11,8 +11,8 @@ import numpy as np
 from latespin.analysis.content import SongContent
 from latespin.dsp.arrays import Floats
 from latespin.language import tr
-from latespin.model.text.stretch_warnings import DRAWN_OUT, RESIZED, THINNED
-from latespin.model.timing.tempo_curve import factor_at
+from latespin.model.text.stretch_warnings import DRAWN_OUT, NO_SHORTER, RESIZED, THINNED
+from latespin.model.timing.tempo_curve import CurvePoint, straightened
 from latespin.model.timing.time_map import TimeMap
 from latespin.model.version import Time
 
@@ -62,11 +62,11 @@ class StrainAlong:
 def strain_along(time: Time, music: TimeMap, content: SongContent, rate: int) -> StrainAlong:
     """The strain of a Time stage on a song's content. music : the time map of that stage."""
     time = time.heard
-    stretch, shift = _stretch_and_shift(time, music, content.places * rate)
+    stretch, shift = _stretch_and_shift(time, music, content.edges * rate)
     smear = time.character == "smear" and time.pitch == "held"
     gaps = content.gaps * stretch
     hits = content.hits * np.clip((APART_SECONDS - gaps) / (APART_SECONDS - MELTED_SECONDS), 0.0, 1.0)
-    hits = np.where(stretch < 0.99, hits, content.hits if smear else 0.0)
+    hits = np.where(stretch < NO_SHORTER, hits, content.hits if smear else 0.0)
     drawn = np.log(np.maximum(stretch, 1e-3) / DRAWN_OUT) / np.log(FULL_STRETCH / DRAWN_OUT)
     noise = (
         np.zeros_like(hits) if smear else content.noise * np.clip(0.3 + 0.7 * drawn, 0.0, 1.0) * (stretch >= DRAWN_OUT)
@@ -79,14 +79,16 @@ def strain_along(time: Time, music: TimeMap, content: SongContent, rate: int) ->
     return StrainAlong(content.step_seconds, hits, noise, voice, bool(np.mean(moved) < 0.0), thin)
 
 
-def _stretch_and_shift(time: Time, music: TimeMap, frames: Floats) -> tuple[Floats, Floats]:
-    """At frames of the song: length ratio at constant pitch, and the shift of pitch in semitones."""
-    asked = time.speed * np.array([factor_at(time.curve, at / max(1, music.before_frames)) for at in frames.tolist()])
-    heard = np.array([abs(music.speed_at(float(music.after_at(at)))) for at in frames.tolist()])
-    halved = np.clip(heard / np.maximum(asked, 1e-6), 0.25, 1.0)
-    pitch = (
-        time.transposed
-        * (asked if time.pitch == "linked" else 1.0)
-        * (np.round(2.0 * halved) / 2.0 if time.octave_down else 1.0)
-    )
-    return pitch / np.maximum(heard, 1e-6), 12.0 * np.log2(pitch)
+def _stretch_and_shift(time: Time, music: TimeMap, edges: Floats) -> tuple[Floats, Floats]:
+    """Between frames of the song: length ratio at constant pitch, and the shift of pitch in semitones.
+
+    What halftime leaves out has no length; it counts as natural.
+    """
+    places = 0.5 * (edges[1:] + edges[:-1]) / max(1, music.before_frames)
+    points = straightened(time.curve) or (CurvePoint(place=0.0, speed=1.0),)
+    asked = time.speed * np.interp(places, [point.place for point in points], [point.speed for point in points])
+    lasts = np.diff(music.after_of_all(edges))
+    heard = np.where(lasts > 0.0, np.diff(edges) / np.maximum(lasts, 1e-9), asked)
+    lowered = np.clip(np.round(2.0 * heard / asked) / 2.0, 0.5, 1.0) if time.octave_down else 1.0
+    pitch = time.transposed * (asked if time.pitch == "linked" else 1.0) * lowered
+    return np.where(lasts > 0.0, pitch / heard, 1.0), 12.0 * np.log2(pitch)

@@ -11,6 +11,7 @@ DRAWN_OUT = 2.0  # length ratio from which hiss and tails are heard drawn out (l
 SOFTENED, FLATTENED = 0.55, 0.4  # length ratios below which drums' peaks fall by 1 dB, by 4 dB
 RESIZED = 3.0  # semitones by which formants moved make a voice another person's
 THINNED = -12.0, 7.0  # semitones beyond which the envelope of a voice whose formants are kept is off by 2.4 dB
+NO_SHORTER = 0.99  # length ratio from which on hits are left alone
 FULL_STRETCH, FULL_SHIFT = 2.0, 12.0  # octaves of length, semitones: full strain
 
 
@@ -32,6 +33,11 @@ def strain_of(time: Time) -> Strain:
     full = 5.0 if time.character == "smear" else FULL_STRETCH
     amount = max(stretch / full, abs(shift) / FULL_SHIFT * (1.0 if stretch else 0.5))
     return Strain(min(1.0, amount), tuple(words))
+
+
+def may_be_strained(time: Time) -> bool:
+    """Whether a Time stage can be heard to strain any song at all: closely spaced hits are strained by any shortening."""
+    return bool(strain_of(time).words) or _length_ratios(time.heard)[0] < NO_SHORTER
 
 
 def _length_ratios(time: Time) -> tuple[float, float]:
