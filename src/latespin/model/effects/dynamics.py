@@ -16,21 +16,26 @@ def _each(parts: tuple[str, ...], fields: tuple[str, ...]) -> tuple[str, ...]:
     return tuple(f"{part}_{field}" for field in fields for part in parts)
 
 
+class _Compression(Effect, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """Settings of a compressor as a whole."""
+
+    amount_percent: Annotated[float, e.amount(70.0, "How much of the gain change you hear.")] = 70.0
+    knee_db: Annotated[float, e.KNEE_DB] = e.KNEE_DB.default
+    adaptive_release: Annotated[bool, ADAPTIVE] = False
+
+
 @effect(
     "Compressor", "Tone", "Turns loud parts down, so that quiet ones come forward.", main=("threshold_db", "ratio", "makeup_db"),
     more=("attack_ms", "release_ms", "knee_db", "adaptive_release"),
 )  # fmt: skip
-class Compressor(Effect, frozen=True, kw_only=True, tag="compressor"):
+class Compressor(_Compression, frozen=True, kw_only=True, tag="compressor"):
     """A compressor with one gain for both channels. Its threshold is relative to the song's loudness."""
 
-    amount_percent: Annotated[float, e.amount(70.0, "How much of the gain change you hear.")] = 70.0
     threshold_db: Annotated[float, e.THRESHOLD] = e.THRESHOLD.default
     ratio: Annotated[float, e.RATIO] = e.RATIO.default
     attack_ms: Annotated[float, e.ATTACK_MS] = e.ATTACK_MS.default
     release_ms: Annotated[float, e.RELEASE_MS] = e.RELEASE_MS.default
     makeup_db: Annotated[float, e.MAKEUP_DB] = e.MAKEUP_DB.default
-    knee_db: Annotated[float, e.KNEE_DB] = e.KNEE_DB.default
-    adaptive_release: Annotated[bool, ADAPTIVE] = False
 
     def active_fields(self) -> dict[str, bool]:
         return {"makeup_db": not self.keep_level}
@@ -41,11 +46,10 @@ class Compressor(Effect, frozen=True, kw_only=True, tag="compressor"):
     main=("knee_db", *_each(("mid", "side"), ("threshold_db", "ratio", "makeup_db"))), more=(*_each(("mid", "side"), DETAILS), "adaptive_release"),
     columns=2,
 )  # fmt: skip
-class MidSideCompressor(Effect, frozen=True, kw_only=True, tag="mid-side-compressor"):
+class MidSideCompressor(_Compression, frozen=True, kw_only=True, tag="mid-side-compressor"):
     """A compressor each for mid and side. Thresholds are relative to the usual level of each in the song."""
 
     parts: ClassVar[tuple[str, ...]] = ("Mid", "Side")
-    amount_percent: Annotated[float, e.amount(70.0, "How much of the gain change you hear.")] = 70.0
     mid_threshold_db: Annotated[float, e.of_part("Mid", e.THRESHOLD)] = e.THRESHOLD.default
     mid_ratio: Annotated[float, e.of_part("Mid", e.RATIO)] = e.RATIO.default
     mid_attack_ms: Annotated[float, e.of_part("Mid", e.ATTACK_MS)] = e.ATTACK_MS.default
@@ -58,8 +62,6 @@ class MidSideCompressor(Effect, frozen=True, kw_only=True, tag="mid-side-compres
     side_release_ms: Annotated[float, e.of_part("Side", e.RELEASE_MS)] = e.RELEASE_MS.default
     side_makeup_db: Annotated[float, e.of_part("Side", e.MAKEUP_DB)] = e.MAKEUP_DB.default
     side_amount_percent: Annotated[float, e.of_part("Side", e.PART_AMOUNT)] = e.PART_AMOUNT.default
-    knee_db: Annotated[float, e.KNEE_DB] = e.KNEE_DB.default
-    adaptive_release: Annotated[bool, ADAPTIVE] = False
 
 
 @effect(
@@ -67,11 +69,10 @@ class MidSideCompressor(Effect, frozen=True, kw_only=True, tag="mid-side-compres
     main=("low_crossover_hz", "high_crossover_hz", *_each(("low", "mid", "high"), ("threshold_db", "ratio", "makeup_db"))),
     more=(*_each(("low", "mid", "high"), DETAILS), "knee_db", "adaptive_release"),
 )  # fmt: skip
-class MultibandCompressor(Effect, frozen=True, kw_only=True, tag="multiband-compressor"):
+class MultibandCompressor(_Compression, frozen=True, kw_only=True, tag="multiband-compressor"):
     """A compressor for each of three bands. Thresholds are relative to the usual level of each in the song."""
 
     parts: ClassVar[tuple[str, ...]] = ("Low", "Mid", "High")
-    amount_percent: Annotated[float, e.amount(70.0, "How much of the gain change you hear.")] = 70.0
     low_crossover_hz: Annotated[float, e.LOW_CROSSOVER] = e.LOW_CROSSOVER.default
     high_crossover_hz: Annotated[float, e.HIGH_CROSSOVER] = e.HIGH_CROSSOVER.default
     low_threshold_db: Annotated[float, e.of_part("Low", e.THRESHOLD)] = e.THRESHOLD.default
@@ -92,8 +93,6 @@ class MultibandCompressor(Effect, frozen=True, kw_only=True, tag="multiband-comp
     high_release_ms: Annotated[float, e.of_part("High", e.RELEASE_MS)] = e.RELEASE_MS.default
     high_makeup_db: Annotated[float, e.of_part("High", e.MAKEUP_DB)] = e.MAKEUP_DB.default
     high_amount_percent: Annotated[float, e.of_part("High", e.PART_AMOUNT)] = e.PART_AMOUNT.default
-    knee_db: Annotated[float, e.KNEE_DB] = e.KNEE_DB.default
-    adaptive_release: Annotated[bool, ADAPTIVE] = False
 
 
 @effect(

@@ -212,16 +212,9 @@ class GainChange(Moment, frozen=True, kw_only=True, tag="gain"):
         return values | dict.fromkeys(("fade_in_ms", "fade_out_ms"), self.free)
 
 
-@moment(
-    "Throw",
-    "Sends the range into an echo or a hall, which rings on.",
-    fields=("into", "value", "wet_db", "feedback_percent", "decay_seconds"),
-    beats=1.0,
-)
-class Throw(Moment, frozen=True, kw_only=True, tag="throw"):
-    """The range is sent into an echo or a hall, which rings on under the song."""
+class SendMoment(Moment, frozen=True, kw_only=True, forbid_unknown_fields=True):
+    """A send into an echo, by note value and feedback, or into a hall, by its decay; its level against the song."""
 
-    into: Annotated[ThrowInto, THROW_INTO] = "echo"
     value: Annotated[str, VALUE] = "1/4d"
     feedback_percent: Annotated[float, p.FEEDBACK] = p.FEEDBACK.default
     decay_seconds: Annotated[float, p.DECAY] = 2.5
@@ -230,6 +223,18 @@ class Throw(Moment, frozen=True, kw_only=True, tag="throw"):
     def __post_init__(self) -> None:
         super().__post_init__()
         beats_of(self.value)
+
+
+@moment(
+    "Throw",
+    "Sends the range into an echo or a hall, which rings on.",
+    fields=("into", "value", "wet_db", "feedback_percent", "decay_seconds"),
+    beats=1.0,
+)
+class Throw(SendMoment, frozen=True, kw_only=True, tag="throw"):
+    """The range is sent into an echo or a hall, which rings on under the song."""
+
+    into: Annotated[ThrowInto, THROW_INTO] = "echo"
 
     def active_fields(self) -> dict[str, bool]:
         echo = self.into == "echo"
@@ -253,7 +258,7 @@ class Throw(Moment, frozen=True, kw_only=True, tag="throw"):
     ),
     beats=8.0,
 )
-class DropIn(Moment, frozen=True, kw_only=True, tag="drop-in"):
+class DropIn(SendMoment, frozen=True, kw_only=True, tag="drop-in"):
     """Another sound over the song, at most from start to end. muffled : low-passed at ``muffle_hz``.
 
     send : an echo or a hall of its own, fed by the sound, which rings on beyond its end.
@@ -266,14 +271,6 @@ class DropIn(Moment, frozen=True, kw_only=True, tag="drop-in"):
     muffled: Annotated[bool, MUFFLED] = False
     muffle_hz: Annotated[float, p.MUFFLE] = p.MUFFLE.default
     send: Annotated[Literal["none", "echo", "hall"], SEND] = "none"
-    value: Annotated[str, VALUE] = "1/4d"
-    feedback_percent: Annotated[float, p.FEEDBACK] = p.FEEDBACK.default
-    decay_seconds: Annotated[float, p.DECAY] = 2.5
-    wet_db: Annotated[float, p.THROW_WET] = p.THROW_WET.default
-
-    def __post_init__(self) -> None:
-        super().__post_init__()
-        beats_of(self.value)
 
     def active_fields(self) -> dict[str, bool]:
         echo, hall = self.send == "echo", self.send == "hall"

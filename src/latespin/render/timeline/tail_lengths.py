@@ -11,7 +11,7 @@ from latespin.model.arranging.placement import ResolvedEnding
 from latespin.model.effects.effects import AnyEffect, Hall
 from latespin.model.moments.endings import EchoEnd, Fade, RingOut
 from latespin.model.moments.faded_effects import ColourDip, EffectRange
-from latespin.model.moments.moments import DropIn, Throw
+from latespin.model.moments.moments import DropIn, SendMoment, Throw
 from latespin.model.version import Colour, Stages
 from latespin.render.effects.context import EffectContext
 from latespin.render.effects.registry import tail_of
@@ -77,11 +77,8 @@ def send_of(during: PlacedMoment) -> PlacedMoment | None:
     assert isinstance(drop, DropIn)
     if drop.send == "none":
         return None
-    throw = Throw(
-        id=drop.id, start=drop.start, end=drop.end, into=drop.send, value=drop.value, feedback_percent=drop.feedback_percent,
-        decay_seconds=drop.decay_seconds, wet_db=drop.wet_db,
-    )  # fmt: skip
-    return dataclasses.replace(during, moment=throw)
+    sent = {name: getattr(drop, name) for name in SendMoment.__struct_fields__}
+    return dataclasses.replace(during, moment=Throw(into=drop.send, **sent))
 
 
 def throw_end(during: PlacedMoment, rate: int) -> int:

@@ -43,33 +43,24 @@ class CompressorFactory(EffectFactory):
     def _settings(self, effect: AnyCompressor, context: EffectContext) -> list[PartSettings]:
         """Of each part, with thresholds in full-scale decibels."""
         if isinstance(effect, m.Compressor):
-            return [_part_settings(effect, "", 20.0 * np.log10(context.profile.level), 1.0)]
+            return [_part_settings(effect, "", context.profile.level**2)]
         return [
-            _part_settings(
-                effect, f"{part.lower()}_", _decibels(_power_in(context.profile, shares)), _share(effect, part)
-            )
+            _part_settings(effect, f"{part.lower()}_", _power_in(context.profile, shares))
             for part, shares in zip(effect.parts, _shares(effect), strict=True)
         ]
 
 
-def _part_settings(effect: AnyCompressor, prefix: str, level_db: float, share: float) -> PartSettings:
-    """Of the fields that begin with a prefix; the threshold counts from a level."""
+def _part_settings(effect: AnyCompressor, prefix: str, power: float) -> PartSettings:
+    """Settings from the fields that begin with a prefix; the threshold is relative to a power. A compressor of the whole has no amount but the effect's."""
     threshold, ratio, attack, release, makeup = (
         getattr(effect, prefix + field) for field in ("threshold_db", "ratio", "attack_ms", "release_ms", "makeup_db")
     )
     curve = Curve(
-        level_db + threshold,
-        ratio,
-        attack / 1000.0,
-        release / 1000.0,
-        knee_db=effect.knee_db,
+        10.0 * np.log10(power) + threshold, ratio, attack / 1000.0, release / 1000.0, knee_db=effect.knee_db,
         adaptive=effect.adaptive_release,
-    )
+    )  # fmt: skip
+    share = getattr(effect, f"{prefix}amount_percent") / 100.0 if prefix else 1.0
     return PartSettings(curve, makeup, share)
-
-
-def _share(effect: AnyCompressor, part: str) -> float:
-    return float(getattr(effect, f"{part.lower()}_amount_percent")) / 100.0
 
 
 def _splitter(effect: AnyCompressor, rate: int) -> Splitter | None:
@@ -91,10 +82,6 @@ def _shares(effect: AnyCompressor) -> list[tuple[Floats, Floats]]:
 
 def _power_in(profile: Profile, shares: tuple[Floats, Floats]) -> float:
     return float(np.sum(profile.mid * shares[0]) + np.sum(profile.side * shares[1])) + 1e-12
-
-
-def _decibels(power: float) -> float:
-    return float(10.0 * np.log10(power))
 
 
 class ShelfAndCut:
