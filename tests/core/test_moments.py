@@ -63,7 +63,7 @@ def rendered(sound: Audio, stages: Stages) -> Audio:
 
 
 def layout(frames: int) -> Layout:
-    """A song of so many frames on the grid."""
+    """A song of this length on the grid."""
     return Layout(frames, RATE, GRID)
 
 

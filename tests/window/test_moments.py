@@ -413,12 +413,17 @@ def test_several_moments_are_chosen_on_the_waveform_and_in_the_list_and_change_t
     a_beat = round(view.geometry_now.scale.px_per_second * 60.0 / 92.0)
     drag(qtbot, placed, view.moments._tab(shape_of(placed, "back")).center(), QPoint(2 * a_beat, 0))
     assert [place(i) for i in ("stop", "back", "last", "dive")] == [19.0, 31.0, 36.0, 24.0]
+    type_entry(qtbot, panel.entries["start"], "9.1")
+    assert [place(i) for i in ("stop", "back", "last", "dive")] == [20.0, 32.0, 37.0, 24.0]
+    type_entry(qtbot, panel.entries["length"], "3 beats")
+    lengths = [placed.document.stages.moments.find(i) for i in ("stop", "back", "last", "dive")]
+    assert [m.end.beat - m.start.beat for m in lengths] == [3.0, 3.0, 3.0, 2.0]  # type: ignore[union-attr,operator]
     panel.changed.emit("time", "add")
     panel.settled.emit()
     assert [placed.document.stages.moments.find(i).time for i in ("stop", "back", "last")] == ["add"] * 3  # type: ignore[union-attr]
     qtbot.mouseClick(panel.switch, LEFT)
     assert [moment.id for moment in placed.document.stages.moments.heard] == ["dive"]
-    for _ in range(4):
+    for _ in range(6):
         placed.run("undo")
     assert [place(i) for i in ("stop", "back", "last")] == [16.0, 28.0, 33.0]
     panel.list.setFocus()

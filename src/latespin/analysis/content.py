@@ -1,4 +1,4 @@
-"""What a song has, place by place, that stretching and shifting can harm: attacks, noise, voices."""
+"""The parts of a song that stretching and shifting can harm, along the song: attacks, noise, voices."""
 
 from dataclasses import dataclass
 
@@ -12,7 +12,7 @@ STEP_SECONDS, MOST_STEPS = 0.5, 1_200
 NEAR_SECONDS = 1.0  # around a place, in which attacks are counted
 SIZE = 4096
 NOISE_HZ, VOICE_HZ = (3_000.0, 14_000.0), (250.0, 3_500.0)
-QUIET_DB = 35.0  # below the loudest twentieth: what is quieter has no say
+QUIET_DB = 35.0  # below the loudest twentieth: quieter passages count for nothing
 NOISY_FLATNESS, TONAL_FLATNESS = 0.45, 0.12
 NO_VOICE, ALL_VOICE = 0.15, 0.65  # shares of the power in a voice's range
 TINY = 1e-12
@@ -22,7 +22,7 @@ TINY = 1e-12
 class SongContent:
     """Every ``step_seconds`` of the song, from its start.
 
-    gaps : seconds between neighbouring attacks, infinite where there are none.  hits, noise, voice : 0, none, to 1, nothing else.
+    gaps : seconds between neighbouring attacks, infinite where there are none.  hits, noise, voice : how much of each there is, 0 to 1.
     """
 
     step_seconds: float

@@ -1,7 +1,7 @@
-"""The strain of stretching and shifting along a song: how far a version is from natural where, and what will be heard of it there.
+"""The strain of stretching and shifting along a song, and its audible effects at each place.
 
-The thresholds are those of :mod:`latespin.model.text.stretch_warnings`; where hits follow each other so closely that the passages
-held around them meet, they share the time and lose their peaks (docs/time-and-pitch.md, Strain).
+Thresholds come from :mod:`latespin.model.text.stretch_warnings`. Hits that follow each other closely soften when they are moved
+together (docs/time-and-pitch.md, Strain).
 """
 
 from dataclasses import dataclass
@@ -24,7 +24,7 @@ FULL_STRETCH, FULL_SHIFT = 4.0, 8.0  # length ratio and semitones at which noise
 
 @dataclass(frozen=True, eq=False)
 class StrainAlong:
-    """Every ``step_seconds`` of the song: ``amounts``, 0 natural to 1, and the strain of ``hits``, ``noise`` and ``voice`` they are the largest of."""
+    """The strain of ``hits``, ``noise`` and ``voice`` every ``step_seconds`` of the song, 0 to 1."""
 
     step_seconds: float
     hits: Floats
@@ -35,7 +35,7 @@ class StrainAlong:
 
     @property
     def amounts(self) -> Floats:
-        """The largest of the three; 0 where it is natural."""
+        """The largest strain at each step; 0 where the version is natural."""
         worst = np.maximum(np.maximum(self.hits, self.noise), self.voice)
         return np.where(worst < NATURAL, 0.0, worst)
 

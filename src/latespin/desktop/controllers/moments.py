@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QFileDialog, QMenu, QWidget
 from latespin.desktop.canvas.layers.moment_layer import Shape
 from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.controllers.effects import ask_for_file
-from latespin.desktop.panels.moments_panel import MomentsPanel, length_of
+from latespin.desktop.panels.moments_panel import MomentsPanel, length_of, named
 from latespin.desktop.session.clipboard import moments_taken
 from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
@@ -207,15 +207,17 @@ class MomentController(QObject):
             return
         try:
             if name == "length":
-                changed = lasting(moment, parse_span(text, grid), grid)
+                length = parse_span(text, grid)
+                changed = [lasting(each, length, grid) for each in self.all_chosen]
             elif name == "start":
-                changed = begun_at(moment, parse_place(text, grid), grid)
+                changed = moved_along(self.all_chosen, moment, begun_at(moment, parse_place(text, grid), grid), grid)
             else:
-                changed = replace(moment, end=parse_place(text, grid))
+                changed = [replace(moment, end=parse_place(text, grid))]
         except (LateSpinError, ValueError, ZeroDivisionError) as error:
             self.message.emit(str(error), True)
             return
-        self.edit_step(tr("Move {0}").format(tr(moment_title(moment)).lower()), self._moments.with_changed(changed))
+        label = tr("Move {0}").format(tr(moment_title(moment)).lower())
+        self.edit_step(label, self._moments.with_all_changed(changed))
 
     def _move(self, ident: str, part: str, seconds: float, snapped: bool) -> None:
         moment, grid = self._moments.find(ident), self._document.grid
@@ -393,8 +395,3 @@ class MomentController(QObject):
         label = tr("Add {0}").format(title) if len(made) == 1 else tr("Add {0} × {1}").format(len(made), title)
         self.edit_step(label, replace(self._moments, placed=(*others, *made)))
         self._panel.open_page("moments")
-
-
-def named(moments: list[AnyMoment]) -> str:
-    """What moments are called in a step of undo."""
-    return tr(moment_title(moments[0])).lower() if len(moments) == 1 else tr("{0} moments").format(len(moments))

@@ -181,9 +181,9 @@ class LevelPanel(StagePanel):
         left.addLayout(self._match_bars())
         ways = QHBoxLayout()
         ways.setSpacing(8)
-        self.sides = SegmentedButton("Sides", SIDES, "level")
+        self.sides = SegmentedButton("Side", SIDES, "level")
         self.phase = SegmentedButton("Phase", PHASES, "level")
-        for title, choices, field in (("Sides", self.sides, "sides"), ("Phase", self.phase, "phase")):
+        for title, choices, field in (("Side", self.sides, "sides"), ("Phase", self.phase, "phase")):
             ways.addWidget(quiet_label(tr(title), 11))
             choices.chosen.connect(lambda key, f=field, t=title: self._edit_match(t.lower(), "", **{f: key}))
             ways.addWidget(choices)

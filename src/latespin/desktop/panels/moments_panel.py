@@ -152,7 +152,9 @@ class MomentsPanel(StagePanel):
         head.addWidget(self.switch)
         head.addWidget(self.title)
         self.together = quiet_label("", 12)
-        self.together.setToolTip(tr("A change applies to every chosen moment that has the control."))
+        self.together.setToolTip(
+            tr("A change applies to every chosen moment that has the control; To applies to this one alone.")
+        )
         head.addWidget(self.label)
         head.addWidget(self.together)
         head.addStretch()
@@ -324,6 +326,11 @@ def _row(moment: AnyMoment, document: Document) -> str:
     place = say_place(moment.start, document.grid)
     name = f"{place[:1].upper()}{place[1:]} · {tr(moment_title(moment))}"
     return f"{name} · {moment.label}" if moment.label else name
+
+
+def named(moments: list[AnyMoment]) -> str:
+    """What moments are called in a step of undo."""
+    return tr(moment_title(moments[0])).lower() if len(moments) == 1 else tr("{0} moments").format(len(moments))
 
 
 def length_of(moment: AnyMoment, document: Document) -> Length:

@@ -19,7 +19,7 @@ TITLES = {"before": "Before", "after": "After", "ink": "Reference", "level": "Fi
 
 
 class MatchPlot(QWidget):
-    """Either the middle or the sides; levels tilted so that a usual song is nearly level."""
+    """Either mid or side; levels tilted so that a usual song is nearly level."""
 
     def __init__(self, part: str) -> None:
         super().__init__()
@@ -29,7 +29,7 @@ class MatchPlot(QWidget):
         self._match, self._rate = Match(), 44_100
         self.setMinimumSize(200, 120)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        title = tr("Middle") if part == "mid" else tr("Sides")
+        title = tr("Mid") if part == "mid" else tr("Side")
         self.setAccessibleName(tr("{0}: the tone of Before, After and the reference, and the filter").format(title))
         self.setToolTip(
             tr(
@@ -87,7 +87,7 @@ class MatchPlot(QWidget):
     def _paint_words(self, painter: QPainter, body: QRectF, shown: list[str]) -> None:
         painter.setFont(font(11))
         painter.setPen(colour("ink_soft"))
-        title = tr("Middle") if self.part == "mid" else tr("Sides")
+        title = tr("Mid") if self.part == "mid" else tr("Side")
         painter.drawText(body.adjusted(10, 6, 0, 0), Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop, title)
         x = body.right() - 10.0
         named = ("before", "after") if self.part == "mid" else ("ink", "level")  # shared out, as both lie side by side

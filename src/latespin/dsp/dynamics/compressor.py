@@ -23,7 +23,7 @@ class Splitter(Protocol):
 
 @dataclass(frozen=True)
 class PartSettings:
-    """makeup_db : added to the gain reduction.  share : of both, 0 to 1, that is heard."""
+    """makeup_db : gain after the reduction.  share : how much of both is applied, 0 to 1."""
 
     curve: Curve
     makeup_db: float = 0.0

@@ -21,9 +21,9 @@ STEP = 8  # frames after which a gain is worked out anew; straight lines between
 
 @dataclass(frozen=True)
 class Curve:
-    """threshold_db : of power, full scale 0.  ratio : 1 and above.  most_db : the most taken away.  knee_db : width of the bend.
+    """threshold_db : power in dB, full scale 0.  ratio : 1 and above.  most_db : maximum reduction.  knee_db : width of the knee.
 
-    adaptive : the release is as given for steady sound (crest factor √2), and shorter the more the sound consists of peaks.
+    adaptive : the release is as given for steady sound (crest factor √2) and shorter for peaky sound.
     """
 
     threshold_db: float
@@ -36,7 +36,7 @@ class Curve:
 
     @property
     def memory_seconds(self) -> float:
-        """After which the sound before has no say any more."""
+        """How long earlier sound influences the gain."""
         return 6.0 * self.release_seconds + (10.0 * CREST_SECONDS if self.adaptive else 0.0)
 
 

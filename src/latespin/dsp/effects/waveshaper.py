@@ -23,8 +23,8 @@ OFFSET_HZ = 5.0  # of the high-pass behind a curve that is not symmetrical
 class Shaper:
     """A streaming saturation ``[channels, frames]``, ``latency`` frames late.
 
-    shape : *soft* (odd harmonics), *tube* (even ones too; its offset, which moves with the sound, is taken away), *tape* (gentler, later to give way).
-    memory_seconds : after which the sound before has no say.
+    shape : *soft* (odd harmonics), *tube* (even ones too; its offset is removed), *tape* (gentler, later to give way).
+    memory_seconds : how long earlier sound influences the output.
     """
 
     def __init__(self, rate: int, channels: int, shape: str = "soft") -> None:
@@ -129,7 +129,7 @@ def _tanh(x):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True)
 def _centre(wave, dry, settle, offset):  # type: ignore[no-untyped-def]
-    """Take away what a low-pass of first order follows of the difference from what went in, in place: a curve of no drive changes nothing."""
+    """Subtract the slow part (a first-order low-pass) of what the curve added, in place. Without drive nothing changes."""
     for c in range(wave.shape[0]):
         now = offset[c]
         for n in range(wave.shape[1]):

@@ -13,7 +13,7 @@ from latespin.render.effects.factory import Processor, factory_of
 
 NOTED, KEPT_NOTES = 512, 900  # frames to a value of the gain history, and how many values are kept
 CELL, IDLE_STEP = 8192, 32  # frames of a piece that may be left out, and between which its amount is looked at
-NOTHING = 1e-20  # what is smaller is silence, and no load on what comes after
+NOTHING = 1e-20  # smaller samples become silence: denormal numbers are slow to compute
 STEP = 128  # frames after which automated controls are set again
 
 GainHistory = tuple[tuple[int, tuple[float, ...]], ...]
@@ -45,7 +45,7 @@ class EffectNode:
         self.history: GainHistory = ()
 
     def _build(self) -> Processor:
-        """A new processor, of which one part may be heard alone."""
+        """A new processor, soloed if asked."""
         made = self._maker.build(self._moving.largest(), self._setting)
         if self._solo is not None and hasattr(made, "solo"):
             made.solo = self._solo
@@ -128,7 +128,7 @@ class EffectNode:
         return out
 
     def _note(self, at: int) -> None:
-        """Keep what dynamics took away lately, for a picture of it: frames, and the most at each of every part, dB."""
+        """Keep the recent gain reduction of each part for the plot: frames, and the largest reduction near them, dB."""
         gain_history = getattr(self.processor, "gain_history", None)
         if gain_history is not None and gain_history.shape[1]:
             found = [

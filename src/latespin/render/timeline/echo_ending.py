@@ -57,7 +57,7 @@ class EchoEndOverlay(Overlay):
 
 @lru_cache(maxsize=16)
 def _unwound(tension: float, length: int) -> SpeedByTime:
-    """The motor as it runs down over so many frames."""
+    """The motor’s speed as it runs down within ``length`` frames."""
     return SpeedByTime.through(slowing(knots(), tension), float(length))
 
 

@@ -230,7 +230,7 @@ class DroppedIn(PrecomputedOverlay):
 class DrumStutterOverlay(PrecomputedOverlay):
     """Difference signal that turns the drums of a passage into their stutter: stuttered drums minus drums.
 
-    unclear : called where the drums can hardly be told from the rest.
+    unclear : called if there are hardly any drums.
     """
 
     def __init__(

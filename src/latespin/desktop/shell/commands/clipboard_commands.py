@@ -4,8 +4,9 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QWidget
 
-from latespin.desktop.controllers.moments import MomentController, named
+from latespin.desktop.controllers.moments import MomentController
 from latespin.desktop.panels.effects_panel import EffectsPanel
+from latespin.desktop.panels.moments_panel import named
 from latespin.desktop.session.clipboard import EFFECT, PLACED, STAGE, moments_taken, put, taken
 from latespin.desktop.session.commands import command
 from latespin.desktop.session.document import Document
