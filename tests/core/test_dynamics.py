@@ -150,3 +150,53 @@ def test_the_dynamic_shelf_takes_loud_highs_alone(hz: float, loud: bool) -> None
         assert -12.0 <= change < -8.0
     else:
         assert abs(change) < 0.4
+
+
+@given(
+    seed=st.integers(0, 99),
+    sizes=st.lists(st.integers(1, 3_000), min_size=1, max_size=5),
+    low=st.floats(60.0, 800.0),
+    high=st.floats(1_000.0, 12_000.0),
+)
+def test_parts_add_up_to_the_song_however_it_is_cut(seed: int, sizes: list[int], low: float, high: float) -> None:
+    """Mid and side at once, bands after their latency."""
+    sound = (0.2 * np.random.default_rng(seed).standard_normal((2, sum(sizes)))).astype(np.float32)
+    for splitter in (MidSideSplitter(), BandSplitter(RATE, (low, high))):
+        at, heard = 0, []
+        for size in sizes:
+            heard.append(sum(splitter.process(sound[:, at : at + size])))
+            at += size
+        whole = np.concatenate(heard, axis=1)
+        late = splitter.latency
+        assert np.allclose(whole[:, late:], sound[:, : max(0, sound.shape[1] - late)], atol=2e-6)
+
+
+@pytest.mark.parametrize(("makeup", "share"), [(0.0, 1.0), (6.0, 1.0), (6.0, 0.5), (-3.0, 0.25), (9.0, 0.0)])
+def test_make_up_is_added_to_the_reduction_and_the_amount_is_a_share_of_both(makeup: float, share: float) -> None:
+    """Of the part that has them; what the history keeps is the reduction without the make-up."""
+    mid = 0.5 * np.sin(2 * np.pi * 300.0 * np.arange(2 * RATE) / RATE)
+    sound = np.stack((mid, mid)).astype(np.float32)
+    compressor = Compressor(RATE, [PartSettings(QUICK, makeup, share), PartSettings(QUICK)], MidSideSplitter())
+    out = compressor.process(sound, 0, Automation(0.8))
+    reduction = compressor.gain_history[0]
+    assert reduction[-1] <= 0.0
+    gains = 10.0 ** ((reduction + 0.8 * share * makeup) / 20.0)
+    assert np.allclose(out, sound * gains, atol=1e-5)
+    full = Compressor(RATE, [PartSettings(QUICK), PartSettings(QUICK)], MidSideSplitter())
+    full.process(sound, 0, Automation(1.0))
+    assert reduction[-1] == pytest.approx(0.8 * share * full.gain_history[0, -1], abs=1e-6)
+
+
+def test_only_the_soloed_part_is_heard_with_its_gain() -> None:
+    rng = np.random.default_rng(4)
+    sound = (0.3 * rng.standard_normal((2, RATE))).astype(np.float32)
+    settings = [PartSettings(QUICK), PartSettings(replace(QUICK, threshold_db=-40.0))]
+    heard = []
+    for solo in (None, 0, 1):
+        compressor = Compressor(RATE, settings, MidSideSplitter())
+        compressor.solo = solo
+        heard.append(compressor.process(sound, 0, Automation(1.0)))
+    whole, mid, side = heard
+    assert np.allclose(mid + side, whole, atol=1e-6)
+    assert np.array_equal(mid[0], mid[1])
+    assert np.array_equal(side[0], -side[1])

@@ -8,11 +8,13 @@ from PySide6.QtGui import QWheelEvent
 from PySide6.QtWidgets import QAbstractButton, QApplication, QLabel, QWidget
 from pytestqt.qtbot import QtBot
 
+from latespin.desktop.panels.solo_row import SoloRow
 from latespin.desktop.session.commands import Command, CommandTable, command, declared, run
 from latespin.desktop.session.tasks import Task, WorkQueue
 from latespin.desktop.shell.commands.menus import MENUS
 from latespin.desktop.shell.main_window import Window
 from latespin.desktop.widgets.form_stack import KEPT, FormStack
+from latespin.desktop.widgets.keyboard import BLACK, LOWEST, NOTES, TYPED, Keyboard
 from latespin.desktop.widgets.value_bar import ValueBar
 from latespin.errors import LateSpinError
 from latespin.model.values.parameters import CEILING, SPEED
@@ -319,3 +321,57 @@ def test_every_button_asks_for_a_command_that_there_is(window: Window, qtbot: Qt
     asked = {b.property("command") for part in parts for b in part.findChildren(QAbstractButton)} - {None}
     assert len(asked) > 15
     assert asked <= known
+
+
+def test_the_keyboard_lies_as_a_piano_does_and_no_note_hangs(qtbot: QtBot) -> None:
+    """Black keys above and between the white ones beside them; each place of the picture belongs to one key."""
+    keyboard = Keyboard()
+    qtbot.addWidget(keyboard)
+    keyboard.resize(640, 76)
+    keyboard.show()
+    pressed: list[int] = []
+    released: list[int] = []
+    keyboard.pressed.connect(pressed.append)
+    keyboard.released.connect(released.append)
+    rects = [keyboard.key_rect(step) for step in range(NOTES)]
+    centres = [rect.center().x() for rect in rects]
+    assert centres == sorted(centres)
+    assert [rect.height() < 76 for rect in rects] == [step % 12 in BLACK for step in range(NOTES)]
+    for step, rect in enumerate(rects):
+        spot = rect.center() if step % 12 in BLACK else rect.center() + QPointF(0, 30)
+        qtbot.mousePress(keyboard, Qt.MouseButton.LeftButton, pos=spot.toPoint())
+        assert keyboard.held == {LOWEST + step}
+        qtbot.mouseRelease(keyboard, Qt.MouseButton.LeftButton, pos=QPoint(0, 0))
+        assert not keyboard.held
+    assert pressed == released == [LOWEST + step for step in range(NOTES)]
+    assert len(TYPED) == NOTES == len(set(TYPED))
+    keyboard.setFocus()
+    for _ in range(9):
+        qtbot.keyClick(keyboard, Qt.Key.Key_PageDown)
+    qtbot.keyPress(keyboard, Qt.Key.Key_A)
+    assert keyboard.held == {LOWEST - 36}, "three octaves down at most"
+    still = keyboard.grab().toImage()
+    qtbot.keyClick(keyboard, Qt.Key.Key_PageUp)
+    qtbot.keyRelease(keyboard, Qt.Key.Key_A)
+    assert not keyboard.held, "the key that was pressed is released, whatever octave it is by now"
+    assert keyboard.grab().toImage() != still
+
+
+def test_solo_buttons_are_those_of_the_effect_and_one_is_pressed_at_most(qtbot: QtBot) -> None:
+    row = SoloRow()
+    qtbot.addWidget(row)
+    wanted: list[int] = []
+    row.wanted.connect(wanted.append)
+    row.show_parts(("Low", "Mid", "High"), on=True)
+    row.show_solo(1)
+    row.show()
+    assert [button.text() for button in row.buttons] == ["Low", "Mid", "High"]
+    assert [button.isChecked() for button in row.buttons] == [False, True, False]
+    qtbot.mouseClick(row.buttons[2], Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(row.buttons[1], Qt.MouseButton.LeftButton)
+    assert wanted == [2, -1], "another part, and the whole"
+    row.show_parts(("Mid", "Side"), on=False)
+    assert [button.isVisible() for button in row.buttons] == [True, True, False]
+    assert not any(button.isEnabled() for button in row.buttons)
+    row.show_parts((), on=True)
+    assert not row.isVisible()
