@@ -9,7 +9,7 @@ import pytest
 from latespin.media.track import Track
 from latespin.model.effects.effects import Hall
 from latespin.model.version import Colour, Stages, Time
-from latespin.render.chain.chain import Chain
+from latespin.render.chain.chain import Chain, Solo
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.mastering.level import LevelPlan
 from latespin.render.playback.null_device import SilentDevice
@@ -194,7 +194,7 @@ def test_far_into_a_stretch_a_loop_never_waits_and_becomes_exact(
 class Cracked(TrackRenderer):
     """A renderer whose chain cannot be built."""
 
-    def chain(self, stages: Stages) -> Chain:
+    def chain(self, stages: Stages, solo: Solo | None = None) -> Chain:
         raise RuntimeError("the bell is cracked")
 
 
