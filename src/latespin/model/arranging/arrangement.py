@@ -15,6 +15,7 @@ from latespin.model.arranging.time_edits import lay
 from latespin.model.arranging.time_map_builder import EDGE_SECONDS, Music, MusicRange, music_of
 from latespin.model.moments.endings import Fade, NoEnding, TapeStopEnd
 from latespin.model.moments.faded_effects import FadedEffect
+from latespin.model.moments.held import Held
 from latespin.model.moments.moments import AnyMoment, Cover, DropIn, GainChange, Stutter, Throw, bends_time
 from latespin.model.timing.positions import Layout, Position, best_end
 from latespin.model.timing.time_map import TimeMap
@@ -59,7 +60,7 @@ NO_CLOSE = ResolvedEnding(NoEnding(), 0)
 
 @dataclass(frozen=True)
 class Arrangement:
-    """map : of After.  music : of the Time stage alone.  muffles come before the effects, all others after them."""
+    """map : of After.  music : of the Time stage alone.  muffles come before the effects, all others after them, held moves last."""
 
     map: TimeMap
     music: TimeMap
@@ -69,6 +70,7 @@ class Arrangement:
     gains: tuple[PlacedMoment, ...] = ()
     throws: tuple[PlacedMoment, ...] = ()
     sounds: tuple[PlacedMoment, ...] = ()
+    held: tuple[PlacedMoment, ...] = ()
     close: ResolvedEnding = NO_CLOSE
     spots: tuple[MomentExtent, ...] = ()
     problems: tuple[Problem, ...] = ()
@@ -156,6 +158,7 @@ def _with_effects(
         gains=tuple(dataclasses.replace(during(s), fades=_fades(s, music, after)) for s in those(GainChange)),
         throws=tuple(echoed(s) for s in those(Throw)),
         sounds=tuple(echoed(s) for s in those(DropIn)),
+        held=tuple(during(s) for s in those(Held)),
         close=close, spots=tuple(spots), problems=tuple(problems),
     )  # fmt: skip
 

@@ -8,6 +8,8 @@ import msgspec
 from latespin.errors import Unusable
 from latespin.model.moments.declaration import Moment, moment, order_moments
 from latespin.model.moments.faded_effects import ColourDip, EffectRange
+from latespin.model.moments.held import Held, HeldEffect, HeldRepeat, HeldReverse, HeldSilence, HeldSpinUp, HeldStop
+from latespin.model.moments.takes import Take
 from latespin.model.values import parameters as p
 from latespin.model.values.note_values import beats_of
 from latespin.model.values.parameters import ValidatedStruct
@@ -281,6 +283,7 @@ class DropIn(SendMoment, frozen=True, kw_only=True, tag="drop-in"):
 
 AnyMoment = (
     TapeStop | SpinUp | Dip | Ramp | PitchGlide | Stutter | Reverse | Cover | ColourDip | EffectRange | Throw | DropIn | GainChange
+    | HeldRepeat | HeldReverse | HeldStop | HeldSpinUp | HeldSilence | HeldEffect
 )  # fmt: skip
 
 
@@ -288,21 +291,27 @@ order_moments(get_args(AnyMoment))
 
 
 class Moments(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """The moments of a version, in any order."""
+    """The moments of a version, in any order, and the takes that some of them were played in."""
 
     on: bool = True
     placed: tuple[AnyMoment, ...] = ()
+    takes: tuple[Take, ...] = ()
 
     def __post_init__(self) -> None:
         super().__post_init__()
         ids = [moment.id for moment in self.placed]
         if len(set(ids)) != len(ids):
             raise ValueError("two moments have the same id")
+        if len({take.id for take in self.takes}) != len(self.takes):
+            raise ValueError("two takes have the same id")
 
     @property
     def heard(self) -> "tuple[AnyMoment, ...]":
-        """Those that are on."""
-        return tuple(moment for moment in self.placed if moment.on) if self.on else ()
+        """Those that are on, and whose takes are."""
+        if not self.on:
+            return ()
+        muted = {take.id for take in self.takes if not take.on}
+        return tuple(m for m in self.placed if m.on and not (isinstance(m, Held) and m.take in muted))
 
     def find(self, ident: str) -> "AnyMoment | None":
         """The moment with this id, if it is there."""

@@ -246,6 +246,19 @@ FEEDBACK = Parameter(
 )
 MOMENT_GAIN = Parameter("Gain", "dB", -60.0, 24.0, -6.0, 0.5, 1, "Change of level in the range; −60 dB is silence.")
 SOUND_GAIN = Parameter("Gain", "dB", -60.0, 12.0, -6.0, 0.5, 1, "Level of the sound.")
+HELD_BACK = Parameter(
+    "Slice before", "×", 0.0, 400.0, 1.0, 0.25, 3,
+    "How many slices before the start the held one begins: 1 repeats the slice that has just sounded, 0 the one that comes.",
+)  # fmt: skip
+HELD_SLOWING = Parameter(
+    "Slows in", "s", 0.05, 8.0, 0.8, 1.05, 2, "Time to a standstill.", logarithmic=True
+)  # fmt: skip
+HELD_RISE = Parameter(
+    "Speeds up in", "s", 0.05, 8.0, 0.6, 1.05, 2, "Time from a standstill to full speed.", logarithmic=True
+)  # fmt: skip
+HELD_FADE = Parameter(
+    "Fades", "ms", 2.0, 2000.0, 10.0, 1.1, 0, "Length of the fade into the effect and of the one out of it.", logarithmic=True
+)  # fmt: skip
 FADE_IN = Parameter("Fade in", "ms", 2.0, 10_000.0, 5.0, 1.2, 0, "Length of the fade-in.", logarithmic=True)
 FADE_OUT = Parameter("Fade out", "ms", 2.0, 10_000.0, 50.0, 1.2, 0, "Length of the fade-out.", logarithmic=True)
 ENDING_DECAY = Parameter(

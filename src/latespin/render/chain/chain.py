@@ -66,7 +66,7 @@ class Chain:
         self._plan = plan(effects, context, _dipped(effects, stages.colour, arranged, context))
         self.nodes: list[EffectNode] = []
         self._begin(0)
-        stereo = bool(effects or arranged.dips or self._laid.late)
+        stereo = bool(effects or arranged.dips or arranged.held or self._laid.late)
         self.channels = 2 if stereo else int(reader.track.sound.shape[0])
         self._filters()
         self.music_frames = reader.map.after_frames

@@ -12,14 +12,16 @@ from latespin.dsp.metering.loudness import measure_loudness
 from latespin.dsp.stretching.transients import TransientMap
 from latespin.media.track import Track
 from latespin.model.arranging.arrangement import Arrangement, arrange
-from latespin.model.moments.endings import EchoEnd, RingOut
+from latespin.model.moments.endings import EchoEnd, Fade, RingOut
 from latespin.model.moments.faded_effects import ColourDip
+from latespin.model.moments.held import Held
 from latespin.model.moments.moments import Stutter
 from latespin.model.timing.beat_clock import BeatClock
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Layout
 from latespin.model.version import HALFTIME_BARS, Level, Stages, Time
 from latespin.render.chain.chain import Chain, OverlaySet, Solo
+from latespin.render.chain.played_chain import PlayedChain
 from latespin.render.effects.context import EffectContext
 from latespin.render.effects.sound_files import SoundLibrary
 from latespin.render.sources.edited_reader import EditedReader, Source
@@ -109,7 +111,7 @@ class TrackRenderer:
         reader, arrangement = self.reader(stages.time), self.arrangement(stages)
         if not arrangement.bends:
             return reader
-        key = replace(_unlevelled(stages), colour=Stages().colour)
+        key = replace(_unplayed(stages), colour=Stages().colour)
         return self._bent.get_or_make(key, lambda: EditedReader(reader, arrangement.map))
 
     @property
@@ -139,19 +141,22 @@ class TrackRenderer:
                 self._unclear_drums,
             )  # fmt: skip
 
-        key = replace(_unlevelled(stages), colour=Stages().colour)
+        key = replace(_unplayed(stages), colour=Stages().colour)
         return self._settings.get_or_make(key, make)
 
-    def chain(self, stages: Stages, solo: Solo | None = None) -> Chain:
+    def chain(self, stages: Stages, solo: Solo | None = None) -> Chain | PlayedChain:
         """A fresh chain of a version. solo : the part of an effect that is heard alone, for listening."""
-        parts = self.source(stages), stages, self.arrangement(stages), self.context(stages), self._laid_over(stages)
-        return Chain(*parts, solo=solo)
+        arranged, context = self.arrangement(stages), self.context(stages)
+        chain = Chain(self.source(stages), stages, arranged, context, self._laid_over(stages), solo=solo)
+        if not arranged.held:
+            return chain
+        return PlayedChain(chain, arranged.held, context, fades_out=isinstance(arranged.close.way, Fade))
 
     def _laid_over(self, stages: Stages) -> OverlaySet:
         arrangement = self.arrangement(stages)
         if arrangement.plain and not isinstance(arrangement.close.way, RingOut | EchoEnd):
             return OverlaySet()
-        return self._laid.get_or_make(_unlevelled(stages), lambda: self._lay_over(stages, arrangement))
+        return self._laid.get_or_make(_unplayed(stages), lambda: self._lay_over(stages, arrangement))
 
     def _lay_over(self, stages: Stages, arrangement: Arrangement) -> OverlaySet:
         rate, music = self.track.rate, self.reader(stages.time)
@@ -191,3 +196,11 @@ class TrackRenderer:
 def _unlevelled(stages: Stages) -> Stages:
     """The same values with a neutral Level stage, which cannot affect anything before it."""
     return replace(stages, level=Level())
+
+
+def _unplayed(stages: Stages) -> Stages:
+    """The same values without held moves and level: nothing before those depends on them."""
+    moments = stages.moments
+    if any(isinstance(moment, Held) for moment in moments.placed):
+        moments = replace(moments, placed=tuple(m for m in moments.placed if not isinstance(m, Held)))
+    return replace(stages, level=Level(), moments=moments)

@@ -89,6 +89,25 @@ class PlaybackStream:
         return crossfade(old, head)
 
 
+def entry_frame(
+    programme: PlaybackRequest, old: PlaybackRequest | None, mark: RingMark | None, start: int, jump: int | None
+) -> int:
+    """The frame of a programme's side at which it comes in after an old one, at ring frame ``start`` or after a jump."""
+    if jump is not None:
+        frame = float(jump)
+        if old is not None and old.side != programme.side:
+            frame = programme.from_before(old.to_before(frame))
+    elif mark is not None:
+        frame = programme.from_before(mark.programme.to_before(mark.frame + start - mark.at))
+        if mark.programme.side == programme.side and mark.programme.map() == programme.map():
+            frame = mark.frame + start - mark.at
+    else:
+        frame = 0.0
+    if programme.loop and not programme.loop[0] <= frame < programme.loop[1]:
+        frame = programme.loop[0]
+    return round(frame)
+
+
 def marks_from(marks: list[RingMark], at: int) -> list[RingMark]:
     """The marks that hold from ring frame ``at`` on, the first of them moved there."""
     earlier = [mark for mark in marks if mark.at <= at]

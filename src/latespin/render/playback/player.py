@@ -6,6 +6,7 @@ takes over further ahead.
 """
 
 import logging
+import math
 import threading
 import time
 from collections import deque
@@ -17,13 +18,17 @@ from latespin.dsp.dynamics.output_guard import OutputGuard
 from latespin.render.effects.effect_node import GainHistory
 from latespin.render.playback.live_meter import LiveMeter, Meters
 from latespin.render.playback.pad_instrument import PadInstrument
-from latespin.render.playback.playback_stream import FADE_FRAMES, PlaybackStream, RingMark, marks_from
+from latespin.render.playback.playback_stream import FADE_FRAMES, PlaybackStream, RingMark, entry_frame
 from latespin.render.playback.programme import PlaybackRequest
 from latespin.render.playback.refinement import BLOCK_FRAMES, Refinement
 from latespin.render.playback.ring_buffer import RingBuffer, crossfade
+from latespin.render.playback.ring_marks import RingMarks
+from latespin.render.playing.legs import HISTORY_SECONDS
+from latespin.render.playing.live_hand import LiveHand, Whereabouts
 
 LOG = logging.getLogger(__name__)
 AHEAD_SECONDS = 0.5
+DRUMS_AHEAD_SECONDS = 1.2
 GUARD_FRAMES = 512
 SPLICE_FRAMES = 6144
 QUIET_SECONDS = 0.6  # without a change, after which an exact stream replaces a draft
@@ -38,10 +43,10 @@ class Player:
 
     def __init__(self, rate: int) -> None:
         self.rate = rate
-        self._ring = RingBuffer(1 << 17 if rate <= 96_000 else 1 << 19)
+        self._ring = RingBuffer(1 << math.ceil(math.log2((HISTORY_SECONDS + DRUMS_AHEAD_SECONDS + 0.5) * rate)))
         self._lock = threading.Condition()
         self._read = self._written = 0
-        self._marks: deque[RingMark] = deque()
+        self._marks = RingMarks(round(HISTORY_SECONDS * rate))
         self._playing = self._ended = self._stopping = False
         self._wanted: PlaybackRequest | None = None
         self._failed: PlaybackRequest | None = None
@@ -52,6 +57,8 @@ class Player:
         self._gain = np.float32(1.0)
         self.guard = OutputGuard(rate)
         self.keys: PadInstrument | None = None  # played over the song, at once
+        self.hand = LiveHand(rate, self._ring.read)
+        self.separates_drums = False  # so that a move can have them at once
         self._edited_frame = -1
         self.meters = Meters()
         self.underruns = 0
@@ -85,7 +92,7 @@ class Player:
             if self._failed is not None:
                 self._wanted, self._failed = self._failed, None
             elif self._ended and self._read >= self._written:
-                loop = self._marks[-1].programme.loop if self._marks else None
+                loop = self._marks.last.programme.loop if self._marks.last else None
                 self._jump = loop[0] if loop else 0
                 self._ended = False
             self._playing = True
@@ -122,7 +129,7 @@ class Player:
     def place(self) -> tuple[PlaybackRequest | None, int]:
         """The programme being heard and the frame on its side that comes next."""
         with self._lock:
-            mark = self._mark_at(self._read)
+            mark = self._marks.at(self._read)
             if mark is None:
                 return self._wanted, self._jump or 0
             if self._jump is not None:
@@ -150,7 +157,7 @@ class Player:
         """
         with self._lock:
             ready = min(frames, self._written - self._read) if self._playing and self._jump is None else 0
-            block = self.guard.clean(self._ring.read(self._read, ready))
+            block, first = self.guard.clean(self._ring.read(self._read, ready)), self._read
             edit = self._edited_frame - self._read if self._edited_frame >= 0 else ready
             edited_at = max(0, edit) if ready and edit < ready else None
             self._read += ready
@@ -158,14 +165,15 @@ class Player:
                 self._edited_frame = -1
             if not ready and (self._jump is not None or not self._playing):
                 self.guard.forget()
-            if ready:
-                self._heard.append(block)
-                if 0 <= self._changed_frame < self._read:
-                    self.change_latencies.append(time.monotonic() - self._asked_at)
-                    self._changed_frame = -1
+            if ready and 0 <= self._changed_frame < self._read:
+                self.change_latencies.append(time.monotonic() - self._asked_at)
+                self._changed_frame = -1
             if self._playing and ready < frames:
                 self._ran_dry()
             self._lock.notify_all()
+        block = self.hand.process(block, first, lambda: self._whereabouts(first))
+        if ready:
+            self._heard.append(block)
         heard = self.guard.process(self._with_keys(block * self._gain, frames), edited_at)
         ready = heard.shape[1]
         if only_ready or ready == frames:
@@ -180,6 +188,15 @@ class Player:
         played = keys.pull(frames) * self._gain
         played[:, : block.shape[1]] += block
         return played
+
+    def _whereabouts(self, first: int) -> Whereabouts | None:
+        """What plays at a frame of the ring, for the moves played over it."""
+        with self._lock:
+            mark, unbroken = self._marks.at(first), first - self._marks.unbroken_from(first)
+        if mark is None:
+            return None
+        programme = mark.programme
+        return Whereabouts(mark.frame + first - mark.at, unbroken, programme.context, programme, programme.gain)
 
     def _ran_dry(self) -> None:
         if not self._ended:
@@ -218,6 +235,8 @@ class Player:
             self._append()
         elif self._may_refine():
             self._refine()
+        elif (due := self._drums_due()) is not None:
+            self.hand.chunks.make(due)
 
     def _give_up(self, error: Exception) -> None:
         """Stop playing what cannot be rendered, and say why. The place is kept."""
@@ -230,7 +249,7 @@ class Player:
 
     def _busy(self) -> bool:
         something = (self._stream is not None and not self._ended and self._room() > 0) or self._may_refine()
-        something = something or self._may_adopt()
+        something = something or self._may_adopt() or self._drums_due() is not None
         jumping = self._jump is not None and bool(self._marks)  # without a programme, a jump waits for one
         return self._wanted is not None or jumping or something or bool(self._heard)
 
@@ -240,8 +259,14 @@ class Player:
         quiet = now - self._asked_at > QUIET_SECONDS and now - self._refined_at > RETRY_SECONDS
         return quiet and self._refinement is None and self._stream is not None and self._stream.draft
 
+    def _drums_due(self) -> int | None:
+        """The next chunk of drums to be separated ahead of the playhead, while moves may want them."""
+        mark = self._marks.at(self._read) if self.separates_drums and not self._ended else None
+        return self.hand.drums_due(self._read, mark.frame + self._read - mark.at, self._written) if mark else None
+
     def _room(self) -> int:
-        return int(AHEAD_SECONDS * self.rate) - (self._written - self._read)
+        ahead = DRUMS_AHEAD_SECONDS if self.separates_drums else AHEAD_SECONDS
+        return int(ahead * self.rate) - (self._written - self._read)
 
     def _append(self) -> None:
         """Render one more block at the end of the ring."""
@@ -251,21 +276,21 @@ class Player:
         with self._lock:
             self._ring.write(self._written, block)
             self._written += block.shape[1]
-            self._marks.extend(marks)
-            self._forget_old_marks()
+            self._marks.add(marks)
+            self._marks.forget_before(self._read)
             self._ended = block.shape[1] == 0
 
     def _splice(self, wanted: PlaybackRequest | None, jump: int | None) -> None:
         """Replace the frames ahead with another programme, or another place."""
         with self._lock:
-            mark, start = self._mark_at(self._read), self._read
+            mark, start = self._marks.at(self._read), self._read
             old = mark.programme if mark else None
             programme = wanted or old
             if programme is None:
                 self._jump = jump
                 return
             playing = self._playing
-        place = self._entry(programme, old, mark, start, jump)
+        place = entry_frame(programme, old, mark, start, jump)
         stream = PlaybackStream(programme, place, draft=True)
         block, marks = stream.read(SPLICE_FRAMES, start)
         while not self._swap(start, block, marks, stream, wanted, jump, fade=playing and jump is None):
@@ -275,7 +300,7 @@ class Player:
     def _refine(self) -> None:
         """Prepare an exact stream for a place further ahead, once it need not wait for stretching."""
         with self._lock:
-            draft, mark = self._stream, self._mark_at(self._written)
+            draft, mark = self._stream, self._marks.at(self._written)
             assert draft is not None
             self._refined_at = time.monotonic()
             if mark is None or self._ended or mark.programme.side == "before":
@@ -306,8 +331,7 @@ class Player:
                 found.block[:, :FADE_FRAMES] = crossfade(old, found.block[:, :FADE_FRAMES])
                 self._ring.write(found.at, found.block)
                 self._written = found.at + found.block.shape[1]
-                self._marks = deque(mark for mark in self._marks if mark.at < found.at)
-                self._marks.extend(found.marks)
+                self._marks.replace_from(found.at, found.marks)
                 self._stream, self._ended = found.stream, False
 
     def _may_adopt(self) -> bool:
@@ -316,30 +340,6 @@ class Player:
         if found is None or not found.done:
             return False
         return self._ended or found.replaces is not self._stream or self._written >= found.at + FADE_FRAMES
-
-    def _entry(
-        self,
-        programme: PlaybackRequest,
-        old: PlaybackRequest | None,
-        mark: RingMark | None,
-        start: int,
-        jump: int | None,
-    ) -> int:
-        """The frame of the programme's side at which it comes in."""
-        if jump is not None:
-            frame = float(jump)
-            if old is not None and old.side != programme.side:
-                frame = programme.from_before(old.to_before(frame))
-        elif mark is not None:
-            frame = programme.from_before(mark.programme.to_before(mark.frame + start - mark.at))
-            same = mark.programme.side == programme.side and mark.programme.map() == programme.map()
-            if same:
-                frame = mark.frame + start - mark.at
-        else:
-            frame = 0.0
-        if programme.loop and not programme.loop[0] <= frame < programme.loop[1]:
-            frame = programme.loop[0]
-        return round(frame)
 
     def _swap(
         self,
@@ -368,30 +368,17 @@ class Player:
                 new[:, :overlap] = crossfade(self._ring.read(at, overlap), new[:, :overlap])
             self._ring.write(at, new)
             self._written = at + new.shape[1]
-            self._marks = deque(m for m in self._marks if m.at < at)
-            self._marks.extend(marks_from(marks, at))
+            self._marks.replace_from(at, marks)
             self._stream, self._ended = stream, False
             self._jump = None
             if wanted is not None and self._wanted is wanted:
                 self._wanted = None
+                self.hand.chunks.clear()
                 self._changed_frame = at
                 self._edited_frame = at if fade else -1
             self._lock.notify_all()
             return True
 
-    # -- marks (with the lock held) ------------------------------------------------------------------
-
-    def _mark_at(self, frame: int) -> RingMark | None:
-        found = None
-        for mark in self._marks:
-            if mark.at <= frame:
-                found = mark
-        return found or (self._marks[0] if self._marks else None)
-
-    def _forget_old_marks(self) -> None:
-        while len(self._marks) > 1 and self._marks[1].at <= self._read:
-            self._marks.popleft()
-
     def _current(self) -> PlaybackRequest | None:
         """The programme being rendered: none after a failure."""
-        return self._marks[-1].programme if self._marks and self._stream is not None else None
+        return self._marks.last.programme if self._marks.last and self._stream is not None else None

@@ -13,6 +13,7 @@ from latespin.model.timing.time_map import TimeMap
 from latespin.model.version import Stages
 from latespin.render.chain.chain import Solo
 from latespin.render.chain.renderer import TrackRenderer
+from latespin.render.effects.context import EffectContext
 from latespin.render.effects.effect_node import GainHistory
 from latespin.render.mastering.level import LevelPlan, LevelProcessor
 from latespin.render.playback.metronome import click_places, with_clicks
@@ -76,6 +77,15 @@ class PlaybackRequest:
     def map(self) -> TimeMap:
         """The time map between both sides."""
         return self.readers.arrangement(self.stages).map
+
+    def context(self) -> EffectContext:
+        """In which effects of moves are built that are played over it."""
+        return self.readers.context(self.stages if self.side == "after" else Stages())
+
+    @property
+    def gain(self) -> float:
+        """By which what is heard is louder than the version before Level, where that does not change."""
+        return amplitude(self.trim_db + (self.plan.gain_db if self.side == "after" else 0.0))
 
     def to_before(self, frame: float) -> float:
         """The place in Before of a frame on this programme's side, by the song's clock."""

@@ -11,10 +11,12 @@ from latespin.model.arranging.placement import ResolvedEnding
 from latespin.model.effects.effects import AnyEffect, Hall
 from latespin.model.moments.endings import EchoEnd, Fade, RingOut
 from latespin.model.moments.faded_effects import ColourDip, EffectRange
+from latespin.model.moments.held import HeldEffect
 from latespin.model.moments.moments import DropIn, SendMoment, Throw
 from latespin.model.version import Colour, Stages
 from latespin.render.effects.context import EffectContext
 from latespin.render.effects.registry import tail_of
+from latespin.render.playing.held_sound import held_tail
 
 ECHO_FALL_DB, LONGEST_ECHO_SECONDS = 60.0, 30.0
 ROOM_SIZE, ROOM_TONE_HZ, ROOM_PRE_DELAY, DIP_DECAY_SECONDS = 0.6, 6_000.0, 0.015, 3.0
@@ -60,6 +62,7 @@ def tail_after(stages: Stages, arrangement: Arrangement, context: EffectContext)
     ends += [throw_end(during, rate) for during in (*arrangement.throws, *sends)]
     own = [d for d in arrangement.dips if isinstance(d.moment, ColourDip) and d.moment.colour == "hall"]
     ends += [during.stop + fall_frames(rate, dip_hall(), TAIL_DB) for during in own]
+    ends += [d.stop + held_tail(d.moment, context) for d in arrangement.held if isinstance(d.moment, HeldEffect)]
     return max(0, max(ends) - music)
 
 

@@ -1,0 +1,150 @@
+"""Moves played while the song plays: heard at once, recorded where they were played, and exported as they were heard."""
+
+import time
+from collections.abc import Iterator
+
+import numpy as np
+import pytest
+from msgspec.structs import replace
+
+from latespin.dsp.arrays import Audio
+from latespin.media.track import Track
+from latespin.model.effects.effects import Echo, Eq, Hall, SmallSpeaker
+from latespin.model.moments.held import Held, HeldEffect, HeldRepeat, HeldReverse, HeldSilence, HeldSpinUp, HeldStop
+from latespin.model.moments.moments import Moments
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.positions import Position
+from latespin.model.version import Colour, Stages, Time
+from latespin.render.chain.renderer import TrackRenderer
+from latespin.render.mastering.level import LevelPlan
+from latespin.render.playback.player import Player
+from latespin.render.playback.programme import PlaybackRequest
+from latespin.render.playing.live_hand import PlayedMove
+from latespin.render.playing.takes import moment_of
+from tests.conftest import level_db, track_of
+from tests.core.test_effects import music
+
+RATE = 44_100
+GRID = Grid(bpm=120.0)
+BLOCK = 441
+NOWHERE = {"start": Position(beat=0.0), "end": Position(beat=1.0)}
+EDGE = RATE // 100
+
+
+class Stage:
+    """A player without a device or a clock of its own: blocks are pulled by the test, so that every press has its frame."""
+
+    def __init__(self, player: Player, programme: PlaybackRequest) -> None:
+        self.player, self.heard = player, []
+        player.change(programme)
+        player.play()
+
+    def run(self, seconds: float) -> None:
+        """Play on, in blocks of ten milliseconds."""
+        for _ in range(round(seconds * 100)):
+            end = time.monotonic() + 20.0
+            while self.player._busy():
+                assert time.monotonic() < end
+                time.sleep(0.001)
+            self.heard.append(self.player.pull(BLOCK))
+
+    @property
+    def sound(self) -> Audio:
+        """All that was heard."""
+        return np.concatenate(self.heard, axis=1)
+
+
+@pytest.fixture
+def player() -> Iterator[Player]:
+    """A player that is closed afterwards."""
+    made = Player(RATE)
+    yield made
+    made.close()
+
+
+def request_of(track: Track, stages: Stages, **more: object) -> PlaybackRequest:
+    """A version to be heard, before Level."""
+    return PlaybackRequest(TrackRenderer(track, GRID), "after", stages, LevelPlan(), **more)  # type: ignore[arg-type]
+
+
+def with_take(stages: Stages, moves: list[PlayedMove]) -> Stages:
+    """A version with what was played."""
+    made = tuple(moment_of(move, f"m{i}", "t") for i, move in enumerate(moves))
+    return replace(stages, moments=Moments(placed=made))
+
+
+def clear_of_edges(moves: list[PlayedMove], frames: int) -> np.ndarray:
+    """Where no move begins or ends within 10 ms."""
+    clear = np.ones(frames, bool)
+    for move in moves:
+        for edge in (move.start, move.stop):
+            clear[max(0, edge - EDGE) : edge + EDGE] = False
+    return clear
+
+
+TAKES: dict[str, list[tuple[float, str, Held | None]]] = {
+    "repeats": [
+        (1.03, "a", HeldRepeat(value="1/8", **NOWHERE)), (0.4, "a", None), (0.22, "b", HeldRepeat(value="1/16t", **NOWHERE)), (0.3, "b", None),
+        (0.3, "c", HeldRepeat(free=True, slice_ms=60.0, **NOWHERE)), (0.4, "c", None),
+    ],
+    "drums": [(1.53, "d", HeldRepeat(value="1/8", material="drums", **NOWHERE)), (1.0, "d", None)],
+    "reverse": [(1.0, "r", HeldReverse(**NOWHERE)), (0.3, "s", HeldSilence(**NOWHERE)), (0.1, "s", None), (0.3, "r", None)],
+    "stop": [(0.9, "s", HeldStop(slow_seconds=0.5, **NOWHERE)), (0.7, "s", None), (0.3, "u", HeldSpinUp(rise_seconds=0.3, **NOWHERE)), (0.5, "u", None)],
+    "effects": [
+        (0.8, "m", HeldEffect(effect=Eq(high_cut_hz=700.0), **NOWHERE)), (0.3, "e", HeldEffect(effect=Echo(value="1/8"), **NOWHERE)),
+        (0.3, "e", None), (0.1, "p", HeldEffect(effect=SmallSpeaker(), **NOWHERE)), (0.3, "m", None), (0.3, "p", None),
+    ],
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", TAKES)
+def test_what_was_played_is_what_is_exported(player: Player, name: str) -> None:
+    """Within −50 dB of the music, 10 ms around the edges of moves apart; with a gain of the level and without."""
+    stages = Stages(time=Time(speed=0.9), colour=Colour(effects=(Hall(id="h", decay_seconds=1.0),)))
+    programme = replace_plan(request_of(track_of(music(8.0)), stages), -3.0 if name == "effects" else 0.0)
+    player.separates_drums = name == "drums"
+    stage = Stage(player, programme)
+    until_exact(player, stage)
+    first = player.place()[1]
+    already = stage.sound.shape[1]
+    for wait, ident, moment in TAKES[name]:
+        stage.run(wait)
+        if moment is None:
+            player.hand.release(ident)
+        else:
+            player.hand.press(ident, moment)
+    stage.run(0.6)
+    moves = player.hand.take_played()
+    assert len(moves) == sum(moment is not None for _, _, moment in TAKES[name])
+    made = with_take(stages, moves)
+    arranged = programme.readers.arrangement(made)
+    assert [(placed.start, placed.stop) for placed in arranged.held] == [(move.start, move.stop) for move in moves]
+    heard = stage.sound[:, already:]
+    exported = programme.readers.chain(made).read(first + heard.shape[1])[:, first:] * 10 ** (
+        programme.plan.gain_db / 20
+    )
+    clear = clear_of_edges([replace_frames(move, first) for move in moves], heard.shape[1])
+    assert level_db((heard - exported)[:, clear]) < level_db(exported) - 50.0
+    untouched = programme.readers.chain(stages).read(first + heard.shape[1])[:, first:]
+    assert level_db(heard - untouched) > level_db(exported) - 30.0, "something was played"
+
+
+def replace_plan(programme: PlaybackRequest, gain_db: float) -> PlaybackRequest:
+    """The same at another level."""
+    return PlaybackRequest(programme.readers, programme.side, programme.stages, LevelPlan(gain_db=gain_db))
+
+
+def replace_frames(move: PlayedMove, first: int) -> PlayedMove:
+    """Counted from a frame on."""
+    return PlayedMove(move.ident, move.moment, move.start - first, move.stop - first, move.token)
+
+
+def until_exact(player: Player, stage: Stage) -> None:
+    """Play until what is heard is exact."""
+    for _ in range(300):
+        stage.run(0.02)
+        time.sleep(0.005)
+        if player.exact:
+            stage.run(1.0)
+            return
+    raise AssertionError("it never became exact")
