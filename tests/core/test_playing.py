@@ -9,9 +9,11 @@ from msgspec.structs import replace
 
 from latespin.dsp.arrays import Audio
 from latespin.media.track import Track
-from latespin.model.effects.effects import Echo, Eq, Hall, SmallSpeaker
+from latespin.model.documents.take_edits import deleted, muted, with_take
+from latespin.model.effects.effects import Echo, Eq, Gain, Hall, SmallSpeaker
 from latespin.model.moments.held import Held, HeldEffect, HeldRepeat, HeldReverse, HeldSilence, HeldSpinUp, HeldStop
 from latespin.model.moments.moments import Moments
+from latespin.model.moments.takes import Take
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Position
 from latespin.model.version import Colour, Stages, Time
@@ -19,9 +21,10 @@ from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.mastering.level import LevelPlan
 from latespin.render.playback.player import Player
 from latespin.render.playback.programme import PlaybackRequest
+from latespin.render.playing.live_controls import LiveControls
 from latespin.render.playing.live_hand import PlayedMove
-from latespin.render.playing.takes import moment_of
-from tests.conftest import level_db, track_of
+from latespin.render.playing.takes import lane_of, moment_of
+from tests.conftest import level_db, sine, track_of
 from tests.core.test_effects import music
 
 RATE = 44_100
@@ -43,7 +46,7 @@ class Stage:
         """Play on, in blocks of ten milliseconds."""
         for _ in range(round(seconds * 100)):
             end = time.monotonic() + 20.0
-            while self.player._busy():
+            while self.player._busy() or self.player.live.separating:
                 assert time.monotonic() < end
                 time.sleep(0.001)
             self.heard.append(self.player.pull(BLOCK))
@@ -67,7 +70,7 @@ def request_of(track: Track, stages: Stages, **more: object) -> PlaybackRequest:
     return PlaybackRequest(TrackRenderer(track, GRID), "after", stages, LevelPlan(), **more)  # type: ignore[arg-type]
 
 
-def with_take(stages: Stages, moves: list[PlayedMove]) -> Stages:
+def with_moves(stages: Stages, moves: list[PlayedMove]) -> Stages:
     """A version with what was played."""
     made = tuple(moment_of(move, f"m{i}", "t") for i, move in enumerate(moves))
     return replace(stages, moments=Moments(placed=made))
@@ -102,7 +105,7 @@ def test_what_was_played_is_what_is_exported(player: Player, name: str) -> None:
     """Within −50 dB of the music, 10 ms around the edges of moves apart; with a gain of the level and without."""
     stages = Stages(time=Time(speed=0.9), colour=Colour(effects=(Hall(id="h", decay_seconds=1.0),)))
     programme = replace_plan(request_of(track_of(music(8.0)), stages), -3.0 if name == "effects" else 0.0)
-    player.separates_drums = name == "drums"
+    player.live.separates_drums = name == "drums"
     stage = Stage(player, programme)
     until_exact(player, stage)
     first = player.place()[1]
@@ -110,13 +113,13 @@ def test_what_was_played_is_what_is_exported(player: Player, name: str) -> None:
     for wait, ident, moment in TAKES[name]:
         stage.run(wait)
         if moment is None:
-            player.hand.release(ident)
+            player.live.hand.release(ident)
         else:
-            player.hand.press(ident, moment)
+            player.live.hand.press(ident, moment)
     stage.run(0.6)
-    moves = player.hand.take_played()
+    moves = player.live.hand.take_played()
     assert len(moves) == sum(moment is not None for _, _, moment in TAKES[name])
-    made = with_take(stages, moves)
+    made = with_moves(stages, moves)
     arranged = programme.readers.arrangement(made)
     assert [(placed.start, placed.stop) for placed in arranged.held] == [(move.start, move.stop) for move in moves]
     heard = stage.sound[:, already:]
@@ -127,6 +130,56 @@ def test_what_was_played_is_what_is_exported(player: Player, name: str) -> None:
     assert level_db((heard - exported)[:, clear]) < level_db(exported) - 50.0
     untouched = programme.readers.chain(stages).read(first + heard.shape[1])[:, first:]
     assert level_db(heard - untouched) > level_db(exported) - 30.0, "something was played"
+
+
+def test_a_knob_on_a_filter_is_heard_soon_and_exported_as_it_was_turned(player: Player) -> None:
+    """A cut turned down and up by steps as a control surface sends them; within −50 dB of the music, and thinned to few points."""
+    filtered = Colour(effects=(Eq(id="f", high_cut_hz=16_000.0, high_slope="24"), Hall(id="h", decay_seconds=1.0)))
+    programme = request_of(track_of(0.3 * music(10.0)), Stages(colour=filtered))
+    controls = LiveControls(frozenset({("f", "high_cut_hz")}))
+    player.set_live(controls)
+    stage = Stage(player, programme)
+    until_exact(player, stage)
+    first, already = player.place()[1], stage.sound.shape[1]
+    controls.armed = True
+    for step in range(60):
+        controls.turn(("f", "high_cut_hz"), 16_000.0 * 0.5 ** (4.0 * np.sin(np.pi * step / 60.0)))
+        stage.run(0.03)
+        if step == 30:
+            stage.run(0.5)
+    stage.run(0.3)
+    controls.armed = False
+    (turned,) = controls.take_turned()
+    lane = lane_of(turned)
+    assert lane is not None
+    assert 10 < len(lane.points) < 60
+    take = Take(id="t", name="Take 1")
+    made = with_take(programme.stages, take, [], [("f", lane)])
+    heard = stage.sound[:, already:]
+    exported = programme.readers.chain(made).read(first + heard.shape[1])[:, first:]
+    assert level_db(heard - exported) < level_db(exported) - 50.0
+    untouched = programme.readers.chain(programme.stages).read(first + heard.shape[1])[:, first:]
+    assert level_db(heard - untouched) > level_db(exported) - 30.0, "the filter was turned"
+    assert muted(made, "t", False).colour == programme.stages.colour
+    assert muted(muted(made, "t", False), "t", True) == made
+    assert deleted(made, "t") == programme.stages
+
+
+def test_a_knob_is_heard_within_sixty_milliseconds(player: Player) -> None:
+    """A gain falls by 24 dB; counted in sound that was pulled after the turn."""
+    programme = request_of(track_of(sine(1000.0, 20.0, level=0.5)), Stages(colour=Colour(effects=(Gain(id="g"),))))
+    controls = LiveControls(frozenset({("g", "gain_db")}))
+    player.set_live(controls)
+    stage = Stage(player, programme)
+    until_exact(player, stage)
+    for db in (-24.0, 0.0, -24.0):
+        pulled = len(stage.heard)
+        controls.turn(("g", "gain_db"), db)
+        stage.run(0.3)
+        blocks = np.abs(np.concatenate(stage.heard[pulled - 1 :], axis=1)[0]).reshape(-1, BLOCK).max(axis=1)
+        changed = np.flatnonzero(np.abs(blocks[1:] / blocks[0] - 1.0) > 0.02)
+        assert 0 <= changed[0] <= 5, "blocks of ten milliseconds"
+        assert 20.0 * np.log10(blocks[-1] / 0.5) == pytest.approx(db, abs=0.1)
 
 
 def replace_plan(programme: PlaybackRequest, gain_db: float) -> PlaybackRequest:

@@ -27,6 +27,10 @@ class Automation:
         """The value at one frame."""
         return self.steady if self.steady is not None else float(self.at(frame, 1)[0])
 
+    def point_at(self, frame: float) -> float:
+        """The value at a place between frames."""
+        return self.steady if self.steady is not None else float(self.at_places(np.array([frame]))[0])
+
     def through(self, curve: Callable[[Floats], Floats]) -> "Automation":
         """The same with every value changed by a function."""
         if self.steady is not None:

@@ -14,7 +14,7 @@ from latespin.model.timing.positions import Position
 from latespin.model.values import parameters as p
 from latespin.model.values.parameters import ValidatedStruct, parameters_of
 
-MOST_POINTS = 500
+MOST_POINTS = 2000
 #: What is not a value at a moment: which noise it is, how a layer begins, ends and comes round, and where bands meet.
 FIXED = frozenset(
     {"seed", "fade_in_seconds", "fade_out_seconds", "crossfade_seconds", "low_crossover_hz", "high_crossover_hz"}
@@ -35,10 +35,14 @@ class LanePoint(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_onl
 
 
 class Lane(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """The values of one field, by its name, over the song. Before the first point and after the last it stays as there."""
+    """The values of one field, by its name, over the song. Before the first point and after the last it stays as there.
+
+    played : recorded from a knob, so that the level is kept as it was kept then, when nobody knew what was to come.
+    """
 
     field: str
     points: tuple[LanePoint, ...]
+    played: bool = False
 
 
 def check_lanes(lanes: tuple[Lane, ...], kind: type[Any]) -> None:

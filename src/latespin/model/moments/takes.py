@@ -8,7 +8,7 @@ from latespin.model.values.parameters import ValidatedStruct
 class Ride(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """A knob's part in a take: a range of a lane, and its points there while the take is the other way, off or on.
 
-    effect, field : whose lane it is.  value : of the field, where its lane has no points left; None where it has always had some.
+    effect, field : whose lane it is.
     """
 
     effect: str
@@ -16,7 +16,6 @@ class Ride(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=Tru
     start: Position
     end: Position
     points: tuple[LanePoint, ...] = ()
-    value: float | None = None
 
 
 class Take(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):

@@ -18,6 +18,7 @@ from latespin.model.moments.moments import Stutter
 from latespin.model.timing.beat_clock import BeatClock
 from latespin.model.timing.time_map import TimeMap
 from latespin.model.values.parameters import parameters_of
+from latespin.render.effects.live_lane import LiveLane
 from latespin.render.effects.sound_files import SoundLibrary
 
 KEPT_LEVELS = 32
@@ -73,6 +74,8 @@ class EffectContext:
 
 def lane_shape(effect: Effect, lane: Lane, clock: BeatClock) -> tuple[Way, list[LanePoint]]:
     """A lane on the frames of After, and its points that cannot be placed: before the one before them, or past the song's end."""
+    if isinstance(lane, LiveLane):
+        return lane.way, []
     kept: list[tuple[float, LanePoint]] = []
     left: list[LanePoint] = []
     last = -1.0
@@ -169,6 +172,7 @@ class AutomatedEffect:
 
     def __init__(self, effect: AnyEffect, clock: BeatClock) -> None:
         self._effect = effect
+        self._played = {lane.field for lane in effect.lanes if lane.played}
         self._last: tuple[tuple[float, ...], AnyEffect] | None = None
         self._ways = {
             lane.field: lane_shape(effect, lane, clock)[0] for lane in effect.lanes if lane.field != "amount_percent"
@@ -187,9 +191,9 @@ class AutomatedEffect:
         return self._last[1]
 
     def usual(self, frames: int) -> AnyEffect:
-        """The effect with each moving control at its average over the song."""
+        """The effect with each moving control at its average over the song; one that was played at its own value."""
         places = np.linspace(0.0, float(max(1, frames)), USUAL_PLACES)
-        means = {name: float(np.mean(way.at(places))) for name, way in self._ways.items()}
+        means = {name: float(np.mean(w.at(places))) for name, w in self._ways.items() if name not in self._played}
         return replace(self._with(means), lanes=self._effect.lanes) if means else self._effect
 
     def along(self, frames: int) -> tuple[Floats, list[AnyEffect]]:
@@ -208,8 +212,14 @@ class AutomatedEffect:
         if len(self._ways) != 1:
             return None
         name, way = next(iter(self._ways.items()))
-        logarithmic = parameters_of(type(self._effect))[name].logarithmic
-        return SoleControl(way, logarithmic, lambda value: self._with({name: value}))
+        parameter = parameters_of(type(self._effect))[name]
+        limits = (parameter.low, parameter.high) if name in self._played else (min(way.values), max(way.values))
+        return SoleControl(way, parameter.logarithmic, lambda value: self._with({name: value}), limits)
+
+    @property
+    def played(self) -> bool:
+        """Whether any control but the amount was recorded from a knob."""
+        return bool(self._played & self._ways.keys())
 
     def largest(self) -> AnyEffect:
         """The effect with each moving control at its highest."""
@@ -225,18 +235,19 @@ class AutomatedEffect:
 
 @dataclass(frozen=True)
 class SoleControl:
-    """The only control of an effect that changes over the song.  at_value : the effect with a value of it."""
+    """The only control of an effect that changes over the song.  at_value : the effect with a value of it.  limits : of its values."""
 
     way: Way
     logarithmic: bool
     at_value: Callable[[float], AnyEffect]
+    limits: tuple[float, float]
 
     def between_extremes(self, count: int) -> tuple[Floats, list[AnyEffect]]:
         """``count`` values from the lowest to the highest, on the scale of :meth:`scaled`, and the effect with each."""
-        low, high = self._scaled(np.array([min(self.way.values), max(self.way.values)])).tolist()
+        low, high = self._scaled(np.array(self.limits)).tolist()
         scale = np.linspace(low, high, count)
         values = np.exp(scale) if self.logarithmic else scale
-        values[0], values[-1] = min(self.way.values), max(self.way.values)
+        values[0], values[-1] = self.limits
         return scale, [self.at_value(value) for value in values.tolist()]
 
     def scaled(self, frames: Floats) -> Floats:

@@ -10,7 +10,12 @@ from latespin.render.effects.context import AutomatedEffect, EffectContext
 from latespin.render.effects.factory import factory_of
 
 KEPT_AT, KEPT_AT_MOVING = (0.0, 0.1, 0.25, 0.5, 0.75, 1.0), (0.0, 0.25, 0.5, 1.0)
-COARSE, FINE, SAME_DB = 3, 9, 0.3  # values of a control at which the gain is worked out; FINE where it differs by more
+COARSE, FINE, OF_WHOLE_RANGE, SAME_DB = (
+    3,
+    9,
+    17,
+    0.3,
+)  # values of a control at which the gain is worked out; FINE where it differs by more
 
 
 def kept_level(
@@ -19,7 +24,9 @@ def kept_level(
     """The gain that keeps the loudness before an effect, by its amount; and the song's profile after it."""
     moving = AutomatedEffect(effect, context.clock)
     places = np.linspace(0.0, float(max(1, context.frames)), 64)
-    usual, often = moving.usual(context.frames), float(np.mean(amount.at_places(places)))
+    turned = any(lane.played and lane.field == "amount_percent" for lane in effect.lanes)
+    often = effect.amount_percent / 100.0 if turned else float(np.mean(amount.at_places(places)))
+    usual = moving.usual(context.frames)
     gain = _kept_gain(effect, context, before, amount, moving)
     after = factory_of(effect).predict_profile(usual, context, before, often)
     kept = (
@@ -43,10 +50,10 @@ def _kept_gain(
         gains = np.array([np.sqrt(before.power / predict_profile.power) for predict_profile in after])
         return np.where(amounts == 0.0, 1.0, gains)
 
-    if moving.steady:
+    sole = moving.sole()
+    if moving.steady or (moving.played and sole is None):
         gains = gains_of(effect)
         return amount.through(lambda a: np.interp(a, amounts, gains))
-    sole = moving.sole()
     if sole is None:
         places, values = moving.along(context.frames)
         worked_out = {id(each): gains_of(each) for each in {id(each): each for each in values}.values()}
@@ -55,7 +62,7 @@ def _kept_gain(
     scale, values = sole.between_extremes(COARSE)
     table = np.array([gains_of(each) for each in values]).T
     if float(np.ptp(np.log10(table), axis=1).max()) * 20.0 > SAME_DB:  # else it has next to no say in the level
-        scale, values = sole.between_extremes(FINE)
+        scale, values = sole.between_extremes(OF_WHOLE_RANGE if moving.played else FINE)
         table = np.array([gains_of(each) for each in values]).T
     return Automation(lambda frames: _between(table, scale, amounts, sole.scaled(frames), amount.at_places(frames)))
 

@@ -62,6 +62,16 @@ class PlaybackStream:
             self._frame += block.shape[1]
         return (np.concatenate(parts, axis=1) if parts else np.zeros((2, 0), np.float32)), marks
 
+    @property
+    def frame(self) -> int:
+        """The next frame, on the programme's side."""
+        return self._frame
+
+    @property
+    def latency(self) -> int:
+        """By how many frames its effects read ahead."""
+        return self._stream.latency
+
     def frame_after(self, frames: int) -> int:
         """The frame of the programme's side at an offset from the next one."""
         loop = self._programme.loop

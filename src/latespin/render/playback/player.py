@@ -16,6 +16,7 @@ import numpy as np
 from latespin.dsp.arrays import Audio
 from latespin.dsp.dynamics.output_guard import OutputGuard
 from latespin.render.effects.effect_node import GainHistory
+from latespin.render.playback.live_layer import LiveLayer
 from latespin.render.playback.live_meter import LiveMeter, Meters
 from latespin.render.playback.pad_instrument import PadInstrument
 from latespin.render.playback.playback_stream import FADE_FRAMES, PlaybackStream, RingMark, entry_frame
@@ -24,7 +25,7 @@ from latespin.render.playback.refinement import BLOCK_FRAMES, Refinement
 from latespin.render.playback.ring_buffer import RingBuffer, crossfade
 from latespin.render.playback.ring_marks import RingMarks
 from latespin.render.playing.legs import HISTORY_SECONDS
-from latespin.render.playing.live_hand import LiveHand, Whereabouts
+from latespin.render.playing.live_controls import LiveControls
 
 LOG = logging.getLogger(__name__)
 AHEAD_SECONDS = 0.5
@@ -57,8 +58,7 @@ class Player:
         self._gain = np.float32(1.0)
         self.guard = OutputGuard(rate)
         self.keys: PadInstrument | None = None  # played over the song, at once
-        self.hand = LiveHand(rate, self._ring.read)
-        self.separates_drums = False  # so that a move can have them at once
+        self.live = LiveLayer(rate, self._ring, self._marks, self._lock)
         self._edited_frame = -1
         self.meters = Meters()
         self.underruns = 0
@@ -148,6 +148,12 @@ class Player:
             self._lock.notify_all()
         self._thread.join(2.0)
 
+    def set_live(self, controls: LiveControls | None) -> None:
+        """Let some controls of effects be turned while it plays, or none."""
+        with self._lock:
+            self.live.set_controls(controls)
+            self._lock.notify_all()
+
     # -- taken by the device ----------------------------------------------------------------------------
 
     def pull(self, frames: int, *, only_ready: bool = False) -> Audio:
@@ -171,7 +177,7 @@ class Player:
             if self._playing and ready < frames:
                 self._ran_dry()
             self._lock.notify_all()
-        block = self.hand.process(block, first, lambda: self._whereabouts(first))
+        block = self.live.hand.process(block, first, lambda: self.live.whereabouts(first))
         if ready:
             self._heard.append(block)
         heard = self.guard.process(self._with_keys(block * self._gain, frames), edited_at)
@@ -188,15 +194,6 @@ class Player:
         played = keys.pull(frames) * self._gain
         played[:, : block.shape[1]] += block
         return played
-
-    def _whereabouts(self, first: int) -> Whereabouts | None:
-        """What plays at a frame of the ring, for the moves played over it."""
-        with self._lock:
-            mark, unbroken = self._marks.at(first), first - self._marks.unbroken_from(first)
-        if mark is None:
-            return None
-        programme = mark.programme
-        return Whereabouts(mark.frame + first - mark.at, unbroken, programme.context, programme, programme.gain)
 
     def _ran_dry(self) -> None:
         if not self._ended:
@@ -227,7 +224,12 @@ class Player:
         """Do the most urgent step."""
         with self._lock:
             wanted, jump = self._wanted, self._jump
-        if wanted is not None or jump is not None:
+        live = self.live
+        if live.near_due(self._read, self._written):
+            at, block = live.make_near()
+            with self._lock:
+                live.write_near(at, block, self._read)
+        elif wanted is not None or jump is not None:
             self._splice(wanted, jump)
         elif self._may_adopt():
             self._adopt()
@@ -235,8 +237,10 @@ class Player:
             self._append()
         elif self._may_refine():
             self._refine()
-        elif (due := self._drums_due()) is not None:
-            self.hand.chunks.make(due)
+        elif self._may_begin_live():
+            live.begin(self._read, self._written)
+        if (due := self._drums_due()) is not None:
+            live.separate(due)
 
     def _give_up(self, error: Exception) -> None:
         """Stop playing what cannot be rendered, and say why. The place is kept."""
@@ -249,7 +253,8 @@ class Player:
 
     def _busy(self) -> bool:
         something = (self._stream is not None and not self._ended and self._room() > 0) or self._may_refine()
-        something = something or self._may_adopt() or self._drums_due() is not None
+        something = something or self._may_adopt() or self._drums_due() is not None or self._may_begin_live()
+        something = something or self.live.near_due(self._read, self._written)
         jumping = self._jump is not None and bool(self._marks)  # without a programme, a jump waits for one
         return self._wanted is not None or jumping or something or bool(self._heard)
 
@@ -260,12 +265,14 @@ class Player:
         return quiet and self._refinement is None and self._stream is not None and self._stream.draft
 
     def _drums_due(self) -> int | None:
-        """The next chunk of drums to be separated ahead of the playhead, while moves may want them."""
-        mark = self._marks.at(self._read) if self.separates_drums and not self._ended else None
-        return self.hand.drums_due(self._read, mark.frame + self._read - mark.at, self._written) if mark else None
+        return None if self._ended else self.live.drums_due(self._read, self._written)
+
+    def _may_begin_live(self) -> bool:
+        settled = self._playing and not self._ended and self._jump is None and self._wanted is None
+        return settled and self.live.may_begin(self._current())
 
     def _room(self) -> int:
-        ahead = DRUMS_AHEAD_SECONDS if self.separates_drums else AHEAD_SECONDS
+        ahead = DRUMS_AHEAD_SECONDS if self.live.separates_drums else AHEAD_SECONDS
         return int(ahead * self.rate) - (self._written - self._read)
 
     def _append(self) -> None:
@@ -283,7 +290,7 @@ class Player:
     def _splice(self, wanted: PlaybackRequest | None, jump: int | None) -> None:
         """Replace the frames ahead with another programme, or another place."""
         with self._lock:
-            mark, start = self._marks.at(self._read), self._read
+            mark, start = self._marks.at(self._read), self.live.splice_from(self._read, wanted, jump)
             old = mark.programme if mark else None
             programme = wanted or old
             if programme is None:
@@ -357,7 +364,7 @@ class Player:
             if self._jump != jump or (wanted is not None and self._wanted is not wanted):
                 return True  # asked for something else meanwhile: that comes next
             guarded = self._read + (GUARD_FRAMES if fade else 0)
-            skip = max(self._read, min(guarded, self._written)) - start
+            skip = max(0, max(self._read, min(guarded, self._written)) - start)
             if skip + FADE_FRAMES > block.shape[1] and block.shape[1] and not stream.ended:
                 return False
             skip = min(skip, block.shape[1])
@@ -373,7 +380,7 @@ class Player:
             self._jump = None
             if wanted is not None and self._wanted is wanted:
                 self._wanted = None
-                self.hand.chunks.clear()
+                self.live.hand.chunks.clear()
                 self._changed_frame = at
                 self._edited_frame = at if fade else -1
             self._lock.notify_all()

@@ -43,6 +43,11 @@ class Stream(Protocol):
         """Recent gain reduction of an effect: frames, and dB of each part."""
         raise NotImplementedError
 
+    @property
+    def latency(self) -> int:
+        """By how many frames its effects and its limiter read ahead."""
+        raise NotImplementedError
+
 
 @dataclass(frozen=True)
 class PlaybackRequest:
@@ -100,6 +105,8 @@ class PlaybackRequest:
 
 class BeforeStream:
     """The track as it came."""
+
+    latency = 0
 
     def __init__(self, track: Track, trim_db: float) -> None:
         self._sound, self._gain, self._position = track.sound, np.float32(amplitude(trim_db)), 0
@@ -164,6 +171,11 @@ class AfterStream:
         self._held = joined[:, frames:]
         return joined[:, :frames]
 
+    @property
+    def latency(self) -> int:
+        """Of the effects and the limiter."""
+        return sum(node.latency for node in self._chain.nodes) + self._leveller.latency
+
     def gain_history(self, ident: str) -> GainHistory:
         """Recent gain reduction of an effect of the chain."""
         return next((node.history for node in self._chain.nodes if node.effect.id == ident), ())
@@ -192,6 +204,11 @@ class ClickStream:
         block = self._stream.read(frames)
         start, self._position = self._position, self._position + block.shape[1]
         return with_clicks(block, start, self._places, self._rate)
+
+    @property
+    def latency(self) -> int:
+        """Like the inner stream."""
+        return self._stream.latency
 
     def gain_history(self, ident: str) -> GainHistory:
         """Like the inner stream."""
