@@ -21,8 +21,8 @@ from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.mastering.level import LevelPlan
 from latespin.render.playback.player import Player
 from latespin.render.playback.programme import PlaybackRequest
+from latespin.render.playing.hold_recorder import PlayedMove
 from latespin.render.playing.live_controls import LiveControls
-from latespin.render.playing.live_hand import PlayedMove
 from latespin.render.playing.takes import lane_of, moment_of
 from tests.conftest import level_db, sine, track_of
 from tests.core.test_effects import music

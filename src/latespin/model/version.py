@@ -6,8 +6,7 @@ import msgspec
 
 from latespin.model.effects.effects import AnyEffect, Hall, Layer
 from latespin.model.moments.endings import Ending
-from latespin.model.moments.faded_effects import EffectRange
-from latespin.model.moments.moments import Moments
+from latespin.model.moments.moments import EffectMoment, Moments
 from latespin.model.timing.tempo_curve import Curve, check_curve, extremes
 from latespin.model.tone_match import Match
 from latespin.model.values import parameters as p
@@ -161,7 +160,7 @@ class Stages(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=Tr
     @property
     def heard_effects(self) -> "tuple[tuple[str, AnyEffect], ...]":
         """Every effect that is heard, those of moments too, each with the id of the effect or of the moment."""
-        ranges = [(moment.id, moment.effect) for moment in self.moments.heard if isinstance(moment, EffectRange)]
+        ranges = [(moment.id, moment.effect) for moment in self.moments.heard if isinstance(moment, EffectMoment)]
         return (*((effect.id, effect) for effect in self.colour.heard), *ranges)
 
 

@@ -19,9 +19,8 @@ from latespin.errors import LateSpinError
 from latespin.model.documents.version_edits import new_id
 from latespin.model.moments.curves import bendable_tension, outline
 from latespin.model.moments.declaration import MOMENTS, moment_info, moment_title
-from latespin.model.moments.faded_effects import EffectRange
 from latespin.model.moments.markers import Marker, moment_over
-from latespin.model.moments.moments import AnyMoment, Cover, DropIn, Moments
+from latespin.model.moments.moments import AnyMoment, Cover, DropIn, EffectMoment, Moments
 from latespin.model.moments.moving import begun_at, lasting, nudged
 from latespin.model.moments.together import moved_along, with_field
 from latespin.model.timing.positions import Position, parse_place, parse_span, snapped_place
@@ -342,7 +341,7 @@ class MomentController(QObject):
     @command("choose_moment_file")
     def choose_file(self) -> None:
         moment = self.chosen
-        if isinstance(moment, EffectRange):
+        if isinstance(moment, EffectMoment):
             path = ask_for_file(self._window, moment.effect)
             if path:
                 self._change_field("effect", replace(moment.effect, path=path))

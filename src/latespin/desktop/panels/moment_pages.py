@@ -11,21 +11,21 @@ from latespin.errors import LateSpinError
 from latespin.model.effects.declaration import EFFECTS, effect_info
 from latespin.model.effects.effects import AnyEffect, Echo
 from latespin.model.moments.declaration import MOMENTS, moment_info
-from latespin.model.moments.faded_effects import EffectRange
-from latespin.model.moments.moments import AnyMoment
+from latespin.model.moments.moments import AnyMoment, EffectMoment
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.values.kinds import kind_of
 
 
 def page_key(moment: AnyMoment) -> str:
     """The key of a moment's page."""
-    return f"effect {kind_of(moment.effect)}" if isinstance(moment, EffectRange) else kind_of(moment)
+    kind = kind_of(moment)
+    return f"{kind} {kind_of(moment.effect)}" if isinstance(moment, EffectMoment) else kind
 
 
 def make_page(key: str) -> "MomentPage":
     """The page of a key."""
     kind, _, effect = key.partition(" ")
-    return EffectRangePage(effect) if effect else MomentPage(kind)
+    return EffectMomentPage(kind, effect) if effect else MomentPage(kind)
 
 
 class MomentPage(QScrollArea):
@@ -58,12 +58,12 @@ class MomentPage(QScrollArea):
             self.form.enable(name, active)
 
 
-class EffectRangePage(MomentPage):
+class EffectMomentPage(MomentPage):
     """Which effect it is, its settings, and its fades."""
 
-    def __init__(self, effect: str) -> None:
+    def __init__(self, moment: str, effect: str) -> None:
         self._kind = effect
-        super().__init__("effect")
+        super().__init__(moment)
 
     def _lay_out(self) -> None:
         info = effect_info(self._kind)
@@ -103,7 +103,7 @@ class EffectRangePage(MomentPage):
 
     def show_moment(self, moment: AnyMoment, grid: Grid | None) -> None:
         super().show_moment(moment, grid)
-        assert isinstance(moment, EffectRange)
+        assert isinstance(moment, EffectMoment)
         self._effect = moment.effect
         self.kinds.setCurrentIndex(self.kinds.findData(self._kind))
         self.settings.show_values(moment.effect, grid)

@@ -29,8 +29,7 @@ from latespin.desktop.widgets.gallery import Gallery
 from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.desktop.widgets.struct_form import FieldForm
 from latespin.model.moments.declaration import MOMENTS, moment_info, moment_title
-from latespin.model.moments.faded_effects import EffectRange
-from latespin.model.moments.moments import AnyMoment, DropIn
+from latespin.model.moments.moments import AnyMoment, DropIn, EffectMoment
 from latespin.model.timing.positions import Length, say_place, say_span
 from latespin.model.values.kinds import kind_of
 from latespin.model.values.parameters import LENGTH_BEATS
@@ -317,7 +316,7 @@ class MomentsPanel(StagePanel):
 
 def file_of(moment: AnyMoment) -> str | None:
     """The file a moment is made from, empty while none is chosen; None where it needs none."""
-    if isinstance(moment, EffectRange):
+    if isinstance(moment, EffectMoment):
         return moment.effect.file
     return moment.path if isinstance(moment, DropIn) else None
 

@@ -8,6 +8,7 @@ from latespin.desktop.panels.ending_panel import EndingPanel
 from latespin.desktop.panels.level_panel import LevelPanel
 from latespin.desktop.panels.moments_panel import MomentsPanel
 from latespin.desktop.panels.panel import StagePanel
+from latespin.desktop.panels.playing.playing_panel import PlayingPanel
 from latespin.desktop.panels.time.time_panel import TimePanel
 from latespin.desktop.session.document import Document
 from latespin.desktop.widgets.controls import SegmentedButton
@@ -30,7 +31,8 @@ class PanelStack(QStackedWidget):
             "ending": self.ending, "level": self.level,
         }  # fmt: skip
         self.grid = BeatsPanel()
-        self.pages["grid"] = self.grid
+        self.playing = PlayingPanel()
+        self.pages |= {"grid": self.grid, "playing": self.playing}
         for page in self.pages.values():
             page.edited.connect(document.edit_stages)
             page.settled.connect(document.end_drag)
@@ -53,7 +55,7 @@ class PanelStack(QStackedWidget):
         """Show a stage's panel."""
         self._show(self.pages[name])
         self.setCurrentWidget(self.pages[name])
-        self.setFixedHeight(TALL if name in ("colour", "moments", "ending", "level") else HEIGHT)
+        self.setFixedHeight(TALL if name in ("colour", "moments", "ending", "level", "playing") else HEIGHT)
 
     def refresh(self) -> None:
         """Show the chosen version's values, of panels that are not seen when they are opened."""

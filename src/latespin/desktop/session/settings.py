@@ -1,16 +1,15 @@
 """Settings, kept as JSON in the user's configuration folder."""
 
 import contextlib
-import os
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
 import msgspec
-import platformdirs
 
 from latespin.errors import LateSpinError
 from latespin.media.files.atomic import write_bytes
+from latespin.media.storage.config import config_folder
 from latespin.model.values.file_names import DEFAULT_PATTERN
 from latespin.paths import path_from_text, path_to_text
 
@@ -37,6 +36,9 @@ class Settings(msgspec.Struct, kw_only=True):
     geometry: str = ""
     favourite_recipes: list[str] = []
     recipe_notes: dict[str, str] = {}
+    surface: str = "practice"
+    quantise: str = ""
+    quantise_strength: float = 100.0
 
     def mark_recipe(self, name: str, *, favourite: bool) -> None:
         """Make a recipe a favourite, or not."""
@@ -55,9 +57,8 @@ class Settings(msgspec.Struct, kw_only=True):
 
 
 def settings_path() -> Path:
-    """The path of the settings; LATESPIN_CONFIG names another folder."""
-    folder = os.environ.get("LATESPIN_CONFIG") or platformdirs.user_config_dir("latespin", appauthor=False)
-    return Path(folder) / "settings.json"
+    """The path of the settings."""
+    return config_folder() / "settings.json"
 
 
 def load_settings() -> Settings:

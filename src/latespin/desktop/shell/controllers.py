@@ -1,6 +1,5 @@
 """All controllers of a window, made and connected to one another."""
 
-from collections.abc import Callable
 from typing import Any
 
 from PySide6.QtCore import QObject, Signal
@@ -17,6 +16,7 @@ from latespin.desktop.controllers.ending import EndingController
 from latespin.desktop.controllers.level import LevelController
 from latespin.desktop.controllers.markers import MarkerController
 from latespin.desktop.controllers.moments import MomentController
+from latespin.desktop.controllers.playing.playing_controller import PlayingController
 from latespin.desktop.controllers.recipes import RecipeController
 from latespin.desktop.controllers.results import ResultController
 from latespin.desktop.controllers.tempo import TempoController
@@ -25,12 +25,9 @@ from latespin.desktop.session.document import Document
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.shell.commands.play_commands import PlayCommands
 
-Place = Callable[[], tuple[float, bool]]
-Marked = Callable[[], tuple[float, float] | None]
-
 
 class Controllers(QObject):
-    """``place`` gives the playhead in seconds of Before, and whether the song plays; ``marked`` the marked range.
+    """play : knows the playhead, the marked range and the player.
 
     wanted : a command that a panel's button asks for.  panel_wanted : the stage whose panel is to be shown.
     """
@@ -39,10 +36,14 @@ class Controllers(QObject):
     panel_wanted = Signal(str)
 
     def __init__(
-        self, document: Document, settings: Settings, view: WaveformView, panels: PanelStack, place: Place, marked: Marked,
-        parent: QWidget,
+        self, document: Document, settings: Settings, view: WaveformView, panels: PanelStack, play: PlayCommands, parent: QWidget
     ) -> None:  # fmt: skip
         super().__init__(parent)
+        place = play.place
+
+        def marked() -> tuple[float, float] | None:
+            return play.marked
+
         self.tempo = TempoController(document, view, panels.time, document.work, self)
         self.beats = BeatsController(document, view, panels.grid, place, parent)
         self.moments = MomentController(document, view, panels.moments, place, marked, parent)
@@ -55,6 +56,7 @@ class Controllers(QObject):
         self.recipes = RecipeController(document, settings, parent)
         self.compare = CompareController(document, parent)
         self.batch = BatchController(document, settings, parent)
+        self.playing = PlayingController(document, settings, panels.playing, lambda: play.player, parent)
         self.autosave = AutosaveController(document, parent)
         self.beats.wanted.connect(self.wanted)
         self.markers.wanted.connect(self.wanted)
@@ -76,6 +78,7 @@ class Controllers(QObject):
         self.recipes.tried.connect(play.try_stages)
         self.compare.wanted.connect(play.compare)
         self.compare.play_wanted.connect(play.play)
+        self.playing.side_wanted.connect(play.set_side)
 
     def show_panel(self, name: str) -> None:
         """Tell those that draw on the waveforms which stage's panel is shown."""
@@ -85,16 +88,17 @@ class Controllers(QObject):
         self.ending.edit(name == "ending")
         self.automation.edit(name == "colour")
         self.level.edit(name == "level")
+        self.playing.edit(name == "playing")
 
     @property
     def sources(self) -> tuple[Any, ...]:
         """Those with commands in the menus."""
-        return self.tempo, self.beats, self.moments, self.markers, self.recipes, self.compare, self.batch
+        return self.tempo, self.beats, self.moments, self.markers, self.recipes, self.compare, self.playing, self.batch
 
     @property
     def speaking(self) -> tuple[Any, ...]:
         """Those with messages for the user."""
         return (
             self.tempo, self.beats, self.moments, self.markers, self.effects, self.automation, self.ending, self.level, self.recipes,
-            self.compare, self.batch,
+            self.compare, self.playing, self.batch,
         )  # fmt: skip

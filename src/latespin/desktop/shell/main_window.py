@@ -125,9 +125,7 @@ class Window(QMainWindow):
         self.versions = VersionCommands(document, self.version_list, settings, self)
         self.rulers = RulerMenus(settings, self.waveform_view, self)
         self.view = ViewCommands(document, settings, self.waveform_view, self.rulers, self.play.place, self)
-        self.controllers = Controllers(
-            document, settings, self.waveform_view, self.panels, self.play.place, lambda: self.play.marked, self
-        )
+        self.controllers = Controllers(document, settings, self.waveform_view, self.panels, self.play, self)
         self.panel_commands = PanelCommands(self.panels, self.controllers, self)
         moments = self.controllers.moments
         self.clipboard = ClipboardCommands(document, self.panel_commands, self.panels.colour, moments, self)
@@ -384,6 +382,7 @@ class Window(QMainWindow):
             return
         self.settings.geometry = base64.b64encode(self.saveGeometry().data()).decode("ascii")
         save_settings(self.settings)
+        self.controllers.playing.close()
         self.play.close()
         self.work.close()
         self.controllers.autosave.close()

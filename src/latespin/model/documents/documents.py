@@ -10,9 +10,8 @@ from msgspec.structs import replace
 from latespin.errors import MOST_REPEATED, Unreadable, shortened
 from latespin.model.arranging.relocation import SourceSongInfo, moved, relocated, with_places
 from latespin.model.documents.migrations import FORMAT_VERSION, migrate
-from latespin.model.moments.faded_effects import EffectRange
 from latespin.model.moments.markers import Marker
-from latespin.model.moments.moments import AnyMoment, Moments
+from latespin.model.moments.moments import AnyMoment, EffectMoment, Moments
 from latespin.model.pad import Pad
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Layout, Position, moved_to
@@ -156,7 +155,7 @@ def _with_path(holder: Holder, change: Callable[[str], str]) -> Holder:
 
 
 def _moment_with_path(moment: AnyMoment, change: Callable[[str], str]) -> AnyMoment:
-    if isinstance(moment, EffectRange):
+    if isinstance(moment, EffectMoment):
         return replace(moment, effect=_with_path(moment.effect, change))
     return _with_path(moment, change)
 
@@ -241,14 +240,14 @@ def _read(data: bytes, where: str, kind: type[Document], expected: str, word: st
     try:
         return msgspec.convert(plain, type=kind)
     except msgspec.ValidationError as error:
-        raise Unreadable(f"{where}: {_explain(error)} Correct the file or choose another.") from None
+        raise Unreadable(f"{where}: {explained(error)} Correct the file or choose another.") from None
     except (RecursionError, OverflowError):
         raise Unreadable(
             f"{where} is not a {word}: it is nested too deeply, or its numbers are too large. Choose another file."
         ) from None
 
 
-def _explain(error: msgspec.ValidationError) -> str:
+def explained(error: msgspec.ValidationError) -> str:
     """``In versions[0].stages.time: speed is 9 ×; it can be …`` from the library's message."""
     what, _, path = str(error).partition(" - at `")
     place = path.rstrip("`").removeprefix("$").lstrip(".")

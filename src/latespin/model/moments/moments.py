@@ -287,6 +287,7 @@ AnyMoment = (
 )  # fmt: skip
 
 
+EffectMoment = EffectRange | HeldEffect  # with an effect that has settings of its own
 order_moments(get_args(AnyMoment))
 
 

@@ -4,8 +4,7 @@ from collections.abc import Sequence
 
 from msgspec.structs import fields, replace
 
-from latespin.model.moments.faded_effects import EffectRange
-from latespin.model.moments.moments import AnyMoment
+from latespin.model.moments.moments import AnyMoment, EffectMoment
 from latespin.model.moments.moving import nudged
 from latespin.model.timing.beat_grid import Grid
 
@@ -17,7 +16,7 @@ def with_field(moments: Sequence[AnyMoment], lead: AnyMoment, field: str, value:
     """
     changed: list[AnyMoment] = []
     for moment in moments:
-        if isinstance(moment, EffectRange) and isinstance(lead, EffectRange) and field == "effect":
+        if isinstance(moment, EffectMoment) and isinstance(lead, EffectMoment) and field == "effect":
             if type(moment.effect) is type(lead.effect):
                 changed.append(_with_effect(moment, lead, value))
         elif field in moment.__struct_fields__:
@@ -25,7 +24,7 @@ def with_field(moments: Sequence[AnyMoment], lead: AnyMoment, field: str, value:
     return changed
 
 
-def _with_effect(moment: EffectRange, lead: EffectRange, effect: object) -> EffectRange:
+def _with_effect(moment: EffectMoment, lead: EffectMoment, effect: object) -> EffectMoment:
     if type(effect) is not type(lead.effect):
         return replace(moment, effect=effect)
     differ = {

@@ -70,13 +70,15 @@ class Parameter:
             return math.log(value / self.low) / math.log(self.high / self.low)
         return (value - self.low) / (self.high - self.low)
 
+    def from_share(self, share: float) -> float:
+        """The value at a share of the range, as it is."""
+        if self.logarithmic:
+            return self.clamp(self.low * (self.high / self.low) ** share)
+        return self.clamp(self.low + (self.high - self.low) * share)
+
     def from_fraction(self, fraction: float) -> float:
         """The value at a position of the bar, rounded to the digits shown."""
-        fraction = min(max(fraction, 0.0), 1.0)
-        if self.logarithmic:
-            value = self.low * (self.high / self.low) ** fraction
-        else:
-            value = self.low + (self.high - self.low) * fraction
+        value = self.from_share(min(max(fraction, 0.0), 1.0))
         return self.clamp(round(value, self.decimals))
 
 
@@ -246,6 +248,9 @@ FEEDBACK = Parameter(
 )
 MOMENT_GAIN = Parameter("Gain", "dB", -60.0, 24.0, -6.0, 0.5, 1, "Change of level in the range; −60 dB is silence.")
 SOUND_GAIN = Parameter("Gain", "dB", -60.0, 12.0, -6.0, 0.5, 1, "Level of the sound.")
+QUANTISE_STRENGTH = Parameter(
+    "Strength", "%", 0.0, 100.0, 100.0, 5.0, 0, "How far a recorded move goes towards the grid.",
+)  # fmt: skip
 HELD_BACK = Parameter(
     "Slice before", "×", 0.0, 400.0, 1.0, 0.25, 3,
     "How many slices before the start the held one begins: 1 repeats the slice that has just sounded, 0 the one that comes.",

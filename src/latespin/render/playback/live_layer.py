@@ -10,8 +10,9 @@ from latespin.render.playback.near_stream import BEGIN_SECONDS, NearStream
 from latespin.render.playback.programme import PlaybackRequest
 from latespin.render.playback.ring_buffer import RingBuffer
 from latespin.render.playback.ring_marks import RingMarks
+from latespin.render.playing.hold_recorder import Whereabouts
 from latespin.render.playing.live_controls import LiveControls
-from latespin.render.playing.live_hand import LiveHand, Whereabouts
+from latespin.render.playing.live_hand import LiveHand
 
 
 class LiveLayer:

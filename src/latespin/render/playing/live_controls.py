@@ -55,6 +55,13 @@ class LiveControls:
         """The value a control was turned to, if it was."""
         return self._wanted.get(control)
 
+    def release(self, control: Control) -> None:
+        """Let the version’s own value of a control hold again."""
+        self._wanted.pop(control, None)
+        way = self._ways.get(control)
+        if way is not None:
+            way.target = None
+
     def forget(self) -> None:
         """Let the version’s own values hold again."""
         self._wanted.clear()

@@ -5,54 +5,20 @@ from collections import deque
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from msgspec.structs import replace
-
 from latespin.dsp.arrays import Audio
-from latespin.model.arranging.held_slices import slice_frames, slices_back
-from latespin.model.moments.held import Held, HeldRepeat
-from latespin.render.effects.context import EffectContext
+from latespin.model.moments.held import Held
 from latespin.render.playing.drum_chunks import CHUNK, DrumChunks
 from latespin.render.playing.hand_stage import HandStage
+from latespin.render.playing.hold_recorder import HoldRecorder, PlayedMove, Whereabouts
 from latespin.render.playing.legs import Sound
-
-
-@dataclass(frozen=True)
-class Whereabouts:
-    """What plays at a frame of the ring: frame ``at`` of a version.
-
-    unbroken : frames before it that lead there without a jump.  token : tells programmes apart.  gain : by which the version's level was changed.
-    """
-
-    at: int
-    unbroken: int
-    find_context: Callable[[], EffectContext]
-    token: object
-    gain: float = 1.0
-
-
-@dataclass(frozen=True)
-class PlayedMove:
-    """A move as it was played, over frames of After of the programme that is told by ``token``."""
-
-    ident: str
-    moment: Held
-    start: int
-    stop: int
-    token: object
-
-
-@dataclass
-class _Hold:
-    moment: Held
-    start: int
-    where: Whereabouts
 
 
 @dataclass(frozen=True)
 class _Press:
     ident: str
-    moment: Held | None  # None: let go
+    moment: Held | None = None  # None: let go, or with other slices
     coming: bool = False
+    value: str = ""  # the note value of the slices of a repeat that is held
 
 
 class LiveHand:
@@ -64,12 +30,11 @@ class LiveHand:
     def __init__(self, rate: int, sound: Sound) -> None:
         self._rate, self._sound = rate, sound
         self._waiting: deque[_Press] = deque()
-        self._holds: dict[str, _Hold] = {}
+        self._recorder = HoldRecorder()
         self._offset = 0  # frame of After less frame of the ring
         self._expected: int | None = None
         self.chunks = DrumChunks(rate, lambda start, frames: sound(start - self._offset, frames))
         self._stage = self._fresh()
-        self.played: deque[PlayedMove] = deque(maxlen=10_000)
         self._lock = threading.Lock()
 
     def _fresh(self) -> HandStage:
@@ -88,34 +53,35 @@ class LiveHand:
         """Let a move go from the next block on; unknown names are ignored."""
         self._waiting.append(_Press(ident, None))
 
+    def cut(self, ident: str, value: str) -> None:
+        """Give the slice of a repeat that is held another note value."""
+        self._waiting.append(_Press(ident, value=value))
+
     def release_all(self) -> None:
         """Let everything go, what still waits included."""
-        for ident in {*self._holds, *(press.ident for press in list(self._waiting))}:
+        for ident in {*self.held, *(press.ident for press in list(self._waiting))}:
             self.release(ident)
 
     @property
     def held(self) -> frozenset[str]:
         """Names of the moves that are held."""
-        return frozenset(self._holds)
+        return self._recorder.held
 
     def take_played(self) -> list[PlayedMove]:
         """The moves that were let go since the last call."""
-        found = []
-        while self.played:
-            found.append(self.played.popleft())
-        return found
+        return self._recorder.take()
 
     def stop(self) -> None:
         """Playback has stopped: what is held ends where the song stands."""
         with self._lock:
-            self._let_all_go()
+            self._recorder.release_all(self._expected)
             self._stage = self._fresh()
             self._waiting.clear()
 
     def forget(self) -> None:
         """Let nothing ring on; for a programme that has the moves in it."""
         with self._lock:
-            if not self._holds:
+            if not self.held:
                 self._stage = self._fresh()
 
     # -- from the device's thread ---------------------------------------------------------------------------
@@ -134,7 +100,7 @@ class LiveHand:
         if where is None:
             return block
         if self._expected is not None and abs(where.at - self._expected) > 1:
-            self._split(where)
+            self._recorder.split(self._expected, where)
         self._offset = where.at - first
         self._expected = where.at + block.shape[1]
         while self._waiting:
@@ -144,29 +110,16 @@ class LiveHand:
         return self._stage.process(first, block.shape[1], where.at)
 
     def _act(self, press: _Press, first: int, where: Whereabouts) -> None:
-        self._end(press.ident, where.at)
-        if press.moment is None:
+        if press.value:
+            moment = self._recorder.cut(press.ident, press.value, where)
+        elif press.moment is None:
+            self._recorder.release(press.ident, where.at)
             self._stage.release(press.ident, first)
             return
-        moment = caught(press.moment, where, coming=press.coming)
-        self._holds[press.ident] = _Hold(moment, where.at, where)
-        self._stage.press(press.ident, moment, first, where.at, where.find_context(), gain=where.gain)
-
-    def _end(self, ident: str, at: int) -> None:
-        hold = self._holds.pop(ident, None)
-        if hold is not None and at > hold.start:
-            self.played.append(PlayedMove(ident, hold.moment, hold.start, at, hold.where.token))
-
-    def _split(self, where: Whereabouts) -> None:
-        """The song has jumped, as loops do: what is held is two moves, before the jump and after it."""
-        assert self._expected is not None
-        for ident, hold in list(self._holds.items()):
-            self._end(ident, self._expected)
-            self._holds[ident] = _Hold(hold.moment, where.at, where)
-
-    def _let_all_go(self) -> None:
-        for ident, hold in list(self._holds.items()):
-            self._end(ident, self._expected if self._expected is not None else hold.start)
+        else:
+            moment = self._recorder.press(press.ident, press.moment, where, coming=press.coming)
+        if moment is not None:
+            self._stage.press(press.ident, moment, first, where.at, where.find_context(), gain=where.gain)
 
     # -- from the render thread -----------------------------------------------------------------------------
 
@@ -178,14 +131,3 @@ class LiveHand:
             number += 1
         enough = (number + 1) * CHUNK + self.chunks.context <= written + self._offset
         return number if enough else None
-
-
-def caught(moment: Held, where: Whereabouts, *, coming: bool) -> Held:
-    """A move as it is when it is pressed there: a repeat with its slice. Where too little has sounded, it takes what comes."""
-    if not isinstance(moment, HeldRepeat):
-        return moment
-    clock = where.find_context().clock
-    back = slices_back(moment, where.at, clock, coming=coming)
-    if back * slice_frames(moment, where.at, clock) > where.unbroken:
-        back = 0.0
-    return replace(moment, back=back)

@@ -9,8 +9,8 @@ from latespin.model.moments.held import Held
 from latespin.model.timing.positions import Position
 from latespin.model.values.parameters import parameters_of
 from latespin.render.playback.programme import PlaybackRequest
+from latespin.render.playing.hold_recorder import PlayedMove
 from latespin.render.playing.live_controls import Turned
-from latespin.render.playing.live_hand import PlayedMove
 
 
 def moment_of(move: PlayedMove, ident: str, take: str) -> Held:

@@ -29,6 +29,11 @@ class PanelCommands(QObject):
         """Show the panel of beats and bars."""
         self.opened.emit("grid")
 
+    @command("play_along", "Play alon&g", menu="&Play", keys="P", group=2)
+    def show_playing(self) -> None:
+        """Show the panel of pads and knobs; again, leave it."""
+        self.opened.emit("moments" if self.panel == "playing" else "playing")
+
     @command("audition", "P&lay the moment, or the ending", menu="&Moments", keys="A")
     def audition(self) -> None:
         """Play what the panel shows: the ending on its panel, else the chosen moment."""

@@ -1,0 +1,1 @@
+"""Playing along: pads, knobs and control surfaces, and what is recorded of them."""

@@ -1,0 +1,1 @@
+"""The Play along panel: pads, knobs and takes."""

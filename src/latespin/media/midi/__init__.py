@@ -1,0 +1,1 @@
+"""MIDI: control surfaces by the ALSA sequencer or a local socket, and Standard MIDI Files."""

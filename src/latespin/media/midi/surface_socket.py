@@ -1,0 +1,125 @@
+"""A local socket over which control surfaces send MIDI where there is no sequencer: plain MIDI bytes, both ways."""
+
+import contextlib
+import logging
+import socket
+import threading
+from collections.abc import Callable
+from pathlib import Path
+
+import mido
+import platformdirs
+
+LOG = logging.getLogger(__name__)
+NAME = "Practice surface"
+MOST_CLIENTS = 4
+WAIT_SECONDS = 0.25
+
+
+def socket_path() -> Path:
+    """Where the socket is, in the user's runtime folder."""
+    return Path(platformdirs.user_runtime_dir("late-spin")) / "surface.sock"
+
+
+class SurfaceSocket:
+    """Listens for surfaces. heard : is called with a name and a message; changed : when a surface comes or goes.
+
+    problem : why it does not listen, or an empty sentence.
+    """
+
+    def __init__(self, heard: Callable[[str, mido.Message], None], changed: Callable[[], None]) -> None:
+        self._heard, self._changed = heard, changed
+        self._clients: dict[str, socket.socket] = {}
+        self._stopping = threading.Event()
+        self.problem = ""
+        self._path = socket_path()
+        self._socket = self._listen()
+        if self._socket is not None:
+            threading.Thread(target=self._accept, name="surface socket", daemon=True).start()
+
+    @property
+    def names(self) -> tuple[str, ...]:
+        """The surfaces that are connected."""
+        return tuple(self._clients)
+
+    def send(self, name: str, message: mido.Message) -> None:
+        """Send a message to a surface; to one that has gone, nothing happens."""
+        client = self._clients.get(name)
+        if client is not None:
+            with contextlib.suppress(OSError):
+                client.sendall(message.bin())
+
+    def close(self) -> None:
+        """Stop listening, and disconnect all."""
+        self._stopping.set()
+        if self._socket is not None:
+            self._socket.close()
+            self._path.unlink(missing_ok=True)
+        for client in list(self._clients.values()):
+            with contextlib.suppress(OSError):
+                client.shutdown(socket.SHUT_RDWR)
+
+    def _listen(self) -> socket.socket | None:
+        """A listening socket; None where another Late Spin listens, or it cannot be made."""
+        made = socket.socket(socket.AF_UNIX, socket.SOCK_STREAM)
+        try:
+            self._path.parent.mkdir(parents=True, exist_ok=True)
+            if self._path.exists() and not _answers(self._path):
+                self._path.unlink()
+            made.bind(str(self._path))
+            made.listen(MOST_CLIENTS)
+            made.settimeout(WAIT_SECONDS)
+        except OSError as error:
+            LOG.info("no surface can connect: %s", error)
+            self.problem = str(error)
+            made.close()
+            return None
+        return made
+
+    def _accept(self) -> None:
+        assert self._socket is not None
+        while not self._stopping.is_set():
+            try:
+                client, _ = self._socket.accept()
+            except TimeoutError:
+                continue
+            except OSError:
+                return
+            client.settimeout(None)
+            name = next(n for i in range(1, 100) if (n := NAME if i == 1 else f"{NAME} {i}") not in self._clients)
+            self._clients[name] = client
+            threading.Thread(target=self._serve, args=(name, client), name=name, daemon=True).start()
+            self._changed()
+
+    def _serve(self, name: str, client: socket.socket) -> None:
+        """Hear a surface until it goes. Bytes that are no message are passed over."""
+        parser = mido.Parser()
+        with client, contextlib.suppress(OSError):
+            while data := client.recv(4096):
+                parser.feed(data)
+                for message in parser:
+                    self._heard(name, message)
+        self._clients.pop(name, None)
+        if not self._stopping.is_set():
+            self._changed()
+
+
+def _answers(path: Path) -> bool:
+    """Whether somebody listens at a socket."""
+    with socket.socket(socket.AF_UNIX, socket.SOCK_STREAM) as asker:
+        try:
+            asker.connect(str(path))
+        except OSError:
+            return False
+    return True
+
+
+def connect() -> socket.socket:
+    """A connection to a running Late Spin. Raises OSError where there is none."""
+    made = socket.socket(socket.AF_UNIX, socket.SOCK_STREAM)
+    try:
+        made.connect(str(socket_path()))
+    except OSError:
+        made.close()
+        raise
+    return made
