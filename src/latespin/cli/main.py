@@ -13,6 +13,7 @@ from latespin.cli.batch import make_set
 from latespin.cli.inspect import inspect
 from latespin.cli.output import accept_any_names
 from latespin.cli.pad import pad
+from latespin.cli.perform import perform
 from latespin.cli.recipes import recipes
 from latespin.cli.render import render
 from latespin.cli.time_map import time_map
@@ -73,7 +74,7 @@ def commands() -> None:
     """Late Spin: altered versions of whole songs, at a level you can trust."""
 
 
-for command in (inspect, render, time_map, recipes, pad, make_set):
+for command in (inspect, render, perform, time_map, recipes, pad, make_set):
     commands.add_command(command)
 
 
@@ -85,6 +86,16 @@ def open_window(file: Path | None, demo: bool) -> None:
     from latespin.desktop.app import run
 
     code = run(file, demo=demo)
+    if code:
+        sys.exit(code)
+
+
+@commands.command("surface")
+def open_surface() -> None:
+    """Open the practice surface: pads and knobs on the screen, which play Late Spin by MIDI."""
+    from latespin.desktop.app import run_surface
+
+    code = run_surface()
     if code:
         sys.exit(code)
 

@@ -117,7 +117,7 @@ def render(song: Path, out: Path, depth: Any, overwrite: bool, as_json: bool, **
 
     length, ending, grid, asked = _read_options(options)
     with progress("Rendering", as_json) as work:
-        opened = _opened(song, options, asked, Share(work, 0.0, 0.1))
+        opened = opened_version(song, options, asked, Share(work, 0.0, 0.1))
         track, stages, made_on, session_grid, faults = opened
         grid = grid or session_grid
         sources = (options["cover"],) if options["cover"] is not None else ()
@@ -134,7 +134,7 @@ def render(song: Path, out: Path, depth: Any, overwrite: bool, as_json: bool, **
         result = export(readers, stages, out, Share(work, 0.3, 1.0), depth=depth, overwrite=overwrite, sources=sources)
     notes = (*track.warnings, *faults, *result.notes)
     say_warnings(notes)
-    print_facts(_facts(out, result, notes), as_json)
+    print_facts(facts_of(out, result, notes), as_json)
 
 
 STAGE_OPTIONS = (
@@ -159,7 +159,7 @@ def _read_options(
     return length, options["ending"], grid, asked
 
 
-def _opened(
+def opened_version(
     song: Path, options: dict[str, Any], asked: dict[str, Any], work: Work
 ) -> "tuple[Track, Stages, SourceSongInfo | None, Grid | None, tuple[str, ...]]":
     """The track, the stages, the song a recipe was made on, a session's grid, and problems of a recipe."""
@@ -181,7 +181,7 @@ def _opened(
     return open_track(song, work), asked_stages(found.stages, **asked), found.made_on, None, faults
 
 
-def _facts(out: Path, result: "ExportResult", notes: tuple[str, ...]) -> dict[str, Any]:
+def facts_of(out: Path, result: "ExportResult", notes: tuple[str, ...]) -> dict[str, Any]:
     """Summary of a written file."""
     facts = result.facts
     return {

@@ -30,16 +30,33 @@ def run(file: Path | None, *, demo: bool = False) -> int:
     window = Window(load_settings())
     window.show()
     QTimer.singleShot(0, window, lambda: _begin(window, demo_session() if demo else file))
+    code = _run_until_quit(app)
+    window.work.close()
+    if window.playback:
+        window.playback.close()
+    return code
+
+
+def run_surface() -> int:
+    """Show the practice surface; returns the exit code."""
+    from latespin.desktop.surface.surface_window import SurfaceWindow
+
+    app = make_app()
+    window = SurfaceWindow()
+    window.show()
+    code = _run_until_quit(app)
+    window.close()
+    return code
+
+
+def _run_until_quit(app: QApplication) -> int:
+    """Run the application until its last window is closed or a signal comes; returns the exit code."""
     signal.signal(signal.SIGINT, lambda *_: app.quit())
     signal.signal(signal.SIGTERM, lambda *_: app.quit())
     heartbeat = QTimer()
     heartbeat.start(250)
     heartbeat.timeout.connect(lambda: None)  # lets Python see signals
-    code = app.exec()
-    window.work.close()
-    if window.playback:
-        window.playback.close()
-    return code
+    return app.exec()
 
 
 def make_app() -> QApplication:

@@ -34,8 +34,9 @@ class SurfaceSocket:
         self.problem = ""
         self._path = socket_path()
         self._socket = self._listen()
+        self._threads: list[threading.Thread] = []
         if self._socket is not None:
-            threading.Thread(target=self._accept, name="surface socket", daemon=True).start()
+            self._start(self._accept, "surface socket")
 
     @property
     def names(self) -> tuple[str, ...]:
@@ -50,14 +51,23 @@ class SurfaceSocket:
                 client.sendall(message.bin())
 
     def close(self) -> None:
-        """Stop listening, and disconnect all."""
+        """Stop listening, and disconnect all; waits for the threads, which end at once."""
         self._stopping.set()
         if self._socket is not None:
-            self._socket.close()
             self._path.unlink(missing_ok=True)
-        for client in list(self._clients.values()):
-            with contextlib.suppress(OSError):
-                client.shutdown(socket.SHUT_RDWR)
+        for end in (self._socket, *self._clients.values()):
+            if end is not None:
+                with contextlib.suppress(OSError):
+                    end.shutdown(socket.SHUT_RDWR)
+        for thread in self._threads:
+            thread.join(2.0)
+        if self._socket is not None:
+            self._socket.close()
+
+    def _start(self, target: Callable[..., None], name: str, *args: object) -> None:
+        self._threads = [thread for thread in self._threads if thread.is_alive()]
+        self._threads.append(threading.Thread(target=target, name=name, args=args, daemon=True))
+        self._threads[-1].start()
 
     def _listen(self) -> socket.socket | None:
         """A listening socket; None where another Late Spin listens, or it cannot be made."""
@@ -88,7 +98,7 @@ class SurfaceSocket:
             client.settimeout(None)
             name = next(n for i in range(1, 100) if (n := NAME if i == 1 else f"{NAME} {i}") not in self._clients)
             self._clients[name] = client
-            threading.Thread(target=self._serve, args=(name, client), name=name, daemon=True).start()
+            self._start(self._serve, name, name, client)
             self._changed()
 
     def _serve(self, name: str, client: socket.socket) -> None:

@@ -43,6 +43,14 @@ class LiveLayer:
         programme = mark.programme
         return Whereabouts(mark.frame + first - mark.at, unbroken, programme.context, programme, programme.gain)
 
+    def close(self) -> None:
+        """End what is going on; waits for it up to two seconds."""
+        if self._near is not None:
+            self._near.end()
+        for thread in (self._separating, self._near.thread if self._near is not None else None):
+            if thread is not None:
+                thread.join(2.0)
+
     # -- live controls --------------------------------------------------------------------------------------
 
     def near_due(self, read: int, written: int) -> bool:

@@ -44,6 +44,7 @@ class NearStream:
         self._made: _Prepared | None = None
         self._fresh = True
         self._stopped = False
+        self.thread: threading.Thread | None = None
 
     def end(self) -> None:
         """It is not wanted any more."""
@@ -76,7 +77,8 @@ class NearStream:
         """Prepare for a programme from its frame on, which is ring frame ``at``; in a thread of its own."""
         self._made, self._of = None, self.controls.key(programme)
         whole = (programme, self._of, frame, at)
-        threading.Thread(target=self._prepare, args=whole, name="near stream", daemon=True).start()
+        self.thread = threading.Thread(target=self._prepare, args=whole, name="near stream", daemon=True)
+        self.thread.start()
 
     def _prepare(self, programme: PlaybackRequest, key: PlaybackRequest, frame: int, at: int) -> None:
         try:

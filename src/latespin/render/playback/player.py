@@ -147,6 +147,7 @@ class Player:
             self._stopping = True
             self._lock.notify_all()
         self._thread.join(2.0)
+        self.live.close()
 
     def set_live(self, controls: LiveControls | None) -> None:
         """Let some controls of effects be turned while it plays, or none."""

@@ -31,6 +31,7 @@ class LiveSession:
         self.quantise, self.strength = "", 100.0
         self.controls = LiveControls(self._controls_of(surface))
         self.performer = self._make(surface)
+        self._own = self._own_values()
         player.live.separates_drums = any(_on_drums(pad.move) for pad in surface.pads)
         player.set_live(self.controls if self.controls.controls else None)
 
@@ -68,8 +69,8 @@ class LiveSession:
 
     # -- the version changes ----------------------------------------------------------------------------------
 
-    def follow(self, settled: dict[Control, float]) -> None:
-        """The version has changed: live controls go where its values are, and others become live. settled : the values set by knobs."""
+    def follow(self) -> None:
+        """The version has changed: live controls go where its values were set otherwise, and others become live."""
         with self._lock:
             wanted = self._controls_of(self.performer.surface)
             if wanted != self.controls.controls:
@@ -78,14 +79,18 @@ class LiveSession:
                 self.controls.armed = armed
                 self.performer = self._make(self.performer.surface)
                 self.player.set_live(self.controls if wanted else None)
-                return
-            for ident, field in wanted:
-                value = self.controls.value((ident, field))
-                effect = self._document.stages.colour.find(ident)
-                own = float(getattr(effect, field)) if effect is not None else value
-                if value is not None and own is not None and own != value and settled.get((ident, field)) != value:
-                    self.controls.turn((ident, field), own)
+            before, self._own = self._own, self._own_values()
+            for control, own in self._own.items():
+                value = self.controls.value(control)
+                if value is not None and own not in (value, before.get(control, own)):
+                    self.controls.turn(control, own)
                     self.performer.forget_knobs()
+
+    def _own_values(self) -> dict[Control, float]:
+        """What the version has, of the live controls."""
+        colour = self._document.stages.colour
+        effects = {control: colour.find(control[0]) for control in self.controls.controls}
+        return {control: float(getattr(e, control[1])) for control, e in effects.items() if e is not None}
 
     def turned_values(self) -> dict[Control, float]:
         """The values knobs were turned to."""

@@ -25,7 +25,6 @@ from latespin.model.version import Stages
 if TYPE_CHECKING:  # loads kernels: not before a song is open
     from latespin.desktop.controllers.playing.live_session import LiveSession
     from latespin.render.playback.player import Player
-    from latespin.render.playing.live_controls import Control
 
 LOOK_MS, SETTLE_MS = 30, 400
 
@@ -43,7 +42,6 @@ class PlayingController(QObject):
         self._document, self._settings, self._panel, self._player = document, settings, panel, player
         self.session: LiveSession | None = None
         self._open = self._was_playing = False
-        self._settled: dict[Control, float] = {}
         self.surfaces = SurfaceController(settings, self._handle, self)
         self.menus = PadMenus(document, self.surfaces, panel)
         panel.grid.pressed.connect(lambda number: self._handle(PadEvent(number, held=True)))
@@ -112,7 +110,6 @@ class PlayingController(QObject):
             self.session.close()
         self.session = LiveSession(self._document, player, self.surfaces.surface)
         self.session.quantise, self.session.strength = self._settings.quantise, self._settings.quantise_strength
-        self._settled = {}
         if armed:
             self.session.arm(True)
         self._prepare()
@@ -164,7 +161,7 @@ class PlayingController(QObject):
     def _follow(self) -> None:
         session = self.session
         if session is not None:
-            session.follow(self._settled)
+            session.follow()
             self._panel.takes.show_takes(self._document.stages.moments)
             self._show_knobs()
 
@@ -177,7 +174,6 @@ class PlayingController(QObject):
         if automated:
             self.message.emit(tr("That control is automated. Switch Record on to record over its automation."), False)
         if stages != self._document.stages:
-            self._settled = session.turned_values()
             self._document.edit_stages(tr("Turn knobs"), stages, "knobs")
         self._document.end_drag()
 

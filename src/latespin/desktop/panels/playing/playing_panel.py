@@ -1,7 +1,7 @@
 """The Play along panel: pads, knobs, recording and takes."""
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QPushButton, QToolButton, QVBoxLayout
+from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QPushButton, QToolButton, QVBoxLayout, QWidget
 
 from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.panels.playing.knob_row import KnobRow
@@ -32,13 +32,16 @@ class PlayingPanel(StagePanel):
         row.addWidget(self.grid, 1)
         self.knobs.setFixedWidth(288)
         row.addWidget(self.knobs)
-        row.addLayout(self._side())
+        side = QWidget()
+        side.setFixedWidth(SIDE_WIDTH)
+        side.setLayout(self._side())
+        row.addWidget(side)
         self.column.addLayout(row, 1)
-        self.takes.setFixedWidth(SIDE_WIDTH)
         self.takes.wanted.connect(self.wanted)
 
     def _side(self) -> QVBoxLayout:
         column = QVBoxLayout()
+        column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
         head = QHBoxLayout()
         head.setSpacing(8)
