@@ -43,6 +43,22 @@ class PlayingPanel(StagePanel):
         column = QVBoxLayout()
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
+        column.addLayout(self._head())
+        column.addLayout(self._quantising())
+        column.addWidget(self.takes, 1)
+        self.latch = QCheckBox(tr("Latch"))
+        self.latch.setToolTip(tr("A press holds a pad, the next press lets it go. For all pads."))
+        run_from(self.latch, "latch_pads", self.wanted)
+        self.status = quiet_label("", 11)
+        self.status.setWordWrap(True)
+        last = QHBoxLayout()
+        last.setSpacing(8)
+        last.addWidget(self.latch, 0, Qt.AlignmentFlag.AlignTop)
+        last.addWidget(self.status, 1)
+        column.addLayout(last)
+        return column
+
+    def _head(self) -> QHBoxLayout:
         head = QHBoxLayout()
         head.setSpacing(8)
         self.record = QPushButton(tr("Record"))
@@ -50,7 +66,9 @@ class PlayingPanel(StagePanel):
         self.record.setProperty("recording", True)
         self.record.setMinimumWidth(104)
         self.record.setToolTip(
-            tr("While the song plays, keeps every pad and knob you move as a take. Over a loop, each round adds to it.")
+            tr(
+                "While the song plays, keeps every pad and knob you move as a take. Over a loop, each round adds to it (Ctrl+P)."
+            )
         )
         run_from(self.record, "record_take", self.wanted)
         head.addWidget(self.record)
@@ -60,7 +78,9 @@ class PlayingPanel(StagePanel):
         self.surface.setToolTip(tr("Control surfaces, and the map that says what their pads and knobs do."))
         head.addWidget(self.surface)
         head.addStretch()
-        column.addLayout(head)
+        return head
+
+    def _quantising(self) -> QHBoxLayout:
         grid = QHBoxLayout()
         grid.setSpacing(6)
         self.quantise = QComboBox()
@@ -80,19 +100,7 @@ class PlayingPanel(StagePanel):
         grid.addWidget(quiet_label(tr("Quantise"), 12))
         grid.addWidget(self.quantise)
         grid.addWidget(self.strength)
-        column.addLayout(grid)
-        self.latch = QCheckBox(tr("Latch"))
-        self.latch.setToolTip(tr("A press holds a pad, the next press lets it go. For all pads."))
-        run_from(self.latch, "latch_pads", self.wanted)
-        self.status = quiet_label("", 11)
-        self.status.setWordWrap(True)
-        last = QHBoxLayout()
-        last.setSpacing(8)
-        last.addWidget(self.latch, 0, Qt.AlignmentFlag.AlignTop)
-        last.addWidget(self.status, 1)
-        column.addWidget(self.takes, 1)
-        column.addLayout(last)
-        return column
+        return grid
 
     def show_recording(self, on: bool) -> None:
         """Say whether what is played is kept."""
