@@ -13,6 +13,7 @@ import soundfile
 
 import demo_instruments as play
 from demo_instruments import RATE, Wave
+from demo_moves import MOVES, with_moves, write_moves
 from latespin.analysis.facts import facts_of
 from latespin.dsp.arrays import Audio
 from latespin.dsp.reverb.hall import Hall
@@ -22,8 +23,8 @@ from latespin.media.tags import Tags, write_tags
 from latespin.media.track import file_hash
 from latespin.model.documents.documents import Session, TrackReference, to_json
 from latespin.model.effects.automation import Lane, LanePoint, dipped
+from latespin.model.effects.effects import Eq, Layer, SmallSpeaker, Spin, Underwater, Vinyl
 from latespin.model.effects.effects import Hall as HallStage
-from latespin.model.effects.effects import Layer, SmallSpeaker, Spin, Underwater, Vinyl
 from latespin.model.moments.endings import Ending, RingOut
 from latespin.model.moments.faded_effects import ColourDip
 from latespin.model.moments.moments import (
@@ -325,9 +326,10 @@ def demo_session(song: Song) -> Session:
     vast = HallStage(
         id="hall", decay_seconds=6.5, amount_percent=42.0, size_percent=90.0, pre_delay_ms=40.0, tone_hz=3800.0
     )
+    grid = Grid(bpm=song.bpm, first_beat_seconds=song.lead_in, beats_per_bar=song.metre)
     versions = (
         Version(id="couples", name="Last couples’ skate", stages=Stages(time=Time(speed=0.85), colour=Colour(effects=(hall,)))),
-        Version(id="relay", name="Relay race", stages=Stages(time=Time(speed=1.22), level=Level(target_lufs=-12.0))),
+        Version(id="relay", name="Relay race", stages=relay_race(song, grid)),
         Version(
             id="quiet", name="Quiet hour",
             stages=Stages(time=Time(speed=0.92, pitch="held", semitones=-1.0), colour=Colour(effects=(vast,)), level=Level(target_lufs=-18.0)),
@@ -336,8 +338,15 @@ def demo_session(song: Song) -> Session:
         Version(id="overhead", name="Wheels overhead", stages=Stages(colour=overhead(), level=Level(target_lufs=-15.0))),
     )  # fmt: skip
     reference = TrackReference(path=song.file, sha256=file_hash(DEMO / song.file))
-    grid = Grid(bpm=song.bpm, first_beat_seconds=song.lead_in, beats_per_bar=song.metre)
     return Session(track=reference, grid=grid, versions=versions, chosen="couples")
+
+
+def relay_race(song: Song, grid: Grid) -> Stages:
+    """Quick and loud, with a take played along to it."""
+    filtered = Colour(effects=(Eq(id="filter", high_cut_hz=20_000.0, high_slope="24"),))
+    plain = Stages(time=Time(speed=1.22), colour=filtered, level=Level(target_lufs=-12.0))
+    write_moves(DEMO / MOVES, grid, plain.time.speed)
+    return with_moves(plain, DEMO / song.file, grid, DEMO / MOVES)
 
 
 def overhead() -> Colour:

@@ -32,6 +32,7 @@ from latespin.model.playing.surface_map import (
     Knob,
     Source,
     SurfaceMap,
+    nowhere,
     practice_map,
     read_surface,
     to_json,
@@ -42,6 +43,7 @@ from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.playing.live_controls import LiveControls
 from latespin.render.playing.performance import TimedMessage, performed
 from latespin.render.playing.performer import Performer
+from latespin.render.playing.take_files import messages_of
 from tests.conftest import noise, track_of
 
 RATE = 44_100
@@ -420,6 +422,33 @@ def test_a_performance_becomes_moves_and_automation_where_it_was_played() -> Non
     assert take.name == "Closing time"
     with pytest.raises(Unusable, match="none of its messages is in the map"):
         performed(stages, readers, timed((1.0, note(1))), practice_map(), "moves.mid")
+
+
+def test_a_take_survives_a_midi_file(tmp_path: Path) -> None:
+    """The moves come back to the frame, whatever the clock of the file; a knob within a step of its seven bits."""
+    stages = Stages(colour=Colour(effects=(Eq(id="e"), Hall(id="h", amount_percent=0.0))))
+    readers = TrackRenderer(track_of(noise(6.0)), GRID)
+    script = timed(
+        (1.1, note(37)), (1.5, note(37, 0)), (2.0, note(46)), (2.5, note(46, 0)), (3.0, control(22, 2)),
+        *((3.1 + 0.05 * i, control(22, 2 + 5 * i)) for i in range(20)), (4.5, note(41)), (4.8, note(41, 0)),
+    )  # fmt: skip
+    made = performed(stages, readers, script, practice_map(), "Take 1")
+    (take,) = made.moments.takes
+    messages, missing = messages_of(made, readers, practice_map(), take.id)
+    assert missing == 0
+    write_performance(tmp_path / "take.mid", messages, "Take 1")
+    read = [TimedMessage(seconds, message) for seconds, message in read_performance(tmp_path / "take.mid")]
+    again = performed(stages, readers, read, practice_map(), "Take 1")
+    before, after = (readers.arrangement(version).held for version in (made, again))
+    assert [type(placed.moment) for placed in after] == [type(placed.moment) for placed in before]
+    edges = np.array([[(p.start, p.stop) for p in held] for held in (before, after)])
+    assert np.abs(edges[0] - edges[1]).max() <= 12, "a quarter of a millisecond"
+    lanes = [version.colour.find("h").lanes[0] for version in (made, again)]  # type: ignore[union-attr]
+    beats = np.linspace(6.3, 8.0, 40)
+    curves = [np.interp(beats, [p.at.beat for p in lane.points], [p.value for p in lane.points]) for lane in lanes]
+    assert np.abs(curves[0] - curves[1]).max() < 3.0
+    other = practice_map().with_pad(1, replace(practice_map().pads[1], move=nowhere(HeldRepeat, value="1/4d")))
+    assert messages_of(made, readers, other, take.id)[1] == 1, "no pad of that map plays the repeat"
 
 
 def test_the_command_plays_a_file_on_a_song(here: Any, tmp_path: Path) -> None:

@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 from PySide6.QtCore import QPoint, Qt
-from PySide6.QtWidgets import QInputDialog
+from PySide6.QtWidgets import QFileDialog, QInputDialog
 from pytestqt.qtbot import QtBot
 
 from latespin.desktop.panels.playing.pad_grid import TYPED
@@ -205,6 +205,29 @@ def test_takes_are_switched_renamed_quantised_merged_and_deleted_as_steps_of_und
     assert not document.stages.moments.takes
     along.run("undo")
     assert len(held_in(along)) == 3
+
+
+def test_takes_are_exchanged_as_midi_files(
+    along: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    take_from(along, qtbot, SILENCE, REVERSE)
+    before, controller = held_in(along), along.controllers.playing.takes
+    file = tmp_path / "take.mid"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(file), ""))
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(file), ""))
+    along.panels.playing.takes.wanted.emit("export_take")
+    controller.delete()
+    assert not held_in(along)
+    along.panels.playing.takes.wanted.emit("import_take")
+    after = held_in(along)
+    assert [type(m) for m in after] == [type(m) for m in before]
+    assert [m.start.at(GRID) for m in after] == pytest.approx([m.start.at(GRID) for m in before], abs=0.001)
+    assert along.document.stages.moments.takes[0].name == "take"
+    said: list[str] = []
+    controller.message.connect(lambda text, _: said.append(text))
+    file.write_bytes(b"MThd, or is it?")
+    controller.import_take()
+    assert "not a Standard MIDI File" in said[0]
 
 
 def test_over_a_loop_each_round_adds_to_the_take(along: Window, qtbot: QtBot) -> None:

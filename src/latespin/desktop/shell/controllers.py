@@ -25,6 +25,8 @@ from latespin.desktop.session.document import Document
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.shell.commands.play_commands import PlayCommands
 
+CLOCK_BPM = 0.15  # by which the version's tempo may differ from that of MIDI clock
+
 
 class Controllers(QObject):
     """play : knows the playhead, the marked range and the player.
@@ -39,6 +41,7 @@ class Controllers(QObject):
         self, document: Document, settings: Settings, view: WaveformView, panels: PanelStack, play: PlayCommands, parent: QWidget
     ) -> None:  # fmt: skip
         super().__init__(parent)
+        self._document = document
         place = play.place
 
         def marked() -> tuple[float, float] | None:
@@ -56,7 +59,9 @@ class Controllers(QObject):
         self.recipes = RecipeController(document, settings, parent)
         self.compare = CompareController(document, parent)
         self.batch = BatchController(document, settings, parent)
-        self.playing = PlayingController(document, settings, panels.playing, lambda: play.player, parent)
+        self.playing = PlayingController(
+            document, settings, panels.playing, lambda: play.player, self._chosen_moments, parent
+        )
         self.autosave = AutosaveController(document, parent)
         self.beats.wanted.connect(self.wanted)
         self.markers.wanted.connect(self.wanted)
@@ -64,6 +69,15 @@ class Controllers(QObject):
         self.moments.panel_wanted.connect(self.panel_wanted)
         self.markers.panel_wanted.connect(self.panel_wanted)
         self.effects.chosen_changed.connect(self.automation.show)
+
+    def _chosen_moments(self) -> set[str]:
+        return {moment.id for moment in self.moments.all_chosen}
+
+    def _follow_clock(self, bpm: float) -> None:
+        """Bring the version to the tempo of MIDI clock, unless it is there."""
+        grid, stages = self._document.grid, self._document.stages
+        if grid is not None and abs(grid.bpm * stages.time.heard.speed - bpm) > CLOCK_BPM:
+            self.results.ask("tempo", f"{bpm:g} BPM")
 
     def connect_play(self, play: PlayCommands) -> None:
         """Connect what the controllers want to be heard."""
@@ -79,6 +93,7 @@ class Controllers(QObject):
         self.compare.wanted.connect(play.compare)
         self.compare.play_wanted.connect(play.play)
         self.playing.side_wanted.connect(play.set_side)
+        self.playing.surfaces.tempo_followed.connect(self._follow_clock)
 
     def show_panel(self, name: str) -> None:
         """Tell those that draw on the waveforms which stage's panel is shown."""
@@ -93,7 +108,17 @@ class Controllers(QObject):
     @property
     def sources(self) -> tuple[Any, ...]:
         """Those with commands in the menus."""
-        return self.tempo, self.beats, self.moments, self.markers, self.recipes, self.compare, self.playing, self.batch
+        return (
+            self.tempo,
+            self.beats,
+            self.moments,
+            self.markers,
+            self.recipes,
+            self.compare,
+            self.playing,
+            self.playing.takes,
+            self.batch,
+        )
 
     @property
     def speaking(self) -> tuple[Any, ...]:

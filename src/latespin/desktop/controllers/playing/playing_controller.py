@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QWidget
 
 from latespin.desktop.controllers.playing.pad_menus import PadMenus
 from latespin.desktop.controllers.playing.surface_controller import SurfaceController
+from latespin.desktop.controllers.playing.take_controller import TakeController
 from latespin.desktop.panels.playing.knob_row import Shown
 from latespin.desktop.panels.playing.playing_panel import PlayingPanel
 from latespin.desktop.session.commands import command, run
@@ -17,10 +18,7 @@ from latespin.desktop.session.settings import Settings
 from latespin.desktop.session.tasks import Task
 from latespin.desktop.translation import tr
 from latespin.media.midi.surface_reader import KnobEvent, PadEvent
-from latespin.model.documents.take_edits import deleted, merged, muted, quantised
-from latespin.model.moments.held import Held
 from latespin.model.playing.surface_map import EffectTarget
-from latespin.model.version import Stages
 
 if TYPE_CHECKING:  # loads kernels: not before a song is open
     from latespin.desktop.controllers.playing.live_session import LiveSession
@@ -30,19 +28,24 @@ LOOK_MS, SETTLE_MS = 30, 400
 
 
 class PlayingController(QObject):
-    """player : gives the player of the open song."""
+    """player : gives the player of the open song.  chosen_moments : ids of the moments being worked on."""
 
     message = Signal(str, bool)
     side_wanted = Signal(str)
 
     def __init__(
-        self, document: Document, settings: Settings, panel: PlayingPanel, player: "Callable[[], Player | None]", parent: QWidget
+        self, document: Document, settings: Settings, panel: PlayingPanel, player: "Callable[[], Player | None]",
+        chosen_moments: Callable[[], set[str]], parent: QWidget,
     ) -> None:  # fmt: skip
         super().__init__(parent)
         self._document, self._settings, self._panel, self._player = document, settings, panel, player
         self.session: LiveSession | None = None
         self._open = self._was_playing = False
         self.surfaces = SurfaceController(settings, self._handle, self)
+        self.takes = TakeController(
+            document, settings, panel.takes, lambda: self.surfaces.surface, chosen_moments, parent
+        )
+        self.takes.message.connect(self.message)
         self.menus = PadMenus(document, self.surfaces, panel)
         panel.grid.pressed.connect(lambda number: self._handle(PadEvent(number, held=True)))
         panel.grid.released.connect(lambda number: self._handle(PadEvent(number, held=False)))
@@ -50,10 +53,8 @@ class PlayingController(QObject):
         panel.knobs.menu_wanted.connect(self.menus.open_knob)
         panel.knobs.turned.connect(lambda number, by: self._handle(KnobEvent(number, None, by)))
         panel.knobs.settled.connect(self._settle)
-        panel.wanted.connect(lambda name: run(self, name))
+        panel.wanted.connect(self._run)
         panel.quantise_changed.connect(self._choose_quantise)
-        panel.takes.switched.connect(self._switch_take)
-        panel.takes.renamed.connect(self._rename_take)
         self.surfaces.message.connect(self.message)
         self.surfaces.map_changed.connect(self._begin)
         self.surfaces.knob_moved.connect(self._start_settling)
@@ -63,6 +64,9 @@ class PlayingController(QObject):
         self._settling = QTimer(self, singleShot=True, interval=SETTLE_MS)
         self._settling.timeout.connect(self._settle)
         document.session_changed.connect(self._follow)
+
+    def _run(self, name: str) -> None:
+        run(self if name in ("record_take", "latch_pads") else self.takes, name)
 
     def edit(self, on: bool) -> None:
         """Whether the panel is shown, so that pads and knobs play."""
@@ -232,48 +236,6 @@ class PlayingController(QObject):
         latched = not all(pad.latched for pad in self.surfaces.surface.pads)
         pads = tuple(replace(pad, latched=latched) for pad in self.surfaces.surface.pads)
         self.surfaces.change(replace(self.surfaces.surface, pads=pads))
-
-    @command("delete_takes")
-    def delete_takes(self) -> None:
-        chosen, stages = self._panel.takes.chosen, self._document.stages
-        for ident in chosen:
-            stages = deleted(stages, ident)
-        if chosen:
-            self._edit(tr("Delete takes") if len(chosen) > 1 else tr("Delete take"), stages)
-
-    @command("merge_takes")
-    def merge_takes(self) -> None:
-        chosen = self._panel.takes.chosen
-        if len(chosen) > 1:
-            self._edit(tr("Merge takes"), merged(self._document.stages, chosen))
-
-    @command("quantise_takes")
-    def quantise_takes(self) -> None:
-        """Quantise the moves of the chosen takes."""
-        document, chosen, value = self._document, self._panel.takes.chosen, self._settings.quantise
-        if document.grid is None:
-            self.message.emit(tr("This song has no bars to quantise to. Tap its tempo first."), False)
-        elif not value:
-            self.message.emit(tr("Choose a note value to quantise to."), False)
-        elif chosen:
-            moments, strength = document.stages.moments, self._settings.quantise_strength / 100.0
-            placed = tuple(
-                quantised(m, value, strength, document.grid) if isinstance(m, Held) and m.take in chosen else m
-                for m in moments.placed
-            )
-            self._edit(tr("Quantise takes"), replace(document.stages, moments=replace(moments, placed=placed)))
-
-    def _edit(self, label: str, stages: Stages) -> None:
-        self._document.end_drag()
-        self._document.edit_stages(label, stages)
-
-    def _switch_take(self, ident: str, on: bool) -> None:
-        self._edit(tr("Take on") if on else tr("Take off"), muted(self._document.stages, ident, on))
-
-    def _rename_take(self, ident: str, name: str) -> None:
-        moments = self._document.stages.moments
-        takes = tuple(replace(t, name=name.strip() or t.name) if t.id == ident else t for t in moments.takes)
-        self._edit(tr("Rename take"), replace(self._document.stages, moments=replace(moments, takes=takes)))
 
     def _choose_quantise(self, value: str, strength: float) -> None:
         self._settings.quantise, self._settings.quantise_strength = value, strength

@@ -2,7 +2,16 @@
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QListWidget,
+    QListWidgetItem,
+    QMenu,
+    QPushButton,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from latespin.desktop.theme.theme import colour, font
 from latespin.desktop.translation import tr
@@ -45,6 +54,17 @@ class TakeList(QWidget):
         ):
             self.buttons[name] = command_button(name, text, tip, self.wanted, dense=True)
             row.addWidget(self.buttons[name])
+        self.more = QToolButton()
+        self.more.setText("…")
+        self.more.setAccessibleName(tr("More for takes"))
+        self.more.setToolTip(tr("Takes as MIDI files."))
+        self.more.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self.more.setStyleSheet("QToolButton { padding: 4px 9px; }")
+        menu = QMenu(self)
+        self.more.setMenu(menu)
+        menu.addAction(tr("Import a take …"), lambda: self.wanted.emit("import_take"))
+        self.export = menu.addAction(tr("Export the take …"), lambda: self.wanted.emit("export_take"))
+        row.addWidget(self.more)
         row.addStretch()
         column.addLayout(row)
         self._filling = False
@@ -82,6 +102,7 @@ class TakeList(QWidget):
         chosen = len(self.chosen)
         for name, button in self.buttons.items():
             button.setEnabled(chosen > (1 if name == "merge_takes" else 0))
+        self.export.setEnabled(chosen > 0)
 
     def _change(self, item: QListWidgetItem) -> None:
         if self._filling:
