@@ -20,6 +20,8 @@ from latespin.model.moments.held import (
     HeldSilence,
     HeldSpinUp,
     HeldStop,
+    HeldTempo,
+    TempoPoint,
 )
 from latespin.model.moments.moments import Moments
 from latespin.model.timing.beat_grid import Grid
@@ -92,6 +94,62 @@ def test_a_stop_falls_evenly_to_nothing_and_a_spin_up_rises() -> None:
         assert found == pytest.approx(wanted, rel=0.02)
     assert not out[:, 4 * BEAT + RATE + EDGE : 8 * BEAT].any()
     assert np.abs(np.diff(out[0])).max() < 0.16, "no click anywhere: a tone of 2 kHz steps by 0.142 at most"
+
+
+def test_a_stop_that_adds_time_goes_on_from_where_it_stopped() -> None:
+    """An even fall over a second reads half a second; held for two, the version is a second and a half longer."""
+    sound = noise(6.0)
+    stages = stages_with(held(HeldStop, 4, 8, slow_seconds=1.0, time="add"), held(HeldSilence, 9, 10, "s"))
+    reader = TrackRenderer(track_of(sound), GRID)
+    chain, arranged = reader.chain(stages), reader.arrangement(stages)
+    out = chain.read(10**9)
+    more = round(1.5 * RATE)
+    assert out.shape[1] == sound.shape[1] + more == chain.frames == arranged.map.after_frames
+    assert not out[:, 4 * BEAT + RATE + EDGE : 8 * BEAT].any()
+    resumed = 4 * BEAT + RATE // 2
+    assert np.array_equal(out[:, 8 * BEAT + EDGE : 9 * BEAT + more], sound[:, resumed + EDGE : 9 * BEAT])
+    assert not out[:, 9 * BEAT + more + EDGE : 10 * BEAT + more].any(), "what comes later comes later"
+    assert [(spot.start, spot.stop) for spot in arranged.spots] == [
+        (4 * BEAT, 8 * BEAT),
+        (9 * BEAT + more, 10 * BEAT + more),
+    ]
+    for before in (3 * BEAT, 9 * BEAT + 100):
+        later = before if before < 4 * BEAT else before + more
+        assert arranged.map.after_at(float(before)) == pytest.approx(later)
+        assert arranged.map.clock_at(float(later)) == pytest.approx(before)
+
+
+def test_a_ridden_tempo_moves_pitch_and_clock_and_ends_on_a_whole_frame() -> None:
+    """At −4 % for about four seconds the tone is 70.7 cents lower, and the version a twenty-fourth of those longer."""
+    points = tuple(TempoPoint(seconds=s, percent=p) for s, p in ((0.0, 0.0), (0.1, -4.0), (4.1, -4.0), (4.2, 0.0)))
+    sound = sine(1000.0, 12.0)
+    ride = HeldTempo(id="t", start=Position(beat=4.0), end=Position(beat=4.0 + 8.4), points=points)
+    reader, stages = TrackRenderer(track_of(sound), GRID), stages_with(ride)
+    chain = reader.chain(stages)
+    out = chain.read(10**9)
+    read = 0.1 * 0.98 + 4.0 * 0.96 + 0.1 * 0.98
+    assert out.shape[1] - sound.shape[1] == pytest.approx((4.2 - read) * RATE, abs=1.0)
+    assert frequency(out[:, 4 * BEAT + RATE : 4 * BEAT + 3 * RATE], RATE, 960.0) == pytest.approx(960.0, abs=0.02)
+    after = 4 * BEAT + round(4.2 * RATE)
+    assert np.array_equal(out[:, after + EDGE :], sound[:, after + EDGE - (out.shape[1] - sound.shape[1]) :])
+    assert np.abs(np.diff(out[0])).max() < 0.0725, "no click: a tone of 1 kHz steps by 0.0712 at most"
+    for at in (4 * BEAT + 3000, 4 * BEAT + 2 * RATE, after + 5000):
+        chain.seek(at)
+        assert level_db(chain.read(10_000) - out[:, at : at + 10_000]) < -100.0
+
+
+def test_clocks_cannot_be_moved_twice_at_once_and_points_go_on() -> None:
+    stages = stages_with(
+        held(HeldStop, 4, 8, "a", slow_seconds=4.0, time="add"),
+        held(HeldStop, 5, 6, "b", time="add"),
+        held(HeldStop, 9, 10, "c", time="add"),
+    )
+    arranged = TrackRenderer(track_of(noise(6.0)), GRID).arrangement(stages)
+    assert [move.id for move in arranged.clock_moves] == ["a", "c"]
+    assert [problem.id for problem in arranged.problems] == ["b"]
+    for points in ((), (TempoPoint(seconds=0.5, percent=1.0),) * 2):
+        with pytest.raises(Unusable, match="2 to 20000 points"):
+            HeldTempo(start=Position(beat=0.0), end=Position(beat=1.0), points=points)
 
 
 def test_of_two_moves_the_later_sounds_and_then_the_earlier_comes_back() -> None:
@@ -176,6 +234,7 @@ MANY = (
     held(HeldReverse, 4, 5.5, "c"),
     held(HeldEffect, 4.5, 5, "d", effect=Echo()),
     held(HeldStop, 6, 7, "e", slow_seconds=0.3),
+    held(HeldStop, 5.6, 5.9, "g", slow_seconds=0.1, time="add"),
     held(HeldRepeat, 6.5, 8, "f", free=True, slice_ms=33.0, material="drums"),
 )
 

@@ -11,7 +11,16 @@ from latespin.dsp.arrays import Audio
 from latespin.media.track import Track
 from latespin.model.documents.take_edits import deleted, muted, with_take
 from latespin.model.effects.effects import Echo, Eq, Gain, Hall, SmallSpeaker
-from latespin.model.moments.held import Held, HeldEffect, HeldRepeat, HeldReverse, HeldSilence, HeldSpinUp, HeldStop
+from latespin.model.moments.held import (
+    Held,
+    HeldEffect,
+    HeldRepeat,
+    HeldReverse,
+    HeldSilence,
+    HeldSpinUp,
+    HeldStop,
+    HeldTempo,
+)
 from latespin.model.moments.moments import Moments
 from latespin.model.moments.takes import Take
 from latespin.model.timing.beat_grid import Grid
@@ -93,6 +102,9 @@ TAKES: dict[str, list[tuple[float, str, Held | None]]] = {
     "drums": [(1.53, "d", HeldRepeat(value="1/8", material="drums", **NOWHERE)), (1.0, "d", None)],
     "reverse": [(1.0, "r", HeldReverse(**NOWHERE)), (0.3, "s", HeldSilence(**NOWHERE)), (0.1, "s", None), (0.3, "r", None)],
     "stop": [(0.9, "s", HeldStop(slow_seconds=0.5, **NOWHERE)), (0.7, "s", None), (0.3, "u", HeldSpinUp(rise_seconds=0.3, **NOWHERE)), (0.5, "u", None)],
+    "stop and go on": [
+        (0.9, "s", HeldStop(slow_seconds=0.4, time="add", **NOWHERE)), (0.7, "s", None), (0.4, "a", HeldRepeat(value="1/8", **NOWHERE)), (0.3, "a", None),
+    ],
     "effects": [
         (0.8, "m", HeldEffect(effect=Eq(high_cut_hz=700.0), **NOWHERE)), (0.3, "e", HeldEffect(effect=Echo(value="1/8"), **NOWHERE)),
         (0.3, "e", None), (0.1, "p", HeldEffect(effect=SmallSpeaker(), **NOWHERE)), (0.3, "m", None), (0.3, "p", None),
@@ -130,6 +142,33 @@ def test_what_was_played_is_what_is_exported(player: Player, name: str) -> None:
     assert level_db((heard - exported)[:, clear]) < level_db(exported) - 50.0
     untouched = programme.readers.chain(stages).read(first + heard.shape[1])[:, first:]
     assert level_db(heard - untouched) > level_db(exported) - 30.0, "something was played"
+
+
+def test_a_ridden_tempo_is_exported_as_it_was_heard(player: Player) -> None:
+    """Slower, faster and back, with a pad held on the way; within −50 dB of the music."""
+    programme = request_of(track_of(0.5 * music(10.0)), Stages(time=Time(speed=0.95)))
+    stage = Stage(player, programme)
+    until_exact(player, stage)
+    first, already, hand = player.place()[1], stage.sound.shape[1], player.live.hand
+    for percent in (-1.0, -2.5, -4.0, -4.0, -1.5, 2.0, 5.5, 3.0):
+        hand.ride(percent)
+        stage.run(0.15)
+    hand.press("s", HeldSilence(**NOWHERE))
+    stage.run(0.2)
+    hand.release("s")
+    stage.run(0.2)
+    hand.ride(0.0)
+    stage.run(0.6)
+    moves = hand.take_played()
+    assert {type(move.moment) for move in moves} == {HeldSilence, HeldTempo}
+    made = with_moves(programme.stages, moves)
+    heard = stage.sound[:, already:]
+    exported = programme.readers.chain(made).read(first + heard.shape[1])[:, first:]
+    edges = [replace_frames(move, first) for move in moves]
+    silent = np.flatnonzero(np.abs(heard).max(axis=0) == 0.0)
+    clear = clear_of_edges(edges, heard.shape[1])
+    clear[silent[0] - 2 * EDGE : silent[0]] = clear[silent[-1] : silent[-1] + 2 * EDGE] = False
+    assert level_db((heard - exported)[:, clear]) < level_db(exported) - 50.0
 
 
 def test_a_knob_on_a_filter_is_heard_soon_and_exported_as_it_was_turned(player: Player) -> None:

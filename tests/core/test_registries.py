@@ -32,7 +32,7 @@ from latespin.render.effects.registry import plan
 from tests.core.test_effects import GRID, music, stages, track_of
 
 SETTINGS = {"id", "on", "keep_level", "lanes", "path"}  # of every effect, or not in its form
-PLACED = {"id", "on", "label", "start", "end", "at", "path", "take"}
+PLACED = {"id", "on", "label", "start", "end", "at", "path", "take", "points"}
 EFFECT = pytest.mark.parametrize("kind", EFFECTS)
 FIELD_LISTS = (
     [
@@ -70,7 +70,7 @@ def test_each_field_is_in_its_form_once_and_has_words(name, kind, fields, elsewh
         assert label == label.strip()
         assert sentence.endswith(".")
         assert sentence != label
-    for field in sorted(elsewhere - {"id", "lanes", "start", "end", "at", "take", "amount_percent"}):
+    for field in sorted(elsewhere - {"id", "lanes", "start", "end", "at", "take", "points", "amount_percent"}):
         assert label_of(kind, field), "it is set outside of the form, as a step of undo with a label"
 
 

@@ -13,6 +13,7 @@ from latespin.model.effects.automation import Lane, LanePoint
 from latespin.model.effects.declaration import EFFECTS
 from latespin.model.effects.effects import Hall
 from latespin.model.moments.faded_effects import ColourDip
+from latespin.model.moments.held import HeldRepeat, HeldStop
 from latespin.model.moments.moments import Moments, TapeStop
 from latespin.model.timing.positions import Position
 from latespin.model.timing.tempo_curve import CurvePoint
@@ -50,6 +51,8 @@ _PLACED = Stages(
         placed=(
             TapeStop(id="stop", start=Position(seconds=0.1), end=Position(seconds=0.4)),
             ColourDip(id="dip", start=Position(seconds=0.5), end=Position(seconds=0.8), colour="phone"),
+            HeldRepeat(id="held", start=Position(seconds=0.85), end=Position(seconds=0.9), material="drums"),
+            HeldStop(id="slow", start=Position(seconds=0.92), end=Position(seconds=0.95)),
         )
     )
 )

@@ -9,6 +9,8 @@ from functools import lru_cache
 
 import numpy as np
 
+from latespin.language import tr
+from latespin.model.arranging.held_clock import ClockMove, clock_moves, with_clock
 from latespin.model.arranging.placement import Problem, ResolvedEnding, apart, closing, halftime_problems, placed
 from latespin.model.arranging.repeats import repeats
 from latespin.model.arranging.time_edits import lay
@@ -60,7 +62,7 @@ NO_CLOSE = ResolvedEnding(NoEnding(), 0)
 
 @dataclass(frozen=True)
 class Arrangement:
-    """map : of After.  music : of the Time stage alone.  muffles come before the effects, all others after them, held moves last."""
+    """map : of After.  song : the same without held moves that move the clock; places of all events are its frames.  music : of the Time stage alone.  muffles come before the effects, all others after them, held moves last."""
 
     map: TimeMap
     music: TimeMap
@@ -71,14 +73,20 @@ class Arrangement:
     throws: tuple[PlacedMoment, ...] = ()
     sounds: tuple[PlacedMoment, ...] = ()
     held: tuple[PlacedMoment, ...] = ()
+    clock_moves: tuple[ClockMove, ...] = ()
     close: ResolvedEnding = NO_CLOSE
     spots: tuple[MomentExtent, ...] = ()
     problems: tuple[Problem, ...] = ()
 
     @property
+    def song(self) -> TimeMap:
+        """The map without held moves that move the clock."""
+        return self.map.music if self.clock_moves and self.map.music is not None else self.map
+
+    @property
     def bends(self) -> bool:
         """Whether anything is done to the time of the music."""
-        return self.map.music is not None
+        return self.song.music is not None
 
     @property
     def plain(self) -> bool:
@@ -150,17 +158,37 @@ def _with_effects(
     if ending is not None:
         within = ending.length if isinstance(ending.way, Fade | TapeStopEnd) else 0
         close = dataclasses.replace(ending, at=max(0, after.after_frames - within))
+    held = tuple(during(s) for s in those(Held))
+    moves, crossing = clock_moves([(d.moment, d.start, d.stop) for d in held], music.rate)  # type: ignore[misc]
+    problems += [
+        Problem(i, tr("It begins while another one holds the song up or rides its tempo. Move one of them."))
+        for i in crossing
+    ]
+    held = tuple(d for d in held if d.moment.id not in crossing)
+    whole = with_clock(after, moves) if moves else after
     return Arrangement(
-        after, music.map,
+        whole, music.map,
         muffles=tuple(during(s) for s in those(Cover) if s.moment.way == "muffle"),  # type: ignore[attr-defined]
         drums=drums,
         dips=tuple(during(s) for s in those(FadedEffect)),
         gains=tuple(dataclasses.replace(during(s), fades=_fades(s, music, after)) for s in those(GainChange)),
         throws=tuple(echoed(s) for s in those(Throw)),
         sounds=tuple(echoed(s) for s in those(DropIn)),
-        held=tuple(during(s) for s in those(Held)),
-        close=close, spots=tuple(spots), problems=tuple(problems),
+        held=held, clock_moves=tuple(moves),
+        close=close, spots=_spots_on(whole, spots, moves) if moves else tuple(spots), problems=tuple(problems),
     )  # fmt: skip
+
+
+def _spots_on(after: TimeMap, spots: list[MomentExtent], moves: list[ClockMove]) -> tuple[MomentExtent, ...]:
+    """The extents of moments, from frames of the song to those of After."""
+    ends = np.array([(spot.start, spot.stop) for spot in spots], dtype=np.float64).reshape(-1, 2)
+    found = np.round(after.after_of_music(ends.ravel()).reshape(-1, 2)).astype(int).tolist()
+    own = {move.id: (move.after, move.after + move.frames) for move in moves}
+    both = [own.get(spot.id, ends) for spot, ends in zip(spots, found, strict=True)]
+    return tuple(
+        dataclasses.replace(spot, start=start, stop=max(start + 1, stop))
+        for spot, (start, stop) in zip(spots, both, strict=True)
+    )
 
 
 def _fades(stretch: MusicRange, music: Music, after: TimeMap) -> tuple[int, int]:

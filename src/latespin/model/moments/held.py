@@ -11,9 +11,11 @@ from latespin.model.effects.effects import AnyEffect, ConvolutionReverb, Echo, E
 from latespin.model.moments.declaration import Moment, moment
 from latespin.model.values import parameters as p
 from latespin.model.values.note_values import beats_of
+from latespin.model.values.parameters import ValidatedStruct
 from latespin.model.values.words import Words
 
 HeldMaterial = Literal["song", "drums"]
+HeldClock = Literal["keep", "add"]
 SLICE_VALUE = Words("Note value", "Length of the repeated slice.")
 FREE_SLICE = Words("In milliseconds", "Gives the length of the slice in milliseconds instead of a note value.")
 HELD_MATERIAL = Words(
@@ -22,6 +24,12 @@ HELD_MATERIAL = Words(
     {"song": "The whole song", "drums": "The drums alone"},
 )
 HELD_EFFECT = Words("Effect", "The effect that is switched on while it is held. Echoes and halls ring on afterwards.")
+HELD_CLOCK = Words(
+    "Afterwards", "The song comes back in time, or from where it stopped, which makes the version longer.",
+    {"keep": "Keep time", "add": "Add time"},
+)  # fmt: skip
+TEMPO_POINTS = Words("Points", "Changes of tempo over the range.")
+MOST_TEMPO_POINTS = 20_000
 TAKE = Words("Take", "The take it was recorded in.")
 
 
@@ -64,11 +72,12 @@ class HeldReverse(HeldTime, frozen=True, kw_only=True, tag="held-reverse"):
 
 
 @moment(
-    "Held stop", "Slows the finished sound to a standstill; the song comes back in time.", fields=("slow_seconds",), beats=4.0
+    "Held stop", "Slows the finished sound to a standstill.", fields=("time", "slow_seconds"), beats=4.0
 )  # fmt: skip
 class HeldStop(HeldTime, frozen=True, kw_only=True, tag="held-stop"):
     """The speed falls evenly to a standstill, and the pitch with it."""
 
+    time: Annotated[HeldClock, HELD_CLOCK] = "keep"
     slow_seconds: Annotated[float, p.HELD_SLOWING] = p.HELD_SLOWING.default
 
 
@@ -84,6 +93,31 @@ class HeldSpinUp(HeldTime, frozen=True, kw_only=True, tag="held-spin-up"):
 @moment("Held silence", "Mutes the finished sound.", fields=(), beats=1.0)
 class HeldSilence(HeldTime, frozen=True, kw_only=True, tag="held-silence"):
     """Nothing is heard; echoes and halls that were thrown before ring on."""
+
+
+class TempoPoint(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """A change of tempo so many seconds after the start, in frames of what is heard."""
+
+    seconds: Annotated[float, p.TEMPO_POINT_SECONDS]
+    percent: Annotated[float, p.TEMPO_PERCENT]
+
+
+@moment("Held tempo", "Rides the tempo of the finished sound, and its pitch with it.", fields=(), beats=8.0)
+class HeldTempo(HeldTime, frozen=True, kw_only=True, tag="held-tempo"):
+    """The finished sound runs faster or slower along points, straight between them; the song's clock goes with it."""
+
+    points: Annotated[tuple[TempoPoint, ...], TEMPO_POINTS] = (
+        TempoPoint(seconds=0.0, percent=0.0),
+        TempoPoint(seconds=1.0, percent=-4.0),
+    )
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        times = [point.seconds for point in self.points]
+        if not 2 <= len(times) <= MOST_TEMPO_POINTS or times[0] != 0.0 or sorted(set(times)) != times:
+            raise Unusable(
+                f"A held tempo has 2 to {MOST_TEMPO_POINTS} points, the first at 0 s and each later than the one before it."
+            )
 
 
 @moment("Held effect", "Switches any effect on over the finished sound.", fields=("fade_ms",), beats=4.0)

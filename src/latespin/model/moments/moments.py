@@ -8,7 +8,16 @@ import msgspec
 from latespin.errors import Unusable
 from latespin.model.moments.declaration import Moment, moment, order_moments
 from latespin.model.moments.faded_effects import ColourDip, EffectRange
-from latespin.model.moments.held import Held, HeldEffect, HeldRepeat, HeldReverse, HeldSilence, HeldSpinUp, HeldStop
+from latespin.model.moments.held import (
+    Held,
+    HeldEffect,
+    HeldRepeat,
+    HeldReverse,
+    HeldSilence,
+    HeldSpinUp,
+    HeldStop,
+    HeldTempo,
+)
 from latespin.model.moments.takes import Take
 from latespin.model.values import parameters as p
 from latespin.model.values.note_values import beats_of
@@ -283,7 +292,7 @@ class DropIn(SendMoment, frozen=True, kw_only=True, tag="drop-in"):
 
 AnyMoment = (
     TapeStop | SpinUp | Dip | Ramp | PitchGlide | Stutter | Reverse | Cover | ColourDip | EffectRange | Throw | DropIn | GainChange
-    | HeldRepeat | HeldReverse | HeldStop | HeldSpinUp | HeldSilence | HeldEffect
+    | HeldRepeat | HeldReverse | HeldStop | HeldSpinUp | HeldSilence | HeldTempo | HeldEffect
 )  # fmt: skip
 
 

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from functools import lru_cache
 from importlib import resources
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import msgspec
 from msgspec.structs import replace
@@ -81,9 +81,9 @@ class EffectTarget(
             raise ValueError(f"“{shortened(self.field)}” of {self.effect} cannot be turned")
 
     @property
-    def name(self) -> str:
-        """``Hall: Amount``."""
-        return f"{effect_info(self.effect).title}: {label_of(EFFECTS[self.effect], self.field)}"
+    def words(self) -> tuple[str, str]:
+        """The effect and its control, as the window calls them."""
+        return effect_info(self.effect).title, label_of(EFFECTS[self.effect], self.field)
 
     def find(self, effects: Sequence[AnyEffect]) -> AnyEffect | None:
         """The effect it turns, if the version has it."""
@@ -96,13 +96,18 @@ class RepeatTarget(
 ):
     """The length of the repeat that is held."""
 
-    @property
-    def name(self) -> str:
-        """In the window."""
-        return "Repeat length"
+    words: ClassVar[tuple[str, str]] = ("Repeat", "length")  # as the window calls it
 
 
-Target = EffectTarget | RepeatTarget
+class TempoTarget(
+    ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True, tag="tempo", tag_field="kind"
+):
+    """The tempo of what is heard, within 8 %, and its pitch with it."""
+
+    words: ClassVar[tuple[str, str]] = ("Tempo", "")
+
+
+Target = EffectTarget | RepeatTarget | TempoTarget
 
 
 class Knob(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):

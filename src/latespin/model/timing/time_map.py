@@ -185,11 +185,17 @@ class TimeMap:
         """
         if self.music is None:
             return self.before_at(after)
+        return self.music.clock_at(self.song_frame_at(after))
+
+    def song_frame_at(self, after: float) -> float:
+        """The frame of ``music`` at which the song's clock is at a frame of After."""
+        if self.music is None:
+            return after
         number = max(0, bisect.bisect_right([leg.after for leg in self.clock], after) - 1)
         leg, way = self.clock[number], after - self.clock[number].after
         music = leg.music + (leg.bend.place_at(way) if leg.bend else way)
         last = self.clock[number + 1].music if number + 1 < len(self.clock) else self.music.after_frames
-        return self.music.before_at(min(music, float(last)))
+        return min(music, float(last))
 
     def first_heard(self, before: Floats, start: float, stop: float) -> Floats:
         """Of what sounds between two frames of After: when source frames, in ascending order, do first, going forwards; NaN where they never do."""

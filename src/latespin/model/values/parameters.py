@@ -258,6 +258,8 @@ HELD_BACK = Parameter(
 HELD_SLOWING = Parameter(
     "Slows in", "s", 0.05, 8.0, 0.8, 1.05, 2, "Time to a standstill.", logarithmic=True
 )  # fmt: skip
+TEMPO_PERCENT = Parameter("Tempo", "%", -8.0, 8.0, 0.0, 0.1, 2, "How much faster or slower it runs.")
+TEMPO_POINT_SECONDS = Parameter("Place", "s", 0.0, 36_000.0, 0.0, 0.1, 3, "When, from the start of the range.")
 HELD_RISE = Parameter(
     "Speeds up in", "s", 0.05, 8.0, 0.6, 1.05, 2, "Time from a standstill to full speed.", logarithmic=True
 )  # fmt: skip

@@ -134,7 +134,7 @@ def _setting(song: SongSummary, arrangement: Arrangement) -> EffectContext:
         raise AssertionError("no colour tells its tail from the song's profile")
 
     return EffectContext(
-        song.rate, BeatClock(arrangement.map, song.grid, song.rate), SoundLibrary(song.rate), arrangement.map.after_frames, unknown, lambda: False
+        song.rate, BeatClock(arrangement.song, song.grid, song.rate), SoundLibrary(song.rate), arrangement.song.after_frames, unknown, lambda: False
     )  # fmt: skip
 
 

@@ -12,7 +12,7 @@ from latespin.dsp.metering.loudness import measure_loudness
 from latespin.dsp.stretching.transients import TransientMap
 from latespin.media.track import Track
 from latespin.model.arranging.arrangement import Arrangement, arrange
-from latespin.model.moments.endings import EchoEnd, Fade, RingOut
+from latespin.model.moments.endings import EchoEnd, RingOut
 from latespin.model.moments.faded_effects import ColourDip
 from latespin.model.moments.held import Held
 from latespin.model.moments.moments import Stutter
@@ -112,7 +112,7 @@ class TrackRenderer:
         if not arrangement.bends:
             return reader
         key = replace(_unplayed(stages), colour=Stages().colour)
-        return self._bent.get_or_make(key, lambda: EditedReader(reader, arrangement.map))
+        return self._bent.get_or_make(key, lambda: EditedReader(reader, arrangement.song))
 
     @property
     def before_lufs(self) -> float:
@@ -134,10 +134,10 @@ class TrackRenderer:
 
         def make() -> EffectContext:
             rate, ratios = self.track.rate, stages.time.pitch_ratios
-            clock = BeatClock(arrangement.map, self.layout.grid, rate)
+            clock = BeatClock(arrangement.song, self.layout.grid, rate)
             find = lambda: song.find_profile().transposed((ratios[0] * ratios[1]) ** 0.5)  # noqa: E731
             return EffectContext(
-                rate, clock, self.sounds, arrangement.map.after_frames, find, lambda: song.profile is not None,
+                rate, clock, self.sounds, arrangement.song.after_frames, find, lambda: song.profile is not None,
                 self._unclear_drums,
             )  # fmt: skip
 
@@ -150,7 +150,7 @@ class TrackRenderer:
         chain = Chain(self.source(stages), stages, arranged, context, self._laid_over(stages), solo=solo)
         if not arranged.held:
             return chain
-        return PlayedChain(chain, arranged.held, context, fades_out=isinstance(arranged.close.way, Fade))
+        return PlayedChain(chain, arranged, context)
 
     def _laid_over(self, stages: Stages) -> OverlaySet:
         arrangement = self.arrangement(stages)
@@ -183,7 +183,7 @@ class TrackRenderer:
             if isinstance(d.moment, ColourDip) and d.moment.colour == "hall"
         ]
         dives = [during for during in arrangement.dips if has_water(during)]
-        last = arrangement.map.after_frames
+        last = arrangement.song.after_frames
         late += [WaterOverlay(during, rate, context.profile.level, last) for during in dives]
         close = arrangement.close
         if isinstance(close.way, RingOut):

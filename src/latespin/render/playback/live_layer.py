@@ -41,7 +41,8 @@ class LiveLayer:
         if mark is None:
             return None
         programme = mark.programme
-        return Whereabouts(mark.frame + first - mark.at, unbroken, programme.context, programme, programme.gain)
+        at = mark.frame + first - mark.at
+        return Whereabouts(at, unbroken, programme.context, programme, programme.gain, programme.song_frame(at))
 
     def close(self) -> None:
         """End what is going on; waits for it up to two seconds."""

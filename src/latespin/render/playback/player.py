@@ -167,7 +167,8 @@ class Player:
             block, first = self.guard.clean(self._ring.read(self._read, ready)), self._read
             edit = self._edited_frame - self._read if self._edited_frame >= 0 else ready
             edited_at = max(0, edit) if ready and edit < ready else None
-            self._read += ready
+            moving = self.live.hand.moves_clock
+            self._read += 0 if moving else ready
             if edited_at is not None:
                 self._edited_frame = -1
             if not ready and (self._jump is not None or not self._playing):
@@ -178,7 +179,10 @@ class Player:
             if self._playing and ready < frames:
                 self._ran_dry()
             self._lock.notify_all()
-        block = self.live.hand.process(block, first, lambda: self.live.whereabouts(first))
+        block, taken = self.live.hand.process(block, first, lambda: self.live.whereabouts(first))
+        if moving:
+            with self._lock:
+                self._read += taken if self._read == first else 0
         if ready:
             self._heard.append(block)
         heard = self.guard.process(self._with_keys(block * self._gain, frames), edited_at)

@@ -87,6 +87,11 @@ class PlaybackRequest:
         """In which effects of moves are built that are played over it."""
         return self.readers.context(self.stages if self.side == "after" else Stages())
 
+    def song_frame(self, frame: int) -> int:
+        """The frame without held moves that move the clock, at a frame of its side."""
+        made = self.readers.arrangement(self.stages)
+        return frame if self.side == "before" or not made.clock_moves else round(made.map.song_frame_at(float(frame)))
+
     @property
     def gain(self) -> float:
         """By which what is heard is louder than the version before Level, where that does not change."""

@@ -49,6 +49,10 @@ class DrumChunks:
                 out[:, first - start : last - start] = chunk[:, first - number * CHUNK : last - number * CHUNK]
         return out
 
+    def read_or_make(self, start: int, frames: int) -> Audio:
+        """The drums from a frame on; missing chunks are made."""
+        return self.read(start, frames, making=True)
+
     def clear(self) -> None:
         """Forget all."""
         with self._lock:

@@ -3,11 +3,22 @@
 import numpy as np
 
 from latespin.dsp.arrays import Audio
+from latespin.dsp.timing.speed_by_time import SpeedByTime
 from latespin.model.arranging.held_slices import slice_frames, slice_start
 from latespin.model.moments.held import Held, HeldEffect, HeldRepeat, HeldReverse, HeldSpinUp, HeldStop
 from latespin.render.effects.context import EffectContext
 from latespin.render.playing.held_sound import HeldSound
-from latespin.render.playing.legs import HISTORY_SECONDS, Course, Repeating, Reversed, Rising, Silent, Slowing, Sound
+from latespin.render.playing.legs import (
+    HISTORY_SECONDS,
+    AlongClock,
+    Course,
+    Repeating,
+    Reversed,
+    Rising,
+    Silent,
+    Slowing,
+    Sound,
+)
 from latespin.render.playing.time_hand import TimeHand
 
 
@@ -29,11 +40,11 @@ def course_of(moment: Held, frame: int, at: int, context: EffectContext) -> Cour
 class HandStage:
     """``press`` and ``release`` act from the next frame on; ``process`` gives the sound. Whoever shares it locks.
 
-    sound, drums : the finished sound and its drums, by frame.
+    sound, drums : the finished sound and its drums, by frame of the song.  song : the frame at which it begins.
     """
 
-    def __init__(self, rate: int, sound: Sound, drums: Sound) -> None:
-        self._time = TimeHand(rate, sound, drums)
+    def __init__(self, rate: int, sound: Sound, drums: Sound, song: int = 0) -> None:
+        self._time = TimeHand(rate, sound, drums, song)
         self._effects: list[tuple[str, HeldSound]] = []
 
     @property
@@ -41,42 +52,70 @@ class HandStage:
         """Whether any move is."""
         return self._time.held or any(effect.held for _, effect in self._effects)
 
-    def idle(self, frame: int) -> bool:
-        """Whether the sound passes untouched from a frame on."""
-        self._forget(frame)
-        return not self._effects and self._time.idle(frame)
+    @property
+    def song(self) -> int:
+        """The frame of the song that comes next."""
+        return self._time.song
+
+    @property
+    def output(self) -> int:
+        """How many frames it has given since it began, or was led on to another place."""
+        return self._time.output
+
+    @property
+    def clock(self) -> AlongClock | None:
+        """The move that moves the song's clock, if one is held."""
+        return self._time.clock
+
+    def idle(self) -> bool:
+        """Whether the sound passes untouched from here on."""
+        self._forget()
+        return not self._effects and self._time.idle()
+
+    def skip(self, song: int) -> None:
+        """Go to another frame of the song; only where it is idle."""
+        self._time.skip(song)
 
     def press(
-        self, ident: str, moment: Held, frame: int, at: int, context: EffectContext, now: int | None = None,
-        gain: float = 1.0,
+        self, ident: str, moment: Held, at: int, context: EffectContext, *, began: int | None = None, gain: float = 1.0,
+        bend: SpeedByTime | None = None, elapsed: int = 0,
     ) -> None:  # fmt: skip
-        """Begin a move at a frame, which is frame ``at`` of After. The same name pressed again begins anew.
+        """Begin a move at a frame of the song. The same name pressed again begins anew.
 
-        now : the frame at which it comes in, if it was held before.  gain : by which the sound is louder than it is before Level.
+        at : what that frame is to the clock of beats.  began : the frame it began at, if it was held before.  gain : by which the sound is louder than it is before Level.
+        bend : of the song's clock, where the move moves it.  elapsed : frames of the output since it began.
         """
+        frame = self.song if began is None else began
         if isinstance(moment, HeldEffect):
-            self._let_go(ident, frame)
-            self._effects.append((ident, HeldSound(moment, context, frame, gain)))
+            self._let_go(ident)
+            self._effects.append((ident, HeldSound(moment, context, self.output - (self.song - frame), at, gain)))
+        elif bend is not None:
+            self._time.press(ident, AlongClock(self.output - elapsed, frame, bend))
         else:
-            self._time.press(ident, course_of(moment, frame, at, context), frame if now is None else now)
+            self._time.press(ident, course_of(moment, frame, at, context))
 
-    def release(self, ident: str, frame: int) -> None:
-        """Let a move go at a frame; unknown names are ignored."""
-        self._let_go(ident, frame)
-        self._time.release(ident, frame)
+    def bend_clock(self, ident: str, bend: SpeedByTime) -> None:
+        """Give a move that moves the clock another bend, which is the same up to here."""
+        self._time.bend_clock(ident, bend)
 
-    def process(self, first: int, frames: int, at: int) -> Audio:
-        """The next ``[2, frames]`` from frame ``first`` on, which is frame ``at`` of After."""
-        block = self._time.process(first, frames)
-        self._forget(first)
+    def release(self, ident: str) -> None:
+        """Let a move go; unknown names are ignored."""
+        self._let_go(ident)
+        self._time.release(ident)
+
+    def process(self, frames: int) -> Audio:
+        """The next ``[2, frames]``."""
+        self._forget()
+        first = self.output
+        block = self._time.process(frames)
         for _, effect in self._effects:
-            block = effect.process(block, first, at)
+            block = effect.process(block, first)
         return np.ascontiguousarray(block)
 
-    def _let_go(self, ident: str, frame: int) -> None:
+    def _let_go(self, ident: str) -> None:
         for name, effect in self._effects:
             if name == ident:
-                effect.release(frame)
+                effect.release(self.output)
 
-    def _forget(self, frame: int) -> None:
-        self._effects = [(name, effect) for name, effect in self._effects if not effect.over(frame)]
+    def _forget(self) -> None:
+        self._effects = [(name, effect) for name, effect in self._effects if not effect.over(self.output)]

@@ -26,7 +26,7 @@ def held_tail(moment: HeldEffect, context: EffectContext) -> int:
 
 def prepare(moment: HeldEffect, context: EffectContext) -> None:
     """Work out beforehand what would hold up the sound when the effect is switched on."""
-    HeldSound(moment, context, 0)
+    HeldSound(moment, context, 0, 0)
 
 
 def _fade_frames(moment: HeldEffect, rate: int) -> int:
@@ -36,10 +36,10 @@ def _fade_frames(moment: HeldEffect, rate: int) -> int:
 class HeldSound:
     """A stream of stereo blocks through an effect that begins at frame ``began``. The result does not depend on the blocks.
 
-    level : by which the sound is louder than it is before Level, where effects belong; they get it as it was there.
+    at : what that frame is to effects that go by beats.  level : by which the sound is louder than it is before Level, where effects belong; they get it as it was there.
     """
 
-    def __init__(self, moment: HeldEffect, context: EffectContext, began: int, level: float = 1.0) -> None:
+    def __init__(self, moment: HeldEffect, context: EffectContext, began: int, at: int, level: float = 1.0) -> None:
         self._level = np.float32(level)
         ((effect, amount, gain),) = plan((moment.effect,), context)
         self._amount, self._gain = amount, gain
@@ -48,7 +48,7 @@ class HeldSound:
         self._tail = held_tail(moment, context) + self._processor.latency
         self._dry_gain = np.float32(_dry_gain(moment, amount))
         self._dry = Delay(2, self._processor.latency)
-        self._began, self._let_go = began, -1
+        self._began, self._let_go, self._later = began, -1, at - began
 
     @property
     def held(self) -> bool:
@@ -64,8 +64,9 @@ class HeldSound:
         """Whether nothing of it is heard from a frame on."""
         return not self.held and frame >= self._let_go + self._tail
 
-    def process(self, block: Audio, first: int, at: int) -> Audio:
-        """The next block, from frame ``first`` on, which is frame ``at`` of After."""
+    def process(self, block: Audio, first: int) -> Audio:
+        """The next block, from frame ``first`` on."""
+        at = first + self._later
         gains = self._gains(first, block.shape[1]).astype(np.float32)
         if self._send:
             fed = block * (gains / self._level)

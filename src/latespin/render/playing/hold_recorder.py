@@ -1,11 +1,13 @@
 """Which moves are held, and since where: recorded as moves over frames of After."""
 
+import dataclasses
 from collections import deque
 from collections.abc import Callable
 from dataclasses import dataclass
 
 from msgspec.structs import replace
 
+from latespin.model.arranging.held_clock import moves_clock
 from latespin.model.arranging.held_slices import slice_frames, slice_start, slices_back
 from latespin.model.moments.held import Held, HeldRepeat
 from latespin.render.effects.context import EffectContext
@@ -13,7 +15,7 @@ from latespin.render.effects.context import EffectContext
 
 @dataclass(frozen=True)
 class Whereabouts:
-    """What plays at a frame of the ring: frame ``at`` of a version.
+    """What plays at a frame of the ring: frame ``at`` of a version, which is ``beat_frame`` to the clock of its beats.
 
     unbroken : frames before it that lead there without a jump.  token : tells programmes apart.  gain : by which the version's level was changed.
     """
@@ -23,6 +25,12 @@ class Whereabouts:
     find_context: Callable[[], EffectContext]
     token: object
     gain: float = 1.0
+    song: int | None = None
+
+    @property
+    def beat_frame(self) -> int:
+        """The frame without held moves that the version has already."""
+        return self.at if self.song is None else self.song
 
 
 @dataclass(frozen=True)
@@ -40,6 +48,7 @@ class PlayedMove:
 class _Hold:
     moment: Held
     start: int
+    output: int
     where: Whereabouts
 
 
@@ -55,43 +64,51 @@ class HoldRecorder:
         """Names of the moves that are held."""
         return frozenset(self._holds)
 
-    def press(self, ident: str, moment: Held, where: Whereabouts, *, coming: bool = False) -> Held:
-        """Begin a move; one of that name ends. Returns the move as it is caught there."""
-        self.release(ident, where.at)
+    def press(self, ident: str, moment: Held, where: Whereabouts, output: int, *, coming: bool = False) -> Held:
+        """Begin a move at a frame of the output; one of that name ends. Returns the move as it is caught there."""
+        self.release(ident, where.at, output)
         moment = caught(moment, where, coming=coming)
-        self._holds[ident] = _Hold(moment, where.at, where)
+        self._holds[ident] = _Hold(moment, where.at, output, where)
         return moment
 
-    def cut(self, ident: str, value: str, where: Whereabouts) -> Held | None:
+    def cut(self, ident: str, value: str, where: Whereabouts, output: int) -> Held | None:
         """Give the slice of a repeat that is held another note value; it begins where it began. None where none is held."""
         hold = self._holds.get(ident)
         if hold is None or not isinstance(hold.moment, HeldRepeat):
             return None
         clock = where.find_context().clock
-        first = slice_start(hold.moment, hold.start, clock)
+        first = slice_start(hold.moment, hold.where.beat_frame, clock)
         moment = replace(hold.moment, value=value, free=False)
-        back = max(0.0, (where.at - first) / slice_frames(moment, where.at, clock))
-        self.release(ident, where.at)
+        back = max(0.0, (where.beat_frame - first) / slice_frames(moment, where.beat_frame, clock))
+        self.release(ident, where.at, output)
         moment = replace(moment, back=min(back, MOST_BACK))
-        self._holds[ident] = _Hold(moment, where.at, where)
+        self._holds[ident] = _Hold(moment, where.at, output, where)
         return moment
 
-    def release(self, ident: str, at: int) -> None:
-        """End a move at a frame of After; unknown names are ignored."""
-        hold = self._holds.pop(ident, None)
-        if hold is not None and at > hold.start:
-            self.played.append(PlayedMove(ident, hold.moment, hold.start, at, hold.where.token))
+    def amend(self, ident: str, moment: Held) -> None:
+        """Keep a move that is held as another one."""
+        hold = self._holds.get(ident)
+        if hold is not None:
+            self._holds[ident] = dataclasses.replace(hold, moment=moment)
 
-    def release_all(self, at: int | None) -> None:
+    def release(self, ident: str, at: int, output: int) -> None:
+        """End a move at a frame of After, and of the output; unknown names are ignored. One that moved the clock is as long as it was heard."""
+        hold = self._holds.pop(ident, None)
+        if hold is not None:
+            end = hold.start + output - hold.output if moves_clock(hold.moment) else at
+            if end > hold.start:
+                self.played.append(PlayedMove(ident, hold.moment, hold.start, end, hold.where.token))
+
+    def release_all(self, at: int | None, output: int) -> None:
         """End all, at a frame, or where nothing has been heard of them."""
         for ident, hold in list(self._holds.items()):
-            self.release(ident, hold.start if at is None else at)
+            self.release(ident, hold.start if at is None else at, output)
 
     def split(self, ended: int, where: Whereabouts) -> None:
         """The song has jumped, as loops do: what is held is two moves, before the jump and after it."""
         for ident, hold in list(self._holds.items()):
-            self.release(ident, ended)
-            self._holds[ident] = _Hold(hold.moment, where.at, where)
+            self.release(ident, ended, hold.output + max(0, ended - hold.start))
+            self._holds[ident] = _Hold(hold.moment, where.at, hold.output + max(0, ended - hold.start), where)
 
     def take(self) -> list[PlayedMove]:
         """The moves that have ended since the last call."""
@@ -109,7 +126,7 @@ def caught(moment: Held, where: Whereabouts, *, coming: bool) -> Held:
     if not isinstance(moment, HeldRepeat):
         return moment
     clock = where.find_context().clock
-    back = slices_back(moment, where.at, clock, coming=coming)
-    if back * slice_frames(moment, where.at, clock) > where.unbroken:
+    back = slices_back(moment, where.beat_frame, clock, coming=coming)
+    if back * slice_frames(moment, where.beat_frame, clock) > where.unbroken:
         back = 0.0
     return replace(moment, back=back)

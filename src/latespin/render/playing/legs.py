@@ -1,12 +1,14 @@
 """Where held moves read the finished sound: as legs, stretches along which the speed changes evenly."""
 
-from dataclasses import dataclass
+import math
+from dataclasses import dataclass, replace
 from typing import Protocol
 
 import numpy as np
 
 from latespin.dsp.arrays import Audio, Floats
 from latespin.dsp.stretching.varispeed import HALF_WIDTH, read_along
+from latespin.dsp.timing.speed_by_time import SpeedByTime
 from latespin.model.moments.held import HeldMaterial
 
 HISTORY_SECONDS = 8.0
@@ -35,6 +37,11 @@ class Leg:
     stop: int | None = None
     silent: bool = False
     drums: bool = False
+
+    def moved(self, frames: int) -> "Leg":
+        """The same so many frames later."""
+        stop = None if self.stop is None else self.stop + frames
+        return replace(self, start=self.start + frames, stop=stop) if frames else self
 
     def place_at(self, frame: int) -> float:
         """The place that is read at a frame."""
@@ -174,6 +181,35 @@ class Rising:
             return Leg(frame, float(frame - late))
         speed = (frame - self.began) / self.length
         return Leg(frame, whole.place_at(frame), speed, whole.slope, stop=self.began + self.length)
+
+
+@dataclass(frozen=True)
+class AlongClock:
+    """The song as fast as its clock goes, which a move moves: frame ``song`` and what follows along ``bend``, from output frame ``began`` on."""
+
+    began: int
+    song: int
+    bend: SpeedByTime
+
+    @property
+    def earliest(self) -> int:
+        """Where it began."""
+        return self.song
+
+    def song_at(self, output: int) -> float:
+        """The song's frame at a frame of the output."""
+        return self.song + self.bend.place_at(float(output - self.began))
+
+    def leg_at(self, output: int) -> Leg:
+        """The piece of the bend there; a standstill is silent. Frames are those of the output."""
+        passed = float(output - self.began)
+        later = [piece.after for piece in self.bend.pieces if piece.after > passed]
+        stop = None if not later else self.began + max(output - self.began + 1, math.ceil(later[0] - 1e-9))
+        here = next(piece for piece in reversed(self.bend.pieces) if piece.after <= passed)
+        speed = here.speed + here.slope * (passed - here.after)
+        if speed <= 0.0 and here.slope <= 0.0:
+            return Leg(output, 0.0, silent=True, stop=stop)
+        return Leg(output, self.song_at(output), speed, here.slope, stop=stop)
 
 
 @dataclass(frozen=True)

@@ -6,11 +6,17 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from latespin.dsp.arrays import Audio
-from latespin.model.moments.held import Held
+from latespin.model.arranging.held_clock import bend_of, moves_clock
+from latespin.model.moments.held import Held, HeldTempo
+from latespin.model.timing.positions import Position
 from latespin.render.playing.drum_chunks import CHUNK, DrumChunks
 from latespin.render.playing.hand_stage import HandStage
 from latespin.render.playing.hold_recorder import HoldRecorder, PlayedMove, Whereabouts
 from latespin.render.playing.legs import Sound
+from latespin.render.playing.live_tempo import LiveTempo
+
+TEMPO = "tempo"
+RIDE = HeldTempo(start=Position(beat=0.0), end=Position(beat=1.0))
 
 
 @dataclass(frozen=True)
@@ -19,6 +25,7 @@ class _Press:
     moment: Held | None = None  # None: let go, or with other slices
     coming: bool = False
     value: str = ""  # the note value of the slices of a repeat that is held
+    percent: float | None = None  # of the tempo
 
 
 class LiveHand:
@@ -35,6 +42,7 @@ class LiveHand:
         self._expected: int | None = None
         self.chunks = DrumChunks(rate, lambda start, frames: sound(start - self._offset, frames))
         self._stage = self._fresh()
+        self._tempo: tuple[LiveTempo, int] | None = None  # and the output's frame it began at
         self._lock = threading.Lock()
 
     def _fresh(self) -> HandStage:
@@ -57,6 +65,10 @@ class LiveHand:
         """Give the slice of a repeat that is held another note value."""
         self._waiting.append(_Press(ident, value=value))
 
+    def ride(self, percent: float) -> None:
+        """Run faster or slower from the next block on."""
+        self._waiting.append(_Press(TEMPO, percent=percent))
+
     def release_all(self) -> None:
         """Let everything go, what still waits included."""
         for ident in {*self.held, *(press.ident for press in list(self._waiting))}:
@@ -74,8 +86,8 @@ class LiveHand:
     def stop(self) -> None:
         """Playback has stopped: what is held ends where the song stands."""
         with self._lock:
-            self._recorder.release_all(self._expected)
-            self._stage = self._fresh()
+            self._recorder.release_all(self._expected, self._stage.output)
+            self._stage, self._tempo = self._fresh(), None
             self._waiting.clear()
 
     def forget(self) -> None:
@@ -86,40 +98,75 @@ class LiveHand:
 
     # -- from the device's thread ---------------------------------------------------------------------------
 
-    def process(self, block: Audio, first: int, whereabouts: Callable[[], Whereabouts | None]) -> Audio:
-        """What is heard instead of a block of the ring that begins at frame ``first``."""
+    @property
+    def moves_clock(self) -> bool:
+        """Whether the next block may take more or fewer frames of the ring than it has."""
+        return bool(self._waiting) or self._stage.clock is not None
+
+    def process(self, block: Audio, first: int, whereabouts: Callable[[], Whereabouts | None]) -> tuple[Audio, int]:
+        """What is heard instead of a block of the ring that begins at frame ``first``, and how many frames of the ring it takes."""
         if not block.shape[1]:
-            return block
-        if not self._waiting and self._stage.idle(first):
+            return block, 0
+        if not self._waiting and self._stage.idle():
             self._expected = None
-            return block
+            return block, block.shape[1]
         with self._lock:
             return self._process(block, first, whereabouts())
 
-    def _process(self, block: Audio, first: int, where: Whereabouts | None) -> Audio:
+    def _process(self, block: Audio, first: int, where: Whereabouts | None) -> tuple[Audio, int]:
+        frames = block.shape[1]
         if where is None:
-            return block
+            return block, frames
         if self._expected is not None and abs(where.at - self._expected) > 1:
             self._recorder.split(self._expected, where)
+        if self._stage.idle():
+            self._stage.skip(first)
         self._offset = where.at - first
-        self._expected = where.at + block.shape[1]
+        self._end_ride(where)
         while self._waiting:
-            self._act(self._waiting.popleft(), first, where)
-        if self._stage.idle(first):
-            return block
-        return self._stage.process(first, block.shape[1], where.at)
+            self._act(self._waiting.popleft(), where)
+        if self._stage.idle():
+            self._expected = where.at + frames
+            return block, frames
+        heard = self._stage.process(frames)
+        taken = self._stage.song - first
+        self._expected = where.at + taken
+        return heard, taken
 
-    def _act(self, press: _Press, first: int, where: Whereabouts) -> None:
+    def _act(self, press: _Press, where: Whereabouts) -> None:
+        output, ident = self._stage.output, press.ident
+        if press.percent is not None:
+            self._ride(press.percent, where)
+            return
         if press.value:
-            moment = self._recorder.cut(press.ident, press.value, where)
+            moment = self._recorder.cut(ident, press.value, where, output)
         elif press.moment is None:
-            self._recorder.release(press.ident, where.at)
-            self._stage.release(press.ident, first)
+            self._recorder.release(ident, where.at, output)
+            self._stage.release(ident)
             return
         else:
-            moment = self._recorder.press(press.ident, press.moment, where, coming=press.coming)
+            moment = self._recorder.press(ident, press.moment, where, output, coming=press.coming)
         if moment is not None:
-            self._stage.press(press.ident, moment, first, where.at, where.find_context(), gain=where.gain)
+            bend = bend_of(moment, self._rate) if moves_clock(moment) else None
+            self._stage.press(ident, moment, where.beat_frame, where.find_context(), gain=where.gain, bend=bend)
+
+    def _ride(self, percent: float, where: Whereabouts) -> None:
+        if self._tempo is None and percent != 0.0:
+            self._tempo = LiveTempo(self._rate), self._stage.output
+            bend = self._tempo[0].bend
+            self._recorder.press(TEMPO, RIDE, where, self._stage.output)
+            self._stage.press(TEMPO, RIDE, where.beat_frame, where.find_context(), bend=bend)
+        if self._tempo is not None:
+            tempo, began = self._tempo
+            self._stage.bend_clock(TEMPO, tempo.turn(percent, self._stage.output - began))
+            self._recorder.amend(TEMPO, tempo.as_moment(RIDE))
+
+    def _end_ride(self, where: Whereabouts) -> None:
+        """Let the tempo go once it is back at the song’s own."""
+        if self._tempo is not None and self._tempo[0].over(self._stage.output - self._tempo[1]):
+            self._tempo = None
+            self._recorder.release(TEMPO, where.at, self._stage.output)
+            self._stage.release(TEMPO)
 
     # -- from the render thread -----------------------------------------------------------------------------
 

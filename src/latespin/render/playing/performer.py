@@ -7,11 +7,12 @@ from typing import Protocol
 from latespin.media.midi.surface_reader import KnobEvent, PadEvent
 from latespin.model.effects.effects import AnyEffect
 from latespin.model.moments.held import Held, HeldRepeat
-from latespin.model.playing.surface_map import EffectTarget, Pad, RepeatTarget, SurfaceMap
-from latespin.model.values.parameters import Parameter, parameters_of
+from latespin.model.playing.surface_map import EffectTarget, Pad, RepeatTarget, SurfaceMap, TempoTarget
+from latespin.model.values.parameters import TEMPO_PERCENT, Parameter, parameters_of
 from latespin.render.playing.live_controls import Control, LiveControls
 
 REPEAT_VALUES = ("1/4", "1/4t", "1/8", "1/8t", "1/16", "1/16t", "1/32", "1/32t")
+STILL_PERCENT = 0.1  # of tempo: nearer to the song’s own is the song’s own
 NEAR = 0.025  # of its range: a knob picks a control up that is no farther away
 
 
@@ -26,6 +27,9 @@ class Hand(Protocol):
 
     def cut(self, ident: str, value: str) -> None:
         """Give the slice of a repeat that is held another note value."""
+
+    def ride(self, percent: float) -> None:
+        """Run faster or slower."""
 
 
 @dataclass
@@ -52,6 +56,7 @@ class Performer:
     ) -> None:
         self.surface, self._hand, self._controls, self._effects = surface, hand, controls, effects
         self.held: set[int] = set()
+        self.tempo = 0.0  # per cent
         self._knobs = [_KnobState() for _ in surface.knobs]
 
     def handle(self, event: PadEvent | KnobEvent) -> None:
@@ -81,7 +86,10 @@ class Performer:
             self._let_go(number)
 
     def release_all(self) -> None:
-        """Let all pads go, those that latch as well."""
+        """Let all pads go, those that latch as well, and the tempo."""
+        if self.tempo:
+            self.tempo = 0.0
+            self._hand.ride(0.0)
         for number in list(self.held):
             self._let_go(number)
 
@@ -92,6 +100,12 @@ class Performer:
         target, state = self.surface.knobs[event.knob].target, self._knobs[event.knob]
         if isinstance(target, RepeatTarget):
             self._cut(event)
+        elif isinstance(target, TempoTarget):
+            share = _picked_up(state, event, TEMPO_PERCENT.to_fraction(self.tempo))
+            if share is not None:
+                percent = TEMPO_PERCENT.from_share(share)
+                self.tempo = 0.0 if abs(percent) < STILL_PERCENT else percent
+                self._hand.ride(self.tempo)
         elif isinstance(target, EffectTarget) and (found := self.control_of(target)) is not None:
             control, parameter, value = found
             now = parameter.to_fraction(value)

@@ -1,12 +1,13 @@
 """The held moves that read other frames of the finished sound, and the crossfades between them."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
 from latespin.dsp.arrays import Audio, Floats
 from latespin.dsp.control.fades import raised_cosine
-from latespin.render.playing.legs import Course, Leg, Sound, Straight
+from latespin.dsp.timing.speed_by_time import SpeedByTime
+from latespin.render.playing.legs import AlongClock, Course, Leg, Sound, Straight
 
 FADE_SECONDS = 0.004
 
@@ -35,70 +36,112 @@ class _Voice:
 class TimeHand:
     """Plays the latest of the moves that are held, or the song. The result does not depend on the blocks.
 
-    sound : the finished sound.  drums : its drums.
+    It counts frames of its output; ``song`` is the frame of the song that comes next. Both run alike, unless a move moves the song's clock.
+    sound : the finished sound, by frame of the song.  drums : its drums.  song : where it begins.
     """
 
-    def __init__(self, rate: int, sound: Sound, drums: Sound) -> None:
+    def __init__(self, rate: int, sound: Sound, drums: Sound, song: int = 0) -> None:
         self._sound, self._drums = sound, drums
         self._fade = max(2, round(FADE_SECONDS * rate))
         self._held: list[tuple[str, Course]] = []
-        self._voices = [_Voice(Leg(0, 0.0))]
+        self._at = self._offset = 0  # the next frame of the output, and how far the song is ahead of it
+        self._offset = song
+        self._voices = [_Voice(Leg(0, float(song)))]
 
     @property
     def held(self) -> bool:
         """Whether any move is."""
         return bool(self._held)
 
-    def idle(self, frame: int) -> bool:
-        """Whether nothing but the song is heard from a frame on."""
+    @property
+    def clock(self) -> AlongClock | None:
+        """The move that moves the song's clock, if one is held."""
+        return next((course for _, course in reversed(self._held) if isinstance(course, AlongClock)), None)
+
+    @property
+    def output(self) -> int:
+        """The next frame of the output."""
+        return self._at
+
+    @property
+    def song(self) -> int:
+        """The frame of the song that comes next."""
+        clock = self.clock
+        return self._at + self._offset if clock is None else int(clock.song_at(self._at) + 1e-6)
+
+    def idle(self) -> bool:
+        """Whether nothing but the song is heard from here on."""
         voices = self._voices
-        return (
-            not self._held and len(voices) == 1 and (voices[0].began is None or frame >= voices[0].began + self._fade)
-        )
+        begun = voices[0].began is None or self._at >= voices[0].began + self._fade
+        return not self._held and len(voices) == 1 and begun
 
-    def press(self, ident: str, course: Course, frame: int) -> None:
-        """Begin a move at a frame; one of that name ends."""
-        self._held = [held for held in self._held if held[0] != ident]
+    def skip(self, song: int) -> None:
+        """Go to another frame of the song, where nothing but the song is heard."""
+        self._at, self._offset = 0, song
+        self._voices = [_Voice(Leg(0, float(song)))]
+
+    def press(self, ident: str, course: Course) -> None:
+        """Begin a move; one of that name ends."""
+        self.release(ident)
         self._held.append((ident, course))
-        self._turn(frame)
+        self._turn()
 
-    def release(self, ident: str, frame: int) -> None:
-        """End a move at a frame; the one held before it comes back, or the song."""
-        top = self._held[-1][0] if self._held else ""
+    def release(self, ident: str) -> None:
+        """End a move; the one held before it comes back, or the song."""
+        gone = next((course for name, course in self._held if name == ident), None)
+        if gone is None:
+            return
+        if gone is self.clock:
+            self._offset = self.song - self._at
+        top = self._held[-1][0]
         self._held = [held for held in self._held if held[0] != ident]
         if ident == top:
-            self._turn(frame)
+            self._turn()
 
-    def process(self, first: int, frames: int) -> Audio:
-        """The next ``[2, frames]`` from frame ``first`` on."""
+    def bend_clock(self, ident: str, bend: SpeedByTime) -> None:
+        """Give a move that moves the clock another bend, which is the same up to here."""
+        for i, (name, course) in enumerate(self._held):
+            if name == ident and isinstance(course, AlongClock):
+                self._held[i] = name, replace(course, bend=bend)
+                if i == len(self._held) - 1:
+                    self._turn()
+
+    def process(self, frames: int) -> Audio:
+        """The next ``[2, frames]``."""
         out = np.empty((2, frames), np.float32)
-        done = 0
-        while done < frames:
-            at = first + done
+        end, done = self._at + frames, 0
+        while self._at < end:
             leg = self._voices[-1].leg
-            if leg.stop is not None and at >= leg.stop:
-                self._turn(at)
+            if leg.stop is not None and self._at >= leg.stop:
+                self._turn()
                 leg = self._voices[-1].leg
-            stop = min(first + frames, leg.stop if leg.stop is not None else first + frames)
-            out[:, done : stop - first] = self._mixed(at, stop - at)
-            done = stop - first
+            count = min(end, leg.stop if leg.stop is not None else end) - self._at
+            out[:, done : done + count] = self._mixed(count)
+            self._at += count
+            done += count
         return out
 
-    def _course(self) -> Course:
-        return self._held[-1][1] if self._held else Straight()
+    def _leg(self) -> Leg:
+        """What is to be heard from here on."""
+        course = self._held[-1][1] if self._held else Straight()
+        if isinstance(course, AlongClock):
+            return course.leg_at(self._at)
+        song = self.song
+        return course.leg_at(song).moved(self._at - song)
 
-    def _turn(self, frame: int) -> None:
-        """Go over to what is to be heard from a frame on."""
-        leg, now = self._course().leg_at(frame), self._voices[-1]
+    def _turn(self) -> None:
+        """Go over to what is to be heard from here on."""
+        leg, now = self._leg(), self._voices[-1]
         if leg.continues(now.leg):
             now.leg = leg
             return
         for voice in self._voices:
-            voice.ended.append(frame)
-        self._voices.append(_Voice(leg, frame))
+            voice.ended.append(self._at)
+        self._voices.append(_Voice(leg, self._at))
 
-    def _mixed(self, first: int, frames: int) -> Audio:
+    def _mixed(self, frames: int) -> Audio:
         """All that is heard of a piece without a turn."""
+        first = self._at
         self._voices = [v for v in self._voices if not v.ended or first < v.ended[0] + self._fade]
         mixed: Audio | None = None
         for voice in self._voices:
@@ -113,4 +156,5 @@ class TimeHand:
     def _heard(self, leg: Leg, first: int, frames: int) -> Audio:
         if not leg.drums:
             return leg.read(self._sound, first, frames)
-        return self._sound(first, frames) - self._drums(first, frames) + leg.read(self._drums, first, frames)
+        song = first + self._offset
+        return self._sound(song, frames) - self._drums(song, frames) + leg.read(self._drums, first, frames)

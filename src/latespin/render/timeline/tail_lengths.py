@@ -53,7 +53,7 @@ def tail_after(stages: Stages, arrangement: Arrangement, context: EffectContext)
     """Frames from the end of the music to the end of the sound."""
     if isinstance(arrangement.close.way, Fade):
         return 0
-    music, rate = arrangement.map.after_frames, context.rate
+    music, rate = arrangement.song.after_frames, context.rate
     ends = [
         music + tail_frames(stages.colour, context, arrangement),
         ending_tail(arrangement.close, rate) + arrangement.close.at,

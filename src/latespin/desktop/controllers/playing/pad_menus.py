@@ -15,7 +15,7 @@ from latespin.model.effects.automation import can_move
 from latespin.model.effects.declaration import EFFECTS, effect_info, effect_title
 from latespin.model.effects.effects import AnyEffect
 from latespin.model.moments.held import HeldEffect, HeldRepeat, HeldReverse, HeldSilence, HeldSpinUp, HeldStop
-from latespin.model.playing.surface_map import AnyHeld, RepeatTarget, Target, nowhere, target_of
+from latespin.model.playing.surface_map import AnyHeld, RepeatTarget, Target, TempoTarget, nowhere, target_of
 from latespin.model.values.note_values import say_value
 from latespin.model.values.parameters import SLICE_MS
 from latespin.model.values.words import label_of
@@ -55,12 +55,14 @@ class PadMenus:
                 repeats.addAction(say_value(value), self._put(number, move, name))
             repeats.addAction(tr("Milliseconds …"), partial(self._ask_slice, number, material))
         menu.addAction(tr("Reverse"), self._put(number, nowhere(HeldReverse), tr("Reverse")))
-        for title, kind, field in (
-            (tr("Slow to a stop"), HeldStop, "slow_seconds"), (tr("Spin up"), HeldSpinUp, "rise_seconds"),
-        ):  # fmt: skip
+        for title, kind, field, more in (
+            (tr("Slow to a stop"), HeldStop, "slow_seconds", {}),
+            (tr("Stop, and go on from there"), HeldStop, "slow_seconds", {"time": "add"}),
+            (tr("Spin up"), HeldSpinUp, "rise_seconds", {}),
+        ):
             times = menu.addMenu(title)
             for seconds in TIMES:
-                times.addAction(f"{seconds:g} s", self._put(number, nowhere(kind, **{field: seconds}), title))
+                times.addAction(f"{seconds:g} s", self._put(number, nowhere(kind, **{field: seconds}, **more), title))
         menu.addAction(tr("Silence"), self._put(number, nowhere(HeldSilence), tr("Silence")))
         self._add_effects(menu, number)
         menu.addSeparator()
@@ -105,8 +107,9 @@ class PadMenus:
             0,
         )
         if yes:
-            title = tr("Repeat {0} ms") if material == "song" else tr("Drums {0} ms")
-            self._put(number, nowhere(HeldRepeat, free=True, slice_ms=ms, material=material), title.format(f"{ms:g}"))()
+            words = f"{ms:g}"
+            title = tr("Repeat {0} ms").format(words) if material == "song" else tr("Drums {0} ms").format(words)
+            self._put(number, nowhere(HeldRepeat, free=True, slice_ms=ms, material=material), title)()
 
     def _flip(self, number: int, field: str) -> None:
         pad = self._surfaces.surface.pads[number]
@@ -136,6 +139,7 @@ class PadMenus:
             menu.addAction(tr("This version has no effects")).setEnabled(False)
         menu.addSeparator()
         menu.addAction(tr("Repeat length"), self._aim(number, RepeatTarget()))
+        menu.addAction(tr("Tempo"), self._aim(number, TempoTarget()))
         menu.addAction(tr("Nothing"), self._aim(number, None))
         menu.addSeparator()
         menu.addAction(tr("Learn from a control surface"), lambda: self._surfaces.learn(number, knob=True))

@@ -18,7 +18,9 @@ from latespin.desktop.session.settings import Settings
 from latespin.desktop.session.tasks import Task
 from latespin.desktop.translation import tr
 from latespin.media.midi.surface_reader import KnobEvent, PadEvent
-from latespin.model.playing.surface_map import EffectTarget
+from latespin.model.playing.surface_map import EffectTarget, TempoTarget
+from latespin.model.values.parameters import TEMPO_PERCENT
+from latespin.model.values.units import number
 
 if TYPE_CHECKING:  # loads kernels: not before a song is open
     from latespin.desktop.controllers.playing.live_session import LiveSession
@@ -205,6 +207,11 @@ class PlayingController(QObject):
             if found is not None:
                 _, parameter, value = found
                 shown.append(Shown(_two_lines(target), parameter.text(value), parameter.to_fraction(value)))
+            elif isinstance(target, TempoTarget) and session is not None:
+                tempo = session.performer.tempo
+                shown.append(
+                    Shown(_two_lines(target), number(tempo, 1, signed=True) + " %", TEMPO_PERCENT.to_fraction(tempo))
+                )
             elif target is None:
                 shown.append(Shown(tr("Nothing yet"), "", None))
             elif isinstance(target, EffectTarget):
@@ -245,4 +252,4 @@ class PlayingController(QObject):
 
 def _two_lines(target: object) -> str:
     """An effect over its control."""
-    return str(getattr(target, "name", "")).replace(": ", "\n").replace("Repeat length", "Repeat\nlength")
+    return "\n".join(tr(word) for word in getattr(target, "words", ()))
