@@ -79,6 +79,7 @@ def main() -> None:
     moments(studio)
     effects(studio)
     finishing(studio)
+    playing(studio)
     window.document.choose("couples")
     window.work.forget_ended()
     window.notice.hide()
@@ -113,6 +114,41 @@ def effects(studio: Studio) -> None:
     studio.take("pad", dialog)
     dialog.close()
     window.play.mark(None)
+
+
+def playing(studio: Studio) -> None:
+    """Pads and a knob while they are played, and the take of the demo session on the waveforms."""
+    window, document = studio.window, studio.window.document
+    document.choose("relay")
+    window.work.forget_ended()
+    window.notice.hide()
+    studio.wait(lambda: document.measured())
+    window.waveform_view.show_range(17.0, 65.0)
+    window.open_panel("playing")
+    window.playback.seek("before", 60.0)
+    window.run("record_take")
+    window.playback.player.play()
+    studio.pause(2.0)
+    grid, knobs = window.panels.playing.grid, window.panels.playing.knobs
+    for pad in (6, 13):
+        grid.pressed.emit(pad)
+        studio.pause(0.3)
+    knobs.turned.emit(6, -0.2)
+    studio.pause(0.4)
+    studio.take("playing")
+    for pad in (6, 13):
+        grid.released.emit(pad)
+    window.playback.player.pause()
+    studio.pause(0.5)
+    document.undo()
+    window.run("record_take")
+    studio.wait(lambda: document.measured())
+    window.open_panel("moments")
+    window.controllers.moments.choose("move-1")
+    window.waveform_view.show_range(17.0, 37.0)
+    studio.pause(0.5)
+    studio.take("take")
+    window.waveform_view.zoom_to_fit()
 
 
 def beats(studio: Studio) -> None:
@@ -159,7 +195,7 @@ def moments(studio: Studio) -> None:
 
 
 def pages_of_time(studio: Studio) -> None:
-    """The other pages of the Time bench, on a version of their own."""
+    """Another page of the Time panel, on a version of its own."""
     window, document = studio.window, studio.window.document
     document.duplicate_version()
     curve = (
@@ -167,11 +203,7 @@ def pages_of_time(studio: Studio) -> None:
         CurvePoint(place=0.35, speed=1.0, shape="smooth"),
         CurvePoint(place=0.8, speed=1.25),
     )
-    for page, changes in (
-        ("character", {"pitch": "held", "character": "voice", "formants": "kept", "semitones": 2.0}),
-        ("curve", {"curve": curve, "semitones": 0.0, "character": "full-mix"}),
-        ("halftime", {"curve": (), "halftime": "2bar", "speed": 0.95}),
-    ):
+    for page, changes in (("curve", {"curve": curve}),):
         time_stage = replace(document.stages.time, **changes)
         document.edit_stages("Time", replace(document.stages, time=time_stage))
         window.panels.time.open_page(page)

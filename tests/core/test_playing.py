@@ -9,7 +9,9 @@ from msgspec.structs import replace
 
 from latespin.dsp.arrays import Audio
 from latespin.media.track import Track
+from latespin.model.documents.documents import Session, read_session, to_json
 from latespin.model.documents.take_edits import deleted, muted, with_take
+from latespin.model.effects.automation import LanePoint
 from latespin.model.effects.effects import Echo, Eq, Gain, Hall, SmallSpeaker
 from latespin.model.moments.held import (
     Held,
@@ -22,10 +24,10 @@ from latespin.model.moments.held import (
     HeldTempo,
 )
 from latespin.model.moments.moments import Moments
-from latespin.model.moments.takes import Take
+from latespin.model.moments.takes import Ride, Take
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Position
-from latespin.model.version import Colour, Stages, Time
+from latespin.model.version import Colour, Stages, Time, Version
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.mastering.level import LevelPlan
 from latespin.render.playback.player import Player
@@ -142,6 +144,28 @@ def test_what_was_played_is_what_is_exported(player: Player, name: str) -> None:
     assert level_db((heard - exported)[:, clear]) < level_db(exported) - 50.0
     untouched = programme.readers.chain(stages).read(first + heard.shape[1])[:, first:]
     assert level_db(heard - untouched) > level_db(exported) - 30.0, "something was played"
+
+
+def test_takes_are_kept_with_their_session_and_stay_on_their_beats() -> None:
+    """Through a file, through moved paths, and when the bars are found elsewhere."""
+    ride = Ride(
+        effect="e",
+        field="bell_db",
+        start=Position(beat=4.0),
+        end=Position(beat=8.0),
+        points=(LanePoint(at=Position(beat=5.0), value=1.0),),
+    )
+    moments = Moments(
+        placed=(HeldReverse(id="a", take="t", **NOWHERE),),
+        takes=(Take(id="t", name="Take 1", on=False, rides=(ride,)),),
+    )
+    session = Session(versions=(Version(id="v", name="V", stages=Stages(moments=moments)),))
+    assert read_session(to_json(session), "s") == session
+    assert session.with_sounds(lambda path: path) == session
+    moved = session.on_grid(Grid(bpm=120.0), Grid(bpm=120.0, first_beat_seconds=1.0)).versions[0].stages.moments
+    assert moved.takes[0].rides[0].start == Position(beat=2.0)
+    assert moved.takes[0].rides[0].points[0].at == Position(beat=3.0)
+    assert not moments.heard
 
 
 def test_a_ridden_tempo_is_exported_as_it_was_heard(player: Player) -> None:

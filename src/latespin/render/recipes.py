@@ -142,7 +142,7 @@ def laid_over(below: Stages, recipe: Recipe) -> Stages:
         changed["colour"] = replace(above.colour, effects=_told_apart(effects, "effect"))
     if "moments" in recipe.parts and above.moments.heard:
         placed = (*below.moments.heard, *above.moments.heard)
-        changed["moments"] = replace(above.moments, placed=_told_apart(placed, "moment"))
+        changed["moments"] = replace(above.moments, placed=_told_apart(placed, "moment"), takes=())
     return replace(below, **changed)
 
 

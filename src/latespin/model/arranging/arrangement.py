@@ -139,10 +139,8 @@ def _with_effects(
         return [s for s in taken if isinstance(s.moment, kind)]
 
     known = {spot.id for spot in spots}
-    for stretch in taken:
-        if stretch.moment.id not in known and (stretch in bending or not bends_time(stretch.moment)):
-            there = during(stretch)
-            spots.append(MomentExtent(stretch.moment.id, stretch.start, there.start, there.stop))
+    others = [s for s in taken if s.moment.id not in known and (s in bending or not bends_time(s.moment))]
+    spots += [MomentExtent(s.moment.id, s.start, during(s).start, during(s).stop) for s in others]
 
     def echoed(stretch: MusicRange) -> PlacedMoment:
         """With the delay of an echo."""
@@ -158,13 +156,7 @@ def _with_effects(
     if ending is not None:
         within = ending.length if isinstance(ending.way, Fade | TapeStopEnd) else 0
         close = dataclasses.replace(ending, at=max(0, after.after_frames - within))
-    held = tuple(during(s) for s in those(Held))
-    moves, crossing = clock_moves([(d.moment, d.start, d.stop) for d in held], music.rate)  # type: ignore[misc]
-    problems += [
-        Problem(i, tr("It begins while another one holds the song up or rides its tempo. Move one of them."))
-        for i in crossing
-    ]
-    held = tuple(d for d in held if d.moment.id not in crossing)
+    held, moves = _held(tuple(during(s) for s in those(Held)), music.rate, problems)
     whole = with_clock(after, moves) if moves else after
     return Arrangement(
         whole, music.map,
@@ -177,6 +169,17 @@ def _with_effects(
         held=held, clock_moves=tuple(moves),
         close=close, spots=_spots_on(whole, spots, moves) if moves else tuple(spots), problems=tuple(problems),
     )  # fmt: skip
+
+
+def _held(
+    held: tuple[PlacedMoment, ...], rate: int, problems: list[Problem]
+) -> tuple[tuple[PlacedMoment, ...], list[ClockMove]]:
+    """The held moments without those that would move the clock while another one does, and those that move it."""
+    moves, crossing = clock_moves([(d.moment, d.start, d.stop) for d in held if isinstance(d.moment, Held)], rate)
+    for ident in crossing:
+        says = tr("It begins while another one holds the song up or rides its tempo. Move one of them.")
+        problems.append(Problem(ident, says))
+    return tuple(d for d in held if d.moment.id not in crossing), moves
 
 
 def _spots_on(after: TimeMap, spots: list[MomentExtent], moves: list[ClockMove]) -> tuple[MomentExtent, ...]:

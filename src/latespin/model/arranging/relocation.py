@@ -11,6 +11,7 @@ import msgspec
 from msgspec.structs import replace
 
 from latespin.model.effects.effects import AnyEffect
+from latespin.model.moments.takes import Ride
 from latespin.model.timing.positions import Layout, Position, best_end
 from latespin.model.values import parameters as p
 from latespin.model.values.parameters import ValidatedStruct
@@ -43,11 +44,20 @@ def moved(thing: Movable, change: Change) -> Movable:
 
 
 def with_places(stages: Stages, change: Change) -> Stages:
-    """A version's stages with all places of its moments, its ending and its effects' points changed."""
-    moments = replace(stages.moments, placed=tuple(moved(moment, change) for moment in stages.moments.placed))
+    """A version's stages with all places of its moments, its takes, its ending and its effects' points changed."""
+    takes = tuple(
+        replace(take, rides=tuple(_ride(ride, change) for ride in take.rides)) for take in stages.moments.takes
+    )
+    placed = tuple(moved(moment, change) for moment in stages.moments.placed)
+    moments = replace(stages.moments, placed=placed, takes=takes)
     ending = replace(stages.ending, way=moved(stages.ending.way, change))
     effects = tuple(_with_points(effect, change) for effect in stages.colour.effects)
     return replace(stages, moments=moments, ending=ending, colour=replace(stages.colour, effects=effects))
+
+
+def _ride(ride: Ride, change: Change) -> Ride:
+    points = tuple(replace(point, at=change(point.at, point.at)) for point in ride.points)
+    return replace(ride, start=change(ride.start, ride.start), end=change(ride.end, ride.end), points=points)
 
 
 def _with_points(effect: AnyEffect, change: Change) -> AnyEffect:

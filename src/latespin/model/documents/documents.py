@@ -11,7 +11,7 @@ from latespin.errors import MOST_REPEATED, Unreadable, shortened
 from latespin.model.arranging.relocation import SourceSongInfo, moved, relocated, with_places
 from latespin.model.documents.migrations import FORMAT_VERSION, migrate
 from latespin.model.moments.markers import Marker
-from latespin.model.moments.moments import AnyMoment, EffectMoment, Moments
+from latespin.model.moments.moments import AnyMoment, EffectMoment
 from latespin.model.pad import Pad
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Layout, Position, moved_to
@@ -121,7 +121,7 @@ class Session(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
         versions = []
         for version in self.versions:
             placed = tuple(_moment_with_path(moment, change) for moment in version.stages.moments.placed)
-            moments = Moments(on=version.stages.moments.on, placed=placed)
+            moments = replace(version.stages.moments, placed=placed)
             effects = tuple(_with_path(effect, change) for effect in version.stages.colour.effects)
             colour = replace(version.stages.colour, effects=effects)
             level = _with_reference_at(version.stages.level, change)

@@ -123,6 +123,15 @@ class Performer:
         value = float(getattr(effect, target.field)) if turned is None else turned
         return control, parameters_of(type(effect))[target.field], value
 
+    def repeat_value(self, number: int) -> str:
+        """The note value that a knob for the length of repeats is at."""
+        share = self._knobs[number].share
+        return "" if share is None else _value_at(share)
+
+    def share(self, number: int) -> float:
+        """Where a knob is, 0 to 1; at the start where nobody knows."""
+        return self._knobs[number].share or 0.0
+
     def forget_knobs(self) -> None:
         """Controls have changed otherwise: each knob has to come to its control anew."""
         for state in self._knobs:
@@ -139,13 +148,17 @@ class Performer:
         state = self._knobs[event.knob]
         share = min(1.0, max(0.0, (state.share or 0.0) + event.by if event.share is None else event.share))
         before, state.share = state.share, share
-        value = REPEAT_VALUES[min(len(REPEAT_VALUES) - 1, int(share * len(REPEAT_VALUES)))]
-        if before is not None and value == REPEAT_VALUES[min(len(REPEAT_VALUES) - 1, int(before * len(REPEAT_VALUES)))]:
+        value = _value_at(share)
+        if before is not None and value == _value_at(before):
             return
         for number in self.held:
             pad = self._pad(number)
             if pad is not None and isinstance(pad.move, HeldRepeat):
                 self._hand.cut(pad_ident(number), value)
+
+
+def _value_at(share: float) -> str:
+    return REPEAT_VALUES[min(len(REPEAT_VALUES) - 1, int(share * len(REPEAT_VALUES)))]
 
 
 def _picked_up(state: _KnobState, event: KnobEvent, now: float) -> float | None:

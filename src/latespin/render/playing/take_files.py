@@ -25,7 +25,8 @@ def messages_of(stages: Stages, readers: TrackRenderer, surface: SurfaceMap, tak
     """The messages by seconds of After, and how many moves and knobs of the take no pad or knob of the map can play."""
     found: list[Timed] = []
     missing = 0
-    for placed in readers.arrangement(stages).held:
+    arranged = readers.arrangement(stages)
+    for placed in arranged.held:
         if isinstance(placed.moment, Held) and placed.moment.take == take:
             pad = next((pad for pad in surface.pads if pad.source is not None and _plays(pad, placed.moment)), None)
             if pad is None or pad.source is None:

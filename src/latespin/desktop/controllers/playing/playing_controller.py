@@ -201,7 +201,7 @@ class PlayingController(QObject):
     def _show_knobs(self) -> None:
         session = self.session
         shown = []
-        for knob in self.surfaces.surface.knobs:
+        for knob_number, knob in enumerate(self.surfaces.surface.knobs):
             target = knob.target
             found = session.performer.control_of(target) if session and isinstance(target, EffectTarget) else None
             if found is not None:
@@ -217,7 +217,9 @@ class PlayingController(QObject):
             elif isinstance(target, EffectTarget):
                 shown.append(Shown(_two_lines(target), tr("not in use"), None))
             else:
-                shown.append(Shown(_two_lines(target), "", 0.5))
+                note = session.performer.repeat_value(knob_number) if session else ""
+                share = session.performer.share(knob_number) if session else 0.0
+                shown.append(Shown(_two_lines(target), note or "–", share))
         self._panel.knobs.show_knobs(shown)
 
     def _show_status(self) -> None:

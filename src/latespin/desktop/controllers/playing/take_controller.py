@@ -136,5 +136,7 @@ class TakeController(QObject):
             self.message.emit(str(error), True)
             return
         if missing:
-            says = tr("{0} of the take’s moves and knobs are not in the file: this map has no pad or knob for them.")
-            self.message.emit(says.format(missing), False)
+            says = tr(
+                "{0} of the take’s moves and knobs are not in the file: this map has no pad or knob for them."
+            ).format(missing)
+            self.message.emit(says, False)
