@@ -122,6 +122,7 @@ def playing(studio: Studio) -> None:
     document.choose("relay")
     window.work.forget_ended()
     window.notice.hide()
+    window.resize(1280, 800)
     studio.wait(lambda: document.measured())
     window.waveform_view.show_range(17.0, 65.0)
     window.open_panel("playing")
