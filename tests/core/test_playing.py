@@ -10,8 +10,8 @@ from msgspec.structs import replace
 from latespin.dsp.arrays import Audio
 from latespin.media.track import Track
 from latespin.model.documents.documents import Session, read_session, to_json
-from latespin.model.documents.take_edits import deleted, muted, with_take
-from latespin.model.effects.automation import LanePoint
+from latespin.model.documents.take_edits import deleted, merged, muted, quantised, with_take
+from latespin.model.effects.automation import Lane, LanePoint
 from latespin.model.effects.effects import Echo, Eq, Gain, Hall, SmallSpeaker
 from latespin.model.moments.held import (
     Held,
@@ -35,7 +35,7 @@ from latespin.render.playback.programme import PlaybackRequest
 from latespin.render.playing.hold_recorder import PlayedMove
 from latespin.render.playing.live_controls import LiveControls
 from latespin.render.playing.takes import lane_of, moment_of
-from tests.conftest import level_db, sine, track_of
+from tests.conftest import level_db, noise, sine, track_of
 from tests.core.test_effects import music
 
 RATE = 44_100
@@ -243,6 +243,76 @@ def test_a_knob_is_heard_within_sixty_milliseconds(player: Player) -> None:
         changed = np.flatnonzero(np.abs(blocks[1:] / blocks[0] - 1.0) > 0.02)
         assert 0 <= changed[0] <= 5, "blocks of ten milliseconds"
         assert 20.0 * np.log10(blocks[-1] / 0.5) == pytest.approx(db, abs=0.1)
+
+
+def test_a_storm_of_messages_presses_before_any_sound_and_past_the_end_leave_no_gap_and_nothing_stuck(
+    player: Player,
+) -> None:
+    """Two hundred presses and releases in one block; a repeat before anything has sounded; a pad held over the end."""
+    sound = noise(3.0)
+    hand = player.live.hand
+    hand.press("early", HeldRepeat(value="1/4", **NOWHERE))
+    stage = Stage(player, request_of(track_of(sound), Stages()))
+    stage.run(0.3)
+    hand.release("early")
+    stage.run(0.2)
+    assert np.allclose(stage.sound[:, :BLOCK], sound[:, :BLOCK], atol=1e-6), "it takes what comes"
+    for i in range(100):
+        hand.press(f"pad {i % 7}", (HeldReverse(**NOWHERE), HeldSilence(**NOWHERE))[i % 2])
+        hand.release(f"pad {(i + 3) % 7}")
+    stage.run(0.1)
+    hand.release_all()
+    hand.release("nobody")
+    stage.run(0.2)
+    assert not hand.held
+    at = round(0.8 * RATE)
+    assert np.allclose(stage.sound[:, at - 4 * BLOCK : at], sound[:, at - 4 * BLOCK : at], atol=1e-6)
+    hand.press("late", HeldReverse(**NOWHERE))
+    stage.run(3.0)
+    hand.stop()
+    assert not hand.held
+    last = hand.take_played()[-1]
+    assert last.stop == pytest.approx(3 * RATE, abs=BLOCK)
+    assert player.underruns == 0
+    assert stage.sound.shape[1] >= 3 * RATE
+
+
+def test_round_a_loop_a_hold_becomes_two_moves(player: Player) -> None:
+    """Before the jump and after it, each within the loop; it sounds on meanwhile."""
+    stage = Stage(player, request_of(track_of(noise(4.0)), Stages(), loop=(RATE, 2 * RATE)))
+    player.seek(RATE)
+    stage.run(0.8)
+    player.live.hand.press("s", HeldSilence(**NOWHERE))
+    stage.run(0.5)
+    player.live.hand.release("s")
+    stage.run(0.2)
+    first, second = player.live.hand.take_played()
+    assert first.stop == pytest.approx(2 * RATE, abs=1200)
+    assert second.start == pytest.approx(RATE, abs=1200)
+    assert (first.stop - first.start) + (second.stop - second.start) == pytest.approx(0.5 * RATE, abs=1200)
+
+
+def test_a_quantised_repeat_keeps_its_slice_and_merged_takes_are_one() -> None:
+    """Pressed at beat 4.3 for the eighth that ended at 4.0; on the beat it begins in that slice still."""
+    repeat = HeldRepeat(id="a", take="t", value="1/8", back=1.6, start=Position(beat=4.3), end=Position(beat=5.3))
+    on_grid = quantised(repeat, "1/4", 1.0, GRID)
+    assert (on_grid.start.beat, on_grid.end.beat) == (4.0, 5.0)
+    assert on_grid.start.beat - 0.5 * on_grid.back == pytest.approx(4.3 - 0.5 * 1.6)  # type: ignore[union-attr]
+    half = quantised(repeat, "1/4", 0.5, GRID)
+    assert half.start.beat == pytest.approx(4.15)
+    assert quantised(repeat, "1/4", 1.0, None) == repeat
+    lane = Lane(field="bell_db", points=tuple(LanePoint(at=Position(beat=b), value=b) for b in (1.0, 2.0)), played=True)
+    over = Lane(
+        field="bell_db", points=tuple(LanePoint(at=Position(beat=b), value=-b) for b in (1.5, 2.5)), played=True
+    )
+    base = Stages(colour=Colour(effects=(Eq(id="e"),)))
+    one = with_take(base, Take(id="t", name="One"), [repeat], [("e", lane)])
+    two = with_take(one, Take(id="u", name="Two"), [replace(repeat, id="b", take="u")], [("e", over)])
+    both = merged(two, ["t", "u"])
+    assert [take.name for take in both.moments.takes] == ["One"]
+    assert {m.take for m in both.moments.placed} == {"t"}  # type: ignore[union-attr]
+    assert deleted(both, "t") == base
+    assert muted(muted(two, "u", False), "t", False).colour == base.colour
 
 
 def replace_plan(programme: PlaybackRequest, gain_db: float) -> PlaybackRequest:

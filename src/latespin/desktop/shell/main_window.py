@@ -294,10 +294,12 @@ class Window(QMainWindow):
 
     def _show_effect_at(self, side: str, seconds: float) -> None:
         """Move the plot of the chosen effect on."""
-        player, time_map = self.play.player, self.document.time_map()
-        if self.panel_commands.panel == "colour" and player is not None and time_map is not None:
-            frame = seconds * player.rate if side == "after" else time_map.after_at(seconds * player.rate)
-            self.panels.colour.show_place(round(frame), player.gain_history(self.panels.colour.chosen))
+        player, made = self.play.player, self.document.arrangement()
+        if self.panel_commands.panel == "colour" and player is not None and made is not None:
+            after = seconds * player.rate if side == "after" else made.map.after_at(seconds * player.rate)
+            self.panels.colour.show_place(
+                round(made.song_frame_at(after)), player.gain_history(self.panels.colour.chosen)
+            )
 
     def _show_marked(self, marked: tuple[float, float] | None, looping: bool) -> None:
         self.transport.loop.setChecked(looping)

@@ -83,6 +83,10 @@ class Arrangement:
         """The map without held moves that move the clock."""
         return self.map.music if self.clock_moves and self.map.music is not None else self.map
 
+    def song_frame_at(self, after: float) -> float:
+        """The frame of the song at a frame of After."""
+        return self.map.song_frame_at(after) if self.clock_moves else after
+
     @property
     def bends(self) -> bool:
         """Whether anything is done to the time of the music."""

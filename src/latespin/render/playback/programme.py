@@ -89,8 +89,9 @@ class PlaybackRequest:
 
     def song_frame(self, frame: int) -> int:
         """The frame without held moves that move the clock, at a frame of its side."""
-        made = self.readers.arrangement(self.stages)
-        return frame if self.side == "before" or not made.clock_moves else round(made.map.song_frame_at(float(frame)))
+        if self.side == "before":
+            return frame
+        return round(self.readers.arrangement(self.stages).song_frame_at(float(frame)))
 
     @property
     def gain(self) -> float:

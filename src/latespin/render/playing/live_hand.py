@@ -90,6 +90,10 @@ class LiveHand:
             self._stage, self._tempo = self._fresh(), None
             self._waiting.clear()
 
+    def forget_waiting(self) -> None:
+        """Let go of what has not begun."""
+        self._waiting.clear()
+
     def forget(self) -> None:
         """Let nothing ring on; for a programme that has the moves in it."""
         with self._lock:

@@ -139,6 +139,8 @@ class LiveSession:
     def stop(self) -> None:
         """Playback has stopped: what is held ends there."""
         self.player.live.hand.stop()
+        self.release_all()
+        self.player.live.hand.forget_waiting()
         self._last_place = 0
 
     def commit(self) -> bool:
