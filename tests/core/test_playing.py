@@ -228,6 +228,33 @@ def test_a_knob_on_a_filter_is_heard_soon_and_exported_as_it_was_turned(player: 
     assert deleted(made, "t") == programme.stages
 
 
+def test_a_knob_is_recorded_on_while_the_version_is_measured_meanwhile(player: Player) -> None:
+    """Another level arrives half way through a turn: what was turned before it and after it is kept, up to the last value."""
+    programme = request_of(
+        track_of(sine(1000.0, 20.0, level=0.5)), Stages(colour=Colour(effects=(Gain(id="g", gain_db=0.0),)))
+    )
+    controls, place = LiveControls(frozenset({("g", "gain_db")})), ("g", "gain_db")
+    player.set_live(controls)
+    stage = Stage(player, programme)
+    until_exact(player, stage)
+    controls.armed = True
+    for step in range(12):
+        controls.turn(place, -step)
+        stage.run(0.05)
+        if step == 6:
+            player.change(replace_plan(programme, -2.0))
+    until_exact(player, stage)
+    made = programme.stages
+    for turned in controls.take_turned():
+        lane = lane_of(turned)
+        assert lane is not None
+        made = with_take(made, Take(id="t", name="T"), [], [("g", lane)])
+    (lane,) = made.colour.effects[0].lanes
+    values = [point.value for point in lane.points]
+    assert values[-1] == pytest.approx(-11.0, abs=0.01)
+    assert values == sorted(values, reverse=True), "nothing jumps back"
+
+
 def test_a_knob_is_heard_within_sixty_milliseconds(player: Player) -> None:
     """A gain falls by 24 dB; counted in sound that was pulled after the turn."""
     programme = request_of(track_of(sine(1000.0, 20.0, level=0.5)), Stages(colour=Colour(effects=(Gain(id="g"),))))

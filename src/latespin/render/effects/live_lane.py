@@ -16,15 +16,17 @@ UNKNOWN = 1e-9  # beyond what is known, an amount may come any time
 class LiveWay:
     """Values at frames of After, straight between knots that are added as playback goes on.
 
-    rest : the values while nobody has turned the knob.  target : where it was turned to, or None.  segment : frames from one value to the next.
+    begin : where it was before, or None.  rest : the values while nobody has turned the knob.  target : where it was turned to, or None.  segment : frames from one value to the next.
     values : the least and the greatest there can be.  logarithmic : whether equal ratios take equal times.
     """
 
     def __init__(
-        self, rest: Callable[[float], float], target: float | None, limits: tuple[float, float], segment: int, *, logarithmic: bool
+        self, rest: Callable[[float], float], target: float | None, limits: tuple[float, float], segment: int, *, logarithmic: bool,
+        begin: float | None = None,
     ) -> None:  # fmt: skip
         self._rest, self.target, self._segment = rest, target, segment
         self.values, self.logarithmic = limits, logarithmic
+        self._begin = begin
         self._knots: list[tuple[float, float]] = []
         self._end = 0.0  # the frame up to which it is known; from the last knot on, it stays
         self._known: tuple[Floats, Floats] = (np.zeros(1), np.full(1, rest(0.0) if target is None else target))
@@ -40,8 +42,9 @@ class LiveWay:
         with self._lock:
             added: list[tuple[float, float]] = []
             if not self._knots or not first - 2 * self._segment <= self._end <= upto + 2 * self._segment:
-                self._knots = [(float(first), self._rest(float(first)) if self.target is None else self.target)]
-                self._end = float(first)
+                value = self._rest(float(first)) if self.target is None else self.target
+                self._knots = [(float(first), value if self._begin is None else self._begin)]
+                self._end, self._begin = float(first), None
                 added += self._knots
             while self._end < upto:
                 added += self._move(float(upto))
@@ -68,7 +71,7 @@ class LiveWay:
         return added
 
     @property
-    def _last(self) -> float:
+    def last(self) -> float:
         return float(self._known[1][-1])
 
     def value(self, frame: float) -> float:
@@ -81,7 +84,7 @@ class LiveWay:
         scale = np.log(values) if self.logarithmic else values
         found = np.interp(frames, places, scale)
         found = np.exp(found) if self.logarithmic else found
-        last = self._last
+        last = self.last
         return np.where(frames < places[0], last, np.where(frames > places[-1], max(last, UNKNOWN), found))
 
 

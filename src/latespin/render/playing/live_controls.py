@@ -22,11 +22,15 @@ AT_START = Position(seconds=0.0)
 
 @dataclass
 class Turned:
-    """What a control did in one go: frames of After and values, over the programme it was played over."""
+    """What a control did in one go: frames of After and values, over the programme it was played over.
+
+    touched : whether it was where a knob had been turned to.
+    """
 
     control: Control
     programme: PlaybackRequest
     knots: list[tuple[float, float]] = field(default_factory=list)
+    touched: bool = False
 
 
 class LiveControls:
@@ -38,6 +42,7 @@ class LiveControls:
     def __init__(self, controls: frozenset[Control]) -> None:
         self.controls = controls
         self._ways: dict[Control, LiveWay] = {}
+        self._before: dict[Control, LiveWay] = {}  # of the stream that played last
         self._wanted: dict[Control, float] = {}
         self._recording: dict[Control, Turned] = {}
         self.turned: list[Turned] = []
@@ -84,7 +89,7 @@ class LiveControls:
     def over(self, programme: PlaybackRequest) -> PlaybackRequest:
         """The programme with live lanes in place of its controls; the same programme where it has none of them."""
         colour, clock = programme.stages.colour, programme.context().clock
-        self._ways = {}
+        self._before, self._ways = self._ways, {}
         effects = tuple(self._alive(effect, clock) for effect in colour.effects)
         if not self._ways or programme.side != "after":
             self._ways = {}
@@ -99,10 +104,14 @@ class LiveControls:
                 continue
             parameter = declared[name]
             rest, target = control_of(effect, name, clock).point_at, self._wanted.get((ident, name))
+            before = self._before.get((ident, name))
+            begin = before.last if before is not None and target is not None else None
             segment = round(
                 (SEGMENT_SECONDS + (SHORTEST_GLIDE_SECONDS if name in GLIDING else SHORTEST_SECONDS)) * clock.rate
             )
-            way = LiveWay(rest, target, (parameter.low, parameter.high), segment, logarithmic=parameter.logarithmic)
+            way = LiveWay(
+                rest, target, (parameter.low, parameter.high), segment, logarithmic=parameter.logarithmic, begin=begin
+            )
             self._ways[ident, name] = way
             lanes = [lane for lane in lanes if lane.field != name]
             point = LanePoint(at=AT_START, value=float(getattr(effect, name)))
@@ -127,11 +136,12 @@ class LiveControls:
             if noted is None:
                 noted = self._recording[control] = Turned(control, programme)
             noted.knots.append(knot)
+            noted.touched = noted.touched or control in self._wanted
 
     def _finish(self, control: Control) -> None:
         with self._lock:
             noted = self._recording.pop(control)
-            if len({value for _, value in noted.knots}) > 1:
+            if noted.touched or len({value for _, value in noted.knots}) > 1:
                 self.turned.append(noted)
 
     def take_turned(self) -> list[Turned]:

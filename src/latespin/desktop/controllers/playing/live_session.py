@@ -9,13 +9,14 @@ from latespin.desktop.translation import tr
 from latespin.media.midi.surface_reader import KnobEvent, PadEvent
 from latespin.model.documents.take_edits import quantised, with_take
 from latespin.model.documents.version_edits import new_id
+from latespin.model.effects.automation import Lane
 from latespin.model.moments.held import HeldEffect, HeldRepeat
 from latespin.model.moments.takes import Take
 from latespin.model.playing.surface_map import EffectTarget, SurfaceMap
 from latespin.model.version import Stages
 from latespin.render.playback.player import Player
 from latespin.render.playing.held_sound import prepare
-from latespin.render.playing.live_controls import Control, LiveControls
+from latespin.render.playing.live_controls import Control, LiveControls, Turned
 from latespin.render.playing.performer import Performer, pad_ident
 from latespin.render.playing.takes import lane_of, moment_of
 
@@ -154,7 +155,7 @@ class LiveSession:
         made = [replace(moment_of(move, new_id(), take.id), label=self._name_of(move.ident)) for move in moves]
         if self.quantise:
             made = [quantised(move, self.quantise, self.strength / 100.0, document.grid) for move in made]
-        lanes = [(each.control[0], lane) for each in turned if (lane := lane_of(each)) is not None]
+        lanes = [(each.control[0], lane) for each in turned if (lane := self._lane_of(each)) is not None]
         if not (made or lanes):
             return False
         document.edit_stages(
@@ -163,6 +164,15 @@ class LiveSession:
         self.player.live.hand.forget()
         self.controls.forget()
         return True
+
+    def _lane_of(self, turned: Turned) -> Lane | None:
+        """What a control did, unless it stayed where the version has it."""
+        lane, effect = lane_of(turned), self._document.stages.colour.find(turned.control[0])
+        if lane is None or effect is None:
+            return None
+        automated = any(other.field == lane.field for other in effect.lanes)
+        stayed = {point.value for point in lane.points} == {getattr(effect, lane.field)}
+        return None if stayed and not automated else lane
 
     def _name_of(self, ident: str) -> str:
         """What is written on the pad that a move was played on."""
