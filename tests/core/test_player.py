@@ -2,6 +2,7 @@
 
 import time
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -142,7 +143,7 @@ def test_pausing_is_silent_and_keeps_the_place(player: Player) -> None:
 
 def test_a_draft_change_becomes_the_exact_one(player: Player, listening: Listening, lantern: Track) -> None:
     colour = Colour(effects=(Hall(on=True, decay_seconds=4.0, amount_percent=60.0),))
-    wanted = programme(lantern, speed=0.9, colour=colour)
+    wanted = replace(programme(lantern, speed=0.9, colour=colour), plan=LevelPlan(gain_db=-9.0))  # the guard stays idle
     device = listening(1.0)
     player.change(wanted)
     player.seek(20 * RATE)

@@ -9,7 +9,9 @@ from pathlib import Path
 
 import pytest
 import soundfile
+from mido import Message
 
+from latespin.media.midi.midi_files import write_performance
 from latespin.media.track import Track
 from latespin.model.documents.documents import Session, TrackReference, to_json
 from latespin.model.version import Stages, Time, Version
@@ -21,7 +23,7 @@ PAGES = (
     ROOT / "CONTRIBUTING.md",
     *sorted(p for p in (ROOT / "docs").glob("*.md") if p.name not in MEASURED),
 )
-BY_THEMSELVES = {"demo", "test", "open"}  # they set up, or open a window
+BY_THEMSELVES = {"demo", "test", "open", "surface"}  # they set up, or open a window
 RATE = 44_100
 
 
@@ -54,6 +56,9 @@ def test_every_command_line_that_is_printed_runs(
     version = Version(id="c", name="Closing time", stages=Stages(time=Time(speed=0.9)))
     session = Session(track=TrackReference(path="song.flac", sha256="0" * 64), versions=(version,), chosen="c")
     (tmp_path / "my.latespin").write_bytes(to_json(session))
+    write_performance(
+        tmp_path / "moves.mid", [(1.0, Message("note_on", note=37)), (2.0, Message("note_off", note=37))], ""
+    )
     monkeypatch.chdir(tmp_path)
     lines = [(page, words) for page, words in command_lines() if words[0] not in BY_THEMSELVES]
     assert len(lines) >= 12

@@ -93,7 +93,7 @@ class TakeController(QObject):
             if placed != moments.placed:
                 self._edit(tr("Quantise"), replace(document.stages, moments=replace(moments, placed=placed)))
 
-    @command("import_take", "&Import a take", menu="&Moments", group=1)
+    @command("import_take", "Import &a take …", menu="&Moments", group=1)
     def import_take(self) -> None:
         """Play a MIDI file on the version, by the map that is in use."""
         name, _ = QFileDialog.getOpenFileName(
