@@ -30,6 +30,7 @@ from latespin.model.timing.positions import Position
 from latespin.model.version import Colour, Stages, Time, Version
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.mastering.level import LevelPlan
+from latespin.render.playback.live_meter import LiveMeter, Meters
 from latespin.render.playback.player import Player
 from latespin.render.playback.programme import PlaybackRequest
 from latespin.render.playing.hold_recorder import PlayedMove
@@ -59,6 +60,8 @@ class Stage:
             end = time.monotonic() + 20.0
             while self.player._busy() or self.player.live.separating:
                 assert time.monotonic() < end
+                with self.player._lock:
+                    self.player._lock.notify_all()
                 time.sleep(0.001)
             self.heard.append(self.player.pull(BLOCK))
 
@@ -69,8 +72,9 @@ class Stage:
 
 
 @pytest.fixture
-def player() -> Iterator[Player]:
-    """A player that is closed afterwards."""
+def player(monkeypatch: pytest.MonkeyPatch) -> Iterator[Player]:
+    """A player that is closed afterwards; its meters, which nobody looks at here, stand still."""
+    monkeypatch.setattr(LiveMeter, "hear", lambda *_: Meters())
     made = Player(RATE)
     yield made
     made.close()

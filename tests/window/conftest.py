@@ -24,6 +24,9 @@ from latespin.model.moments.endings import Ending, RingOut
 from latespin.model.moments.moments import Moments, TapeStop
 from latespin.model.timing.positions import Position
 from latespin.model.version import Level, Stages, Time
+from latespin.render.chain.renderer import TrackRenderer
+from latespin.render.mastering import measure
+from latespin.render.mastering.measure import Measured
 from latespin.render.playback.null_device import SilentDevice
 from latespin.render.playback.player import Player
 
@@ -86,6 +89,27 @@ def _demo_songs_are_decoded_once(decoded: dict[Path, Track], monkeypatch: pytest
         return decoded[path]
 
     monkeypatch.setattr(track, "open_track", opened)
+
+
+@pytest.fixture(scope="session")
+def measured() -> dict[object, Measured]:
+    """What windows have measured, by song and version."""
+    return {}
+
+
+@pytest.fixture(autouse=True)
+def _a_version_of_a_song_is_measured_once(measured: dict[object, Measured], monkeypatch: pytest.MonkeyPatch) -> None:
+    """The same song in the same version measures the same, in whichever window; how, other tests see to."""
+    really = measure.measure
+
+    def remembered(readers: TrackRenderer, stages: Stages, work: Work) -> Measured:
+        sound = readers.track.sound
+        key = sound.shape, float(np.sum(sound[:, ::97])), readers.layout, stages
+        if key not in measured:
+            measured[key] = really(readers, stages, work)
+        return measured[key]
+
+    monkeypatch.setattr(measure, "measure", remembered)
 
 
 @pytest.fixture

@@ -95,6 +95,11 @@ class Controllers(QObject):
         self.playing.side_wanted.connect(play.set_side)
         self.playing.surfaces.tempo_followed.connect(self._follow_clock)
 
+    def close(self) -> None:
+        """The window closes."""
+        self.playing.close()
+        self.autosave.close()
+
     def show_panel(self, name: str) -> None:
         """Tell those that draw on the waveforms which stage's panel is shown."""
         self.tempo.show_curve(name)

@@ -378,16 +378,16 @@ class Window(QMainWindow):
             self.notice.say(tr("One song at a time: opening {0}.").format(files[0].name), problem=False)
 
     def closeEvent(self, event: QCloseEvent) -> None:
+        self.controllers.playing.finish()
         running = len(self.work.active("export")) + len(self.work.active("set"))
         if not self.files.may_leave() or not may_stop_exports(self, running):
             event.ignore()
             return
         self.settings.geometry = base64.b64encode(self.saveGeometry().data()).decode("ascii")
         save_settings(self.settings)
-        self.controllers.playing.close()
         self.play.close()
         self.work.close()
-        self.controllers.autosave.close()
+        self.controllers.close()
         event.accept()
 
 

@@ -72,6 +72,7 @@ class LiveWay:
 
     @property
     def last(self) -> float:
+        """The value up to which it is known."""
         return float(self._known[1][-1])
 
     def value(self, frame: float) -> float:

@@ -85,6 +85,11 @@ class PlayingController(QObject):
         else:
             self._end()
 
+    def finish(self) -> None:
+        """Keep what was recorded up to here, and the knobs where they are."""
+        self._settle()
+        self._finish_take()
+
     def close(self) -> None:
         """The window closes."""
         self._end()
