@@ -104,7 +104,8 @@ def test_blocks_may_be_cut_anywhere_and_the_song_entered_anywhere(kind: type[Eff
         for name, number in parameters_of(kind).items()
         if can_move(kind, name) and name != "amount_percent"
     )
-    for lanes, seconds in (((), 1.6), ((lane("amount_percent", (0.3, 20.0), (1.4, 90.0)),), 1.6), (moved, 1.2)):
+    moved = (*moved, lane("amount_percent", (0.3, 20.0), (1.1, 90.0)))
+    for lanes, seconds in (((), 1.5), (moved, 1.2)):
         sound, enters = music(seconds), round(0.62 * seconds * RATE)
         effect = stages(kind(lanes=lanes), Echo(id="after", amount_percent=10.0))
         readers = TrackRenderer(track_of(sound), GRID)

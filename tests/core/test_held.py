@@ -247,7 +247,7 @@ def busy() -> tuple[TrackRenderer, Stages, Audio]:
     return reader, stages, reader.chain(stages).read(10**9)
 
 
-@settings(max_examples=12, deadline=None)
+@settings(max_examples=6, deadline=None)
 @given(st.lists(st.integers(1, 60_000), min_size=1, max_size=12))
 def test_blocks_may_be_cut_anywhere(busy: tuple[TrackRenderer, Stages, Audio], sizes: list[int]) -> None:
     reader, stages, whole = busy

@@ -93,23 +93,24 @@ def test_a_row_is_dragged_to_another_place(panel: Window) -> None:
     assert rows.currentRow() == 0
 
 
-@pytest.mark.parametrize("kind", EFFECTS)
-def test_every_colour_has_its_form_and_its_picture(panel: Window, qtbot: QtBot, kind: str) -> None:
+def test_every_effect_has_its_form_and_its_picture(panel: Window, qtbot: QtBot) -> None:
     """All its controls are there, the finer ones behind More, and the picture draws something of its own."""
-    panel.controllers.effects.add(kind)
-    form = panel.panels.colour.form(kind)
-    shown = {name for part in form.forms for name in part.controls}
-    hidden = {"id", "on", "keep_level", "lanes", "path"}
-    assert shown | hidden >= set(EFFECTS[kind].__struct_fields__)
-    if len(form.forms) > 1:
-        assert not form.forms[1].isVisible()
-        qtbot.mouseClick(form.more, Qt.MouseButton.LeftButton)
-        assert form.forms[1].isVisible()
-    picture = panel.panels.colour.pictures.currentWidget()
-    assert type(picture) is type(plot_of(kind))
-    image = picture.grab().toImage()
-    seen = {image.pixel(x, y) for x in range(0, image.width(), 3) for y in range(0, image.height(), 3)}
-    assert len(seen) > (4 if EFFECTS[kind] in PLOTS else 2)
+    for kind in EFFECTS:
+        panel.controllers.effects.add(kind)
+        form = panel.panels.colour.form(kind)
+        shown = {name for part in form.forms for name in part.controls}
+        hidden = {"id", "on", "keep_level", "lanes", "path"}
+        assert shown | hidden >= set(EFFECTS[kind].__struct_fields__), kind
+        if len(form.forms) > 1:
+            assert not form.forms[1].isVisible(), kind
+            qtbot.mouseClick(form.more, Qt.MouseButton.LeftButton)
+            assert form.forms[1].isVisible(), kind
+        picture = panel.panels.colour.pictures.currentWidget()
+        assert type(picture) is type(plot_of(kind)), kind
+        image = picture.grab().toImage()
+        seen = {image.pixel(x, y) for x in range(0, image.width(), 3) for y in range(0, image.height(), 3)}
+        assert len(seen) > (4 if EFFECTS[kind] in PLOTS else 2), kind
+        panel.run("undo")
 
 
 def test_the_spin_is_heard_and_its_picture_goes_round(panel: Window, qtbot: QtBot, devices: Devices) -> None:

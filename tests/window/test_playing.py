@@ -136,7 +136,7 @@ def test_a_take_played_on_the_practice_surface_is_heard_in_the_model_the_picture
     assert len(quiet) > 0.3 * 44_100, "the pad was heard"
     loaded = document.loaded
     assert loaded is not None
-    exported = loaded.readers.chain(document.stages).read(10 * 44_100)
+    exported = loaded.readers.chain(document.stages).read(20 * 44_100)
     spot = spots[silence.id]
     assert not exported[:, spot.start + 200 : spot.stop].any()
     assert exported[:, spot.stop + 400 : spot.stop + 2000].any()
