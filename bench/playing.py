@@ -73,7 +73,7 @@ def presses(player: Player, device: TimedDevice) -> None:
 def turns(device: TimedDevice, controls: LiveControls) -> None:
     """A gain after six effects, up or down by 24 dB, over noise."""
     found, level = [], 0.0
-    time.sleep(4.0)
+    time.sleep(1.0)
     for _ in range(TURNS):
         level = -24.0 if level == 0.0 else 0.0
         quiet = level < 0.0
@@ -169,8 +169,10 @@ def main() -> None:
     player.set_live(controls)
     player.change(PlaybackRequest(noise, "after", six, LevelPlan(-6.0)))
     player.play()
+    time.sleep(3.0)
+    before = player.underruns
     turns(device, controls)
-    gaps += player.underruns
+    gaps += player.underruns - before
     device.close()
     player.close()
     print(f"gaps: {gaps}")
