@@ -308,6 +308,26 @@ def test_a_storm_of_messages_presses_before_any_sound_and_past_the_end_leave_no_
     assert stage.sound.shape[1] >= 3 * RATE
 
 
+def test_a_pad_whose_effect_cannot_be_made_is_said_and_the_song_plays_on(
+    player: Player, caplog: pytest.LogCaptureFixture, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def crack(*_: object) -> None:
+        raise RuntimeError("the bell is cracked")
+
+    monkeypatch.setattr("latespin.render.playing.hand_stage.HeldSound", crack)
+    sound = noise(3.0)
+    stage = Stage(player, request_of(track_of(sound), Stages()))
+    stage.run(0.3)
+    player.live.hand.press("a", HeldEffect(**NOWHERE))
+    stage.run(0.3)
+    player.live.hand.release("a")
+    stage.run(0.1)
+    assert player.live.hand.failure == "the bell is cracked"
+    assert not player.live.hand.take_played()
+    assert np.allclose(stage.sound[:, :20_000], sound[:, :20_000], atol=1e-6)
+    assert "cannot be played" in caplog.text
+
+
 def test_round_a_loop_a_hold_becomes_two_moves(player: Player) -> None:
     """Before the jump and after it, each within the loop; it sounds on meanwhile."""
     stage = Stage(player, request_of(track_of(noise(4.0)), Stages(), loop=(RATE, 2 * RATE)))

@@ -141,16 +141,22 @@ class Reversed:
 
 
 @dataclass(frozen=True)
-class Slowing:
-    """To a standstill within ``length`` frames of ``began``."""
+class _Begun:
+    """Reads nothing before frame ``began``."""
 
     began: int
-    length: int
 
     @property
     def earliest(self) -> int:
         """Where it began."""
         return self.began
+
+
+@dataclass(frozen=True)
+class Slowing(_Begun):
+    """To a standstill within ``length`` frames of ``began``."""
+
+    length: int
 
     def leg_at(self, frame: int) -> Leg:
         """Slowing, then silence."""
@@ -162,16 +168,10 @@ class Slowing:
 
 
 @dataclass(frozen=True)
-class Rising:
+class Rising(_Begun):
     """From a standstill to full speed within ``length`` frames of ``began``, and on behind the song."""
 
-    began: int
     length: int
-
-    @property
-    def earliest(self) -> int:
-        """Where it began."""
-        return self.began
 
     def leg_at(self, frame: int) -> Leg:
         """Rising, then full speed."""
@@ -213,15 +213,8 @@ class AlongClock:
 
 
 @dataclass(frozen=True)
-class Silent:
+class Silent(_Begun):
     """Nothing."""
-
-    began: int
-
-    @property
-    def earliest(self) -> int:
-        """Where it began."""
-        return self.began
 
     def leg_at(self, frame: int) -> Leg:
         """Silence."""

@@ -1,5 +1,6 @@
 """Moves played while the song plays: on what has been rendered already, between the ring and the device."""
 
+import logging
 import threading
 from collections import deque
 from collections.abc import Callable
@@ -15,6 +16,7 @@ from latespin.render.playing.hold_recorder import HoldRecorder, PlayedMove, Wher
 from latespin.render.playing.legs import Sound
 from latespin.render.playing.live_tempo import LiveTempo
 
+LOG = logging.getLogger(__name__)
 TEMPO = "tempo"
 RIDE = HeldTempo(start=Position(beat=0.0), end=Position(beat=1.0))
 
@@ -43,6 +45,7 @@ class LiveHand:
         self.chunks = DrumChunks(rate, lambda start, frames: sound(start - self._offset, frames))
         self._stage = self._fresh()
         self._tempo: tuple[LiveTempo, int] | None = None  # and the output's frame it began at
+        self.failure = ""  # why a move was not played; whoever says so empties it
         self._lock = threading.Lock()
 
     def _fresh(self) -> HandStage:
@@ -152,7 +155,12 @@ class LiveHand:
             moment = self._recorder.press(ident, press.moment, where, output, coming=press.coming)
         if moment is not None:
             bend = bend_of(moment, self._rate) if moves_clock(moment) else None
-            self._stage.press(ident, moment, where.beat_frame, where.find_context(), gain=where.gain, bend=bend)
+            try:
+                self._stage.press(ident, moment, where.beat_frame, where.find_context(), gain=where.gain, bend=bend)
+            except Exception as error:  # a file that has gone, for one: the song plays on
+                LOG.exception("a pad cannot be played")
+                self.failure = str(error) or type(error).__name__
+                self._recorder.release(ident, where.at, output)
 
     def _ride(self, percent: float, where: Whereabouts) -> None:
         if self._tempo is None and percent != 0.0:

@@ -151,6 +151,10 @@ class PlayingController(QObject):
             self._begin()
         session = self.session
         assert session is not None
+        hand = player.live.hand
+        if hand.failure:
+            self.message.emit(tr("That pad cannot be played: {0}").format(hand.failure), True)
+            hand.failure = ""
         if session.armed and session.went_round():
             session.commit()
         if self._was_playing and not player.playing:
