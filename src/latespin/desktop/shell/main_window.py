@@ -131,15 +131,8 @@ class Window(QMainWindow):
         self.clipboard = ClipboardCommands(document, self.panel_commands, self.panels.colour, moments, self)
         moments.command_wanted.connect(self.run)
         self.clipboard.message.connect(lambda text, wrong: self.notice.say(text, problem=wrong))
-        self.commands = CommandTable(
-            self.files,
-            self.versions,
-            self.clipboard,
-            self.play,
-            self.panel_commands,
-            self.view,
-            *self.controllers.sources,
-        )
+        own = (self.files, self.versions, self.clipboard, self.play, self.panel_commands, self.view)
+        self.commands = CommandTable(*own, *self.controllers.sources)
         self.actions_by_name, menus = build_menus(self, self.commands)
         self.recent_menu = menus["&File"].addMenu(tr("Open &recent"))
         menus["&File"].insertMenu(self.actions_by_name["save"], self.recent_menu)
