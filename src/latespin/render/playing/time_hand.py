@@ -71,6 +71,7 @@ class TimeHand:
 
     def idle(self) -> bool:
         """Whether nothing but the song is heard from here on."""
+        self._forget()
         voices = self._voices
         begun = voices[0].began is None or self._at >= voices[0].began + self._fade
         return not self._held and len(voices) == 1 and begun
@@ -142,7 +143,7 @@ class TimeHand:
     def _mixed(self, frames: int) -> Audio:
         """All that is heard of a piece without a turn."""
         first = self._at
-        self._voices = [v for v in self._voices if not v.ended or first < v.ended[0] + self._fade]
+        self._forget()
         mixed: Audio | None = None
         for voice in self._voices:
             heard = self._heard(voice.leg, first, frames)
@@ -152,6 +153,10 @@ class TimeHand:
             mixed = heard if mixed is None else mixed + heard
         assert mixed is not None
         return mixed
+
+    def _forget(self) -> None:
+        """Forget what has faded out."""
+        self._voices = [v for v in self._voices if not v.ended or self._at < v.ended[0] + self._fade]
 
     def _heard(self, leg: Leg, first: int, frames: int) -> Audio:
         if not leg.drums:
