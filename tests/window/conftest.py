@@ -20,10 +20,12 @@ from latespin.media import track
 from latespin.media.tags import Tags, write_tags
 from latespin.media.track import Track
 from latespin.model.documents.documents import read_session, to_json
+from latespin.model.effects.effects import Hall
 from latespin.model.moments.endings import Ending, RingOut
 from latespin.model.moments.moments import Moments, TapeStop
+from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Position
-from latespin.model.version import Level, Stages, Time
+from latespin.model.version import Colour, Level, Stages, Time
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.mastering import measure
 from latespin.render.mastering.measure import Measured
@@ -31,6 +33,7 @@ from latespin.render.playback.null_device import SilentDevice
 from latespin.render.playback.player import Player
 
 RATE = 44_100
+GRID = Grid(bpm=92.0, first_beat_seconds=0.25)
 WAIT_MS = 40_000  # against hanging for ever; says nothing of speed
 
 
@@ -178,6 +181,19 @@ def short(window: Window, qtbot: QtBot, lantern: Track, tmp_path: Path) -> Windo
     window.document.choose(window.document.session.versions[0].id)
     wait(qtbot, lambda: window.document.measured())
     return window
+
+
+@pytest.fixture
+def along(short: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Window:
+    """A version with a hall, and Play along open."""
+    (tmp_path / "run").mkdir(mode=0o700)
+    monkeypatch.setenv("XDG_RUNTIME_DIR", str(tmp_path / "run"))
+    document = short.document
+    document.set_grid("Beats", GRID)
+    document.edit_stages("Hall", Stages(colour=Colour(effects=(Hall(id="hall", amount_percent=20.0),))))
+    short.run("play_along")
+    assert short.panel_commands.panel == "playing"
+    return short
 
 
 def choose(window: Window, name: str) -> None:

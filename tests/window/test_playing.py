@@ -17,27 +17,12 @@ from latespin.media.storage.config import surface_folder
 from latespin.model.effects.effects import Echo, Hall
 from latespin.model.moments.held import Held, HeldEffect, HeldRepeat, HeldReverse, HeldSilence
 from latespin.model.playing.surface_map import EffectTarget, Source
-from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Position
-from latespin.model.version import Colour, Stages
-from tests.window.conftest import Devices, wait
+from latespin.model.version import Colour
+from tests.window.conftest import GRID, Devices, wait
 
 LEFT = Qt.MouseButton.LeftButton
-GRID = Grid(bpm=92.0, first_beat_seconds=0.25)
 SILENCE, MUFFLE, REVERSE = 15, 10, 7
-
-
-@pytest.fixture
-def along(short: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Window:
-    """A version with a hall, and Play along open."""
-    (tmp_path / "run").mkdir(mode=0o700)
-    monkeypatch.setenv("XDG_RUNTIME_DIR", str(tmp_path / "run"))
-    document = short.document
-    document.set_grid("Beats", GRID)
-    document.edit_stages("Hall", Stages(colour=Colour(effects=(Hall(id="hall", amount_percent=20.0),))))
-    short.run("play_along")
-    assert short.panel_commands.panel == "playing"
-    return short
 
 
 @pytest.fixture

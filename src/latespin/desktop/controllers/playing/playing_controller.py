@@ -56,6 +56,7 @@ class PlayingController(QObject):
         panel.knobs.turned.connect(lambda number, by: self._handle(KnobEvent(number, None, by)))
         panel.knobs.settled.connect(self._settle)
         panel.wanted.connect(self._run)
+        panel.escaped.connect(self.surfaces.stop_learning)
         panel.quantise_changed.connect(self._choose_quantise)
         self.surfaces.message.connect(self.message)
         self.surfaces.map_changed.connect(self._begin)
@@ -233,6 +234,7 @@ class PlayingController(QObject):
 
     def _show_status(self) -> None:
         self._panel.status.setText(self.surfaces.status)
+        self._panel.learning = self.surfaces.learning
 
     # -- commands ----------------------------------------------------------------------------------------------
 

@@ -89,6 +89,11 @@ class SurfaceController(QObject):
             self._surfaces = None
 
     @property
+    def learning(self) -> bool:
+        """Whether the next message says which pad or knob is meant."""
+        return self._learning is not None
+
+    @property
     def status(self) -> str:
         """What is connected, in a few words, or what to do."""
         if self._learning is not None:

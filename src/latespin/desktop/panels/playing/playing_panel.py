@@ -1,6 +1,7 @@
 """The Play along panel: pads, knobs, recording and takes."""
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import QEvent, Qt, Signal
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QPushButton, QToolButton, QVBoxLayout, QWidget
 
 from latespin.desktop.panels.panel import StagePanel
@@ -19,10 +20,12 @@ GRIDS = ("", "1/4", "1/8", "1/8t", "1/16", "1/16t", "1/32")
 
 
 class PlayingPanel(StagePanel):
-    """``wanted`` carries a command that a button asks for."""
+    """``wanted`` carries a command that a button asks for; ``escaped`` that Escape was pressed while something is ``learning``."""
 
     wanted = Signal(str)
     quantise_changed = Signal(str, float)
+    escaped = Signal()
+    learning = False
 
     def __init__(self) -> None:
         super().__init__("after")
@@ -101,6 +104,15 @@ class PlayingPanel(StagePanel):
         grid.addWidget(self.quantise)
         grid.addWidget(self.strength)
         return grid
+
+    def event(self, event: QEvent) -> bool:
+        """Escape stops learning, even though it is a shortcut elsewhere."""
+        if self.learning and isinstance(event, QKeyEvent) and event.key() == Qt.Key.Key_Escape:
+            if event.type() == QEvent.Type.KeyPress:
+                self.escaped.emit()
+            event.accept()
+            return True
+        return super().event(event)
 
     def show_recording(self, on: bool) -> None:
         """Say whether what is played is kept."""
