@@ -123,6 +123,7 @@ def window(qtbot: QtBot, qapp: QApplication, devices: Devices) -> Iterator[Windo
     made.finish_loading()
     qtbot.waitExposed(made)
     yield made
+    made.controllers.playing.edit(on=False)  # what was played until now is a change, too
     made.document.forget_changes()
     for task in made.work.active():
         task.cancel()
