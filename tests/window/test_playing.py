@@ -210,9 +210,16 @@ def test_takes_are_exchanged_as_midi_files(
     assert along.document.stages.moments.takes[0].name == "take"
     said: list[str] = []
     controller.message.connect(lambda text, _: said.append(text))
+    song = along.document.loaded.track.path  # type: ignore[union-attr]
+    whole = song.read_bytes()
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(song), ""))
+    controller.export_take()
+    along.controllers.playing.surfaces._export(along)
+    assert song.read_bytes() == whole, "the song is never written to"
+    assert len(said) == 1
     file.write_bytes(b"MThd, or is it?")
     controller.import_take()
-    assert "not a Standard MIDI File" in said[0]
+    assert "not a Standard MIDI File" in said[-1]
 
 
 def test_over_a_loop_each_round_adds_to_the_take(along: Window, qtbot: QtBot) -> None:

@@ -381,6 +381,8 @@ def play_the_dialogs(user: RandomUser) -> None:
             "song 2.ogg",
             "marks.csv",
             "grid.mid",
+            "take.mid",
+            "surface.json",
             "recipe.json",
             "pad.wav",
             "x" * 300,
@@ -401,6 +403,8 @@ def play_the_dialogs(user: RandomUser) -> None:
     QMessageBox.question = lambda *a, **k: rng.choice(
         (standard.Yes, standard.No, standard.Discard, standard.Save, standard.Cancel)
     )  # type: ignore[method-assign,assignment]
+    QInputDialog.getText = lambda *a, **k: (rng.choice(TYPED), rng.random() < 0.7)  # type: ignore[method-assign,assignment]
+    QInputDialog.getDouble = lambda *a, **k: (rng.choice((4.0, 60.0, 2000.0)), rng.random() < 0.7)  # type: ignore[method-assign,assignment]
     QInputDialog.getMultiLineText = lambda *a, **k: (rng.choice(TYPED), rng.random() < 0.7)  # type: ignore[method-assign,assignment]
     QMessageBox.exec = exec_box  # type: ignore[method-assign,assignment]
 

@@ -8,6 +8,7 @@ import mido
 
 from latespin.errors import Unreadable, shortened
 from latespin.media.files.atomic import write_bytes
+from latespin.media.files.guard import Sources
 from latespin.media.files.regular import read_regular
 
 MOST_BYTES = 8 << 20
@@ -58,6 +59,8 @@ def performance_bytes(messages: Sequence[Timed], name: str) -> bytes:
     return out.getvalue()
 
 
-def write_performance(path: Path, messages: Sequence[Timed], name: str, *, overwrite: bool = False) -> None:
-    """Write such a file. Raises Unwritable."""
-    write_bytes(path, performance_bytes(messages, name), overwrite=overwrite, sources=())
+def write_performance(
+    path: Path, messages: Sequence[Timed], name: str, *, overwrite: bool = False, sources: Sources = ()
+) -> None:
+    """Write such a file, which is none of the sources. Raises Unwritable."""
+    write_bytes(path, performance_bytes(messages, name), overwrite=overwrite, sources=sources)

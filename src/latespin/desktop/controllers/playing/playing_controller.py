@@ -43,7 +43,7 @@ class PlayingController(QObject):
         self._document, self._settings, self._panel, self._player = document, settings, panel, player
         self.session: LiveSession | None = None
         self._open = self._was_playing = False
-        self.surfaces = SurfaceController(settings, self._handle, self)
+        self.surfaces = SurfaceController(settings, self._handle, lambda: document.sources, self)
         self.takes = TakeController(
             document, settings, panel.takes, lambda: self.surfaces.surface, chosen_moments, parent
         )

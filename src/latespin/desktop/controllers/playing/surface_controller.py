@@ -14,6 +14,7 @@ from latespin.desktop.panels.playing.playing_panel import PlayingPanel
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.translation import tr
 from latespin.errors import LateSpinError
+from latespin.media.files.guard import Sources
 from latespin.media.midi.surface_reader import KnobEvent, PadEvent, SurfaceReader, learnt, light
 from latespin.media.storage.config import all_surfaces, keep_surface, load_surface, load_surface_file
 from latespin.model.playing.surface_map import PRACTICE, Source, SurfaceMap, practice_map
@@ -31,7 +32,7 @@ OWN = "my-surface"
 
 
 class SurfaceController(QObject):
-    """handle : takes what pads and knobs do, from any thread.  knob_moved : a knob of a surface or of the panel was turned."""
+    """sources : gives the files that nothing may be written to.  handle : takes what pads and knobs do, from any thread.  knob_moved : a knob of a surface or of the panel was turned."""
 
     message = Signal(str, bool)
     map_changed = Signal()
@@ -41,8 +42,11 @@ class SurfaceController(QObject):
     _heard_more = Signal()
     _gone = Signal()
 
-    def __init__(self, settings: Settings, handle: Callable[[PadEvent | KnobEvent], None], parent: QObject) -> None:
+    def __init__(
+        self, settings: Settings, handle: Callable[[PadEvent | KnobEvent], None], sources: Callable[[], Sources], parent: QObject
+    ) -> None:  # fmt: skip
         super().__init__(parent)
+        self._sources = sources
         self._settings, self._handle = settings, handle
         self.surface: SurfaceMap = self._load(settings.surface)
         self._reader = SurfaceReader(self.surface)
@@ -222,7 +226,7 @@ class SurfaceController(QObject):
         )
         if path:
             try:
-                write_bytes(Path(path), to_json(self.surface), overwrite=True, sources=())
+                write_bytes(Path(path), to_json(self.surface), overwrite=True, sources=self._sources())
             except (LateSpinError, OSError) as error:
                 self.message.emit(str(error), True)
 

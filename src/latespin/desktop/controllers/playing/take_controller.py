@@ -131,7 +131,7 @@ class TakeController(QObject):
 
         messages, missing = messages_of(self._document.stages, loaded.readers, self._surface(), take.id)
         try:
-            write_performance(Path(name), messages, take.name, overwrite=True)
+            write_performance(Path(name), messages, take.name, overwrite=True, sources=self._document.sources)
         except (LateSpinError, OSError) as error:
             self.message.emit(str(error), True)
             return
