@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import QEvent, Qt, Signal
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QPushButton, QToolButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.panels.playing.knob_row import KnobRow
@@ -75,9 +75,7 @@ class PlayingPanel(StagePanel):
         )
         run_from(self.record, "record_take", self.wanted)
         head.addWidget(self.record)
-        self.surface = QToolButton()
-        self.surface.setText(tr("Surface …"))
-        self.surface.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self.surface = QPushButton(tr("Surface"))
         self.surface.setToolTip(tr("Control surfaces, and the map that says what their pads and knobs do."))
         head.addWidget(self.surface)
         head.addStretch()

@@ -8,7 +8,6 @@ from PySide6.QtWidgets import (
     QListWidgetItem,
     QMenu,
     QPushButton,
-    QToolButton,
     QVBoxLayout,
     QWidget,
 )
@@ -54,12 +53,10 @@ class TakeList(QWidget):
         ):
             self.buttons[name] = command_button(name, text, tip, self.wanted, dense=True)
             row.addWidget(self.buttons[name])
-        self.more = QToolButton()
-        self.more.setText("…")
+        self.more = QPushButton("…")
         self.more.setAccessibleName(tr("More for takes"))
         self.more.setToolTip(tr("Takes as MIDI files."))
-        self.more.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
-        self.more.setStyleSheet("QToolButton { padding: 4px 9px; }")
+        self.more.setStyleSheet("QPushButton { padding: 4px 9px; }")
         menu = QMenu(self)
         self.more.setMenu(menu)
         menu.addAction(tr("Import a take …"), lambda: self.wanted.emit("import_take"))
