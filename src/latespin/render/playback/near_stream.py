@@ -16,8 +16,8 @@ from latespin.render.playback.ring_buffer import RingBuffer, crossfade
 from latespin.render.playing.live_controls import LiveControls
 
 LOG = logging.getLogger(__name__)
-BLOCK = 512
-LEAD_SECONDS = 0.02
+BLOCK = 384
+LEAD_SECONDS = 0.016
 BEGIN_SECONDS = 0.3  # ahead of the playhead, where it is prepared to begin
 LATE_FRAMES = 128  # ahead of the playhead, where nothing is replaced any more
 
