@@ -99,7 +99,8 @@ def cpu(player: Player) -> None:
         before, begun = sum(os.times()[:2]), time.perf_counter()
         time.sleep(HELD_SECONDS)
         shares.append((sum(os.times()[:2]) - before) / (time.perf_counter() - begun))
-        hand.release_all()
+        for ident in hand.held:
+            hand.release(ident)
     print(f"processor: nothing held {100 * shares[0]:.0f} %, eight pads held {100 * shares[1]:.0f} % of one core")
 
 

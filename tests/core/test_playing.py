@@ -292,7 +292,8 @@ def test_a_storm_of_messages_presses_before_any_sound_and_past_the_end_leave_no_
         hand.press(f"pad {i % 7}", (HeldReverse(**NOWHERE), HeldSilence(**NOWHERE))[i % 2])
         hand.release(f"pad {(i + 3) % 7}")
     stage.run(0.1)
-    hand.release_all()
+    for i in range(7):
+        hand.release(f"pad {i}")
     hand.release("nobody")
     stage.run(0.2)
     assert not hand.held

@@ -324,6 +324,38 @@ def test_recording_asks_for_the_panel_and_quantising_for_bars(short: Window) -> 
     assert "bars" in said[-1] or "note value" in said[-1]
 
 
+def test_pads_stay_held_and_knobs_stay_turned_while_effects_are_added(along: Window, qtbot: QtBot) -> None:
+    """Another effect makes other controls live; nothing that is held, turned or recorded gets lost, and nothing gets stuck."""
+    document, playing, grid = along.document, along.controllers.playing, along.panels.playing.grid
+    session, player = playing.session, along.play.player
+    assert session is not None
+    assert player is not None
+    along.run("record_take")
+    along.run("play")
+    wait(qtbot, lambda: player.exact)
+    play_on(along, qtbot, 0.5)
+    qtbot.mousePress(grid, LEFT, pos=at(grid, SILENCE))
+    along.panels.playing.knobs.turned.emit(2, 0.3)
+    wait(qtbot, lambda: player.live.hand.held)
+    before = session.controls
+    wait(qtbot, lambda: any(way.last > 45.0 for way in before._ways.values()))
+    hall = document.stages.colour.find("hall")
+    assert hall is not None
+    document.edit_stages("Echo", replace(document.stages, colour=Colour(effects=(hall, Echo(id="echo")))))
+    assert session.controls is not before
+    assert session.controls.value(("hall", "amount_percent")) == pytest.approx(50.0)
+    wait(qtbot, lambda: SILENCE in grid.held)
+    play_on(along, qtbot, 0.3)
+    qtbot.mouseRelease(grid, LEFT, pos=at(grid, SILENCE))
+    wait(qtbot, lambda: not player.live.hand.held)
+    along.run("play")
+    wait(qtbot, lambda: document.stages.moments.takes)
+    assert [type(m) for m in held_in(along)] == [HeldSilence]
+    (lane,) = document.stages.colour.find("hall").lanes  # type: ignore[union-attr]
+    assert lane.points[0].value == pytest.approx(20.0)
+    assert max(point.value for point in lane.points) == pytest.approx(50.0)
+
+
 def test_a_moment_of_a_take_is_edited_like_any_other(along: Window, qtbot: QtBot) -> None:
     document = along.document
     take_from(along, qtbot, 1)

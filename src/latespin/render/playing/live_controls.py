@@ -49,6 +49,13 @@ class LiveControls:
         self.armed = False
         self._lock = threading.Lock()
 
+    def with_controls(self, controls: frozenset[Control]) -> "LiveControls":
+        """Others in place of these: those that stay keep their values, and what was recorded is kept."""
+        made = LiveControls(controls)
+        made._wanted = {control: value for control, value in self._wanted.items() if control in controls}
+        made.turned, made.armed = self.take_turned(), self.armed
+        return made
+
     def turn(self, control: Control, value: float) -> None:
         """Go to a value."""
         self._wanted[control] = value

@@ -72,11 +72,6 @@ class LiveHand:
         """Run faster or slower from the next block on."""
         self._waiting.append(_Press(TEMPO, percent=percent))
 
-    def release_all(self) -> None:
-        """Let everything go, what still waits included."""
-        for ident in {*self.held, *(press.ident for press in list(self._waiting))}:
-            self.release(ident)
-
     @property
     def held(self) -> frozenset[str]:
         """Names of the moves that are held."""
@@ -92,10 +87,6 @@ class LiveHand:
             self._recorder.release_all(self._expected, self._stage.output)
             self._stage, self._tempo = self._fresh(), None
             self._waiting.clear()
-
-    def forget_waiting(self) -> None:
-        """Let go of what has not begun."""
-        self._waiting.clear()
 
     def forget(self) -> None:
         """Let nothing ring on; for a programme that has the moves in it."""

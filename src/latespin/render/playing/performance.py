@@ -13,7 +13,7 @@ from latespin.model.documents.take_edits import with_take
 from latespin.model.documents.version_edits import new_id
 from latespin.model.moments.held import Held
 from latespin.model.moments.takes import Take
-from latespin.model.playing.surface_map import EffectTarget, SurfaceMap
+from latespin.model.playing.surface_map import SurfaceMap
 from latespin.model.version import Stages
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.mastering.level import LevelPlan
@@ -22,7 +22,7 @@ from latespin.render.playing.hold_recorder import HoldRecorder, Whereabouts
 from latespin.render.playing.live_controls import LiveControls
 from latespin.render.playing.live_hand import RIDE, TEMPO
 from latespin.render.playing.live_tempo import LiveTempo
-from latespin.render.playing.performer import Performer
+from latespin.render.playing.performer import Performer, controls_of
 from latespin.render.playing.takes import lane_of, moment_of
 
 BLOCK = 512
@@ -108,8 +108,7 @@ def performed(
     programme = PlaybackRequest(readers, "after", stages, LevelPlan())
     end, rate = programme.map().after_frames, readers.track.rate
     hand, effects = _Recorded(programme), stages.colour.effects
-    targets = [knob.target for knob in surface.knobs if isinstance(knob.target, EffectTarget)]
-    controls = LiveControls(frozenset((e.id, t.field) for t in targets if (e := t.find(effects)) is not None))
+    controls = LiveControls(controls_of(surface, effects))
     controls.over(programme)
     controls.armed = True
     performer, reader = Performer(surface, hand, controls, lambda: effects), SurfaceReader(surface)

@@ -45,6 +45,12 @@ def pad_ident(number: int) -> str:
     return f"pad {number}"
 
 
+def controls_of(surface: SurfaceMap, effects: Sequence[AnyEffect]) -> frozenset[Control]:
+    """The controls of a version's effects that knobs turn."""
+    targets = [knob.target for knob in surface.knobs if isinstance(knob.target, EffectTarget)]
+    return frozenset((found.id, t.field) for t in targets if (found := t.find(effects)) is not None)
+
+
 class Performer:
     """Not locked: one thread at a time.
 
@@ -54,7 +60,7 @@ class Performer:
     def __init__(
         self, surface: SurfaceMap, hand: Hand, controls: LiveControls, effects: Callable[[], Sequence[AnyEffect]]
     ) -> None:
-        self.surface, self._hand, self._controls, self._effects = surface, hand, controls, effects
+        self.surface, self.controls, self._hand, self._effects = surface, controls, hand, effects
         self.held: set[int] = set()
         self.tempo = 0.0  # per cent
         self._knobs = [_KnobState() for _ in surface.knobs]
@@ -111,7 +117,7 @@ class Performer:
             now = parameter.to_fraction(value)
             share = _picked_up(state, event, now)
             if share is not None:
-                self._controls.turn(control, parameter.from_share(share))
+                self.controls.turn(control, parameter.from_share(share))
 
     def control_of(self, target: EffectTarget) -> tuple[Control, Parameter, float] | None:
         """What a target is in this version: its control, its parameter and its value; None where the version has no such effect."""
@@ -119,7 +125,7 @@ class Performer:
         if effect is None:
             return None
         control = effect.id, target.field
-        turned = self._controls.value(control)
+        turned = self.controls.value(control)
         value = float(getattr(effect, target.field)) if turned is None else turned
         return control, parameters_of(type(effect))[target.field], value
 

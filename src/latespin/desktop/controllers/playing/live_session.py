@@ -10,14 +10,15 @@ from latespin.media.midi.surface_reader import KnobEvent, PadEvent
 from latespin.model.documents.take_edits import quantised, with_take
 from latespin.model.documents.version_edits import new_id
 from latespin.model.effects.automation import Lane
+from latespin.model.effects.effects import AnyEffect
 from latespin.model.moments.held import HeldEffect, HeldRepeat
 from latespin.model.moments.takes import Take
-from latespin.model.playing.surface_map import EffectTarget, SurfaceMap
+from latespin.model.playing.surface_map import SurfaceMap
 from latespin.model.version import Stages
 from latespin.render.playback.player import Player
 from latespin.render.playing.held_sound import prepare
 from latespin.render.playing.live_controls import Control, LiveControls, Turned
-from latespin.render.playing.performer import Performer, pad_ident
+from latespin.render.playing.performer import Performer, controls_of, pad_ident
 from latespin.render.playing.takes import lane_of, moment_of
 
 
@@ -30,19 +31,14 @@ class LiveSession:
         self._armed_take: Take | None = None
         self._last_place = 0
         self.quantise, self.strength = "", 100.0
-        self.controls = LiveControls(self._controls_of(surface))
-        self.performer = self._make(surface)
+        self.controls = LiveControls(controls_of(surface, self._effects()))
+        self.performer = Performer(surface, player.live.hand, self.controls, self._effects)
         self._own = self._own_values()
         player.live.separates_drums = any(_on_drums(pad.move) for pad in surface.pads)
         player.set_live(self.controls if self.controls.controls else None)
 
-    def _make(self, surface: SurfaceMap) -> Performer:
-        return Performer(surface, self.player.live.hand, self.controls, lambda: self._document.stages.colour.effects)
-
-    def _controls_of(self, surface: SurfaceMap) -> frozenset[Control]:
-        effects = self._document.stages.colour.effects
-        targets = [knob.target for knob in surface.knobs if isinstance(knob.target, EffectTarget)]
-        return frozenset((found.id, t.field) for t in targets if (found := t.find(effects)) is not None)
+    def _effects(self) -> tuple[AnyEffect, ...]:
+        return self._document.stages.colour.effects
 
     def handle(self, event: PadEvent | KnobEvent) -> None:
         """A pad or knob was moved."""
@@ -73,12 +69,10 @@ class LiveSession:
     def follow(self) -> None:
         """The version has changed: live controls go where its values were set otherwise, and others become live."""
         with self._lock:
-            wanted = self._controls_of(self.performer.surface)
+            wanted = controls_of(self.performer.surface, self._effects())
             if wanted != self.controls.controls:
-                armed = self.controls.armed
-                self.controls = LiveControls(wanted)
-                self.controls.armed = armed
-                self.performer = self._make(self.performer.surface)
+                self.controls = self.performer.controls = self.controls.with_controls(wanted)
+                self.performer.forget_knobs()
                 self.player.set_live(self.controls if wanted else None)
             before, self._own = self._own, self._own_values()
             for control, own in self._own.items():
@@ -98,16 +92,16 @@ class LiveSession:
         values = {control: self.controls.value(control) for control in self.controls.controls}
         return {control: value for control, value in values.items() if value is not None}
 
-    def with_turned(self, stages: Stages) -> tuple[Stages, list[str]]:
-        """The version with what knobs were turned to, as its own values; and the names of controls whose automation is in the way."""
-        automated = []
+    def with_turned(self, stages: Stages) -> tuple[Stages, bool]:
+        """The version with what knobs were turned to, as its own values; and whether the automation of any is in the way."""
+        automated = False
         for (ident, field), value in self.turned_values().items():
             effect = stages.colour.find(ident)
             if effect is None:
                 continue
             if any(lane.field == field for lane in effect.lanes):
                 self.controls.release((ident, field))
-                automated.append(field)
+                automated = True
             elif getattr(effect, field) != value:
                 stages = replace(stages, colour=stages.colour.with_changed(replace(effect, **{field: value})))
         return stages, automated
@@ -139,17 +133,16 @@ class LiveSession:
 
     def stop(self) -> None:
         """Playback has stopped: what is held ends there."""
-        self.player.live.hand.stop()
         self.release_all()
-        self.player.live.hand.forget_waiting()
+        self.player.live.hand.stop()
         self._last_place = 0
 
-    def commit(self) -> bool:
-        """Put what was recorded into the version, as one step with what the take has already; whether there was anything."""
+    def commit(self) -> None:
+        """Put what was recorded into the version, as one step with what the take has already."""
         moves, turned = self.player.live.hand.take_played(), self.controls.take_turned()
         take = self._armed_take
         if take is None or not (moves or turned):
-            return False
+            return
         document = self._document
         found = next((known for known in document.stages.moments.takes if known.id == take.id), take)
         made = [replace(moment_of(move, new_id(), take.id), label=self._name_of(move.ident)) for move in moves]
@@ -157,13 +150,12 @@ class LiveSession:
             made = [quantised(move, self.quantise, self.strength / 100.0, document.grid) for move in made]
         lanes = [(each.control[0], lane) for each in turned if (lane := self._lane_of(each)) is not None]
         if not (made or lanes):
-            return False
+            return
         document.edit_stages(
             tr("Record {0}").format(take.name), with_take(document.stages, found, made, lanes), take.id
         )
         self.player.live.hand.forget()
         self.controls.forget()
-        return True
 
     def _lane_of(self, turned: Turned) -> Lane | None:
         """What a control did, unless it stayed where the version has it."""
