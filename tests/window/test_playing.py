@@ -205,10 +205,17 @@ def test_takes_are_exchanged_as_midi_files(
     controller.delete()
     assert not held_in(along)
     along.panels.playing.takes.wanted.emit("import_take")
+    wait(qtbot, lambda: held_in(along))
     after = held_in(along)
     assert [type(m) for m in after] == [type(m) for m in before]
     assert [m.start.at(GRID) for m in after] == pytest.approx([m.start.at(GRID) for m in before], abs=0.001)
     assert along.document.stages.moments.takes[0].name == "take"
+    along.run("undo")
+    controller.import_take()
+    echo = Colour(effects=(Echo(id="echo"),))
+    along.document.edit_stages("Echo", replace(along.document.stages, colour=echo))
+    wait(qtbot, lambda: held_in(along))
+    assert along.document.stages.colour == echo, "it is played on the version there is by then"
     said: list[str] = []
     controller.message.connect(lambda text, _: said.append(text))
     song = along.document.loaded.track.path  # type: ignore[union-attr]
@@ -220,7 +227,7 @@ def test_takes_are_exchanged_as_midi_files(
     assert len(said) == 1
     file.write_bytes(b"MThd, or is it?")
     controller.import_take()
-    assert "not a Standard MIDI File" in said[-1]
+    wait(qtbot, lambda: "not a Standard MIDI File" in said[-1])
 
 
 def test_over_a_loop_each_round_adds_to_the_take(along: Window, qtbot: QtBot) -> None:

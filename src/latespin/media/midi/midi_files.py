@@ -21,9 +21,9 @@ Timed = tuple[float, mido.Message]
 
 def read_performance(path: Path) -> list[Timed]:
     """The channel messages of all tracks, by seconds. Raises Unreadable."""
-    named = shortened(path)
+    named, data = shortened(path), read_regular(path, MOST_BYTES)
     try:
-        file = mido.MidiFile(file=io.BytesIO(read_regular(path, MOST_BYTES)))
+        file = mido.MidiFile(file=io.BytesIO(data))
         found: list[Timed] = []
         seconds = 0.0
         for message in file:
@@ -32,9 +32,7 @@ def read_performance(path: Path) -> list[Timed]:
                 found.append((seconds, message.copy(time=0)))
             if len(found) > MOST_MESSAGES:
                 raise Unreadable(f"{named} has more than {MOST_MESSAGES} messages. Cut it into shorter files.")
-    except (OSError, EOFError, ValueError, KeyError, IndexError, TypeError, AttributeError) as error:
-        if isinstance(error, OSError) and error.errno is not None:
-            raise
+    except (OSError, EOFError, ValueError, KeyError, IndexError, TypeError, AttributeError):
         raise Unreadable(f"{named} is not a Standard MIDI File, or it is damaged. Choose another file.") from None
     if not found:
         raise Unreadable(f"{named} has no notes and no control changes. Choose a file with a performance.")

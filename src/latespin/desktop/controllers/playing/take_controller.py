@@ -11,6 +11,7 @@ from latespin.desktop.panels.playing.take_list import TakeList
 from latespin.desktop.session.commands import command, run
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.settings import Settings
+from latespin.desktop.session.tasks import Task
 from latespin.desktop.translation import tr
 from latespin.errors import LateSpinError
 from latespin.model.documents.take_edits import deleted, merged, muted, quantised
@@ -99,20 +100,34 @@ class TakeController(QObject):
         name, _ = QFileDialog.getOpenFileName(
             self._window, tr("Import a take"), "", tr("MIDI files ({0})").format(FILTER)
         )
-        loaded = self._document.loaded
-        if not name or loaded is None:
-            return
-        from latespin.media.midi.midi_files import read_performance
-        from latespin.render.playing.performance import TimedMessage, performed
+        if name:
+            self._import(resolved(name))
 
-        path = resolved(name)
-        try:
-            messages = [TimedMessage(seconds, message) for seconds, message in read_performance(path)]
-            stages = performed(self._document.stages, loaded.readers, messages, self._surface(), path.stem)
-        except (LateSpinError, OSError) as error:
-            self.message.emit(str(error), True)
+    def _import(self, path: Path) -> None:
+        """Import in the background; once more where the version has changed meanwhile."""
+        document, surface = self._document, self._surface()
+        loaded, version, stages = document.loaded, document.version, document.stages
+        if loaded is None or version is None:
             return
-        self._edit(tr("Import {0}").format(path.name), stages)
+
+        def play(_: Task) -> Stages:
+            from latespin.media.midi.midi_files import read_performance
+            from latespin.render.playing.performance import TimedMessage, performed
+
+            messages = [TimedMessage(seconds, message) for seconds, message in read_performance(path)]
+            return performed(stages, loaded.readers, messages, surface, path.stem)
+
+        def done(played: Stages) -> None:
+            now = document.version
+            if document.loaded is not loaded or now is None or now.id != version.id:
+                self.message.emit(tr("{0} was not imported: another version is open now.").format(path.name), True)
+            elif document.stages != stages:
+                self._import(path)
+            else:
+                self._edit(tr("Import {0}").format(path.name), played)
+
+        title = tr("Importing {0}").format(path.name)
+        document.work.submit(Task(title, "take", play, done, lambda text: self.message.emit(text, True)))
 
     @command("export_take")
     def export_take(self) -> None:
