@@ -23,12 +23,8 @@ class Automation:
         assert callable(self._value)
         return self._value(np.arange(first, first + frames, dtype=np.float64))
 
-    def point(self, frame: int) -> float:
-        """The value at one frame."""
-        return self.steady if self.steady is not None else float(self.at(frame, 1)[0])
-
-    def point_at(self, frame: float) -> float:
-        """The value at a place between frames."""
+    def point(self, frame: float) -> float:
+        """The value at one place, which may lie between frames."""
         return self.steady if self.steady is not None else float(self.at_places(np.array([frame]))[0])
 
     def through(self, curve: Callable[[Floats], Floats]) -> "Automation":

@@ -12,6 +12,7 @@ from latespin.model.moments.held import Held, HeldEffect, HeldRepeat
 from latespin.render.chain.chain import Chain
 from latespin.render.effects.context import EffectContext
 from latespin.render.effects.effect_node import EffectNode
+from latespin.render.playback.ring_buffer import RingBuffer
 from latespin.render.playing.drum_chunks import CHUNK, DrumChunks
 from latespin.render.playing.hand_stage import HandStage, course_of
 from latespin.render.playing.held_sound import held_tail
@@ -72,13 +73,6 @@ class PlayedChain:
             out[:, done : done + piece] = self._piece(piece)
             self.position += piece
             done += piece
-        return out
-
-    def read_stereo(self, frames: int) -> Audio:
-        """Like :meth:`read`, in two channels, with silence beyond the end."""
-        block = self.read(frames)
-        out = np.zeros((2, frames), np.float32)
-        out[:, : block.shape[1]] = block
         return out
 
     def _piece(self, frames: int) -> Audio:
@@ -216,31 +210,22 @@ class SoundHistory:
     """
 
     def __init__(self, read_on: Callable[[int], Audio], rate: int, first: int) -> None:
-        size = round((HISTORY_SECONDS + 2.0) * rate)
-        self._read_on, self._first, self._size = read_on, first, size
-        self._kept: Audio | None = None
-        self._kept_from = self._next = first
+        self._read_on, self._size = read_on, round((HISTORY_SECONDS + 2.0) * rate) + 2 * CHUNK
+        self._ring = RingBuffer(self._size)
+        self._first = self._next = first
 
     def read(self, start: int, frames: int) -> Audio:
-        """``[channels, frames]`` from a frame on; silent before the first and after the last."""
-        while self._next < start + frames and self._render(start + frames - self._next):
+        """``[2, frames]`` from a frame on; silent before the first and after the last."""
+        while self._next < start + frames and self._render():
             pass
-        kept = self._kept
-        if kept is None:
-            return np.zeros((2, frames), np.float32)
-        out = np.zeros((kept.shape[0], frames), np.float32)
-        low, high = max(start, self._kept_from), min(start + frames, self._next)
+        out = np.zeros((2, frames), np.float32)
+        low, high = max(start, self._first, self._next - self._size), min(start + frames, self._next)
         if high > low:
-            out[:, low - start : high - start] = kept[:, low - self._kept_from : high - self._kept_from]
+            out[:, low - start : high - start] = self._ring.read(low, high - low)
         return out
 
-    def _render(self, frames: int) -> bool:
-        block = self._read_on(max(frames, READ_FRAMES))
-        if block.shape[1] == 0:
-            return False
-        kept = block if self._kept is None else np.concatenate((self._kept, block), axis=1)
+    def _render(self) -> bool:
+        block = self._read_on(READ_FRAMES)
+        self._ring.write(self._next, block)
         self._next += block.shape[1]
-        if kept.shape[1] > 2 * self._size:
-            kept = np.ascontiguousarray(kept[:, -self._size :])
-        self._kept, self._kept_from = kept, self._next - kept.shape[1]
-        return True
+        return bool(block.shape[1])

@@ -48,11 +48,6 @@ class HandStage:
         self._effects: list[tuple[str, HeldSound]] = []
 
     @property
-    def held(self) -> bool:
-        """Whether any move is."""
-        return self._time.held or any(effect.held for _, effect in self._effects)
-
-    @property
     def song(self) -> int:
         """The frame of the song that comes next."""
         return self._time.song

@@ -16,7 +16,7 @@ from latespin.render.effects.live_lane import LiveLane, LiveWay
 from latespin.render.playback.programme import PlaybackRequest
 
 Control = tuple[str, str]  # an effect’s id and a field
-SEGMENT_SECONDS = 0.002  # by which a segment is longer than the shortest one of a lane
+SPARE_SECONDS = 0.002  # by which a segment is longer than the shortest one of a lane
 AT_START = Position(seconds=0.0)
 
 
@@ -110,11 +110,11 @@ class LiveControls:
             if ident != effect.id or name not in declared:
                 continue
             parameter = declared[name]
-            rest, target = control_of(effect, name, clock).point_at, self._wanted.get((ident, name))
+            rest, target = control_of(effect, name, clock).point, self._wanted.get((ident, name))
             before = self._before.get((ident, name))
             begin = before.last if before is not None and target is not None else None
             segment = round(
-                (SEGMENT_SECONDS + (SHORTEST_GLIDE_SECONDS if name in GLIDING else SHORTEST_SECONDS)) * clock.rate
+                (SPARE_SECONDS + (SHORTEST_GLIDE_SECONDS if name in GLIDING else SHORTEST_SECONDS)) * clock.rate
             )
             way = LiveWay(
                 rest, target, (parameter.low, parameter.high), segment, logarithmic=parameter.logarithmic, begin=begin

@@ -13,10 +13,10 @@ from latespin.model.values.parameters import parameters_of
 from latespin.model.version import Stages
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.effects.context import SHORTEST_SECONDS, control_of
-from latespin.render.playing.live_controls import SEGMENT_SECONDS
+from latespin.render.playing.live_controls import SPARE_SECONDS
 
 STEP_SECONDS, VELOCITY = 0.02, 100
-AHEAD_SECONDS = SHORTEST_SECONDS + SEGMENT_SECONDS  # a control is where it was turned to so much later
+AHEAD_SECONDS = SHORTEST_SECONDS + SPARE_SECONDS  # from the turn of a knob until its control is there
 
 Timed = tuple[float, mido.Message]
 

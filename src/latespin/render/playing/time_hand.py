@@ -44,14 +44,8 @@ class TimeHand:
         self._sound, self._drums = sound, drums
         self._fade = max(2, round(FADE_SECONDS * rate))
         self._held: list[tuple[str, Course]] = []
-        self._at = self._offset = 0  # the next frame of the output, and how far the song is ahead of it
-        self._offset = song
+        self._at, self._offset = 0, song  # the next frame of the output, and how far the song is ahead of it
         self._voices = [_Voice(Leg(0, float(song)))]
-
-    @property
-    def held(self) -> bool:
-        """Whether any move is."""
-        return bool(self._held)
 
     @property
     def clock(self) -> AlongClock | None:

@@ -1,6 +1,7 @@
 """Eight knobs in two rows: what each turns, its value, and the mouse that turns it."""
 
 import math
+from dataclasses import dataclass
 
 from PySide6.QtCore import QPoint, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import (
@@ -25,11 +26,13 @@ DRAG_PIXELS = 160.0  # from one end to the other
 WHEEL_SHARE, KEY_SHARE = 1.0 / 40.0, 1.0 / 40.0
 
 
+@dataclass(frozen=True)
 class Shown:
     """What a knob shows. share : 0 to 1, or None where it turns nothing in this version."""
 
-    def __init__(self, title: str, text: str, share: float | None, tip: str = "") -> None:
-        self.title, self.text, self.share, self.tip = title, text, share, tip
+    title: str
+    text: str
+    share: float | None
 
 
 class KnobRow(QWidget):
@@ -56,8 +59,9 @@ class KnobRow(QWidget):
 
     def show_knobs(self, shown: list[Shown]) -> None:
         """Show what the knobs turn."""
-        self.shown = shown
-        self.update()
+        if shown != self.shown:
+            self.shown = shown
+            self.update()
 
     def knob_rect(self, number: int) -> QRectF:
         """Where a knob lies, its words included."""
