@@ -9,9 +9,9 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from latespin.errors import LateSpinError, Unreadable, Unusable, shortened
+from latespin.errors import Unreadable, Unusable, shortened
 from latespin.media.files.atomic import write_bytes
-from latespin.media.files.regular import read_regular
+from latespin.media.files.regular import all_readable, read_regular
 from latespin.media.storage.autosave import data_folder
 from latespin.model.arranging.relocation import is_placed, made_on
 from latespin.model.documents.documents import MOST_RECIPE_BYTES, PARTS, Recipe, read_recipe, read_what_can_be, to_json
@@ -37,12 +37,7 @@ def recipe_folder() -> Path:
 
 def own_recipes() -> list[Recipe]:
     """The user's own recipes, by title; files that are none are passed over."""
-    found = []
-    for file in sorted(recipe_folder().glob("*.json")):
-        try:
-            found.append(read_what_can_be(read_regular(file, MOST_RECIPE_BYTES), file.name)[0])
-        except (OSError, LateSpinError):
-            continue
+    found = (recipe for recipe, _ in all_readable(recipe_folder(), read_file))
     return sorted(found, key=lambda recipe: recipe.title.casefold())
 
 

@@ -3,11 +3,14 @@
 import errno
 import os
 import stat
+from collections.abc import Callable
 from io import BufferedReader
 from pathlib import Path
+from typing import TypeVar
 
-from latespin.errors import Unreadable, shortened
+from latespin.errors import LateSpinError, Unreadable, shortened
 
+Read = TypeVar("Read")
 MEGABYTE = 1 << 20
 
 
@@ -45,6 +48,17 @@ def read_regular(path: Path, most_bytes: int) -> bytes:
             f"{shortened(path.name)} is larger than such files are ({most_bytes // MEGABYTE} MB at most). Choose another file."
         )
     return data
+
+
+def all_readable(folder: Path, read: Callable[[Path], Read]) -> list[Read]:
+    """What ``read`` makes of the JSON files of a folder, in order of their names; those it refuses are passed over."""
+    found = []
+    for file in sorted(folder.glob("*.json")):
+        try:
+            found.append(read(file))
+        except (OSError, LateSpinError):
+            continue
+    return found
 
 
 def _explained(error: OSError, shown: str) -> str:

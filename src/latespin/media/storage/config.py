@@ -5,9 +5,9 @@ from pathlib import Path
 
 import platformdirs
 
-from latespin.errors import LateSpinError, Unreadable, shortened
+from latespin.errors import Unreadable, shortened
 from latespin.media.files.atomic import write_bytes
-from latespin.media.files.regular import read_regular
+from latespin.media.files.regular import all_readable, read_regular
 from latespin.model.playing.surface_map import MOST_BYTES, PRACTICE, SurfaceMap, practice_map, read_surface, to_json
 from latespin.paths import is_file
 
@@ -24,13 +24,7 @@ def surface_folder() -> Path:
 
 def own_surfaces() -> list[SurfaceMap]:
     """The user's own maps, by title; files that are none are passed over."""
-    found = []
-    for file in sorted(surface_folder().glob("*.json")):
-        try:
-            found.append(load_surface_file(file))
-        except (OSError, LateSpinError):
-            continue
-    return sorted(found, key=lambda surface: surface.title.casefold())
+    return sorted(all_readable(surface_folder(), load_surface_file), key=lambda surface: surface.title.casefold())
 
 
 def all_surfaces() -> list[SurfaceMap]:
