@@ -146,7 +146,10 @@ def test_clocks_cannot_be_moved_twice_at_once_and_points_go_on() -> None:
     )
     arranged = TrackRenderer(track_of(noise(6.0)), GRID).arrangement(stages)
     assert [move.id for move in arranged.clock_moves] == ["a", "c"]
-    assert [problem.id for problem in arranged.problems] == ["b"]
+    (problem,) = arranged.problems
+    assert problem.id == "b"
+    assert "bar 2.2" in problem.says
+    assert "bar 2 " in problem.says, "both are named with their places"
     for points in ((), (TempoPoint(seconds=0.5, percent=1.0),) * 2):
         with pytest.raises(Unusable, match="2 to 20000 points"):
             HeldTempo(start=Position(beat=0.0), end=Position(beat=1.0), points=points)

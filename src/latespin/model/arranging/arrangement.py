@@ -11,7 +11,15 @@ import numpy as np
 
 from latespin.language import tr
 from latespin.model.arranging.held_clock import ClockMove, clock_moves, with_clock
-from latespin.model.arranging.placement import Problem, ResolvedEnding, apart, closing, halftime_problems, placed
+from latespin.model.arranging.placement import (
+    Problem,
+    ResolvedEnding,
+    apart,
+    closing,
+    halftime_problems,
+    name_of,
+    placed,
+)  # fmt: skip
 from latespin.model.arranging.repeats import repeats
 from latespin.model.arranging.time_edits import lay
 from latespin.model.arranging.time_map_builder import EDGE_SECONDS, Music, MusicRange, music_of
@@ -120,12 +128,13 @@ def arrange(stages: Stages, layout: Layout) -> Arrangement:
     else:
         after, lasting = base, []
     spots = [MomentExtent(s.moment.id, s.start, *ends) for s, ends in zip(whole, lasting, strict=True)]
-    return _with_effects(after, music, taken, bending, ending, spots, problems)
+    return _with_effects(after, music, layout, taken, bending, ending, spots, problems)
 
 
 def _with_effects(
     after: TimeMap,
     music: Music,
+    layout: Layout,
     taken: list[MusicRange],
     bending: list[MusicRange],
     ending: "ResolvedEnding | None",
@@ -160,7 +169,7 @@ def _with_effects(
     if ending is not None:
         within = ending.length if isinstance(ending.way, Fade | TapeStopEnd) else 0
         close = dataclasses.replace(ending, at=max(0, after.after_frames - within))
-    held, moves = _held(tuple(during(s) for s in those(Held)), music.rate, problems)
+    held, moves = _held(tuple(during(s) for s in those(Held)), layout, problems)
     whole = with_clock(after, moves) if moves else after
     return Arrangement(
         whole, music.map,
@@ -176,13 +185,14 @@ def _with_effects(
 
 
 def _held(
-    held: tuple[PlacedMoment, ...], rate: int, problems: list[Problem]
+    held: tuple[PlacedMoment, ...], layout: Layout, problems: list[Problem]
 ) -> tuple[tuple[PlacedMoment, ...], list[ClockMove]]:
     """The held moments without those that would move the clock while another one does, and those that move it."""
-    moves, crossing = clock_moves([(d.moment, d.start, d.stop) for d in held if isinstance(d.moment, Held)], rate)
-    for ident in crossing:
-        says = tr("It begins while another one holds the song up or rides its tempo. Move one of them.")
-        problems.append(Problem(ident, says))
+    placed_moves = [(d.moment, d.start, d.stop) for d in held if isinstance(d.moment, Held)]
+    moves, crossing = clock_moves(placed_moves, layout.rate)
+    named = {d.moment.id: name_of(d.moment, layout) for d in held}
+    says = tr("{0}: it begins while {1} holds the song up or rides its tempo. Move one of them.")
+    problems += [Problem(later, says.format(named[later], named[earlier])) for later, earlier in crossing.items()]
     return tuple(d for d in held if d.moment.id not in crossing), moves
 
 

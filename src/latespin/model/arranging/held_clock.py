@@ -60,15 +60,15 @@ def bend_of(moment: Held, rate: int) -> SpeedByTime:
     return stopping(max(2, round(moment.slow_seconds * rate)))
 
 
-def clock_moves(held: Sequence[tuple[Held, int, int]], rate: int) -> tuple[list[ClockMove], list[str]]:
-    """The moves that move the clock, and ids of those that begin within another one. held : moves with their song frames."""
+def clock_moves(held: Sequence[tuple[Held, int, int]], rate: int) -> tuple[list[ClockMove], dict[str, str]]:
+    """The moves that move the clock, and those left out that begin within another one, by its id. held : moves with their song frames."""
     moves: list[ClockMove] = []
-    crossing: list[str] = []
+    crossing: dict[str, str] = {}
     for moment, start, stop in sorted(held, key=lambda placed: placed[1]):
         if not moves_clock(moment):
             continue
         if moves and start < moves[-1].resumes:
-            crossing.append(moment.id)
+            crossing[moment.id] = moves[-1].id
             continue
         after = start if not moves else moves[-1].after + moves[-1].frames + start - moves[-1].resumes
         moves.append(ClockMove(moment.id, start, after, max(1, stop - start), bend_of(moment, rate)))
@@ -90,7 +90,7 @@ def with_clock(song: TimeMap, moves: Sequence[ClockMove]) -> TimeMap:
 
 
 def _cut(song: TimeMap, start: int, stop: int, later: int) -> list[Span]:
-    """The spans of the song between two of its frames, so many frames later."""
+    """The spans of the song between two of its frames, moved ``later`` frames."""
     found = []
     for span in song.spans:
         first, last = max(start, span.after_start), min(stop, span.after_stop)

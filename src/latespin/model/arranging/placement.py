@@ -62,7 +62,7 @@ def placed(
 
 def _stretch(moment: AnyMoment, music: Music, layout: Layout, stop: int | None, problems: list[Problem]) -> MusicRange:
     """The frames of the music a moment takes up, ``stop`` being where the version ends. Raises Unusable where it has none."""
-    named = _named(moment, layout)
+    named = name_of(moment, layout)
     start, end = moment.start.seconds_in(layout.grid), moment.end.seconds_in(layout.grid)
     if start is None or end is None:
         raise Unusable(
@@ -90,7 +90,7 @@ def _stretch(moment: AnyMoment, music: Music, layout: Layout, stop: int | None, 
     return MusicRange(moment, first, last)
 
 
-def _named(moment: Moment, layout: Layout) -> str:
+def name_of(moment: Moment, layout: Layout) -> str:
     """``Tape stop, bar 17``."""
     return f"{tr(moment_title(moment))}, {say_place(moment.start, layout.grid)}"
 
@@ -102,7 +102,7 @@ def apart(stretches: list[MusicRange], layout: Layout, problems: list[Problem]) 
         other = kept[-1] if kept else None
         if other is not None and stretch.start < other.stop:
             says = tr("{0}: it begins within {1}; two moments that change the time cannot overlap. Move one of them.")
-            later, earlier = _named(stretch.moment, layout), _named(other.moment, layout)
+            later, earlier = name_of(stretch.moment, layout), name_of(other.moment, layout)
             problems.append(Problem(stretch.moment.id, says.format(later, earlier)))
         else:
             kept.append(stretch)
