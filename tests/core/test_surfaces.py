@@ -3,6 +3,7 @@
 import os
 import socket
 import sys
+import tempfile
 import time
 from pathlib import Path
 from types import SimpleNamespace
@@ -306,10 +307,29 @@ def test_a_second_listener_says_why_and_a_socket_left_behind_is_taken_over() -> 
         connect()
 
 
+def test_without_a_runtime_folder_nothing_is_printed_and_a_folder_that_cannot_be_is_said(
+    monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    monkeypatch.delenv("XDG_RUNTIME_DIR")
+    monkeypatch.setenv("TMPDIR", str(tmp_path))
+    monkeypatch.setattr(tempfile, "tempdir", None)
+    assert socket_path().parts[-2:] == ("late-spin", "surface.sock")
+    monkeypatch.setattr("latespin.media.midi.surface_socket.socket_path", refuse)
+    deaf = SurfaceSocket(lambda *_: None, lambda: None)
+    assert "no room at the rink" in deaf.problem
+    deaf.close()
+
+
+def refuse() -> Path:
+    """A runtime folder that is not private."""
+    raise PermissionError(1, "no room at the rink")
+
+
 class FakeMidi:
     """A sequencer port as python-rtmidi has them, with devices that a test plugs in."""
 
     there: tuple[str, ...] = ()
+    broken: ClassVar[set[str]] = set()
     inputs: ClassVar[dict[str, "FakeMidi"]] = {}
     sent: ClassVar[list[list[int]]] = []
 
@@ -320,6 +340,8 @@ class FakeMidi:
         return list(self.there)
 
     def open_port(self, number: int) -> None:
+        if self.there[number] in self.broken:
+            raise RuntimeError("in use")
         FakeMidi.inputs.setdefault(self.there[number], self)
 
     def set_callback(self, callback: Any) -> None:
@@ -351,7 +373,12 @@ def test_devices_of_the_sequencer_are_plugged_in_heard_lit_and_pulled_out(
     FakeMidi.there = ()
     until(lambda: not surfaces.names)
     surfaces.send("Sixteen pads 20:0", note(36, 127))
+    FakeMidi.there, FakeMidi.broken = ("Broken wheel 24:0", "Eight knobs 28:0"), {"Broken wheel 24:0"}
+    until(lambda: surfaces.names == ("Eight knobs 28:0",))
+    FakeMidi.broken = set()
+    until(lambda: len(surfaces.names) == 2)
     surfaces.close()
+    assert not surfaces.names
 
 
 def test_a_computer_without_a_sequencer_or_rights_to_it_is_told_so(

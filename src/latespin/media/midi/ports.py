@@ -90,6 +90,7 @@ class Surfaces:
     def __init__(self, heard: Heard, changed: Callable[[], None]) -> None:
         self._heard, self._changed = heard, changed
         self._ports: dict[str, Port] = {}
+        self._refused: set[str] = set()  # devices that could not be connected
         self._stopping = threading.Event()
         self.problem = ""
         self.socket = SurfaceSocket(heard, changed)
@@ -138,7 +139,18 @@ class Surfaces:
         gone, come = [n for n in self._ports if n not in there], [n for n in there if n not in self._ports]
         for name in gone:
             self._ports.pop(name).close()
-        for name in come:
-            self._ports[name] = SequencerPort(name, self._heard)
-        if gone or come:
+        connected = [name for name in come if self._connect(name)]
+        if gone or connected:
             self._changed()
+
+    def _connect(self, name: str) -> bool:
+        """Connect a device; one that cannot be connected holds up no other, and is tried again next time."""
+        try:
+            self._ports[name] = SequencerPort(name, self._heard)
+        except Exception:
+            if name not in self._refused:
+                LOG.exception("the MIDI device %s cannot be connected", name)
+            self._refused.add(name)
+            return False
+        self._refused.discard(name)
+        return True

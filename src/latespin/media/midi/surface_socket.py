@@ -4,11 +4,14 @@ import contextlib
 import logging
 import socket
 import threading
+import warnings
 from collections.abc import Callable
 from pathlib import Path
 
 import mido
 import platformdirs
+
+from latespin.language import tr
 
 LOG = logging.getLogger(__name__)
 NAME = "Practice surface"
@@ -17,8 +20,10 @@ WAIT_SECONDS = 0.25
 
 
 def socket_path() -> Path:
-    """Where the socket is, in the user's runtime folder."""
-    return Path(platformdirs.user_runtime_dir("late-spin")) / "surface.sock"
+    """Where the socket is, in the user's runtime folder. Raises OSError where there is no safe one."""
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")  # a session without XDG_RUNTIME_DIR gets a folder of its own
+        return Path(platformdirs.user_runtime_dir("late-spin")) / "surface.sock"
 
 
 class SurfaceSocket:
@@ -32,7 +37,6 @@ class SurfaceSocket:
         self._clients: dict[str, socket.socket] = {}
         self._stopping = threading.Event()
         self.problem = ""
-        self._path = socket_path()
         self._socket = self._listen()
         self._threads: list[threading.Thread] = []
         if self._socket is not None:
@@ -73,6 +77,7 @@ class SurfaceSocket:
         """A listening socket; None where another Late Spin listens, or it cannot be made."""
         made = socket.socket(socket.AF_UNIX, socket.SOCK_STREAM)
         try:
+            self._path = socket_path()
             self._path.parent.mkdir(parents=True, exist_ok=True)
             if self._path.exists() and not _answers(self._path):
                 self._path.unlink()
@@ -81,7 +86,7 @@ class SurfaceSocket:
             made.settimeout(WAIT_SECONDS)
         except OSError as error:
             LOG.info("no surface can connect: %s", error)
-            self.problem = str(error)
+            self.problem = tr("The practice surface cannot be connected: {0}.").format(error.strerror or error)
             made.close()
             return None
         return made
