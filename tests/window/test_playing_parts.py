@@ -131,6 +131,32 @@ def test_maps_are_kept_under_a_name_exported_imported_and_refused(
     surfaces.use(practice_map())
 
 
+def test_a_map_that_cannot_be_read_is_said_and_the_users_maps_are_left_alone(
+    short: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """A damaged map of one's own: the practice map plays, and changing that makes another map."""
+    (tmp_path / "run").mkdir(mode=0o700)
+    monkeypatch.setenv("XDG_RUNTIME_DIR", str(tmp_path / "run"))
+    damaged = surface_folder() / "my-surface.json"
+    damaged.parent.mkdir(parents=True)
+    damaged.write_text("{}")
+    surfaces, said = short.controllers.playing.surfaces, []
+    surfaces.message.connect(lambda text, error: said.append((text, error)))
+    surfaces.surface = surfaces._load("my-surface")
+    short.run("play_along")
+    ((text, error),) = said
+    assert error
+    assert "my-surface.json" in text
+    assert "practice surface is used instead" in text
+    for title in ("My surface 2", "My surface 3"):
+        surfaces.use(practice_map())
+        surfaces.change(practice_map().with_knob(0, practice_map().knobs[1]))
+        assert surfaces.surface.title == title
+    surfaces.change(surfaces.surface.with_knob(0, practice_map().knobs[2]))
+    assert surfaces.surface.title == "My surface 3", "one's own is changed where it is"
+    assert damaged.read_text() == "{}"
+
+
 def test_learning_is_stopped_by_escape_and_learns_nothing_from_what_says_nothing(
     along: Window,
     qtbot: QtBot,

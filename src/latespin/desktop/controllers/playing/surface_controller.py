@@ -16,7 +16,7 @@ from latespin.desktop.translation import tr
 from latespin.errors import LateSpinError
 from latespin.media.files.guard import Sources
 from latespin.media.midi.surface_reader import KnobEvent, PadEvent, SurfaceReader, learnt, light
-from latespin.media.storage.config import all_surfaces, keep_surface, load_surface, load_surface_file
+from latespin.media.storage.config import all_surfaces, keep_surface, load_surface, load_surface_file, surface_folder
 from latespin.model.playing.surface_map import PRACTICE, Source, SurfaceMap, practice_map
 from latespin.model.values.file_names import safe_name
 
@@ -40,7 +40,7 @@ class SurfaceController(QObject):
     knob_moved = Signal()
     tempo_followed = Signal(float)
     _heard_more = Signal()
-    _gone = Signal()
+    _came_or_went = Signal()
 
     def __init__(
         self, settings: Settings, handle: Callable[[PadEvent | KnobEvent], None], sources: Callable[[], Sources], parent: QObject
@@ -48,6 +48,7 @@ class SurfaceController(QObject):
         super().__init__(parent)
         self._sources = sources
         self._settings, self._handle = settings, handle
+        self._broken = ""  # why the map that was used last cannot be, until that is said
         self.surface: SurfaceMap = self._load(settings.surface)
         self._reader = SurfaceReader(self.surface)
         self._surfaces: Surfaces | None = None
@@ -62,12 +63,13 @@ class SurfaceController(QObject):
         self._clock_timer = QTimer(self, interval=500)
         self._clock_timer.timeout.connect(self._look_at_clock)
         self._heard_more.connect(self._start_learn_timer)
-        self._gone.connect(self._see_who_is_there)
+        self._came_or_went.connect(self._see_who_is_there)
 
     def _load(self, name: str) -> SurfaceMap:
         try:
             return load_surface(name)
-        except (LateSpinError, OSError):
+        except (LateSpinError, OSError) as error:
+            self._broken = tr("{0} The map of the practice surface is used instead.").format(error)
             return practice_map()
 
     def open(self, panel: PlayingPanel) -> None:
@@ -77,12 +79,15 @@ class SurfaceController(QObject):
             from latespin.media.midi.ports import Surfaces
 
             self._clock = MidiClock()
-            self._surfaces = Surfaces(self._hear, self._gone.emit)
+            self._surfaces = Surfaces(self._hear, self._came_or_went.emit)
             self._clock_timer.start()
             menu = QMenu(panel)
             menu.setToolTipsVisible(True)
             menu.aboutToShow.connect(lambda: self.fill(menu))
             panel.surface.setMenu(menu)
+        if self._broken:
+            self.message.emit(self._broken, True)
+            self._broken = ""
         self.connected_changed.emit()
 
     def close(self) -> None:
@@ -111,7 +116,8 @@ class SurfaceController(QObject):
         beat = tr("MIDI clock {0} BPM").format(f"{bpm:g}") if bpm is not None else ""
         if self._names:
             return " · ".join((*self._names, *([beat] if beat else [])))
-        return (self._surfaces.problem if self._surfaces is not None else "") or tr("No control surface is connected.")
+        problems = (self._surfaces.problem, self._surfaces.socket.problem) if self._surfaces is not None else ()
+        return next(filter(None, problems), tr("No control surface is connected."))
 
     # -- messages, in threads of the surfaces ------------------------------------------------------------------
 
@@ -163,10 +169,11 @@ class SurfaceController(QObject):
 
     def change(self, surface: SurfaceMap) -> None:
         """Change the map, and keep it; the one that ships is copied first."""
-        if surface.name == PRACTICE:
-            surface = replace(surface, name=OWN, title=tr("My surface"))
+        copied = surface.name == PRACTICE
+        if copied:
+            surface = _named_anew(surface)
         try:
-            keep_surface(surface, overwrite=True)
+            keep_surface(surface, overwrite=not copied)
         except (LateSpinError, OSError) as error:
             self.message.emit(str(error), True)
         self.use(surface)
@@ -277,3 +284,12 @@ class SurfaceController(QObject):
             self.connected_changed.emit()
             if self.following:
                 self.tempo_followed.emit(bpm)
+
+
+def _named_anew(surface: SurfaceMap) -> SurfaceMap:
+    """A map under a name of the user's own that no map has yet."""
+    name, title, number = OWN, tr("My surface"), 1
+    while (surface_folder() / f"{name}.json").exists():
+        number += 1
+        name, title = f"{OWN}-{number}", tr("My surface {0}").format(number)
+    return replace(surface, name=name, title=title)
