@@ -374,7 +374,7 @@ def replace_plan(programme: PlaybackRequest, gain_db: float) -> PlaybackRequest:
 
 def replace_frames(move: PlayedMove, first: int) -> PlayedMove:
     """Counted from a frame on."""
-    return PlayedMove(move.ident, move.moment, move.start - first, move.stop - first, move.token)
+    return PlayedMove(move.ident, move.moment, move.start - first, move.stop - first, move.programme)
 
 
 def until_exact(player: Player, stage: Stage) -> None:

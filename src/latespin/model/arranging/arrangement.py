@@ -165,10 +165,6 @@ def _with_effects(
         DrumStutter(s.moment, during(s).start, s.start, s.stop, repeats(s.moment, music, s))  # type: ignore[arg-type]
         for s in bending if _on_drums(s)
     )  # fmt: skip
-    close = ResolvedEnding(NoEnding(), after.after_frames)
-    if ending is not None:
-        within = ending.length if isinstance(ending.way, Fade | TapeStopEnd) else 0
-        close = dataclasses.replace(ending, at=max(0, after.after_frames - within))
     held, moves = _held(tuple(during(s) for s in those(Held)), layout, problems)
     whole = with_clock(after, moves) if moves else after
     return Arrangement(
@@ -180,8 +176,16 @@ def _with_effects(
         throws=tuple(echoed(s) for s in those(Throw)),
         sounds=tuple(echoed(s) for s in those(DropIn)),
         held=held, clock_moves=tuple(moves),
-        close=close, spots=_spots_on(whole, spots, moves) if moves else tuple(spots), problems=tuple(problems),
+        close=_close_on(after, ending), spots=_spots_on(whole, spots, moves) if moves else tuple(spots), problems=tuple(problems),
     )  # fmt: skip
+
+
+def _close_on(after: TimeMap, ending: ResolvedEnding | None) -> ResolvedEnding:
+    """The ending at its frame of After."""
+    if ending is None:
+        return ResolvedEnding(NoEnding(), after.after_frames)
+    within = ending.length if isinstance(ending.way, Fade | TapeStopEnd) else 0
+    return dataclasses.replace(ending, at=max(0, after.after_frames - within))
 
 
 def _held(

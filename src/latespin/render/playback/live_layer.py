@@ -40,9 +40,7 @@ class LiveLayer:
             mark, unbroken = self._marks.at(first), first - self._marks.unbroken_from(first)
         if mark is None:
             return None
-        programme = mark.programme
-        at = mark.frame + first - mark.at
-        return Whereabouts(at, unbroken, programme.context, programme, programme.gain, programme.song_frame(at))
+        return Whereabouts(mark.frame + first - mark.at, unbroken, mark.programme)
 
     def close(self) -> None:
         """End what is going on; waits for it up to two seconds."""
@@ -96,7 +94,9 @@ class LiveLayer:
     def drums_due(self, read: int, written: int) -> int | None:
         """The next chunk of drums that can be separated, while moves may want them and none is being made."""
         mark = self._marks.at(read) if self.separates_drums and not self.separating else None
-        return self.hand.drums_due(read, mark.frame + read - mark.at, written) if mark else None
+        if mark is None:
+            return None
+        return self.hand.drums_due(read, mark.programme.song_frame(mark.frame + read - mark.at), written)
 
     @property
     def separating(self) -> bool:

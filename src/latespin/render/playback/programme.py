@@ -2,12 +2,14 @@
 
 import math
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal, Protocol
 
 import numpy as np
 
 from latespin.dsp.arrays import Audio, Floats, amplitude
 from latespin.media.track import Track
+from latespin.model.arranging.arrangement import Arrangement
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.time_map import TimeMap
 from latespin.model.version import Stages
@@ -79,9 +81,14 @@ class PlaybackRequest:
             stream, click_places(self.click, track.rate, track.frames, None if before else self.map()), track.rate
         )
 
+    @cached_property
+    def arrangement(self) -> Arrangement:
+        """Of the version."""
+        return self.readers.arrangement(self.stages)
+
     def map(self) -> TimeMap:
         """The time map between both sides."""
-        return self.readers.arrangement(self.stages).map
+        return self.arrangement.map
 
     def context(self) -> EffectContext:
         """In which effects of moves are built that are played over it."""
@@ -91,7 +98,7 @@ class PlaybackRequest:
         """The frame without held moves that move the clock, at a frame of its side."""
         if self.side == "before":
             return frame
-        return round(self.readers.arrangement(self.stages).song_frame_at(float(frame)))
+        return round(self.arrangement.song_frame_at(float(frame)))
 
     @property
     def gain(self) -> float:

@@ -1,4 +1,4 @@
-"""The drums of the finished sound, in chunks at fixed frames of After, so that they are the same live and in an export."""
+"""The drums of the finished sound, in chunks at fixed frames of the song, so that they are the same live and in an export."""
 
 import threading
 
@@ -14,7 +14,7 @@ CHUNK = 16_384
 class DrumChunks:
     """Chunks that were made lately, by number. From any thread.
 
-    sound : the finished sound, by frame of After.
+    sound : the finished sound, by frame of the song.
     """
 
     def __init__(self, rate: int, sound: Sound) -> None:

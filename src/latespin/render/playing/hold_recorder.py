@@ -2,7 +2,6 @@
 
 import dataclasses
 from collections import deque
-from collections.abc import Callable
 from dataclasses import dataclass
 
 from msgspec.structs import replace
@@ -10,38 +9,32 @@ from msgspec.structs import replace
 from latespin.model.arranging.held_clock import moves_clock
 from latespin.model.arranging.held_slices import slice_frames, slice_start, slices_back
 from latespin.model.moments.held import Held, HeldRepeat
-from latespin.render.effects.context import EffectContext
+from latespin.render.playback.programme import PlaybackRequest
 
 
 @dataclass(frozen=True)
 class Whereabouts:
-    """What plays at a frame of the ring: frame ``at`` of a version, which is ``beat_frame`` to the clock of its beats.
-
-    unbroken : frames before it that lead there without a jump.  token : tells programmes apart.  gain : by which the version's level was changed.
-    """
+    """What plays at a frame of the ring: frame ``at`` of a programme, and how many frames before it lead there without a jump."""
 
     at: int
     unbroken: int
-    find_context: Callable[[], EffectContext]
-    token: object
-    gain: float = 1.0
-    song: int | None = None
+    programme: PlaybackRequest
 
     @property
-    def beat_frame(self) -> int:
-        """The frame without held moves that the version has already."""
-        return self.at if self.song is None else self.song
+    def song(self) -> int:
+        """The frame of the song, which the clock of its beats goes by."""
+        return self.programme.song_frame(self.at)
 
 
 @dataclass(frozen=True)
 class PlayedMove:
-    """A move as it was played, over frames of After of the programme that is told by ``token``."""
+    """A move as it was played, over frames of After of a programme."""
 
     ident: str
     moment: Held
     start: int
     stop: int
-    token: object
+    programme: PlaybackRequest
 
 
 @dataclass(frozen=True)
@@ -76,10 +69,10 @@ class HoldRecorder:
         hold = self._holds.get(ident)
         if hold is None or not isinstance(hold.moment, HeldRepeat):
             return None
-        clock = where.find_context().clock
-        first = slice_start(hold.moment, hold.where.beat_frame, clock)
+        clock = where.programme.context().clock
+        first = slice_start(hold.moment, hold.where.song, clock)
         moment = replace(hold.moment, value=value, free=False)
-        back = max(0.0, (where.beat_frame - first) / slice_frames(moment, where.beat_frame, clock))
+        back = max(0.0, (where.song - first) / slice_frames(moment, where.song, clock))
         self.release(ident, where.at, output)
         moment = replace(moment, back=min(back, MOST_BACK))
         self._holds[ident] = _Hold(moment, where.at, output, where)
@@ -97,7 +90,7 @@ class HoldRecorder:
         if hold is not None:
             end = hold.start + output - hold.output if moves_clock(hold.moment) else at
             if end > hold.start:
-                self.played.append(PlayedMove(ident, hold.moment, hold.start, end, hold.where.token))
+                self.played.append(PlayedMove(ident, hold.moment, hold.start, end, hold.where.programme))
 
     def release_all(self, at: int | None, output: int) -> None:
         """End all, at a frame, or where nothing has been heard of them."""
@@ -125,8 +118,8 @@ def caught(moment: Held, where: Whereabouts, *, coming: bool) -> Held:
     """A move as it is when it is pressed there: a repeat with its slice. Where too little has sounded, it takes what comes."""
     if not isinstance(moment, HeldRepeat):
         return moment
-    clock = where.find_context().clock
-    back = slices_back(moment, where.beat_frame, clock, coming=coming)
-    if back * slice_frames(moment, where.beat_frame, clock) > where.unbroken:
+    clock = where.programme.context().clock
+    back = slices_back(moment, where.song, clock, coming=coming)
+    if back * slice_frames(moment, where.song, clock) > where.unbroken:
         back = 0.0
     return replace(moment, back=back)

@@ -40,7 +40,7 @@ class LiveHand:
         self._rate, self._sound = rate, sound
         self._waiting: deque[_Press] = deque()
         self._recorder = HoldRecorder()
-        self._offset = 0  # frame of After less frame of the ring
+        self._offset = 0  # frame of the song less frame of the ring
         self._expected: int | None = None
         self.chunks = DrumChunks(rate, lambda start, frames: sound(start - self._offset, frames))
         self._stage = self._fresh()
@@ -119,7 +119,7 @@ class LiveHand:
             self._recorder.split(self._expected, where)
         if self._stage.idle():
             self._stage.skip(first)
-        self._offset = where.at - first
+        self._offset = where.song - first
         self._end_ride(where)
         while self._waiting:
             self._act(self._waiting.popleft(), where)
@@ -147,7 +147,9 @@ class LiveHand:
         if moment is not None:
             bend = bend_of(moment, self._rate) if moves_clock(moment) else None
             try:
-                self._stage.press(ident, moment, where.beat_frame, where.find_context(), gain=where.gain, bend=bend)
+                self._stage.press(
+                    ident, moment, where.song, where.programme.context(), gain=where.programme.gain, bend=bend
+                )
             except Exception as error:  # a file that has gone, for one: the song plays on
                 LOG.exception("a pad cannot be played")
                 self.failure = str(error) or type(error).__name__
@@ -158,7 +160,7 @@ class LiveHand:
             self._tempo = LiveTempo(self._rate), self._stage.output
             bend = self._tempo[0].bend
             self._recorder.press(TEMPO, RIDE, where, self._stage.output)
-            self._stage.press(TEMPO, RIDE, where.beat_frame, where.find_context(), bend=bend)
+            self._stage.press(TEMPO, RIDE, where.song, where.programme.context(), bend=bend)
         if self._tempo is not None:
             tempo, began = self._tempo
             self._stage.bend_clock(TEMPO, tempo.turn(percent, self._stage.output - began))
@@ -173,10 +175,10 @@ class LiveHand:
 
     # -- from the render thread -----------------------------------------------------------------------------
 
-    def drums_due(self, first: int, at: int, written: int) -> int | None:
-        """The next chunk of drums that can be made, ring frame ``first`` being frame ``at`` of After and the ring filled up to ``written``."""
-        self._offset = at - first
-        number = max(0, at) // CHUNK
+    def drums_due(self, first: int, song: int, written: int) -> int | None:
+        """The next chunk of drums that can be made, ring frame ``first`` being that frame of the song and the ring filled up to ``written``."""
+        self._offset = song - first
+        number = max(0, song) // CHUNK
         while self.chunks.has(number):
             number += 1
         enough = (number + 1) * CHUNK + self.chunks.context <= written + self._offset

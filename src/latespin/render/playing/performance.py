@@ -58,7 +58,7 @@ class _Recorded:
     @property
     def where(self) -> Whereabouts:
         """Everything before it has sounded."""
-        return Whereabouts(self.song, self.song, self._programme.context, self._programme)
+        return Whereabouts(self.song, self.song, self._programme)
 
     def press(self, ident: str, moment: Held, *, coming: bool = False) -> None:
         """Hold a move."""

@@ -14,10 +14,8 @@ from latespin.render.playing.live_controls import Turned
 
 
 def moment_of(move: PlayedMove, ident: str, take: str) -> Held:
-    """A played move as a moment at its place in the song. The programme it was played over is the move's token."""
-    programme = move.token
-    assert isinstance(programme, PlaybackRequest)
-    start, end = (position_of(frame, programme) for frame in (move.start, move.stop))
+    """A played move as a moment at its place in the song."""
+    start, end = (position_of(frame, move.programme) for frame in (move.start, move.stop))
     return replace(move.moment, id=ident, take=take, start=start, end=end)
 
 
