@@ -96,7 +96,7 @@ class HeldSilence(HeldTime, frozen=True, kw_only=True, tag="held-silence"):
 
 
 class TempoPoint(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """A change of tempo so many seconds after the start, in frames of what is heard."""
+    """A change of tempo. ``seconds`` counts from the start of the moment, in time as heard; ``percent`` is the change."""
 
     seconds: Annotated[float, p.TEMPO_POINT_SECONDS]
     percent: Annotated[float, p.TEMPO_PERCENT]

@@ -252,7 +252,7 @@ QUANTISE_STRENGTH = Parameter(
     "Strength", "%", 0.0, 100.0, 100.0, 5.0, 0, "How far a recorded move goes towards the grid.",
 )  # fmt: skip
 HELD_BACK = Parameter(
-    "Slice before", "×", 0.0, 400.0, 1.0, 0.25, 3,
+    "Slice offset", "×", 0.0, 400.0, 1.0, 0.25, 3,
     "How many slices before the start the held one begins: 1 repeats the slice that has just sounded, 0 the one that comes.",
 )  # fmt: skip
 HELD_SLOWING = Parameter(

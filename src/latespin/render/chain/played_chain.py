@@ -122,7 +122,7 @@ class PlayedChain:
         self._going.append(placed)
 
     def _until_event(self) -> int:
-        """Frames until the next move begins or ends, or as many as are read at a time."""
+        """Frames until the next move begins or ends, at most one piece."""
         clock, song = self._stage.clock, self._stage.song
         moves = [self._clock_moves[d.moment.id] for d in self._going if d.moment.id in self._clock_moves]
         ends = [move.after + move.frames - self.position for move in moves]

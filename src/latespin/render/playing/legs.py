@@ -39,7 +39,7 @@ class Leg:
     drums: bool = False
 
     def moved(self, frames: int) -> "Leg":
-        """The same so many frames later."""
+        """The same leg, later by ``frames``."""
         stop = None if self.stop is None else self.stop + frames
         return replace(self, start=self.start + frames, stop=stop) if frames else self
 
