@@ -1,7 +1,7 @@
 """How good the stretch is: signals with a computed right answer at five length ratios and four shifts.
 
 Figures: rise of attacks, pre-echo, stutter, place of hits, tempo drift, pitch and flutter of steady partials, a sweep,
-the phase between channels, the crest of a voice, and speed. ``--character NAME`` for another than the full mix.
+the phase between channels, the crest of voices, partials 17 Hz apart, a tone that begins at once, and speed. ``--character NAME`` for another than the full mix.
 """
 
 import sys
@@ -10,7 +10,7 @@ from pathlib import Path
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.signal import butter, hilbert, sosfiltfilt
+from scipy.signal import butter, fftconvolve, firwin, hilbert, sosfiltfilt
 
 import stretch_signals as signals
 from latespin.media.track import Track
@@ -98,6 +98,36 @@ def partial_figures(out: Wave, pitch_ratio: float = 1.0) -> tuple[list[float], l
         pitch.append(abs(1200 * np.log2(1 + drift / f)))
         flutter.append(float(np.std(20 * np.log10(np.abs(low) + 1e-9))))
     return pitch, flutter
+
+
+def close_figures(out: Wave) -> tuple[list[float], list[float]]:
+    """As :func:`partial_figures` for partials 17 Hz apart: what is within 8 Hz of each counts."""
+    middle = out[RATE:-RATE]
+    low_pass = firwin(26_461, 8.0, fs=RATE, window=("kaiser", 7.0))
+    pitch, flutter = [], []
+    for f in signals.CLOSE:
+        turned = middle * np.exp(-2j * np.pi * f * np.arange(len(middle)) / RATE)
+        low = fftconvolve(turned, low_pass, "valid")[::100]
+        drift = np.polyfit(np.arange(len(low)), np.unwrap(np.angle(low)), 1)[0] * RATE / (200 * np.pi)
+        pitch.append(abs(1200 * np.log2(1 + drift / f)))
+        flutter.append(float(np.std(20 * np.log10(np.abs(low) + 1e-9))))
+    return pitch, flutter
+
+
+def first_phase(length_ratio: float) -> float:
+    """By how many degrees the phase of a tone's first 30 ms is off that begins at frame 0."""
+    t = np.arange(2 * RATE) / RATE
+    tone = 0.5 * np.sin(2 * np.pi * 440 * t + 1.0)
+    first = slice(0, int(0.03 * RATE))
+    carrier = np.exp(-2j * np.pi * 440 * t[first])
+    was, became = np.sum(tone[first] * carrier), np.sum(stretched(mono(tone), length_ratio)[0][first] * carrier)
+    return float(np.degrees(abs(np.angle(became * np.conj(was)))))
+
+
+def crest_losses(length_ratio: float, vibrato_percent: float) -> list[float]:
+    """Loss of crest of voices from 110 to 330 Hz."""
+    voices = [signals.pulses(6.0, hertz, vibrato_percent) for hertz in (110, 165, 220, 330)]
+    return [crest(voice) - crest(stretched(mono(voice), length_ratio)[0]) for voice in voices]
 
 
 def sweep_figures(out: Wave, truth: Wave) -> tuple[float, float]:
@@ -192,6 +222,13 @@ def stretch_rows() -> dict[str, list[float]]:
         note("sweep: level ripple, dB", ripple)
         note("phase between channels, rms, degrees", channel_phase(stretched(signals.stereo_field(SECONDS), ratio)))
         note("crest loss of the voice, dB", crest(voice) - crest(stretched(mono(voice), ratio)[0]))
+        pitch, flutter = close_figures(stretched(mono(signals.close_partials(8.0)), ratio)[0])
+        note("partials 17 Hz apart: pitch, worst, cents", max(pitch))
+        note("partials 17 Hz apart: flutter, median, dB", float(np.median(flutter)))
+        note("partials 17 Hz apart: flutter, worst, dB", max(flutter))
+        for vibrato in (0.0, 0.4, 1.5):
+            note(f"crest loss, vibrato {vibrato} %, worst, dB", max(crest_losses(ratio, vibrato)))
+        note("a tone at frame 0: phase off, degrees", first_phase(ratio))
     field = np.tile(signals.stereo_field(SECONDS), (1, 3))
     began = time.process_time()
     stretched(field, 1.25)

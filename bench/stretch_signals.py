@@ -84,6 +84,28 @@ def voice(seconds: float) -> Wave:
     return 0.8 * out / np.abs(out).max()
 
 
+FORMANTS = ((620, 80, 1.0), (1180, 110, 0.6), (2600, 160, 0.35))
+
+
+def pulses(seconds: float, hertz: float, vibrato_percent: float) -> Wave:
+    """A voice of 45 to 60 partials, as far as they go up to 15 kHz, in phase as a throat's pulses are."""
+    t = np.arange(round(seconds * RATE)) / RATE
+    phase = 2 * np.pi * np.cumsum(hertz * (1 + vibrato_percent / 100 * np.sin(2 * np.pi * 5.5 * t))) / RATE
+    out = np.zeros(len(t))
+    for k in range(1, min(60, int(15_000 / hertz)) + 1):
+        out += (0.03 + sum(g / (1 + ((k * hertz - f) / w) ** 2) for f, w, g in FORMANTS)) * np.cos(k * phase)
+    return 0.5 * out / np.abs(out).max()
+
+
+CLOSE = 60.0 + 17.0 * np.arange(14)
+
+
+def close_partials(seconds: float) -> Wave:
+    """Steady sines 17 Hz apart, from 60 Hz up."""
+    t = np.arange(round(seconds * RATE)) / RATE
+    return 0.04 * np.sum([np.sin(2 * np.pi * f * t + i * i) for i, f in enumerate(CLOSE)], axis=0)
+
+
 def stereo_field(seconds: float) -> NDArray[np.float32]:
     """Noise and tones hard left and hard right, and a centred noisy tone in both channels, each in a band of its own."""
     noise = np.random.default_rng(3)

@@ -88,7 +88,7 @@ def test_phases_are_propagated_as_written_out(case) -> None:
     turns = slopes.copy()
     turns[0] = np.exp(1j * rng.uniform(-np.pi, np.pi, bins))
     wanted = propagated(now, advance, peak_of_bin, reset, slopes, via, ahead, turns)
-    kernels.propagate_phases(now, advance, peak_of_bin, reset, slopes, via, ahead, turns)
+    kernels.propagate_phases(now, advance, peak_of_bin, reset, slopes, via, ahead, 0.0, turns)
     assert np.abs(turns - wanted).max() < 2e-4
     assert np.allclose(np.abs(turns), 1.0, atol=1e-4), "bins are only turned, never made louder"
 

@@ -294,3 +294,14 @@ def test_far_from_what_has_been_made_a_stretch_says_so_and_gets_there() -> None:
     assert reader.has(place, 1000)
     whole = MusicReader(track_of(noise(30.0)), Time(speed=0.9, pitch="held")).read(0, reader.map.after_frames)
     assert np.array_equal(reader.read(place, 1000), whole[:, place : place + 1000])
+
+
+@pytest.mark.parametrize("speed", [0.5, 0.8, 1.5])
+def test_a_song_that_begins_at_once_begins_as_it_is(speed: float) -> None:
+    t = np.arange(44_100) / 44_100
+    tone = (0.5 * np.sin(2 * np.pi * 440 * t + 1.0)).astype(np.float32)[None]
+    out = read(track_of(tone), Time(speed=speed, pitch="held"))
+    assert np.abs(out[0, :1000] - tone[0, :1000]).max() < 1e-3
+    single = read(track_of(np.array([[0.7]], np.float32)), Time(speed=speed, pitch="held"))
+    assert single[0, 0] == pytest.approx(0.7, abs=1e-5)
+    assert np.abs(single[0, 1:]).max(initial=0.0) < 1e-5

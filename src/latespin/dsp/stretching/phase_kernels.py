@@ -7,6 +7,7 @@ import numpy as np
 from numba import njit
 
 from latespin.dsp.fast_math import angle_of, direction_of
+from latespin.dsp.stretching.shape_lock import lock_shape
 
 STEEPEST_SLOPE = 2.6  # tangent of the steepest turn from bin to bin that is trusted
 FAINT = 1e-4  # of a peak's power: bins below it lean as their neighbour does
@@ -96,12 +97,13 @@ def bin_turn(spectra, k, last):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def propagate_phases(now, advance, peak_of_bin, phase_reset, phase_slopes, via, ahead, turns):  # type: ignore[no-untyped-def]
+def propagate_phases(now, advance, peak_of_bin, phase_reset, phase_slopes, via, ahead, rate, turns):  # type: ignore[no-untyped-def]
     """Laroche and Dolson's propagation from ``turns[0]`` on: a peak's phase grows by what it grows in one hop of the source.
 
-    Where ``phase_reset``, the turn is that of ``phase_slopes`` alone.
+    Where ``phase_reset``, the turn is that of ``phase_slopes`` alone. rate : frames per second, at which shapes are kept; 0 for not at all.
     """
     bins = now.shape[2]
+    power, periodic = np.empty(bins, np.float32), False
     for m in range(1, now.shape[0]):
         for k in range(bins):
             if peak_of_bin[m, k] == k:
@@ -110,6 +112,9 @@ def propagate_phases(now, advance, peak_of_bin, phase_reset, phase_slopes, via, 
                 turns[m, k] = _direction(rotate.real, rotate.imag) * turns[m - 1, b] * np.conj(phase_slopes[m, b])
                 if ahead[m, k] != 0.0:
                     turns[m, k] *= direction_of(ahead[m, k])
+        if rate > 0.0:
+            power_of(now[m], power)
+            periodic = lock_shape(power, peak_of_bin[m], turns[m], rate, periodic)
         for k in range(bins):
             turns[m, k] = phase_slopes[m, k] if phase_reset[m, k] else turns[m, peak_of_bin[m, k]] * phase_slopes[m, k]
 

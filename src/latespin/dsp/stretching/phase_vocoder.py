@@ -8,6 +8,7 @@
   audio", IEEE Trans. Speech and Audio Processing 7(3), 1999).
 * The angle is taken from the cross-spectra of all channels added up and applied to all of them alike, so
   that the phase between left and right stays what it was.
+* The partials of a voice are turned as one (see :mod:`latespin.dsp.stretching.shape_lock`).
 * Tones that glide get the spectrum of the slower or faster glide they become (see :mod:`latespin.dsp.stretching.chirps`).
 * Own design: the result is made in segments of a few seconds. All that takes long in one is done without the others;
   only the phases with which it begins come from the one before. Where they are kept, any segment can be made
@@ -197,6 +198,7 @@ class Stretcher:
             grains.phase_slopes,
             grains.via,
             grains.ahead,
+            0.0 if self._character.randomise_noise else float(self._rate),
             turns,
         )
         return turns

@@ -29,6 +29,7 @@ LOW_RATE = 2_800.0  # about, to which the lows are reduced
 LOW_WINDOW_SECONDS, LOW_LAG_SECONDS = 0.046, 0.02
 LEAST_LOW_FLUX = 0.22
 LOW_REACH_SECONDS, LOW_FINE_SECONDS = 0.03, 0.004
+START_SECONDS, START_SHARE = 0.002, 0.03  # a song that is as loud so soon, of its first quarter second, begins at once
 BLOCK_SECONDS, CONTEXT_SECONDS = 4.0, 0.4
 
 
@@ -63,10 +64,20 @@ class TransientMap:
             start = block * self._block
             low, high = max(0, start - context), min(self._song.shape[1], start + self._block + context)
             found = find_attacks(self._song[:, low : max(low, high)], self._rate)
-            frames = found.frames + low
+            frames, strengths = found.frames + low, found.strengths
             kept = (frames >= start) & (frames < start + self._block)
-            self._found[block] = Transients(frames[kept], found.strengths[kept])
+            if block == 0 and _begins_at_once(self._song, self._rate):
+                kept &= frames > NEIGHBOUR_SECONDS * self._rate
+                frames, strengths = np.append(0, frames), np.append(1.0, strengths)
+                kept = np.append(True, kept)
+            self._found[block] = Transients(frames[kept], strengths[kept])
         return self._found[block]
+
+
+def _begins_at_once(song: Audio, rate: float) -> bool:
+    """Whether a song is there from its first frames on: then its start is an attack that nothing comes before."""
+    first = np.abs(song[:, : max(1, round(START_SECONDS * rate))]).max(initial=0.0)
+    return bool(first > START_SHARE * np.abs(song[:, : max(1, round(AVERAGE_SECONDS * rate))]).max(initial=0.0))
 
 
 def find_attacks(sound: Audio, rate: float) -> Transients:
