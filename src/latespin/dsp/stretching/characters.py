@@ -15,12 +15,12 @@ class Character:
 
     window_seconds: float
     hold: float
-    recover_seconds: float = 0.3
+    recover_seconds: float = 0.2
     randomise_noise: bool = False
 
 
 FULL_MIX = Character(window_seconds=0.116, hold=0.42)
-DRUMS = Character(window_seconds=0.046, hold=0.9, recover_seconds=0.2)
+DRUMS = Character(window_seconds=0.046, hold=0.9)
 VOICE = Character(window_seconds=0.062, hold=0.42)
 SMEAR = Character(window_seconds=0.37, hold=0.0, randomise_noise=True)
 

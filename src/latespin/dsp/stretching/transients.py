@@ -18,11 +18,12 @@ WINDOW_SECONDS = 0.0116
 HOP_SECONDS = 0.0029
 LAG_HOPS = 3
 COMPRESSION = 1000.0
-NEIGHBOUR_SECONDS = 0.03  # the least time between two attacks
+NEIGHBOUR_SECONDS = 0.02  # the least time between two attacks
 AVERAGE_SECONDS = 0.25
-LEAST_FLUX = 0.10  # mean rise over all bins in log10 units, above the local average
+LEAST_FLUX = 0.05  # mean rise over all bins in log10 units, above the local average
 REACH_SECONDS = 0.012
 FINE_SECONDS = 0.0007
+QUIET = 1e-3  # of the power just after an attack: what is quieter does not count as rising
 NEARLY = 0.95  # of the steepest: the last such frame counts, since a click shorter than FINE_SECONDS is steep before it comes
 LOW_HZ = (40.0, 300.0)
 LOW_RATE = 2_800.0  # about, to which the lows are reduced
@@ -145,7 +146,10 @@ def _flux(mono: np.ndarray, size: int, hop: int, lag: int, bins: slice = slice(N
 
 
 def _steepest(energy: Floats, near: np.ndarray, reach: int, fine: int) -> np.ndarray:
-    """The frame within reach of each place at which energy just after most exceeds energy just before."""
+    """The frame within reach of each place at which energy just after exceeds energy just before by the most decibels.
+
+    Not by the most energy: where notes that begin together are a little apart, that would find the loudest, which may come last.
+    """
     total = np.concatenate(([0.0], np.cumsum(energy)))
     fine = max(2, fine)
     found = []
@@ -156,6 +160,7 @@ def _steepest(energy: Floats, near: np.ndarray, reach: int, fine: int) -> np.nda
             continue
         after = total[at + fine] - total[at]
         before = (total[at] - total[at - 4 * fine]) / 4.0
-        steepness = after / (before + 0.01 * after.max() + 1e-12) * np.sqrt(after)
+        floor = QUIET * after.max() + 1e-12
+        steepness = np.log((after + floor) / (before + floor))
         found.append(int(at[np.flatnonzero(steepness >= NEARLY * steepness.max())[-1]]))
     return np.array(found, dtype=np.int64)
