@@ -4,8 +4,9 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from scipy.signal import fftconvolve
+from scipy.signal import butter, fftconvolve, sosfilt
 
+from latespin.analysis.profile import CENTRES
 from latespin.dsp.control.automation import Automation
 from latespin.dsp.control.modulated_delay import ModulatedDelay
 from latespin.dsp.control.smoothing import knots, straight
@@ -13,15 +14,18 @@ from latespin.dsp.effects.ambience import BEDS, bed
 from latespin.dsp.effects.echo import Echo, EchoSettings
 from latespin.dsp.effects.random_sources import (
     EventStatistics,
+    NoiseSource,
     RandomEvents,
+    RecurringEvents,
     ShapedNoise,
     bubble_damping,
     bubble_radius,
     spectrum_at,
 )
 from latespin.dsp.effects.small_speaker import KINDS, SpeakerSettings, speaker_band
+from latespin.dsp.effects.tape import TapeWear, tape
 from latespin.dsp.effects.underwater import Underwater, UnderwaterSettings
-from latespin.dsp.effects.vinyl import VinylWear, vinyl
+from latespin.dsp.effects.vinyl import SURFACE, VinylWear, vinyl
 from latespin.dsp.effects.waveshaper import SHAPES, Shaper
 from latespin.dsp.effects.width import Width
 from latespin.dsp.effects.worn_playback import WornPlayback
@@ -81,7 +85,24 @@ def test_saturation_does_not_fold_back(shape: str) -> None:
     for overtone in range(0, RATE // 2, 5000):
         spectrum[max(0, overtone - 6) : overtone + 7] = -200.0
     assert spectrum.max() < -80.0
-    assert np.allclose(Shaper(RATE, 2, shape).process(wave, np.zeros(2 * RATE))[:, 136:], wave[:, 100:-36], atol=2e-4)
+    late = Shaper(RATE, 2, shape).latency
+    assert np.allclose(
+        Shaper(RATE, 2, shape).process(wave, np.zeros(2 * RATE))[:, 100 + late :], wave[:, 100:-late], atol=2e-4
+    )
+
+
+@pytest.mark.parametrize("shape", SHAPES)
+@pytest.mark.parametrize("hz", [441.0, 1000.0, 2300.0, 3150.0])
+def test_what_a_driven_curve_makes_above_the_band_does_not_come_back(shape: str, hz: float) -> None:
+    """A full-scale tone at 12 dB of drive: up to 20 kHz nothing but overtones above −90 dB."""
+    frames = 1 << 15
+    turns = round(hz * frames / RATE) | 1
+    wave = (0.9 * np.sin(2 * np.pi * turns * np.arange(2 * frames) / frames)).astype(np.float32)[None]
+    out = Shaper(RATE, 1, shape).process(wave, np.full(2 * frames, 4.0))[0, frames:]
+    spectrum = np.abs(np.fft.rfft(out.astype(np.float64)))
+    fundamental = spectrum[turns]
+    spectrum[::turns] = 0.0
+    assert 20 * np.log10(spectrum[: int(20_000 * frames / RATE)].max() / fundamental) < -90.0
 
 
 @pytest.mark.parametrize("drive", [0.5, 2.0, 8.0, 40.0])
@@ -259,6 +280,49 @@ def test_a_record_sways_once_a_turn_by_its_share() -> None:
         hz = np.fft.rfftfreq(len(speed) - 40, 441 / RATE)
         assert hz[1:][np.argmax(spectrum[1:])] == pytest.approx(turn, abs=0.08)
         assert 0.0010 < np.abs(speed[20:-20]).max() < 0.0032
+
+
+@pytest.mark.parametrize(("wear", "percent"), [(0.0, 0.03), (0.41, 0.15), (0.72, 0.5), (1.0, 1.5)])
+@pytest.mark.parametrize("medium", ["vinyl", "tape"])
+def test_worn_media_are_as_uneven_as_said(medium: str, wear: float, percent: float) -> None:
+    """Unweighted peak of wow and flutter on the standard's tone of 3150 Hz, over 40 s."""
+    settings = (
+        vinyl(RATE, VinylWear(wear, crackle=0.0, pops=0.0, rumble=0.0, scratch=0.0, drive=0.0), 0.1)
+        if medium == "vinyl"
+        else tape(RATE, TapeWear(wear, hiss=0.0, dropouts=0.0, drive=0.0), 0.1)
+    )
+    out = WornPlayback(RATE, settings).process(sine(3150.0, 40.0), 0, Automation(1.0))[0, RATE:]
+    down = out * np.exp(-2j * np.pi * 3150.0 * np.arange(len(out)) / RATE)
+    slow = sosfilt(butter(3, 200.0, fs=RATE, output="sos"), down)[RATE:]
+    speed = np.diff(np.unwrap(np.angle(slow[::50]))) * RATE / 50 / (2 * np.pi * 3150.0)
+    assert 0.6 * percent < 100.0 * np.abs(speed - speed.mean()).max() < 1.1 * percent
+
+
+@pytest.mark.parametrize(
+    "source",
+    [
+        ShapedNoise(RATE, 5, SURFACE, 0.2),
+        RandomEvents(RATE, 5, EventStatistics(40.0, (1_800.0, 7_000.0), (0.2, 0.7), 5.0)),
+        RandomEvents(RATE, 5, EventStatistics(30.0, (300.0, 2_000.0), (1.0, 1.0), minnaert=True)),
+        RecurringEvents(RATE, 5, EventStatistics(20.0, (1_200.0, 3_200.0), (0.3, 0.9), 0.1, width=0.0), 1.8),
+    ],
+)
+def test_noises_have_the_power_they_say(source: NoiseSource) -> None:
+    sound = source.read(0, 120 * RATE)
+    said, found = source.power_in(CENTRES), np.abs(np.fft.rfft(sound)) ** 2
+    assert 10 * np.log10(said.sum() / np.mean(sound**2)) == pytest.approx(0.0, abs=1.6)
+    hz = np.fft.rfftfreq(sound.shape[1], 1 / RATE)
+    centre = np.exp(np.sum(found * np.log(np.maximum(hz, 1.0))) / found.sum())
+    assert np.exp(np.sum(said * np.log(CENTRES)) / said.sum()) == pytest.approx(centre, rel=0.5)
+
+
+def test_a_scratch_comes_back_with_every_turn() -> None:
+    turn = round(1.8 * RATE)
+    source = RecurringEvents(RATE, 2, EventStatistics(3.0 / 1.8, (1_200.0, 3_200.0), (0.3, 0.8)), 1.8)
+    first = source.read(3 * turn, turn)
+    assert np.abs(first).max() > 0.2
+    for later in (4, 9, 200):
+        assert np.allclose(source.read(later * turn, turn), first, atol=1e-6)
 
 
 @pytest.mark.parametrize("kind", KINDS)

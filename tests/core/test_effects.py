@@ -140,7 +140,15 @@ def test_switching_it_keeps_the_loudness(kind: type[Effect], lantern: Track) -> 
             assert abs(after - before) < 1.0
 
 
-OWN_NOISES = ("crackle_percent", "pops_percent", "rumble_percent", "hiss_percent", "noise_percent", "dropouts_percent")
+OWN_NOISES = (
+    "crackle_percent",
+    "pops_percent",
+    "scratch_percent",
+    "rumble_percent",
+    "hiss_percent",
+    "noise_percent",
+    "dropouts_percent",
+)
 
 
 def shrillest(sound: Audio) -> np.ndarray:

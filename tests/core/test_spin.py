@@ -6,9 +6,10 @@ import h5py
 import numpy as np
 import pytest
 
+from latespin.analysis.profile import CENTRES, profile_of
 from latespin.dsp.arrays import Audio
 from latespin.dsp.control.automation import Automation
-from latespin.dsp.effects.binaural import BinauralPanner, BinauralSettings, sphere_table
+from latespin.dsp.effects.binaural import BinauralPanner, BinauralSettings, even_for, sphere_table
 from latespin.dsp.effects.hrtf import ear_delay, sphere_pairs
 from latespin.errors import Unreadable
 from latespin.media.exchange.sofa import read_ears
@@ -91,6 +92,22 @@ def test_front_and_back_differ_and_the_level_stays(heard: tuple[Audio, Audio]) -
         for i in frames
     ]
     assert np.ptp(levels) < 1.5
+
+
+@pytest.mark.parametrize("slope", [0.3, 0.5, 0.9])
+def test_every_place_is_as_loud_for_dull_and_bright_songs(slope: float) -> None:
+    """The filters of each song are made even for its own spectrum: amplitudes that fall as frequency to the ``slope``."""
+    frames = round((PERIOD + 0.5) * RATE)
+    spectrum = np.fft.rfft(np.random.default_rng(3).standard_normal(frames))
+    wave = np.fft.irfft(spectrum / np.maximum(150.0 * frames / RATE, np.arange(len(spectrum))) ** slope, frames)
+    sound = np.tile(0.1 * wave / wave.std(), (2, 1)).astype(np.float32)
+    profile = profile_of(sound, RATE)
+    tables = even_for(lambda strength, rise: sphere_table(RATE, rise, strength), CENTRES, profile.mid, RATE)
+    third = round(PERIOD * RATE / 12)
+    out = gone_round(sound, tables)
+    parts = [slice(i * third, (i + 1) * third) for i in range(12)]
+    levels = [10 * np.log10(np.mean(out[:, part] ** 2) / np.mean(sound[:, part] ** 2)) for part in parts]
+    assert np.ptp(levels) < 1.0
 
 
 def test_a_sum_of_both_ears_loses_no_band(heard: tuple[Audio, Audio]) -> None:

@@ -11,6 +11,7 @@ mid ─ crossover ┬ high ─ two ears at this place ─┬─ + ─►       s
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numba import njit
@@ -127,6 +128,24 @@ def sphere_table(rate: int, elevation_degrees: float, strength: float) -> Audio:
     table = sphere_pairs(azimuth, elevation, rate, strength)
     table.setflags(write=False)
     return table
+
+
+def even_for(tables: Tables, centres: Floats, power: Floats, rate: int) -> Tables:
+    """The same filters, every place along the way as loud as any other for a song with ``power`` in third octaves around ``centres``."""
+
+    @lru_cache(maxsize=STRENGTHS + 2)
+    def evened(strength: float, rise: float) -> Audio:
+        table = tables(strength, rise)
+        size = 4 * table.shape[2]
+        heard = np.sum(np.abs(np.fft.rfft(table, size, axis=2)) ** 2, axis=1)
+        total = np.concatenate((np.zeros((len(heard), 1)), np.cumsum(heard, axis=1)), axis=1)
+        low, high = (np.clip(np.round(centres * 2.0**by * size / rate), 0, size // 2 + 1) for by in (-1 / 6, 1 / 6))
+        low = np.minimum(low, size // 2).astype(np.int64)
+        high = np.maximum(high, low + 1).astype(np.int64)
+        loud = (total[:, high] - total[:, low]) / (high - low) @ power
+        return np.asarray(table * np.sqrt(loud.mean() / loud)[:, None, None], np.float32)
+
+    return evened
 
 
 def way(elevation_degrees: float) -> tuple[Floats, Floats]:

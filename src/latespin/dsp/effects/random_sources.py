@@ -14,6 +14,7 @@ from typing import Protocol, TypeVar
 import numpy as np
 from numba import njit
 from scipy.fft import irfft
+from scipy.special import ndtri
 
 from latespin.caches import MEGABYTE, kept
 from latespin.dsp.arrays import Audio, Floats, amplitudes
@@ -28,6 +29,14 @@ class AmbienceSource(Protocol):
 
     def read(self, at: int, frames: int) -> Audio:
         """Frames ``at`` to ``at + frames``, ``[2, frames]``."""
+        raise NotImplementedError
+
+
+class NoiseSource(AmbienceSource, Protocol):
+    """A noise whose power is known beforehand."""
+
+    def power_in(self, centres: Floats) -> Floats:
+        """Mean square of a channel, on average, in third octaves around ``centres``, Hz."""
         raise NotImplementedError
 
 
@@ -97,6 +106,7 @@ class ShapedNoise(BlockSource):
     def __init__(self, rate: int, seed: int, spectrum: Spectrum, likeness: float = 0.0) -> None:
         super().__init__()
         self._long = _long_noise(rate, seed, spectrum, likeness)
+        self._spectrum = spectrum
         self._seed = seed
         self._starts: dict[int, int] = {}  # of the last pieces, which the next goes on from
 
@@ -104,6 +114,11 @@ class ShapedNoise(BlockSource):
         a, b = (remembered(self._starts, n, self._drawn) for n in (number - 1, number))
         a += BLOCK_FRAMES
         return self._long[:, a : a + BLOCK_FRAMES] * COME[::-1] + self._long[:, b : b + BLOCK_FRAMES] * COME
+
+    def power_in(self, centres: Floats) -> Floats:
+        """See :class:`NoiseSource`."""
+        powers = centres * spectrum_at(self._spectrum, centres) ** 2
+        return np.asarray(powers / powers.sum())
 
     def _drawn(self, number: int) -> int:
         return int(np.random.default_rng([self._seed, FIRST + number]).integers(0, LONG - 2 * BLOCK_FRAMES))
@@ -138,7 +153,33 @@ class EventStatistics:
     width: float = 1.0
     minnaert: bool = False  # decay follows from the pitch, as that of an air bubble in water
 
+    @property
+    def power(self) -> float:
+        """Mean square of a channel: what a damped oscillation holds, as often as there is one."""
+        levels = np.clip(self.spread_db * POINTS, -20.0, 2.2 * self.spread_db)
+        square = float(np.mean(10.0 ** (levels / 10.0)))
+        return 0.5 * self.per_second * square * float(np.mean(event_power(self.decays)))
 
+    @property
+    def decays(self) -> Floats:
+        """Some decays, seconds, as they are strewn."""
+        shares = (np.arange(len(POINTS)) + 0.5) / len(POINTS)
+        if self.minnaert:
+            pitches = self.hz[0] * (self.hz[1] / self.hz[0]) ** shares
+            return 1.0 / bubble_damping(bubble_radius(pitches))
+        return np.asarray(self.decay_ms[0] * (self.decay_ms[1] / self.decay_ms[0]) ** shares / 1000.0)
+
+
+def event_power(decay: Floats) -> Floats:
+    """The integral of the square of an event of level 1, seconds: it rises evenly over its decay, half a millisecond at most."""
+    a = np.minimum(decay, RISE_SECONDS) / decay
+    rising = (0.25 - (0.5 * a**2 + 0.5 * a + 0.25) * np.exp(-2.0 * a)) / a**2
+    return np.asarray(0.5 * decay * (rising + 0.5 * np.exp(-2.0 * a)))
+
+
+RISE_SECONDS = 0.0005  # over which an event comes in, at most
+#: Equally likely places of a normal distribution, standard deviation 1.
+POINTS = np.asarray(ndtri((np.arange(64) + 0.5) / 64))
 LONGEST_DECAYS = 7.0  # by then an event is 60 dB down
 
 
@@ -157,11 +198,23 @@ class RandomEvents(BlockSource):
             _ring(out, starts - earlier * BLOCK_FRAMES, values, self._rate)
         return out
 
+    def power_in(self, centres: Floats) -> Floats:
+        """See :class:`NoiseSource`; evenly over the octaves in which events have their pitch."""
+        low, high = self._grains.hz
+        inside = np.clip(np.log2(high / centres) * 3.0 + 0.5, 0.0, 1.0) * np.clip(
+            np.log2(centres / low) * 3.0 + 0.5, 0.0, 1.0
+        )
+        return np.asarray(self._grains.power * inside / max(inside.sum(), 1e-9))
+
     def _drawn(self, number: int) -> tuple[np.ndarray, Floats]:
-        """Where events of a piece begin, and left, right, radians a frame, decay in frames, rise of each."""
+        """Where events of a piece begin, and their values."""
         g, rng = self._grains, np.random.default_rng([self._seed, FIRST + number])
         count = int(rng.poisson(g.per_second * BLOCK_FRAMES / self._rate))
-        starts = rng.integers(0, BLOCK_FRAMES, count)
+        return rng.integers(0, BLOCK_FRAMES, count), self._events_of(rng, count)
+
+    def _events_of(self, rng: np.random.Generator, count: int) -> Floats:
+        """Left, right, radians a frame, decay in frames, rise of events, ``[count, 5]``."""
+        g = self._grains
         hz = np.exp(rng.uniform(np.log(g.hz[0]), np.log(g.hz[1]), count))
         decay = np.exp(rng.uniform(np.log(g.decay_ms[0]), np.log(g.decay_ms[1]), count)) / 1000.0
         if g.minnaert:
@@ -169,11 +222,30 @@ class RandomEvents(BlockSource):
         level = amplitudes(np.clip(rng.normal(0.0, g.spread_db, count), -20.0, 2.2 * g.spread_db))
         angle = np.pi / 4.0 * (1.0 + g.width * rng.uniform(-1.0, 1.0, count))
         sign = rng.choice([-1.0, 1.0], count)
-        values = np.stack(
+        return np.stack(
             (sign * level * np.cos(angle), sign * level * np.sin(angle), 2.0 * np.pi * hz / self._rate,
              np.minimum(decay * self._rate, BLOCK_FRAMES / LONGEST_DECAYS), np.full(count, g.rise)), axis=1,
         )  # fmt: skip
-        return starts, values
+
+
+class RecurringEvents(RandomEvents):
+    """Events that come back, as a scratch across the grooves does: as many as there are on average in a period, each the same every time."""
+
+    def __init__(self, rate: float, seed: int, statistics: EventStatistics, period_seconds: float) -> None:
+        super().__init__(rate, seed, statistics)
+        self._period = period_seconds * rate
+        count = round(statistics.per_second * period_seconds)
+        rng = np.random.default_rng([seed, 3])
+        self._phases = np.sort(rng.random(count))
+        self._values = self._events_of(rng, count)
+
+    def _drawn(self, number: int) -> tuple[np.ndarray, Floats]:
+        """Where they are in a piece, and their values."""
+        first = number * BLOCK_FRAMES
+        turns = np.arange(int(first // self._period) - 1, int((first + BLOCK_FRAMES) // self._period) + 2)
+        starts = np.round((turns[:, None] + self._phases) * self._period).astype(np.int64) - first
+        inside = (starts >= 0) & (starts < BLOCK_FRAMES)
+        return starts[inside], np.broadcast_to(self._values, (*starts.shape, self._values.shape[1]))[inside]
 
 
 def bubble_radius(hz: Floats) -> Floats:
@@ -193,7 +265,7 @@ def _ring(out, starts, values, rate):  # type: ignore[no-untyped-def]
     for i in range(len(starts)):
         left, right, turn, decay, rise = values[i]
         length = int(LONGEST_DECAYS * decay) + 2
-        attack = min(decay, 0.0005 * rate)
+        attack = min(decay, RISE_SECONDS * rate)
         fall = np.exp(-1.0 / decay)
         envelope, phase = 1.0, 0.0
         for n in range(length):

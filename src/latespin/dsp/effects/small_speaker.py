@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from latespin.dsp.arrays import amplitude
-from latespin.dsp.effects.random_sources import AmbienceSource, EventStatistics, RandomEvents, ShapedNoise
+from latespin.dsp.effects.random_sources import EventStatistics, NoiseSource, RandomEvents, ShapedNoise
 from latespin.dsp.effects.worn_playback import ReplaySettings, Wave, opened
 from latespin.dsp.filters.cascade import Section, bell, high_pass, high_shelf, low_pass
 
@@ -66,7 +66,7 @@ def speaker_band(settings: SpeakerSettings, rate: int, amount: float) -> Sequenc
 def small_speaker(rate: int, settings: SpeakerSettings, song_level: float) -> ReplaySettings:
     """The settings of a small loudspeaker; ``song_level`` as for vinyl."""
     kind, seed = KINDS[settings.kind], settings.seed * 16 + 11
-    noises: list[tuple[AmbienceSource, float]] = []
+    noises: list[tuple[NoiseSource, float]] = []
     if kind.noise_db is not None:
         gain = song_level * settings.noise * amplitude(kind.noise_db)
         hiss = (("high-pass", kind.low_hz, 1.0), ("low-pass", kind.high_hz, 2.0))

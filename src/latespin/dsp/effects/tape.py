@@ -1,6 +1,7 @@
 """A worn tape: hiss, wow and flutter, head bump, loss of highs, saturation, drop-outs.
 
-Sizes: IEC 60386 for wow and flutter of cassette and reel machines (0.05 to 0.4 %); bump and losses of the playback head after
+Wow and flutter grow with the wear as those of a record do, from a good machine's to a failing one's (IEC 60386: cassette and reel machines have
+0.05 to 0.4 %); bump and losses of the playback head after
 N. Bertram, "Theory of Magnetic Recording", 1994, chapter 5: both move with the speed of the tape.
 """
 
@@ -11,7 +12,7 @@ import numpy as np
 
 from latespin.dsp.arrays import Floats, amplitude
 from latespin.dsp.effects.random_sources import ShapedNoise
-from latespin.dsp.effects.worn_playback import Dropouts, ReplaySettings, Wave, opened, phases
+from latespin.dsp.effects.worn_playback import Dropouts, ReplaySettings, Wave, opened, phases, unevenness
 from latespin.dsp.filters.cascade import Section, bell, high_pass, low_pass
 
 SPEEDS_CM = {"4.8": 4.76, "9.5": 9.53, "19": 19.05, "38": 38.1}
@@ -56,13 +57,13 @@ def tape(rate: int, wear: TapeWear, song_level: float) -> ReplaySettings:
 
 def tape_waves(wear: TapeWear) -> tuple[Wave, ...]:
     """How unevenly the tape runs: slower machines more so."""
-    w, slow = wear.wear, np.sqrt(9.53 / SPEEDS_CM[wear.speed])
+    share = unevenness(wear.wear) * np.sqrt(9.53 / SPEEDS_CM[wear.speed])
     begins = phases(wear.seed, 71)
     return (
-        Wave(0.6, (0.0004 + 0.0016 * w) * wear.wow * slow, begins[0]),
-        Wave(1.37, (0.0002 + 0.0009 * w) * wear.wow * slow, begins[1]),
-        Wave(7.1, (0.0002 + 0.0006 * w) * wear.flutter * slow, begins[2]),
-        Wave(12.9, (0.0001 + 0.0004 * w) * wear.flutter * slow, begins[3]),
+        Wave(0.6, 0.42 * share * wear.wow, begins[0]),
+        Wave(1.37, 0.26 * share * wear.wow, begins[1]),
+        Wave(7.1, 0.20 * share * wear.flutter, begins[2]),
+        Wave(12.9, 0.12 * share * wear.flutter, begins[3]),
     )
 
 

@@ -1,7 +1,7 @@
 """A waveshaper at four times the rate, against aliasing.
 
 Two half-band filters in polyphase form each way (P. P. Vaidyanathan, "Multirate Systems and Filter Banks", 1993, section 4.6;
-Kaiser windows). The first stage passes up to 0.45 of the rate and stops what would fold below it by 90 dB. Overtones that a shaper of
+Kaiser windows). The first stage passes up to 0.455 of the rate and stops what would fold below it by 90 dB. Overtones that a shaper of
 moderate drive makes beyond the fourfold rate are far below that (measured in ``docs/effects.md``).
 """
 
@@ -14,7 +14,7 @@ from latespin.dsp.arrays import Audio, Floats
 from latespin.dsp.control.delay import Delay
 from latespin.dsp.filters.fir import correlate
 
-NEAR_TAPS, FAR_TAPS = 63, 19  # of the steep stage and of the wide one; 4 n + 3
+NEAR_TAPS, FAR_TAPS = 127, 19  # of the steep stage and of the wide one; 4 n + 3
 SHAPES = ("soft", "tube", "tape")
 TUBE_BIAS = 0.22
 OFFSET_HZ = 5.0  # of the high-pass behind a curve that is not symmetrical

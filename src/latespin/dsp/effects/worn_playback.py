@@ -16,11 +16,12 @@ from latespin.dsp.control.automation import Automation, crossfade_in
 from latespin.dsp.control.delay import Delay
 from latespin.dsp.control.modulated_delay import ModulatedDelay
 from latespin.dsp.control.smoothing import SmoothedValue, knots, straight
-from latespin.dsp.effects.random_sources import AmbienceSource
+from latespin.dsp.effects.random_sources import NoiseSource
 from latespin.dsp.effects.waveshaper import Shaper
 from latespin.dsp.filters.cascade import FilterCascade, Section, high_pass, low_pass
 
 WARM_UP_SECONDS = 0.25
+LEAST_UNEVEN, MOST_UNEVEN = 0.0003, 0.015
 Dropouts = Callable[[Floats, float | Floats, float | Floats], Floats]
 
 
@@ -39,6 +40,11 @@ class Wave:
     phase: float = 0.0
 
 
+def unevenness(wear: float) -> float:
+    """Unweighted peak of wow and flutter together at a wear 0 to 1, as a share of the speed: 0.03, 0.15, 0.5, 1.5 % at 0, 0.41, 0.72, 1."""
+    return float(LEAST_UNEVEN * (MOST_UNEVEN / LEAST_UNEVEN) ** wear)
+
+
 @dataclass(frozen=True)
 class ReplaySettings:
     """What makes a worn way of playing, at its full amount.
@@ -54,7 +60,7 @@ class ReplaySettings:
     shape: str = "soft"
     side: float = 1.0
     bass_hz: float = 0.0
-    noises: tuple[tuple[AmbienceSource, float], ...] = ()
+    noises: tuple[tuple[NoiseSource, float], ...] = ()
     dropouts: Dropouts | None = None
     dropout_chance: float = 0.0
     dropout_db: float = 0.0

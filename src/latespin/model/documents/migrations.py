@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from typing import Any
 
-FORMAT_VERSION = 6
+FORMAT_VERSION = 7
 PARTS_OF = {"mid-side": ("mid", "side"), "bands": ("low", "mid", "high")}
 SIDE_BELOW_DB = 9.0  # how far below the whole the sides of songs usually are
 HIGHEST_THRESHOLD_DB = 12.0
@@ -18,6 +18,8 @@ def migrate(plain: dict[str, Any], version: int) -> None:
         _mirror_dips(plain)
     if version < 5:
         _part_compressors(plain)
+    if version < 7:
+        _keep_effects_as_they_were(plain)
     plain["format_version"] = FORMAT_VERSION
 
 
@@ -77,6 +79,15 @@ def _part_compressors(plain: dict[str, Any]) -> None:
             lanes = effect.get("lanes")
             if isinstance(lanes, list):
                 effect["lanes"] = [each for lane in lanes for each in _lanes_for_parts(lane, parts)]
+
+
+def _keep_effects_as_they_were(plain: dict[str, Any]) -> None:
+    """From format 6, whose records had no scratch and whose 8D spin began at 70 %, to 7; in place."""
+    for effect in _effects_of(plain):
+        if effect.get("kind") == "vinyl":
+            effect.setdefault("scratch_percent", 0.0)
+        elif effect.get("kind") == "orbit":
+            effect.setdefault("amount_percent", 70.0)
 
 
 def _lanes_for_parts(lane: Any, parts: tuple[str, ...]) -> list[Any]:

@@ -57,6 +57,7 @@ WEAR = Parameter(
 )
 CRACKLE = share("Crackle", "Surface noise, dust and fine crackle.")
 POPS = share("Pops", "Louder pops, now and then.")
+SCRATCH = share("Scratch", "Ticks that come back once per turn, from a wear of 30 % on.")
 RUMBLE = share("Rumble", "Low noise of the turntable’s bearing, felt more than heard.")
 WOW = share("Wow", "Slow speed variation, once per turn.")
 FLUTTER = share("Flutter", "Fast speed variation.")

@@ -73,7 +73,7 @@ EARS = Words(
 class Spin(Effect, frozen=True, kw_only=True, tag="orbit"):
     """Binaural panning around the head; for headphones."""
 
-    amount_percent: Annotated[float, e.amount(70.0, "How far the song moves out of the middle of the head.")] = 70.0
+    amount_percent: Annotated[float, e.amount(100.0, "How far the song moves out of the middle of the head.")] = 100.0
     by: Annotated[Literal["seconds", "bars"], PERIOD] = "bars"
     period_seconds: Annotated[float, e.PERIOD_SECONDS] = e.PERIOD_SECONDS.default
     period_bars: Annotated[float, e.PERIOD_BARS] = e.PERIOD_BARS.default

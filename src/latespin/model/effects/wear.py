@@ -13,7 +13,7 @@ RPM = Words("RPM", "How fast the record turns; its wow comes once per turn.", {"
     "Vinyl", "Wear", "A worn record: crackle, wow, dust and duller highs.",
     main=("wear_percent", "rpm", "crackle_percent", "wow_percent"),
     more=(
-        "pops_percent", "rumble_percent", "flutter_percent", "dullness_percent", "rounding_percent", "mono_below_hz", "seed",
+        "pops_percent", "scratch_percent", "rumble_percent", "flutter_percent", "dullness_percent", "rounding_percent", "mono_below_hz", "seed",
     ),
 )  # fmt: skip
 class Vinyl(Effect, frozen=True, kw_only=True, tag="vinyl"):
@@ -24,6 +24,7 @@ class Vinyl(Effect, frozen=True, kw_only=True, tag="vinyl"):
     rpm: Annotated[Literal["33", "45", "78"], RPM] = "33"
     crackle_percent: Annotated[float, e.CRACKLE] = 100.0
     pops_percent: Annotated[float, e.POPS] = 100.0
+    scratch_percent: Annotated[float, e.SCRATCH] = 100.0
     rumble_percent: Annotated[float, e.RUMBLE] = 100.0
     wow_percent: Annotated[float, e.WOW] = 100.0
     flutter_percent: Annotated[float, e.FLUTTER] = 100.0

@@ -13,6 +13,7 @@ from latespin.dsp.effects.binaural import (
     BinauralPanner,
     BinauralSettings,
     Tables,
+    even_for,
     sphere_table,
 )
 from latespin.dsp.effects.hrtf import delay_frames
@@ -20,6 +21,7 @@ from latespin.model.effects import effects as m
 from latespin.render.effects.context import EffectContext, control_of, gone_through
 from latespin.render.effects.factory import EffectFactory, processor_for
 
+EVEN_AT_LEAST = 1e-6  # of a song's power, in every third octave: where there is nothing, all places are equal
 SLOPE_FRAMES = 512  # to each side of a frame, over which the speed of the turn is taken
 
 
@@ -28,7 +30,11 @@ class BinauralFactory(EffectFactory):
     """See docs/effects.md, 8D spin."""
 
     def build(self, effect: m.Spin, context: EffectContext) -> BinauralPanner:
-        return BinauralPanner(context.rate, self._settings(effect, context), ear_tables(effect, context))
+        moving = context.profile.mid * (effect.still_below_hz <= CENTRES)
+        tables = even_for(
+            ear_tables(effect, context), CENTRES, moving + EVEN_AT_LEAST * context.profile.power, context.rate
+        )
+        return BinauralPanner(context.rate, self._settings(effect, context), tables)
 
     def set_target(self, processor: BinauralPanner, effect: m.Spin, context: EffectContext) -> None:
         processor.set_target(self._settings(effect, context))

@@ -13,8 +13,6 @@ from latespin.render.effects.context import EffectContext
 from latespin.render.effects.factory import EffectFactory, processor_for
 from latespin.render.effects.processors.tone import rounded_power
 
-PINK = 1.0 / 31.0 * np.ones(len(CENTRES))
-
 
 class WornPlaybackFactory(EffectFactory):
     """Base of vinyl, tape and small speaker."""
@@ -41,8 +39,10 @@ class WornPlaybackFactory(EffectFactory):
             low = np.abs(response(low_pass(s.under_hz, context.rate, 24), CENTRES, context.rate)) ** 2
             share = (s.under_gain * amount) ** 2
             after = after.added(before.mid * low * share, before.side * low * share)
-        added = sum((gain * amount) ** 2 for _, gain in s.noises)
-        return after.added(0.8 * added * PINK, 0.2 * added * PINK)
+        for source, gain in s.noises:
+            power = (gain * amount) ** 2 * source.power_in(CENTRES)
+            after = after.added(0.8 * power, 0.2 * power)
+        return after
 
 
 @processor_for(m.Vinyl)
@@ -57,6 +57,7 @@ def vinyl_wear(effect: m.Vinyl) -> VinylWear:
     """Kernel settings of a worn record."""
     return VinylWear(
             effect.wear_percent / 100.0, effect.rpm, effect.crackle_percent / 100.0, effect.pops_percent / 100.0,
+            effect.scratch_percent / 100.0,
             effect.rumble_percent / 100.0, effect.wow_percent / 100.0, effect.flutter_percent / 100.0, effect.dullness_percent / 100.0,
             effect.rounding_percent / 100.0, effect.mono_below_hz, round(effect.seed),
         )  # fmt: skip
