@@ -153,13 +153,17 @@ def test_straight_lines_go_through_what_is_given(at: int, frames: int, step: int
     assert np.allclose(straight(values, at, frames, step), wanted, atol=1e-12)
 
 
-@given(length=st.integers(1, 11_000), cut=st.integers(1, 9_000))
-def test_convolution_is_convolution(length: int, cut: int) -> None:
+@given(length=st.integers(1, 11_000), cut=st.integers(1, 9_000), ways=st.sampled_from([2, 4]))
+def test_convolution_is_convolution(length: int, cut: int, ways: int) -> None:
     rng = np.random.default_rng(length)
-    song, answer = (rng.standard_normal((2, n)).astype(np.float32) for n in (13_000, length))
+    song, answer = (rng.standard_normal((c, n)).astype(np.float32) for c, n in ((2, 13_000), (ways, length)))
     convolver = Convolver(answer)
     out = np.concatenate([convolver.process(song[:, start : start + cut]) for start in range(0, 13_000, cut)], axis=1)
-    wanted = fftconvolve(song, answer, axes=1)[:, : 13_000 - BLOCK]
+    if ways == 4:  # left to left, left to right, right to left, right to right
+        wanted = fftconvolve(song[:1], answer[:2], axes=1) + fftconvolve(song[1:], answer[2:], axes=1)
+    else:
+        wanted = fftconvolve(song, answer, axes=1)
+    wanted = wanted[:, : 13_000 - BLOCK]
     assert np.abs(out[:, BLOCK:] - wanted).max() < 1e-4 * np.abs(wanted).max() + 1e-4
 
 
@@ -207,7 +211,10 @@ def test_rooms_decay_as_they_are_made_and_can_be_stretched(name: str) -> None:
     plain = made_room(name, RATE)
     octaves = ROOMS[name].decays
     assert min(octaves) < t30(plain[0]) < 1.15 * max(octaves)
-    assert np.sum(plain.astype(float) ** 2, axis=1).max() == pytest.approx(1.0, rel=1e-3)
+    energies = np.sum(plain.astype(float) ** 2, axis=1)
+    assert (energies[:2] + energies[2:]).max() == pytest.approx(1.0, rel=1e-3)
+    assert np.abs(10 * np.log10(energies[1] / energies[0])) < 6.0, "the left source is heard at the right ear, too"
+    assert np.abs(np.corrcoef(plain)[np.triu_indices(4, 1)]).max() < 0.3, "each way is one of its own"
     for stretch in (0.5, 2.0):
         assert t30(prepared(plain, RATE, stretch)[0]) / t30(plain[0]) == pytest.approx(stretch, rel=0.15)
     late = np.concatenate((np.zeros((1, 700), np.float32), plain[:1, :12_000]), axis=1)

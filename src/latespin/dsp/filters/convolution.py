@@ -15,7 +15,9 @@ BLOCK = 4096
 
 
 class Convolver:
-    """Each channel with its own response ``[2, frames]``; ``latency`` frames late.
+    """Each channel with its own response ``[2, frames]``, or true stereo; ``latency`` frames late.
+
+    response : with four channels, from left to left, left to right, right to left, right to right.
 
     longest : of a response it may be given later, where that is longer.  begin : the frame of the song with which it begins; what it works
     on at once begins at multiples of ``BLOCK``, wherever it is entered.
@@ -27,7 +29,7 @@ class Convolver:
         self._parts = _partitioned(response)
         self._following: NDArray[np.complex64] | None = None
         count = max(len(self._parts), -(-longest // BLOCK))
-        self._heard = np.zeros((count, *self._parts.shape[1:]), np.complex64)
+        self._heard = np.zeros((count, 2, BLOCK + 1), np.complex64)
         self._at, inside = 0, begin % BLOCK
         self._last = np.zeros((2, BLOCK), np.float32)
         self._coming = np.zeros((2, inside), np.float32)
@@ -67,19 +69,24 @@ class Convolver:
 
 
 def _partitioned(response: Audio) -> NDArray[np.complex64]:
-    """The spectra ``[parts, 2, BLOCK + 1]`` of a response's parts."""
+    """The spectra ``[parts, 2 or 4, BLOCK + 1]`` of a response's parts."""
     count = max(1, -(-response.shape[1] // BLOCK))
-    padded = np.zeros((2, count * BLOCK), np.float32)
+    padded = np.zeros((len(response), count * BLOCK), np.float32)
     padded[:, : response.shape[1]] = response
-    return np.ascontiguousarray(rfft(padded.reshape(2, count, BLOCK), 2 * BLOCK, axis=2).transpose(1, 0, 2))
+    return np.ascontiguousarray(rfft(padded.reshape(len(response), count, BLOCK), 2 * BLOCK, axis=2).transpose(1, 0, 2))
 
 
 @njit(cache=True, nogil=True, fastmath=True)
 def _weigh(heard, parts, at, total):  # type: ignore[no-untyped-def]
-    """The sum over partitions of what was heard then and the response's part for it."""
+    """The sum over partitions of what was heard then and the response's part for it; with four responses, from both channels to both."""
     count = heard.shape[0]
     for p in range(parts.shape[0]):
         row, part = heard[(at - p) % count], parts[p]
-        for c in range(2):
-            for k in range(total.shape[1]):
-                total[c, k] += row[c, k] * part[c, k]
+        if part.shape[0] == 2:
+            for c in range(2):
+                for k in range(total.shape[1]):
+                    total[c, k] += row[c, k] * part[c, k]
+        else:
+            for c in range(2):
+                for k in range(total.shape[1]):
+                    total[c, k] += row[0, k] * part[c, k] + row[1, k] * part[2 + c, k]

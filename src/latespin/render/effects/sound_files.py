@@ -12,6 +12,7 @@ from latespin.dsp.arrays import Audio
 from latespin.dsp.stretching.varispeed import read_at
 from latespin.errors import LateSpinError
 from latespin.language import tr
+from latespin.media.audio.downmix import fold_to_stereo
 from latespin.media.exchange.sofa import Ears, read_ears
 from latespin.media.track import open_track
 from latespin.model.arranging.placement import Problem
@@ -41,26 +42,29 @@ class SoundLibrary:
         self.shortened: set[str] = set()
         self._lock = threading.RLock()
 
-    def load(self, path: str) -> Audio | None:
-        """``[2, frames]``, or None."""
+    def load(self, path: str, *, true_stereo: bool = False) -> Audio | None:
+        """``[2, frames]``, or None. true_stereo : files with four channels keep them, ``[4, frames]``."""
+        key = f"{path}\0four" if true_stereo else path
         with self._lock:
-            found = self._kept.get(path)
+            found = self._kept.get(key)
             if found is None:
                 try:
-                    track = open_track(Path(path))
+                    track = open_track(Path(path), fold=not true_stereo)
                 except LateSpinError as error:
                     self.faults[path] = str(error)
                     return None
                 self.faults.pop(path, None)
                 ratio = track.rate / self._rate
                 sound = track.sound if ratio == 1.0 else read_at(track.sound, 0.0, ratio, int(track.frames / ratio))
-                found = np.ascontiguousarray(sound if sound.shape[0] == 2 else np.repeat(sound, 2, axis=0)[:2])
-                self._kept.put(path, found)
+                if true_stereo and sound.shape[0] != 4:
+                    sound = fold_to_stereo(sound)
+                found = np.ascontiguousarray(sound if sound.shape[0] > 1 else np.repeat(sound, 2, axis=0))
+                self._kept.put(key, found)
             return found
 
-    def load_for(self, path: str, what: str, longest_seconds: float) -> Audio | None:
+    def load_for(self, path: str, what: str, longest_seconds: float, *, true_stereo: bool = False) -> Audio | None:
         """Like :meth:`load`; a sound that is too long is cut, with a warning."""
-        sound = self.load(path)
+        sound = self.load(path, true_stereo=true_stereo)
         most = round(longest_seconds * self._rate)
         if sound is not None and sound.shape[1] > most:
             lasts = clock(sound.shape[1] / self._rate, 1)

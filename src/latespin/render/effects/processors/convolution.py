@@ -102,7 +102,7 @@ class ConvolutionFactory(EffectFactory):
         )  # fmt: skip
 
     def response(self, effect: m.ConvolutionReverb, context: EffectContext, stretch: float | None = None) -> Audio:
-        """The response, ``[2, frames]``, before its cuts; one frame of silence where there is none."""
+        """The response, ``[2 or 4, frames]``, before its cuts; one frame of silence where there is none."""
         used = effect.stretch if stretch is None else stretch
         return context.sounds.kept(_key(effect, used), lambda: self._make(effect, context, used))
 
@@ -111,7 +111,9 @@ class ConvolutionFactory(EffectFactory):
         if effect.room in ROOMS:
             raw = made_room(effect.room, rate)
         else:
-            loaded = context.sounds.load_for(effect.path, "the impulse response", LONGEST_RESPONSE_SECONDS)
+            loaded = context.sounds.load_for(
+                effect.path, "the impulse response", LONGEST_RESPONSE_SECONDS, true_stereo=True
+            )
             raw = np.zeros((2, 0), np.float32) if loaded is None else loaded
         made = prepared(raw, rate, stretch)
         if raw.shape[1] and not made.shape[1]:

@@ -22,8 +22,11 @@ def mixed_profile(before: Profile, wet: Floats, amount: float, *, spread: float 
 
 
 def power_in_bands(made: Audio, rate: int) -> Floats:
-    """The power gain of a response in third octaves, the mean of both channels; nothing beyond what the rate holds."""
+    """The power gain of a response in third octaves, the mean of both ears; nothing beyond what the rate holds.
+
+    made : ``[2, frames]``, or ``[4, frames]`` where each ear hears both channels.
+    """
     size = 1 << max(12, (made.shape[1] - 1).bit_length())
-    power = np.mean(np.abs(np.fft.rfft(made, size, axis=1)) ** 2, axis=0)
+    power = np.sum(np.abs(np.fft.rfft(made, size, axis=1)) ** 2, axis=0) / 2.0
     edges = EDGES * size / rate
     return np.asarray(np.where(0.5 * rate > CENTRES, band_sums(power, edges) / np.diff(edges), 0.0))
