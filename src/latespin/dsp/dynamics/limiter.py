@@ -8,12 +8,16 @@ of ITU-R BS.1770-5 in place of the sample peak.
 The release adapts (after the auto release of D. Giannoulis, M. Massberg and J. D. Reiss, "Parameter automation in a dynamic range compressor",
 JAES 61(10), 2013): a peak by itself is let go of within 10 ms, so that little of the song is touched; where the limiter works on and on, release
 grows to 250 ms, so that it does not ride on the wave of a bass.
+
+Own design: where much has to be taken off peak after peak, a slow stage (``slow_gain.py``) that looks 40 ms ahead and lets go within a second takes
+on a share of it; the quick one is left with the tips. Much limiting then changes the level of a phrase more than the shape of its waves.
 """
 
 import numpy as np
 from numba import njit
 
 from latespin.dsp.arrays import Audio, Floats, check_audio, check_range
+from latespin.dsp.dynamics.slow_gain import SlowGain
 from latespin.dsp.metering.true_peak import HALF_TAPS, peak_envelope
 
 ATTACK_SECONDS = 0.003
@@ -42,11 +46,10 @@ class Limiter:
         self._rate, self._ceiling = rate, ceiling
         self._lowered, self._at = lowered, -HALF_TAPS
         self._link = link if channels > 1 else 1.0
-        self._box = max(1, round(ATTACK_SECONDS * rate / 2))
-        self.latency = HALF_TAPS + 2 * self._box
+        self._gains = [_Gain(rate) for _ in range(1 if self._link == 1.0 else channels)]
+        self.latency = HALF_TAPS + self._gains[0].latency
         self._sound = np.zeros((channels, 2 * HALF_TAPS + 1), np.float32)
-        self._delayed = np.zeros((channels, 2 * self._box), np.float32)
-        self._gains = [_Gain(rate, self._box) for _ in range(1 if self._link == 1.0 else channels)]
+        self._delayed = np.zeros((channels, self._gains[0].latency), np.float32)
         self.lowest_gain = 1.0
 
     def process(self, block: Audio) -> Audio:
@@ -94,27 +97,39 @@ class Limiter:
 
 
 class _Gain:
-    """The gain that has always arrived when it is needed: known ahead, held, let go of, rounded."""
+    """The gain that has always arrived when it is needed: a slow one where much has to be taken off, and a quick one for the rest."""
 
-    def __init__(self, rate: int, box: int) -> None:
-        self._box = box
+    def __init__(self, rate: int) -> None:
+        self._box = max(1, round(ATTACK_SECONDS * rate / 2))
+        self._slow = SlowGain(rate)
+        self.latency = self._slow.latency + 2 * self._box
         seconds = np.geomspace(FAST_RELEASE_SECONDS, SLOW_RELEASE_SECONDS, RELEASES)
         self._releases = 1.0 - np.exp(-1.0 / (seconds * rate))
         self._busy = 1.0 - np.exp(-1.0 / (BUSY_SECONDS * rate))
-        self._needs = np.ones(2 * box)
+        self._waiting, self._slowed = np.ones(self._slow.latency), np.ones(2 * self._box)
+        self._needs = np.ones(2 * self._box)
         self._state = np.array([1.0, 0.0])  # the gain now, and how busy it has been
-        self._averages = [_RunningMean(box + 1), _RunningMean(box + 1)]
+        self._averages = [_RunningMean(self._box + 1), _RunningMean(self._box + 1)]
 
     def process(self, needed: Floats) -> Floats:
         """The gain of each frame, from the gains needed."""
-        needs = np.concatenate((self._needs, needed))
+        slow = self._slow.process(needed)
+        slowed, self._slowed = _delayed(self._slowed, slow)
+        waiting, self._waiting = _delayed(self._waiting, needed)
+        needs = np.concatenate((self._needs, np.minimum(1.0, waiting / slow)))
         self._needs = needs[len(needed) :].copy()
         gain = np.empty(len(needed))
         _sliding_minimum(needs, 2 * self._box + 1, gain)
         _release(gain, self._releases, self._busy, self._state)
         for average in self._averages:
             gain = average.process(gain)
-        return gain
+        return gain * slowed
+
+
+def _delayed(kept: Floats, values: Floats) -> tuple[Floats, Floats]:
+    """Values as late as there are ``kept`` ones, and those to keep for the next."""
+    joined = np.concatenate((kept, values))
+    return joined[: len(values)], joined[len(values) :].copy()
 
 
 class _RunningMean:

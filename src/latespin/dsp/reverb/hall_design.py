@@ -18,7 +18,7 @@ EARLY_FIRST_MS, EARLY_LAST_MS = 1.5, (50.0, 110.0)  # the last one from a closet
 DIFFUSER_MS = (4.77, 3.59, 12.73, 9.31)
 MODULATION_MS = 0.34  # the farthest a line sways
 TAIL_DB, WARM_UP_DB = 70.0, 80.0
-SHORTEST_MS, LONGEST_MS, SPREAD = 19.0, 52.0, 2.3
+SHORTEST_MS, LONGEST_MS, SPREAD = 28.0, 52.0, 2.3
 
 
 @dataclass(frozen=True)
