@@ -105,18 +105,56 @@ def propagate_phases(now, advance, peak_of_bin, phase_reset, phase_slopes, via, 
     bins = now.shape[2]
     power, periodic = np.empty(bins, np.float32), False
     for m in range(1, now.shape[0]):
-        for k in range(bins):
-            if peak_of_bin[m, k] == k:
-                b = via[m, k]
-                rotate = _step(now[m - 1], now[m], advance[m], b)
-                turns[m, k] = _direction(rotate.real, rotate.imag) * turns[m - 1, b] * np.conj(phase_slopes[m, b])
-                if ahead[m, k] != 0.0:
-                    turns[m, k] *= direction_of(ahead[m, k])
+        _carry_peaks(now, advance, peak_of_bin, phase_slopes, via, ahead, turns, m)
         if rate > 0.0:
             power_of(now[m], power)
             periodic = lock_shape(power, peak_of_bin[m], turns[m], rate, periodic)
-        for k in range(bins):
-            turns[m, k] = phase_slopes[m, k] if phase_reset[m, k] else turns[m, peak_of_bin[m, k]] * phase_slopes[m, k]
+        _turn_regions(peak_of_bin, phase_reset, phase_slopes, turns, m)
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def propagate_with_lows(  # type: ignore[no-untyped-def]
+    now, advance, peak_of_bin, phase_reset, phase_slopes, via, ahead, rate, turns,
+    low_now, low_advance, low_peak_of_bin, low_phase_reset, low_phase_slopes, low_via, low_ahead, ratio, adopted, low_turns,
+):  # fmt: skip
+    """:func:`propagate_phases` of two resolutions at once, whose bins lie 1 and 1/``ratio`` apart.
+
+    Peaks of the finer one from bin ``adopted`` on are turned as those of the other, and those of the other below as the finer one's.
+    """
+    power, periodic = np.empty(now.shape[2], np.float32), False
+    for m in range(1, now.shape[0]):
+        _carry_peaks(now, advance, peak_of_bin, phase_slopes, via, ahead, turns, m)
+        if rate > 0.0:
+            power_of(now[m], power)
+            periodic = lock_shape(power, peak_of_bin[m], turns[m], rate, periodic)
+        _carry_peaks(low_now, low_advance, low_peak_of_bin, low_phase_slopes, low_via, low_ahead, low_turns, m)
+        for k in range(adopted, low_now.shape[2]):
+            if low_peak_of_bin[m, k] == k:
+                low_turns[m, k] = turns[m, peak_of_bin[m, min(int(k / ratio + 0.5), now.shape[2] - 1)]]
+        for k in range(int(adopted / ratio)):
+            if peak_of_bin[m, k] == k:
+                turns[m, k] = low_turns[m, low_peak_of_bin[m, int(k * ratio + 0.5)]]
+        _turn_regions(peak_of_bin, phase_reset, phase_slopes, turns, m)
+        _turn_regions(low_peak_of_bin, low_phase_reset, low_phase_slopes, low_turns, m)
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def _carry_peaks(now, advance, peak_of_bin, phase_slopes, via, ahead, turns, m):  # type: ignore[no-untyped-def]
+    """The turns of the peaks of frame m, carried on from the frame before."""
+    for k in range(now.shape[2]):
+        if peak_of_bin[m, k] == k:
+            b = via[m, k]
+            rotate = _step(now[m - 1], now[m], advance[m], b)
+            turns[m, k] = _direction(rotate.real, rotate.imag) * turns[m - 1, b] * np.conj(phase_slopes[m, b])
+            if ahead[m, k] != 0.0:
+                turns[m, k] *= direction_of(ahead[m, k])
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def _turn_regions(peak_of_bin, phase_reset, phase_slopes, turns, m):  # type: ignore[no-untyped-def]
+    """The turns of all bins of frame m from those of their peaks, or afresh."""
+    for k in range(turns.shape[1]):
+        turns[m, k] = phase_slopes[m, k] if phase_reset[m, k] else turns[m, peak_of_bin[m, k]] * phase_slopes[m, k]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")

@@ -9,6 +9,7 @@
 * The angle is taken from the cross-spectra of all channels added up and applied to all of them alike, so
   that the phase between left and right stays what it was.
 * The partials of a voice are turned as one (see :mod:`latespin.dsp.stretching.shape_lock`).
+* The lows have a longer window where no attack is near (see :mod:`latespin.dsp.stretching.low_band`).
 * Tones that glide get the spectrum of the slower or faster glide they become (see :mod:`latespin.dsp.stretching.chirps`).
 * Own design: the result is made in segments of a few seconds. All that takes long in one is done without the others;
   only the phases with which it begins come from the one before. Where they are kept, any segment can be made
@@ -25,8 +26,9 @@ import scipy.fft
 from latespin.dsp.arrays import Audio, Floats, Spectra, check_audio, check_range
 from latespin.dsp.stretching import phase_kernels as phases
 from latespin.dsp.stretching.characters import FULL_MIX, Character
-from latespin.dsp.stretching.chirps import redraw_chirps
+from latespin.dsp.stretching.low_band import SIZE, LowBand, LowBatch
 from latespin.dsp.stretching.noise_phases import randomise_noise
+from latespin.dsp.stretching.regions import Regions, find_regions
 from latespin.dsp.stretching.spectral_envelope import formant_gain
 from latespin.dsp.stretching.transient_holds import TransientAlignment, TransientHold
 from latespin.dsp.stretching.transients import TransientMap
@@ -36,6 +38,8 @@ FormantWarp = Callable[[Floats], Floats]
 OVERLAP = 4
 SEGMENT_SECONDS = 4.0
 LIFT = 2.0  # in power: a bin that rises more at an attack belongs to it
+KEPT_ATTACKS = 64
+LEAST_LIFT = 1.12  # of the lows: an attack that raises them less is none of theirs
 LOWEST_RATE, HIGHEST_RATE = 1.0 / 1024.0, 64.0
 
 
@@ -57,7 +61,7 @@ class FrameBatch:
 
     first : number of the first frame.  now, advance : spectra, and what their phases grow by from the frame before.
     peak_of_bin : the peak each bin belongs to.  phase_reset : which bins start afresh.  phase_slopes : how much more a bin is turned than
-    its peak.  via, ahead : at which bin a peak is carried on, and the angle it lacks there.  gain : what magnitudes are multiplied by.
+    its peak.  low : the lows, where they are made apart.  via, ahead : at which bin a peak is carried on, and the angle it lacks there.  gain : what magnitudes are multiplied by.
     """
 
     first: int
@@ -69,6 +73,7 @@ class FrameBatch:
     via: np.ndarray
     ahead: np.ndarray
     gain: np.ndarray
+    low: LowBatch | None = None
 
 
 class Stretcher:
@@ -105,10 +110,14 @@ class Stretcher:
             round(character.hold * self.window),
             round(character.recover_seconds * sample_rate),
         )
+        self._powers: dict[int, np.ndarray] = {}
         self._character, self._warp, self._rate = character, warp, sample_rate
+        self._low = None if character.randomise_noise else LowBand.fitting(sample_rate, self.hop, self.window)
+        self.reach = max(self.window // 2, self._low.reach if self._low else 0)
+        self._kept = self._low.left(self.window) if self._low else np.zeros(0, np.float32)
         self._period = max(4, round(SEGMENT_SECONDS * sample_rate / self.hop))
-        self._first = (start - self.window // 2) // self.hop + 1
-        self._last = max(self._first, -((-stop - self.window // 2) // self.hop) - 1)
+        self._first = (start - self.reach) // self.hop + 1
+        self._last = max(self._first, -((-stop - self.reach) // self.hop) - 1)
         self._shape = _hann(self.window)
         self._gain = np.float32(1.0 / (0.375 * OVERLAP))
 
@@ -116,9 +125,8 @@ class Stretcher:
 
     def segments(self, start: int, stop: int) -> range:
         """The numbers of the segments that sound between frames ``start`` and ``stop`` of the result."""
-        half = self.window // 2
-        first = ((start - half) // self.hop + 1 - self._first) // self._period
-        last = (-((-stop - half) // self.hop) - 1 - self._first) // self._period
+        first = ((start - self.reach) // self.hop + 1 - self._first) // self._period
+        last = (-((-stop - self.reach) // self.hop) - 1 - self._first) // self._period
         return range(max(0, first), min(last + 1, self.count))
 
     @property
@@ -133,7 +141,7 @@ class Stretcher:
 
     def entry(self) -> Spectra:
         """The turns with which segment 0 begins; not to be changed."""
-        return _no_turns(self.window // 2 + 1)
+        return _no_turns(self.window // 2 + 1 + (SIZE // 2 + 1 if self._low else 0))
 
     def grains(self, first: int, last: int) -> FrameBatch:
         """All that is known of the frames ``first`` to ``last``, looking one frame further to both sides."""
@@ -145,72 +153,65 @@ class Stretcher:
         now, advance = self._spectra(around[1:-1]), self._spectra(between + self.hop // 2)
         advance *= np.conj(self._spectra(between - self.hop // 2))
         phase_reset = self._phase_reset(holds, times[1:-1], now.shape[2])
-        shape = phase_reset.shape
-        peak_of_bin, via = np.empty(shape, np.int32), np.empty(shape, np.int32)
-        phase_slopes, ahead, gain = (
-            np.empty(shape, np.complex64),
-            np.empty(shape, np.float32),
-            np.empty(shape, np.float32),
-        )
-        powers, drawn = np.empty(shape, np.float32), np.empty(shape, np.bool_)
-        phases.powers(now, powers)
-        phases.find_peaks(powers, peak_of_bin)
-        redraw_chirps(now, powers, peak_of_bin, stretch_ratio, self.hop, phase_slopes, drawn, via, ahead, gain)
-        phases.phase_slopes(now, powers, peak_of_bin, stretch_ratio, drawn, phase_slopes)
-        phase_slopes[phase_reset] = 1.0
+        regions = find_regions(now, stretch_ratio, self.hop)
+        regions.phase_slopes[phase_reset] = 1.0
         if self._character.randomise_noise:
-            half = self.window // 2
-            before, after = self._spectra(around[1:-1] - half), self._spectra(around[1:-1] + half)
-            randomise_noise(
-                powers,
-                before,
-                after,
-                peak_of_bin,
-                _drawn(first - 1, phase_reset.shape),
-                phase_reset,
-                phase_slopes,
-                gain,
-            )
+            self._randomise(regions, around[1:-1], phase_reset, first - 1)
+        formants = None
         if self._warp is not None:
-            gain *= formant_gain(powers, self._rate, self._warp(around[1:-1].astype(np.float64)))
+            formants = formant_gain(regions.powers, self._rate, self._warp(around[1:-1].astype(np.float64)))
+            regions.gain[:] *= formants
+        low = None
+        if self._low is not None:
+            places = (around[1:-1], between + self.hop // 2, between - self.hop // 2)
+            struck = self._near_low_attacks(self._low, first - 1, last + 1)
+            low = self._low.grains(self._song, places, *struck, stretch_ratio, phase_reset, formants)
         inner = slice(1, -1)
         return FrameBatch(
-            first,
-            now[inner],
-            advance[inner],
-            peak_of_bin[inner],
-            phase_reset[inner],
-            phase_slopes[inner],
-            via[inner],
-            ahead[inner],
-            gain[inner],
-        )
+            first, now[inner], advance[inner], regions.peak_of_bin[inner], phase_reset[inner],
+            regions.phase_slopes[inner], regions.via[inner], regions.ahead[inner], regions.gain[inner], low,
+        )  # fmt: skip
+
+    def _randomise(self, regions: Regions, centres: np.ndarray, phase_reset: np.ndarray, first: int) -> None:
+        """Give what is not a tone fresh phases."""
+        half = self.window // 2
+        before, after = self._spectra(centres - half), self._spectra(centres + half)
+        randomise_noise(
+            regions.powers, before, after, regions.peak_of_bin, _drawn(first, phase_reset.shape), phase_reset,
+            regions.phase_slopes, regions.gain,
+        )  # fmt: skip
 
     def turns(self, grains: FrameBatch, entry: Spectra) -> Spectra:
         """How much each bin of each frame is turned, ``[frames, bins]``, the first frame by ``entry``."""
+        low, bins = grains.low, grains.now.shape[2]
+        rate = 0.0 if self._character.randomise_noise else float(self._rate)
         turns = grains.phase_slopes.copy()
-        turns[0] = entry
-        phases.propagate_phases(
-            grains.now,
-            grains.advance,
-            grains.peak_of_bin,
-            grains.phase_reset,
-            grains.phase_slopes,
-            grains.via,
-            grains.ahead,
-            0.0 if self._character.randomise_noise else float(self._rate),
-            turns,
+        turns[0] = entry[:bins]
+        if self._low is None or low is None:
+            phases.propagate_phases(*_parts(grains), rate, turns)
+            return turns
+        low_turns = low.phase_slopes.copy()
+        low_turns[0] = entry[bins:]
+        phases.propagate_with_lows(
+            *_parts(grains), rate, turns, *_parts(low), self._low.ratio, self._low.adopted, low_turns
         )
-        return turns
+        return np.concatenate((turns, low_turns), axis=1)
 
     def finish(self, grains: FrameBatch, turns: Spectra) -> Segment:
         """The sound of all frames but the last, which is the first of the next segment."""
-        spectra = grains.now[:-1]
-        phases.rotate(spectra, turns[:-1] * grains.gain[:-1])
+        spectra, bins = grains.now[:-1], grains.now.shape[2]
+        gains = turns[:-1, :bins] * grains.gain[:-1]
+        gains[:, : len(self._kept)] *= self._kept
+        phases.rotate(spectra, gains)
         waves = scipy.fft.irfft(spectra, axis=-1, overwrite_x=True)
         out = np.zeros((self.channels, (len(waves) - 1) * self.hop + self.window), np.float32)
         phases.overlap_add(waves, self._shape * self._gain, self.hop, out)
-        return Segment(grains.first * self.hop - self.window // 2, out)
+        if self._low is None or grains.low is None:
+            return Segment(grains.first * self.hop - self.window // 2, out)
+        lows = self._low.finish(grains.low, turns[:, bins:])[:, : out.shape[1] + 2 * self.reach - self.window]
+        inside = self.reach - self.window // 2
+        lows[:, inside : inside + out.shape[1]] += out
+        return Segment(grains.first * self.hop - self.reach, lows)
 
     def forward(self, start: int) -> "ForwardStretch":
         """The result from a frame on, at once, without what comes before."""
@@ -227,11 +228,42 @@ class Stretcher:
                 phase_reset[covered] |= self._lifted(hold)
         return phase_reset
 
+    def _near_low_attacks(self, low: LowBand, first: int, last: int) -> tuple[np.ndarray, np.ndarray]:
+        """Places of frames and of some more to both sides, and which have an attack of the lows so near that the long window would spread it."""
+        more = low.margin
+        times = np.arange(first - more, last + 1 + more) * self.hop
+        near = np.zeros(len(times), np.bool_)
+        reach = low.near + self.hop
+        holds = self._alignment.holds(int(times[0]) - reach, int(times[-1]) + reach)
+        places = self._alignment.places(times, self._alignment.holds(int(times[0]), int(times[-1])))
+        for hold in holds:
+            close = (np.abs(times - hold.output_frame) < reach) | (np.abs(places - hold.place) < reach)
+            if close.any() and self._lifts_lows(hold):
+                near |= close
+        return places, near
+
+    def _lifts_lows(self, hold: TransientHold) -> bool:
+        """Whether an attack raises the lows."""
+        before, after = self._around(hold)[:, : len(self._kept)].sum(axis=1)
+        return bool(after > LEAST_LIFT * before)
+
     def _lifted(self, hold: TransientHold) -> np.ndarray:
         """Bins with clearly more power just after an attack than just before it."""
+        before, after = self._around(hold)
+        return np.asarray(after > LIFT * before)
+
+    def _around(self, hold: TransientHold) -> np.ndarray:
+        """Power of every bin just before and just after an attack, ``[2, bins]``; those of the last attacks are kept."""
+        known = self._powers.get(hold.place)
+        if known is None:
+            while len(self._powers) >= KEPT_ATTACKS:
+                self._powers.pop(next(iter(self._powers)), None)
+            known = self._powers[hold.place] = self._powers_at(hold)
+        return known
+
+    def _powers_at(self, hold: TransientHold) -> np.ndarray:
         around = np.array([hold.place - self.window // 2, hold.place + self.window // 4])
-        power = np.sum(np.abs(self._spectra(around)) ** 2, axis=1)
-        return np.asarray(power[1] > LIFT * power[0])
+        return np.asarray(np.sum(np.abs(self._spectra(around)) ** 2, axis=1))
 
     def _spectra(self, centres: np.ndarray) -> Spectra:
         """Windowed spectra ``[frames, channels, bins]`` around the given source frames."""
@@ -243,6 +275,13 @@ class Stretcher:
             start = int(centre) - half - low
             np.multiply(part[:, start : start + self.window], self._shape, out=grain)
         return np.asarray(scipy.fft.rfft(grains, axis=-1, overwrite_x=True), dtype=np.complex64)
+
+
+def _parts(batch: FrameBatch | LowBatch) -> tuple[np.ndarray, ...]:
+    """What the propagation of phases needs of frames, in its order."""
+    return (
+        batch.now, batch.advance, batch.peak_of_bin, batch.phase_reset, batch.phase_slopes, batch.via, batch.ahead,
+    )  # fmt: skip
 
 
 @lru_cache(maxsize=8)
@@ -288,11 +327,11 @@ class ForwardStretch:
 
     def __init__(self, stretcher: Stretcher, start: int) -> None:
         self._stretcher = stretcher
-        self._frame = (start - stretcher.window // 2) // stretcher.hop
+        self._frame = (start - stretcher.reach) // stretcher.hop
         self._ready = np.zeros((stretcher.channels, 0), np.float32)
-        self._open = np.zeros((stretcher.channels, stretcher.window - stretcher.hop), np.float32)
+        self._open = np.zeros((stretcher.channels, 2 * stretcher.reach - stretcher.hop), np.float32)
         self._entry = stretcher.entry()
-        self._skip = start - (self._frame * stretcher.hop - stretcher.window // 2)
+        self._skip = start - (self._frame * stretcher.hop - stretcher.reach)
 
     def read(self, frames: int) -> Audio:
         """The next ``[channels, frames]``."""

@@ -1,0 +1,203 @@
+"""The lows of a stretch, through a window twice as long wherever no attack is near.
+
+Partials of a chord in the bass lie closer together than a window that follows attacks can tell apart; they then waver and are out of tune.
+Several resolutions are usual (J. Bonada, "Automatic technique in frequency domain for near-lossless time-scale modification of audio",
+ICMC 2000). Own design: the lows are stretched at a low sample rate, in the same frames and at the same places of the song. A frame takes the
+long window unless an attack of the lows lies within it, and the short one then; what all windows of the result add up to is divided out. Around the
+crossover, partials are turned as the rest of the stretch turns them, so that both halves of a partial fit together.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+import scipy.fft
+from numba import njit
+from numpy.lib.stride_tricks import sliding_window_view
+from scipy.signal import firwin
+
+from latespin.dsp.arrays import Audio, Floats, Spectra
+from latespin.dsp.stretching import phase_kernels as phases
+from latespin.dsp.stretching.regions import find_regions
+
+SIZE = 512  # frames of the long window at the low rate
+CROSSOVER_HZ = (360.0, 460.0)
+ADOPTED_HZ = 330.0  # from here on, partials are turned as in the rest
+FILTER_STEPS = 5  # reach of the filter between the two rates, in frames of the low one
+PASSED_HZ = 700.0
+UNEVEN = 1.4  # nepers of power, 6 dB
+QUIET = 1e-9
+NO_WINDOW = 1e-3  # where windows add up to less, nothing is divided
+
+
+@dataclass(frozen=True)
+class LowBatch:
+    """The lows of frames before their phases are set, as a :class:`FrameBatch`; ``windows`` ``[frames, SIZE]``, ``norm`` of the result."""
+
+    now: Spectra
+    advance: Spectra
+    peak_of_bin: np.ndarray
+    phase_reset: np.ndarray
+    phase_slopes: Spectra
+    via: np.ndarray
+    ahead: np.ndarray
+    gain: np.ndarray
+    windows: np.ndarray
+    norm: Floats
+
+
+class LowBand:
+    """The lows of one stretch. step : frames of the song for one at the low rate.  hop, window : of the rest of the stretch, in frames of the song."""
+
+    def __init__(self, rate: float, hop: int, window: int, step: int) -> None:
+        self.step, self._hop, self._rate = step, hop // step, rate
+        self.reach = (SIZE // 2 + FILTER_STEPS) * step
+        self.margin = SIZE // self._hop  # frames to both sides whose windows reach into a frame's
+        self.near = SIZE // 2 * step  # frames within which an attack asks for the short window
+        taps = 2 * FILTER_STEPS * step + 1
+        self._filter = firwin(taps, PASSED_HZ, fs=rate, window=("kaiser", 8.0)).astype(np.float32)
+        self._long, self._short = _hann(SIZE), np.zeros(SIZE, np.float32)
+        short = window // step
+        self._short[(SIZE - short) // 2 : (SIZE + short) // 2] = _hann(short)
+        self.ratio = step * SIZE / window  # bins of the lows for one of the rest
+        hz = scipy.fft.rfftfreq(SIZE, step / rate)
+        low, high = CROSSOVER_HZ
+        taken = 0.5 + 0.5 * np.cos(np.pi * np.clip((hz - low) / (high - low), 0.0, 1.0))
+        passed = np.abs(np.fft.rfft(self._filter, SIZE * step))[: len(hz)]  # on the way down, and again on the way up
+        self._taken = (taken / np.maximum(passed, 0.1) ** 2).astype(np.float32)
+        off = np.arange(-(step // 2) - 1, step // 2 + 2) / step  # frames of the song between two of the lows
+        self._turn = np.exp(2j * np.pi / SIZE * off[:, None] * np.arange(SIZE // 2 + 1)).astype(np.complex64)
+        self.adopted = int(np.searchsorted(hz, ADOPTED_HZ))
+
+    @classmethod
+    def fitting(cls, rate: float, hop: int, window: int) -> "LowBand | None":
+        """For frames ``hop`` apart; None where they cannot be laid on those of a low rate."""
+        for low_hop in (64, 32):
+            step = hop // low_hop
+            if hop % low_hop == 0 and window // step in (SIZE // 2, SIZE // 4) and rate / step >= 4.0 * CROSSOVER_HZ[1]:
+                return cls(rate, hop, window, step)
+        return None
+
+    def left(self, window: int) -> np.ndarray:
+        """What the rest of the stretch keeps of its lowest bins."""
+        hz = np.arange(window // 2 + 1) * self._rate / window
+        low, high = CROSSOVER_HZ
+        kept = 0.5 - 0.5 * np.cos(np.pi * np.clip((hz - low) / (high - low), 0.0, 1.0))
+        return np.asarray(kept[: int(np.searchsorted(hz, high)) + 1], np.float32)
+
+    def grains(
+        self,
+        song: Audio,
+        places: tuple[np.ndarray, np.ndarray, np.ndarray],
+        around: np.ndarray,
+        struck: np.ndarray,
+        stretch_ratio: Floats,
+        phase_reset: np.ndarray,
+        gain: np.ndarray | None,
+    ) -> LowBatch:
+        """All that is known of frames.
+
+        places : of the song, around which each frame lies, and half a hop after and before its middle with the one before.  around : those
+        of ``margin`` more to both sides, too; struck : which of them have an attack near.  phase_reset, and a gain of formants : of the rest, ``[frames, bins]``.
+        """
+        low, first = self._lows(song, (around, *places))
+        short = struck | self._uneven(low, around // self.step - first)
+        windows = np.where(short[self.margin : -self.margin, None], self._short, self._long)
+        now, ahead_of, behind = (self._spectra(low, first, centres, windows) for centres in places)
+        advance = ahead_of * np.conj(behind)
+        regions = find_regions(now, stretch_ratio, self._hop)
+        like = np.minimum(np.arange(SIZE // 2 + 1) / self.ratio + 0.5, phase_reset.shape[1] - 1).astype(np.int64)
+        reset = np.ascontiguousarray(phase_reset[:, like])
+        regions.phase_slopes[reset] = 1.0
+        if gain is not None:
+            regions.gain[:] *= gain[:, like]
+        inner = slice(1, -1)
+        return LowBatch(
+            now[inner], advance[inner], regions.peak_of_bin[inner], reset[inner], regions.phase_slopes[inner],
+            regions.via[inner], regions.ahead[inner], regions.gain[inner], windows[inner], self._norm(short[1:-1]),
+        )  # fmt: skip
+
+    def finish(self, grains: LowBatch, turns: Spectra) -> Audio:
+        """The sound of all frames but the last, at the song's rate, ``reach`` frames before the first one's middle on."""
+        spectra = grains.now[:-1]
+        phases.rotate(spectra, turns[:-1] * (grains.gain[:-1] * self._taken))
+        waves = scipy.fft.irfft(spectra, axis=-1, overwrite_x=True) * grains.windows[:-1, None]
+        frames = len(waves)
+        out = np.zeros((spectra.shape[1], (frames - 1) * self._hop + SIZE), np.float32)
+        ones = np.ones(SIZE, np.float32)
+        phases.overlap_add(waves.astype(np.float32), ones, self._hop, out)
+        out /= grains.norm[: out.shape[1]]
+        return self._raised(out)
+
+    def _uneven(self, low: Audio, places: np.ndarray) -> np.ndarray:
+        """Around which frames of the lows the first half of a long window is much louder or softer than the second: what dies away."""
+        power = np.sum(np.square(low, dtype=np.float64), axis=0)
+        total = np.concatenate(([0.0], np.cumsum(power)))
+        before, after = (total[places + by] - total[places + by - SIZE // 2] + QUIET for by in (0, SIZE // 2))
+        return np.asarray(np.abs(np.log(before / after)) > UNEVEN)
+
+    def _lows(self, song: Audio, places: tuple[np.ndarray, ...]) -> tuple[Audio, int]:
+        """The song at the low rate around the places, and the number of its first frame."""
+        first = min(int(p.min()) for p in places) // self.step - SIZE // 2 - 1
+        count = max(int(p.max()) for p in places) // self.step + SIZE // 2 + 2 - first
+        start, frames = (first - FILTER_STEPS) * self.step, (count + 2 * FILTER_STEPS) * self.step
+        low = max(0, min(start, song.shape[1]))
+        inside = song[:, low : max(0, min(start + frames, song.shape[1]))]
+        part = np.pad(inside, ((0, 0), (low - start, frames - (low - start) - inside.shape[1])))
+        reduced = np.empty((song.shape[0], count), np.float32)
+        _reduce(part, self._filter, self.step, reduced)
+        return reduced, first
+
+    def _raised(self, low: Audio) -> Audio:
+        """Lows at the song's rate, from ``FILTER_STEPS`` of their frames before the first one on."""
+        taps = np.append(self._filter, np.zeros(self.step - 1, np.float32)).reshape(-1, self.step) * np.float32(
+            self.step
+        )
+        raised = np.zeros((low.shape[0], low.shape[1] + len(taps) - 1, self.step), np.float32)
+        _raise(low, taps, raised)
+        return raised.reshape(low.shape[0], -1)
+
+    def _spectra(self, low: Audio, first: int, centres: np.ndarray, windows: np.ndarray) -> Spectra:
+        """Windowed spectra around frames of the song, ``[frames, channels, bins]``."""
+        nearest = np.round(centres / self.step).astype(np.int64)
+        around = sliding_window_view(low, SIZE, axis=1)[:, nearest - first - SIZE // 2]
+        grains = np.ascontiguousarray(around.transpose(1, 0, 2)) * windows[:, None]
+        off = np.round(centres - nearest * self.step).astype(np.int64)
+        spectra = scipy.fft.rfft(grains, axis=-1, overwrite_x=True)
+        return np.asarray(spectra * self._turn[off + self.step // 2 + 1, None], np.complex64)
+
+    def _norm(self, short: np.ndarray) -> Floats:
+        """What the windows of all frames add up to over the frames of the result; ``short`` reaches ``SIZE / hop`` further to both sides."""
+        total = np.zeros((len(short) - 1) * self._hop + SIZE)
+        for i, one in enumerate(short):
+            window = self._short if one else self._long
+            total[i * self._hop : i * self._hop + SIZE] += window.astype(np.float64) ** 2
+        total = total[self.margin * self._hop :]
+        return np.maximum(total, NO_WINDOW)
+
+
+def _hann(size: int) -> np.ndarray:
+    return (0.5 - 0.5 * np.cos(2.0 * np.pi * np.arange(size) / size)).astype(np.float32)
+
+
+@njit(cache=True, nogil=True, fastmath=True)
+def _reduce(song, taps, step, out):  # type: ignore[no-untyped-def]
+    """``out[c, n] = Σ taps[k] · song[c, n · step + k]``; the taps are symmetrical."""
+    for c in range(song.shape[0]):
+        for n in range(out.shape[1]):
+            heard = song[c, n * step : n * step + len(taps)]
+            total = np.float32(0.0)
+            for k in range(len(taps)):
+                total += taps[k] * heard[k]
+            out[c, n] = total
+
+
+@njit(cache=True, nogil=True, fastmath=True)
+def _raise(low, taps, out):  # type: ignore[no-untyped-def]
+    """Add every frame of the lows times the taps: ``taps`` and ``out`` are ``[…, frames of the lows, frames of the song in each]``."""
+    for c in range(low.shape[0]):
+        for n in range(low.shape[1]):
+            here = low[c, n]
+            for q in range(taps.shape[0]):
+                row, tap = out[c, n + q], taps[q]
+                for k in range(len(row)):
+                    row[k] += here * tap[k]

@@ -1,0 +1,60 @@
+"""The lows of a stretch: close partials in the bass stay apart, nothing is lost around the crossover, attacks stay short."""
+
+import numpy as np
+import pytest
+from scipy.signal import fftconvolve, firwin
+
+from latespin.dsp.stretching.low_band import LowBand
+from latespin.model.version import Time
+from latespin.render.sources.music_reader import MusicReader
+from tests.conftest import cents, track_of
+
+CLOSE = 60.0 + 17.0 * np.arange(14)
+
+
+def stretched(wave: np.ndarray, rate: int, speed: float) -> np.ndarray:
+    """A mono sound at another speed, pitch held, as float64."""
+    reader = MusicReader(track_of(wave.astype(np.float32)[None], rate), Time(speed=speed, pitch="held"))
+    return reader.read(0, reader.map.after_frames)[0].astype(np.float64)
+
+
+@pytest.mark.parametrize(("speed", "rate"), [(0.667, 44_100), (1.5, 48_000)])
+def test_partials_17_hz_apart_keep_pitch_and_level(speed: float, rate: int) -> None:
+    """From 60 Hz up: within a cent, and wavering by less than a decibel."""
+    t = np.arange(7 * rate) / rate
+    chord = 0.04 * np.sum([np.sin(2 * np.pi * f * t + i * i) for i, f in enumerate(CLOSE)], axis=0)
+    out = stretched(chord, rate, speed)[rate:-rate]
+    low_pass = firwin(int(0.6 * rate) | 1, 8.0, fs=rate, window=("kaiser", 7.0))
+    for f in CLOSE:
+        turned = out * np.exp(-2j * np.pi * f * np.arange(len(out)) / rate)
+        partial = fftconvolve(turned, low_pass, "valid")[::100]
+        drift = np.polyfit(np.arange(len(partial)), np.unwrap(np.angle(partial)), 1)[0] * rate / (200 * np.pi)
+        assert abs(cents(f + drift, f)) < 1.0
+        assert np.std(20 * np.log10(np.abs(partial))) < 1.0
+
+
+@pytest.mark.parametrize("hz", [90.0, 250.0, 330.0, 380.0, 410.0, 450.0, 600.0])
+def test_nothing_is_lost_around_the_crossover(hz: float) -> None:
+    tone = 0.5 * np.sin(2 * np.pi * hz * np.arange(4 * 44_100) / 44_100)
+    out = stretched(tone, 44_100, 0.8)[44_100:-44_100]
+    assert 20 * np.log10(np.sqrt(2 * np.mean(out**2)) / 0.5) == pytest.approx(0.0, abs=0.05)
+
+
+@pytest.mark.parametrize("speed", [0.667, 1.5])
+def test_a_drum_in_the_lows_does_not_sound_before_it_is_struck(speed: float) -> None:
+    """Over a bass note that goes on: the bass before the drum is as loud as long before."""
+    rate = 44_100
+    t = np.arange(3 * rate) / rate
+    drum = np.where(t > 1.5, np.exp(-(t - 1.5) * 25) * np.sin(2 * np.pi * 80 * (t - 1.5)), 0.0)
+    out = stretched(0.05 * np.sin(2 * np.pi * 130 * t) + 0.8 * drum, rate, speed)
+    struck = round(1.5 * rate / speed)
+    long_before, before = out[struck - rate // 2 : struck - rate // 4], out[struck - 4_000 : struck - 150]
+    assert 10 * np.log10(np.mean(before**2) / np.mean(long_before**2)) < 0.5
+
+
+def test_lows_are_made_apart_where_the_frames_fit() -> None:
+    for rate, hop in ((44_100, 1280), (48_000, 1280), (96_000, 2560), (44_100, 640), (44_100, 512)):
+        band = LowBand.fitting(rate, hop, 4 * hop)
+        assert band is not None
+        assert band.reach >= 2 * hop
+    assert LowBand.fitting(8_000, 224, 896) is None
