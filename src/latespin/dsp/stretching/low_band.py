@@ -20,10 +20,10 @@ from latespin.dsp.stretching import phase_kernels as phases
 from latespin.dsp.stretching.regions import find_regions
 
 SIZE = 512  # frames of the long window at the low rate
-CROSSOVER_HZ = (360.0, 460.0)
-ADOPTED_HZ = 330.0  # from here on, partials are turned as in the rest
-FILTER_STEPS = 5  # reach of the filter between the two rates, in frames of the low one
-PASSED_HZ = 700.0
+CROSSOVER_HZ = (640.0, 740.0)
+ADOPTED_HZ = 610.0  # from here on, partials are turned as in the rest
+FILTER_STEPS = 10  # reach of the filter between the two rates, in frames of the low one
+PASSED_HZ = 960.0
 UNEVEN = 1.4  # nepers of power, 6 dB
 QUIET = 1e-9
 NO_WINDOW = 1e-3  # where windows add up to less, nothing is divided
@@ -42,7 +42,7 @@ class LowBatch:
     ahead: np.ndarray
     gain: np.ndarray
     windows: np.ndarray
-    norm: Floats
+    norm: np.ndarray
 
 
 class LowBand:
@@ -71,9 +71,9 @@ class LowBand:
     @classmethod
     def fitting(cls, rate: float, hop: int, window: int) -> "LowBand | None":
         """For frames ``hop`` apart; None where they cannot be laid on those of a low rate."""
-        for low_hop in (64, 32):
+        for low_hop in (32, 64):
             step = hop // low_hop
-            if hop % low_hop == 0 and window // step in (SIZE // 2, SIZE // 4) and rate / step >= 4.0 * CROSSOVER_HZ[1]:
+            if hop % low_hop == 0 and window // step in (SIZE // 2, SIZE // 4) and rate / step >= 2.9 * CROSSOVER_HZ[1]:
                 return cls(rate, hop, window, step)
         return None
 
@@ -165,14 +165,12 @@ class LowBand:
         spectra = scipy.fft.rfft(grains, axis=-1, overwrite_x=True)
         return np.asarray(spectra * self._turn[off + self.step // 2 + 1, None], np.complex64)
 
-    def _norm(self, short: np.ndarray) -> Floats:
+    def _norm(self, short: np.ndarray) -> np.ndarray:
         """What the windows of all frames add up to over the frames of the result; ``short`` reaches ``SIZE / hop`` further to both sides."""
-        total = np.zeros((len(short) - 1) * self._hop + SIZE)
-        for i, one in enumerate(short):
-            window = self._short if one else self._long
-            total[i * self._hop : i * self._hop + SIZE] += window.astype(np.float64) ** 2
-        total = total[self.margin * self._hop :]
-        return np.maximum(total, NO_WINDOW)
+        squares = np.where(short[:, None], self._short**2, self._long**2)[:, None]
+        total = np.zeros((1, (len(short) - 1) * self._hop + SIZE), np.float32)
+        phases.overlap_add(squares, np.ones(SIZE, np.float32), self._hop, total)
+        return np.maximum(total[0, self.margin * self._hop :], NO_WINDOW)
 
 
 def _hann(size: int) -> np.ndarray:

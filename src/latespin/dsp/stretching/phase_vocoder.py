@@ -145,9 +145,11 @@ class Stretcher:
 
     def grains(self, first: int, last: int) -> FrameBatch:
         """All that is known of the frames ``first`` to ``last``, looking one frame further to both sides."""
-        times = np.arange(first - 2, last + 3) * self.hop
-        holds = self._alignment.holds(int(times[0]), int(times[-1]))
-        around = self._alignment.places(times, holds)
+        more, near = (self._low.margin, self._low.near + self.hop) if self._low else (0, 0)
+        all_times = np.arange(first - 2 - more, last + 3 + more) * self.hop
+        holds = self._alignment.holds(int(all_times[0]) - near, int(all_times[-1]) + near)
+        all_around = self._alignment.places(all_times, holds)
+        times, around = all_times[more : len(all_times) - more], all_around[more : len(all_times) - more]
         stretch_ratio = (2.0 * self.hop) / np.maximum(1.0, around[2:] - around[:-2])
         between = (around[1:-1] + around[:-2]) // 2
         now, advance = self._spectra(around[1:-1]), self._spectra(between + self.hop // 2)
@@ -164,8 +166,8 @@ class Stretcher:
         low = None
         if self._low is not None:
             places = (around[1:-1], between + self.hop // 2, between - self.hop // 2)
-            struck = self._near_low_attacks(self._low, first - 1, last + 1)
-            low = self._low.grains(self._song, places, *struck, stretch_ratio, phase_reset, formants)
+            struck = self._near_low_attacks(holds, near, all_times[1:-1], all_around[1:-1])
+            low = self._low.grains(self._song, places, all_around[1:-1], struck, stretch_ratio, phase_reset, formants)
         inner = slice(1, -1)
         return FrameBatch(
             first, now[inner], advance[inner], regions.peak_of_bin[inner], phase_reset[inner],
@@ -228,19 +230,16 @@ class Stretcher:
                 phase_reset[covered] |= self._lifted(hold)
         return phase_reset
 
-    def _near_low_attacks(self, low: LowBand, first: int, last: int) -> tuple[np.ndarray, np.ndarray]:
-        """Places of frames and of some more to both sides, and which have an attack of the lows so near that the long window would spread it."""
-        more = low.margin
-        times = np.arange(first - more, last + 1 + more) * self.hop
+    def _near_low_attacks(
+        self, holds: list[TransientHold], reach: int, times: np.ndarray, places: np.ndarray
+    ) -> np.ndarray:
+        """Which frames have an attack of the lows so near that the long window would spread it."""
         near = np.zeros(len(times), np.bool_)
-        reach = low.near + self.hop
-        holds = self._alignment.holds(int(times[0]) - reach, int(times[-1]) + reach)
-        places = self._alignment.places(times, self._alignment.holds(int(times[0]), int(times[-1])))
         for hold in holds:
             close = (np.abs(times - hold.output_frame) < reach) | (np.abs(places - hold.place) < reach)
             if close.any() and self._lifts_lows(hold):
                 near |= close
-        return places, near
+        return near
 
     def _lifts_lows(self, hold: TransientHold) -> bool:
         """Whether an attack raises the lows."""
