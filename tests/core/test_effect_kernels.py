@@ -292,7 +292,7 @@ def test_a_record_sways_once_a_turn_by_its_share() -> None:
 @pytest.mark.parametrize(("wear", "percent"), [(0.0, 0.03), (0.41, 0.15), (0.72, 0.5), (1.0, 1.5)])
 @pytest.mark.parametrize("medium", ["vinyl", "tape"])
 def test_worn_media_are_as_uneven_as_said(medium: str, wear: float, percent: float) -> None:
-    """Unweighted peak of wow and flutter on the standard's tone of 3150 Hz, over 40 s."""
+    """Unweighted wow and flutter on the standard's tone of 3150 Hz: what is exceeded 5 % of 40 s (IEC 60386, 2 sigma)."""
     settings = (
         vinyl(RATE, VinylWear(wear, crackle=0.0, pops=0.0, rumble=0.0, scratch=0.0, drive=0.0), 0.1)
         if medium == "vinyl"
@@ -302,7 +302,7 @@ def test_worn_media_are_as_uneven_as_said(medium: str, wear: float, percent: flo
     down = out * np.exp(-2j * np.pi * 3150.0 * np.arange(len(out)) / RATE)
     slow = sosfilt(butter(3, 200.0, fs=RATE, output="sos"), down)[RATE:]
     speed = np.diff(np.unwrap(np.angle(slow[::50]))) * RATE / 50 / (2 * np.pi * 3150.0)
-    assert 0.6 * percent < 100.0 * np.abs(speed - speed.mean()).max() < 1.1 * percent
+    assert 100.0 * np.quantile(np.abs(speed - speed.mean()), 0.95) == pytest.approx(percent, rel=0.15)
 
 
 @pytest.mark.parametrize(

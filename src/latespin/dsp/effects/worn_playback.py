@@ -21,7 +21,7 @@ from latespin.dsp.effects.waveshaper import Shaper
 from latespin.dsp.filters.cascade import FilterCascade, Section, high_pass, low_pass
 
 WARM_UP_SECONDS = 0.25
-LEAST_UNEVEN, MOST_UNEVEN = 0.0003, 0.015
+LEAST_UNEVEN, MOST_UNEVEN = 0.0004, 0.02
 Dropouts = Callable[[Floats, float | Floats, float | Floats], Floats]
 
 
@@ -41,7 +41,7 @@ class Wave:
 
 
 def unevenness(wear: float) -> float:
-    """Unweighted peak of wow and flutter together at a wear 0 to 1, as a share of the speed: 0.03, 0.15, 0.5, 1.5 % at 0, 0.41, 0.72, 1."""
+    """All depths of wow and flutter together at a wear 0 to 1, as a share of the speed: a meter shows 0.03, 0.15, 0.5, 1.5 % at 0, 0.41, 0.72, 1."""
     return float(LEAST_UNEVEN * (MOST_UNEVEN / LEAST_UNEVEN) ** wear)
 
 

@@ -14,7 +14,7 @@ from latespin.dsp.arrays import Audio, Floats, amplitude
 
 SPEED_M = 343.0
 OCTAVES = (125.0, 250.0, 500.0, 1_000.0, 2_000.0, 4_000.0, 8_000.0)
-EARLY_SECONDS = 0.08
+EARLY_SECONDS, EARLY_SHARE = 0.08, 0.12  # what is not stretched: at most so long, and so much of a response
 QUIET_DB, SILENT_DB = -75.0, -90.0
 FRAME = 2048
 
@@ -134,7 +134,7 @@ def normalised(response: Audio) -> Audio:
 
 def stretched_tail(response: Audio, rate: int, stretch: float) -> Audio:
     """The response with what comes after the early reflections decaying ``stretch`` times as slowly."""
-    early = round(EARLY_SECONDS * rate)
+    early = min(round(EARLY_SECONDS * rate), round(EARLY_SHARE * response.shape[1]))
     tail = response[:, early:]
     if stretch == 1.0 or tail.shape[1] < 2 * FRAME:
         return response
@@ -157,4 +157,4 @@ def stretched_tail(response: Audio, rate: int, stretch: float) -> Audio:
     out = made * np.sqrt(blend)
     head = response[:, : early + FRAME // 2] * np.sqrt(1.0 - blend[: early + FRAME // 2])
     out[:, : head.shape[1]] += head[:, : out.shape[1]]
-    return out.astype(np.float32)
+    return np.asarray(out, np.float32)
