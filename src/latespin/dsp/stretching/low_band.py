@@ -17,7 +17,7 @@ from scipy.signal import firwin
 
 from latespin.dsp.arrays import Audio, Floats, Spectra
 from latespin.dsp.stretching import phase_kernels as phases
-from latespin.dsp.stretching.regions import find_regions
+from latespin.dsp.stretching.regions import Frames, find_regions
 
 SIZE = 512  # frames of the long window at the low rate
 CROSSOVER_HZ = (640.0, 740.0)
@@ -30,17 +30,9 @@ NO_WINDOW = 1e-3  # where windows add up to less, nothing is divided
 
 
 @dataclass(frozen=True)
-class LowBatch:
-    """The lows of frames before their phases are set, as a :class:`FrameBatch`; ``windows`` ``[frames, SIZE]``, ``norm`` of the result."""
+class LowBatch(Frames):
+    """The lows of frames. windows : ``[frames, SIZE]``, of each; norm : what those of the result add up to, at the low rate."""
 
-    now: Spectra
-    advance: Spectra
-    peak_of_bin: np.ndarray
-    phase_reset: np.ndarray
-    phase_slopes: Spectra
-    via: np.ndarray
-    ahead: np.ndarray
-    gain: np.ndarray
     windows: np.ndarray
     norm: np.ndarray
 

@@ -28,7 +28,7 @@ from latespin.dsp.stretching import phase_kernels as phases
 from latespin.dsp.stretching.characters import FULL_MIX, Character
 from latespin.dsp.stretching.low_band import SIZE, LowBand, LowBatch
 from latespin.dsp.stretching.noise_phases import randomise_noise
-from latespin.dsp.stretching.regions import Regions, find_regions
+from latespin.dsp.stretching.regions import Frames, Regions, find_regions
 from latespin.dsp.stretching.spectral_envelope import formant_gain
 from latespin.dsp.stretching.transient_holds import TransientAlignment, TransientHold
 from latespin.dsp.stretching.transients import TransientMap
@@ -56,23 +56,10 @@ class Segment:
 
 
 @dataclass(frozen=True)
-class FrameBatch:
-    """Frames of the result before their phases are set. What has to do with bins is ``[frames, …, bins]``.
-
-    first : number of the first frame.  now, advance : spectra, and what their phases grow by from the frame before.
-    peak_of_bin : the peak each bin belongs to.  phase_reset : which bins start afresh.  phase_slopes : how much more a bin is turned than
-    its peak.  low : the lows, where they are made apart.  via, ahead : at which bin a peak is carried on, and the angle it lacks there.  gain : what magnitudes are multiplied by.
-    """
+class FrameBatch(Frames):
+    """Frames from the one with number ``first`` on; ``low`` : their lows, where these are made apart."""
 
     first: int
-    now: Spectra
-    advance: Spectra
-    peak_of_bin: np.ndarray
-    phase_reset: np.ndarray
-    phase_slopes: Spectra
-    via: np.ndarray
-    ahead: np.ndarray
-    gain: np.ndarray
     low: LowBatch | None = None
 
 
@@ -170,8 +157,8 @@ class Stretcher:
             low = self._low.grains(self._song, places, all_around[1:-1], struck, stretch_ratio, phase_reset, formants)
         inner = slice(1, -1)
         return FrameBatch(
-            first, now[inner], advance[inner], regions.peak_of_bin[inner], phase_reset[inner],
-            regions.phase_slopes[inner], regions.via[inner], regions.ahead[inner], regions.gain[inner], low,
+            now[inner], advance[inner], regions.peak_of_bin[inner], phase_reset[inner], regions.phase_slopes[inner],
+            regions.via[inner], regions.ahead[inner], regions.gain[inner], first, low,
         )  # fmt: skip
 
     def _randomise(self, regions: Regions, centres: np.ndarray, phase_reset: np.ndarray, first: int) -> None:
@@ -190,12 +177,12 @@ class Stretcher:
         turns = grains.phase_slopes.copy()
         turns[0] = entry[:bins]
         if self._low is None or low is None:
-            phases.propagate_phases(*_parts(grains), rate, turns)
+            phases.propagate_phases(*grains.parts(), rate, turns)
             return turns
         low_turns = low.phase_slopes.copy()
         low_turns[0] = entry[bins:]
         phases.propagate_with_lows(
-            *_parts(grains), rate, turns, *_parts(low), self._low.ratio, self._low.adopted, low_turns
+            *grains.parts(), rate, turns, *low.parts(), self._low.ratio, self._low.adopted, low_turns
         )
         return np.concatenate((turns, low_turns), axis=1)
 
@@ -274,13 +261,6 @@ class Stretcher:
             start = int(centre) - half - low
             np.multiply(part[:, start : start + self.window], self._shape, out=grain)
         return np.asarray(scipy.fft.rfft(grains, axis=-1, overwrite_x=True), dtype=np.complex64)
-
-
-def _parts(batch: FrameBatch | LowBatch) -> tuple[np.ndarray, ...]:
-    """What the propagation of phases needs of frames, in its order."""
-    return (
-        batch.now, batch.advance, batch.peak_of_bin, batch.phase_reset, batch.phase_slopes, batch.via, batch.ahead,
-    )  # fmt: skip
 
 
 @lru_cache(maxsize=8)

@@ -10,8 +10,33 @@ from latespin.dsp.stretching.chirps import redraw_chirps
 
 
 @dataclass(frozen=True)
+class Frames:
+    """Frames of the result before their phases are set. What has to do with bins is ``[frames, …, bins]``.
+
+    now, advance : spectra, and what their phases grow by from the frame before.
+    peak_of_bin : the peak each bin belongs to.  phase_reset : which bins start afresh.  phase_slopes : how much more a bin is turned than
+    its peak.  via, ahead : at which bin a peak is carried on, and the angle it lacks there.  gain : what magnitudes are multiplied by.
+    """
+
+    now: Spectra
+    advance: Spectra
+    peak_of_bin: np.ndarray
+    phase_reset: np.ndarray
+    phase_slopes: Spectra
+    via: np.ndarray
+    ahead: np.ndarray
+    gain: np.ndarray
+
+    def parts(self) -> tuple[np.ndarray, ...]:
+        """What the propagation of phases needs, in its order."""
+        return (
+            self.now, self.advance, self.peak_of_bin, self.phase_reset, self.phase_slopes, self.via, self.ahead,
+        )  # fmt: skip
+
+
+@dataclass(frozen=True)
 class Regions:
-    """What is known of bins, ``[frames, bins]`` each, before phases are set; see :class:`latespin.dsp.stretching.phase_vocoder.FrameBatch`."""
+    """What is known of bins, ``[frames, bins]`` each, before phases are set; see :class:`Frames`."""
 
     powers: np.ndarray
     peak_of_bin: np.ndarray
