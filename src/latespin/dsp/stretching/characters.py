@@ -19,9 +19,9 @@ class Character:
     randomise_noise: bool = False
 
 
-FULL_MIX = Character(window_seconds=0.058, hold=0.42)
+FULL_MIX = Character(window_seconds=0.058, hold=0.46)
 DRUMS = Character(window_seconds=0.046, hold=0.9)
-VOICE = Character(window_seconds=0.046, hold=0.42)
+VOICE = Character(window_seconds=0.046, hold=0.46)
 SMEAR = Character(window_seconds=0.37, hold=0.0, randomise_noise=True)
 
 CHARACTERS = {"full-mix": FULL_MIX, "drums": DRUMS, "voice": VOICE, "smear": SMEAR}
