@@ -97,8 +97,9 @@ def test_what_a_driven_curve_makes_above_the_band_does_not_come_back(shape: str,
     """A full-scale tone at 12 dB of drive: up to 20 kHz nothing but overtones above −90 dB."""
     frames = 1 << 15
     turns = round(hz * frames / RATE) | 1
-    wave = (0.9 * np.sin(2 * np.pi * turns * np.arange(2 * frames) / frames)).astype(np.float32)[None]
-    out = Shaper(RATE, 1, shape).process(wave, np.full(2 * frames, 4.0))[0, frames:]
+    tone = 0.9 * np.sin(2 * np.pi * turns * np.arange(2 * frames) / frames)
+    wave = np.stack((tone, tone)).astype(np.float32)
+    out = Shaper(RATE, 2, shape).process(wave, np.full(2 * frames, 4.0))[0, frames:]
     spectrum = np.abs(np.fft.rfft(out.astype(np.float64)))
     fundamental = spectrum[turns]
     spectrum[::turns] = 0.0

@@ -143,7 +143,9 @@ def even_for(tables: Tables, centres: Floats, power: Floats, rate: int) -> Table
         low = np.minimum(low, size // 2).astype(np.int64)
         high = np.maximum(high, low + 1).astype(np.int64)
         loud = (total[:, high] - total[:, low]) / (high - low) @ power
-        return np.asarray(table * np.sqrt(loud.mean() / loud)[:, None, None], np.float32)
+        even = np.asarray(table * np.sqrt(loud.mean() / loud)[:, None, None], np.float32)
+        even.setflags(write=False)
+        return even
 
     return evened
 
