@@ -4,7 +4,9 @@ import numpy as np
 import pytest
 from scipy.signal import fftconvolve, firwin
 
-from latespin.dsp.stretching.low_band import LowBand
+from latespin.dsp.stretching.low_band import low_band_for
+from latespin.dsp.stretching.phase_vocoder import Stretcher
+from latespin.dsp.timing.speed_by_position import SpeedByPosition
 from latespin.model.version import Time
 from latespin.render.sources.music_reader import MusicReader
 from tests.conftest import cents, track_of
@@ -54,7 +56,16 @@ def test_a_drum_in_the_lows_does_not_sound_before_it_is_struck(speed: float) -> 
 
 def test_lows_are_made_apart_where_the_frames_fit() -> None:
     for rate, hop in ((44_100, 1280), (48_000, 1280), (96_000, 2560), (44_100, 640), (44_100, 512)):
-        band = LowBand.fitting(rate, hop, 4 * hop)
+        band = low_band_for(rate, hop, 4 * hop)
         assert band is not None
         assert band.reach >= 2 * hop
-    assert LowBand.fitting(8_000, 224, 896) is None
+    assert low_band_for(8_000, 224, 896) is None
+
+
+@pytest.mark.parametrize(("first", "silent"), [(-900, True), (-2, False), (400, True)])
+def test_frames_beyond_the_song_are_silent(first: int, silent: bool) -> None:
+    song = (0.3 * np.random.default_rng(1).standard_normal((2, 6_000))).astype(np.float32)
+    stretcher = Stretcher(song, 44_100, SpeedByPosition.steady(0.7), 0, 8_000)
+    grains = stretcher.grains(first, first + 20)
+    sound = stretcher.finish(grains, stretcher.turns(grains, stretcher.entry())).sound
+    assert (np.abs(sound).max() < 1e-6) == silent

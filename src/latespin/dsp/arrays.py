@@ -23,6 +23,14 @@ def check_audio(song: NDArray[Any]) -> None:
         raise ValueError(f"Sound must have shape [channels, frames], not {song.shape}.")
 
 
+def excerpt(song: Audio, start: int, frames: int) -> Audio:
+    """``frames`` frames of the song from ``start`` on, silence where there is none."""
+    stop = start + frames
+    inside = song[:, max(0, min(start, song.shape[1])) : max(0, min(stop, song.shape[1]))]
+    left = min(frames, max(0, -start))
+    return np.pad(inside, ((0, 0), (left, frames - left - inside.shape[1])))
+
+
 def check_range(name: str, value: float, low: float, high: float, unit: str = "") -> None:
     """Raise OutOfRange unless ``low <= value <= high`` (NaN is out of range)."""
     if not low <= value <= high:

@@ -13,6 +13,7 @@ import numpy as np
 import scipy.fft
 
 from latespin.dsp.arrays import Audio, Floats, check_audio
+from latespin.dsp.control.fades import hann
 from latespin.dsp.filters.running_median import running_median
 
 TONAL, STRUCK, LOW = (4096, 1024), (1024, 256), (4096, 512)  # window and hop at 44.1 kHz
@@ -45,7 +46,7 @@ class Frames:
 
     def through(self, mask: Audio | Floats) -> Audio:
         """The sound with a mask ``[frames, bins]`` over its spectra."""
-        window = _window(self.size)
+        window = hann(self.size)
         back = (
             scipy.fft.irfft(self.spectra * np.asarray(mask, np.float32), self.size, axis=2).astype(np.float32) * window
         )
@@ -112,11 +113,7 @@ def _frames(sound: Audio, shape: tuple[int, int], rate: int) -> Frames:
     count = -(-(sound.shape[1] + size) // hop)
     padded = np.pad(sound, ((0, 0), (size, count * hop + size - sound.shape[1])))
     pieces = np.lib.stride_tricks.sliding_window_view(padded, size, axis=1)[:, ::hop][:, : count + 1]
-    return Frames(scipy.fft.rfft(pieces * _window(size), axis=2), size, hop, sound.shape[1])
-
-
-def _window(size: int) -> Audio:
-    return np.asarray(np.hanning(size + 1)[:-1], np.float32)
+    return Frames(scipy.fft.rfft(pieces * hann(size), axis=2), size, hop, sound.shape[1])
 
 
 def _medians(frames: Frames, rate: int, width_hz: float, seconds: float) -> tuple[Audio, Audio]:

@@ -8,6 +8,7 @@ crossover, partials are turned as the rest of the stretch turns them, so that bo
 """
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 import scipy.fft
@@ -15,7 +16,8 @@ from numba import njit
 from numpy.lib.stride_tricks import sliding_window_view
 from scipy.signal import firwin
 
-from latespin.dsp.arrays import Audio, Floats, Spectra
+from latespin.dsp.arrays import Audio, Floats, Spectra, excerpt
+from latespin.dsp.control.fades import hann, raised_cosine
 from latespin.dsp.stretching import phase_kernels as phases
 from latespin.dsp.stretching.regions import Frames, find_regions
 
@@ -24,6 +26,7 @@ CROSSOVER_HZ = (640.0, 740.0)
 ADOPTED_HZ = 610.0  # from here on, partials are turned as in the rest
 FILTER_STEPS = 10  # reach of the filter between the two rates, in frames of the low one
 PASSED_HZ = 960.0
+LEAST_RATE = 2.9  # of the crossover's upper end: what folds back at a low rate stays above it
 UNEVEN = 1.4  # nepers of power, 6 dB
 QUIET = 1e-9
 NO_WINDOW = 1e-3  # where windows add up to less, nothing is divided
@@ -38,43 +41,32 @@ class LowBatch(Frames):
 
 
 class LowBand:
-    """The lows of one stretch. step : frames of the song for one at the low rate.  hop, window : of the rest of the stretch, in frames of the song."""
+    """The lows of stretches whose frames are alike; it holds nothing of a song.
+
+    step : frames of the song for one at the low rate.  hop, window : of the rest of the stretch, in frames of the song.
+    """
 
     def __init__(self, rate: float, hop: int, window: int, step: int) -> None:
-        self.step, self._hop, self._rate = step, hop // step, rate
+        self.step, self._hop = step, hop // step
         self.reach = (SIZE // 2 + FILTER_STEPS) * step
         self.margin = SIZE // self._hop  # frames to both sides whose windows reach into a frame's
         self.near = SIZE // 2 * step  # frames within which an attack asks for the short window
-        taps = 2 * FILTER_STEPS * step + 1
-        self._filter = firwin(taps, PASSED_HZ, fs=rate, window=("kaiser", 8.0)).astype(np.float32)
-        self._long, self._short = _hann(SIZE), np.zeros(SIZE, np.float32)
+        self._filter = firwin(2 * FILTER_STEPS * step + 1, PASSED_HZ, fs=rate, window=("kaiser", 8.0)).astype(
+            np.float32
+        )
         short = window // step
-        self._short[(SIZE - short) // 2 : (SIZE + short) // 2] = _hann(short)
+        self._long, self._short = hann(SIZE), np.pad(hann(short), (SIZE - short) // 2)
         self.ratio = step * SIZE / window  # bins of the lows for one of the rest
-        hz = scipy.fft.rfftfreq(SIZE, step / rate)
-        low, high = CROSSOVER_HZ
-        taken = 0.5 + 0.5 * np.cos(np.pi * np.clip((hz - low) / (high - low), 0.0, 1.0))
+        bins = np.arange(SIZE // 2 + 1)
+        self._like = np.minimum(bins / self.ratio + 0.5, window // 2).astype(np.int64)  # the nearest bin of the rest
+        hz = bins * rate / (SIZE * step)
         passed = np.abs(np.fft.rfft(self._filter, SIZE * step))[: len(hz)]  # on the way down, and again on the way up
-        self._taken = (taken / np.maximum(passed, 0.1) ** 2).astype(np.float32)
+        self._taken = ((1.0 - _crossed(hz)) / np.maximum(passed, 0.1) ** 2).astype(np.float32)
+        rest = _crossed(np.arange(window // 2 + 1) * rate / window)
+        self.left = rest[: int(np.argmax(rest == 1.0))].astype(np.float32)  # what the rest keeps of its lowest bins
         off = np.arange(-(step // 2) - 1, step // 2 + 2) / step  # frames of the song between two of the lows
-        self._turn = np.exp(2j * np.pi / SIZE * off[:, None] * np.arange(SIZE // 2 + 1)).astype(np.complex64)
+        self._turn = np.exp(2j * np.pi / SIZE * off[:, None] * bins).astype(np.complex64)
         self.adopted = int(np.searchsorted(hz, ADOPTED_HZ))
-
-    @classmethod
-    def fitting(cls, rate: float, hop: int, window: int) -> "LowBand | None":
-        """For frames ``hop`` apart; None where they cannot be laid on those of a low rate."""
-        for low_hop in (32, 64):
-            step = hop // low_hop
-            if hop % low_hop == 0 and window // step in (SIZE // 2, SIZE // 4) and rate / step >= 2.9 * CROSSOVER_HZ[1]:
-                return cls(rate, hop, window, step)
-        return None
-
-    def left(self, window: int) -> np.ndarray:
-        """What the rest of the stretch keeps of its lowest bins."""
-        hz = np.arange(window // 2 + 1) * self._rate / window
-        low, high = CROSSOVER_HZ
-        kept = 0.5 - 0.5 * np.cos(np.pi * np.clip((hz - low) / (high - low), 0.0, 1.0))
-        return np.asarray(kept[: int(np.searchsorted(hz, high)) + 1], np.float32)
 
     def grains(
         self,
@@ -97,11 +89,10 @@ class LowBand:
         now, ahead_of, behind = (self._spectra(low, first, centres, windows) for centres in places)
         advance = ahead_of * np.conj(behind)
         regions = find_regions(now, stretch_ratio, self._hop)
-        like = np.minimum(np.arange(SIZE // 2 + 1) / self.ratio + 0.5, phase_reset.shape[1] - 1).astype(np.int64)
-        reset = np.ascontiguousarray(phase_reset[:, like])
+        reset = np.ascontiguousarray(phase_reset[:, self._like])
         regions.phase_slopes[reset] = 1.0
         if gain is not None:
-            regions.gain[:] *= gain[:, like]
+            regions.gain[:] *= gain[:, self._like]
         inner = slice(1, -1)
         return LowBatch(
             now[inner], advance[inner], regions.peak_of_bin[inner], reset[inner], regions.phase_slopes[inner],
@@ -132,11 +123,8 @@ class LowBand:
         first = min(int(p.min()) for p in places) // self.step - SIZE // 2 - 1
         count = max(int(p.max()) for p in places) // self.step + SIZE // 2 + 2 - first
         start, frames = (first - FILTER_STEPS) * self.step, (count + 2 * FILTER_STEPS) * self.step
-        low = max(0, min(start, song.shape[1]))
-        inside = song[:, low : max(0, min(start + frames, song.shape[1]))]
-        part = np.pad(inside, ((0, 0), (low - start, frames - (low - start) - inside.shape[1])))
         reduced = np.empty((song.shape[0], count), np.float32)
-        _reduce(part, self._filter, self.step, reduced)
+        _reduce(excerpt(song, start, frames), self._filter, self.step, reduced)
         return reduced, first
 
     def _raised(self, low: Audio) -> Audio:
@@ -165,8 +153,21 @@ class LowBand:
         return np.maximum(total[0, self.margin * self._hop :], NO_WINDOW)
 
 
-def _hann(size: int) -> np.ndarray:
-    return (0.5 - 0.5 * np.cos(2.0 * np.pi * np.arange(size) / size)).astype(np.float32)
+@lru_cache(maxsize=16)
+def low_band_for(rate: float, hop: int, window: int) -> LowBand | None:
+    """For frames ``hop`` apart; None where they cannot be laid on those of a low rate."""
+    for low_hop in (32, 64):
+        step = hop // low_hop
+        fits = hop % low_hop == 0 and window // step in (SIZE // 2, SIZE // 4)
+        if fits and rate / step >= LEAST_RATE * CROSSOVER_HZ[1]:
+            return LowBand(rate, hop, window, step)
+    return None
+
+
+def _crossed(hz: Floats) -> Floats:
+    """How much of frequencies is left to the rest of the stretch: 0 below the crossover, 1 above."""
+    low, high = CROSSOVER_HZ
+    return raised_cosine(np.clip((hz - low) / (high - low), 0.0, 1.0))
 
 
 @njit(cache=True, nogil=True, fastmath=True)

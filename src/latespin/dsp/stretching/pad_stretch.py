@@ -10,6 +10,7 @@ import numpy as np
 from scipy.fft import irfft, rfft
 
 from latespin.dsp.arrays import Audio, Floats, check_audio, check_range
+from latespin.dsp.control.fades import hann
 from latespin.dsp.filters.band_sums import band_sums
 
 WINDOW_SECONDS = 0.35
@@ -25,7 +26,7 @@ def smeared(slice_: Audio, rate: int, factor: float, seed: int = 1) -> Audio:
     size = 2 * max(64, round(WINDOW_SECONDS * rate / 2))
     hop = size // OVERLAP
     frames = round(factor * slice_.shape[1])
-    window = np.hanning(size + 1)[:size].astype(np.float32)
+    window = hann(size)
     heard = np.pad(slice_, ((0, 0), (size // 2, size)), mode="reflect" if slice_.shape[1] > size else "constant")
     rng = np.random.default_rng(seed)
     made = np.zeros((slice_.shape[0], frames + 2 * size), np.float32)

@@ -23,10 +23,12 @@ from functools import lru_cache
 import numpy as np
 import scipy.fft
 
-from latespin.dsp.arrays import Audio, Floats, Spectra, check_audio, check_range
+from latespin.caches import MEGABYTE, Cache
+from latespin.dsp.arrays import Audio, Floats, Spectra, check_audio, check_range, excerpt
+from latespin.dsp.control.fades import hann
 from latespin.dsp.stretching import phase_kernels as phases
 from latespin.dsp.stretching.characters import FULL_MIX, Character
-from latespin.dsp.stretching.low_band import SIZE, LowBand, LowBatch
+from latespin.dsp.stretching.low_band import SIZE, LowBatch, low_band_for
 from latespin.dsp.stretching.noise_phases import randomise_noise
 from latespin.dsp.stretching.regions import Frames, Regions, find_regions
 from latespin.dsp.stretching.spectral_envelope import formant_gain
@@ -97,15 +99,15 @@ class Stretcher:
             round(character.hold * self.window),
             round(character.recover_seconds * sample_rate),
         )
-        self._powers: dict[int, np.ndarray] = {}
+        self._powers: Cache[int, np.ndarray] = Cache("powers about attacks", MEGABYTE, KEPT_ATTACKS)
         self._character, self._warp, self._rate = character, warp, sample_rate
-        self._low = None if character.randomise_noise else LowBand.fitting(sample_rate, self.hop, self.window)
+        self._low = None if character.randomise_noise else low_band_for(sample_rate, self.hop, self.window)
         self.reach = max(self.window // 2, self._low.reach if self._low else 0)
-        self._kept = self._low.left(self.window) if self._low else np.zeros(0, np.float32)
+        self._kept = self._low.left if self._low else np.zeros(0, np.float32)
         self._period = max(4, round(SEGMENT_SECONDS * sample_rate / self.hop))
         self._first = (start - self.reach) // self.hop + 1
         self._last = max(self._first, -((-stop - self.reach) // self.hop) - 1)
-        self._shape = _hann(self.window)
+        self._shape = hann(self.window)
         self._gain = np.float32(1.0 / (0.375 * OVERLAP))
 
     # -- segments ------------------------------------------------------------------------------------------
@@ -239,33 +241,24 @@ class Stretcher:
         return np.asarray(after > LIFT * before)
 
     def _around(self, hold: TransientHold) -> np.ndarray:
-        """Power of every bin just before and just after an attack, ``[2, bins]``; those of the last attacks are kept."""
-        known = self._powers.get(hold.place)
-        if known is None:
-            while len(self._powers) >= KEPT_ATTACKS:
-                self._powers.pop(next(iter(self._powers)), None)
-            known = self._powers[hold.place] = self._powers_at(hold)
-        return known
+        """Power of every bin just before and just after an attack, ``[2, bins]``."""
 
-    def _powers_at(self, hold: TransientHold) -> np.ndarray:
-        around = np.array([hold.place - self.window // 2, hold.place + self.window // 4])
-        return np.asarray(np.sum(np.abs(self._spectra(around)) ** 2, axis=1))
+        def measured() -> np.ndarray:
+            around = np.array([hold.place - self.window // 2, hold.place + self.window // 4])
+            return np.asarray(np.sum(np.abs(self._spectra(around)) ** 2, axis=1))
+
+        return self._powers.get_or_make(hold.place, measured)
 
     def _spectra(self, centres: np.ndarray) -> Spectra:
         """Windowed spectra ``[frames, channels, bins]`` around the given source frames."""
         half = self.window // 2
         low = int(centres.min()) - half
-        part = _excerpt(self._song, low, int(centres.max()) + half - low)
+        part = excerpt(self._song, low, int(centres.max()) + half - low)
         grains = np.empty((len(centres), part.shape[0], self.window), np.float32)
         for grain, centre in zip(grains, centres, strict=True):
             start = int(centre) - half - low
             np.multiply(part[:, start : start + self.window], self._shape, out=grain)
         return np.asarray(scipy.fft.rfft(grains, axis=-1, overwrite_x=True), dtype=np.complex64)
-
-
-@lru_cache(maxsize=8)
-def _hann(size: int) -> np.ndarray:
-    return (0.5 - 0.5 * np.cos(2.0 * np.pi * np.arange(size) / size)).astype(np.float32)
 
 
 @lru_cache(maxsize=8)
@@ -286,14 +279,6 @@ def _drawn(first: int, shape: tuple[int, ...]) -> Spectra:
         np.random.default_rng(frame & 0xFFFFFFFF).random(bins, np.float32) for frame in range(first, first + frames)
     ]
     return np.asarray(np.exp(2j * np.pi * np.array(angles)), dtype=np.complex64)
-
-
-def _excerpt(song: Audio, start: int, frames: int) -> Audio:
-    """``frames`` frames of the song from ``start`` on, silence where there is none."""
-    stop = start + frames
-    inside = song[:, max(0, min(start, song.shape[1])) : max(0, min(stop, song.shape[1]))]
-    left = min(frames, max(0, -start))
-    return np.pad(inside, ((0, 0), (left, frames - left - inside.shape[1])))
 
 
 class ForwardStretch:
