@@ -38,6 +38,7 @@ from latespin.dsp.timing.speed_by_position import SpeedByPosition
 
 FormantWarp = Callable[[Floats], Floats]
 OVERLAP = 4
+LEAST_BATCH = 16  # frames of a forward stretch made at once
 SEGMENT_SECONDS = 4.0
 LIFT = 2.0  # in power: a bin that rises more at an attack belongs to it
 KEPT_ATTACKS = 64
@@ -287,8 +288,6 @@ class ForwardStretch:
     It sounds as good, but its phases are not those of the segments.
     """
 
-    BATCH = 24
-
     def __init__(self, stretcher: Stretcher, start: int) -> None:
         self._stretcher = stretcher
         self._frame = (start - stretcher.reach) // stretcher.hop
@@ -299,22 +298,24 @@ class ForwardStretch:
 
     def read(self, frames: int) -> Audio:
         """The next ``[channels, frames]``."""
-        while self._ready.shape[1] < frames + self._skip:
-            self._ready = np.concatenate((self._ready, self._next()), axis=1)
+        missing = frames + self._skip - self._ready.shape[1]
+        if missing > 0:
+            batch = max(LEAST_BATCH, -(-missing // self._stretcher.hop))
+            self._ready = np.concatenate((self._ready, self._next(batch)), axis=1)
         self._ready = self._ready[:, self._skip :]
         self._skip = 0
         out, self._ready = self._ready[:, :frames], self._ready[:, frames:]
         return out
 
-    def _next(self) -> Audio:
+    def _next(self, batch: int) -> Audio:
         """Frames finished by one more batch of grains; the first grain carries on from the batch before."""
-        grains = self._stretcher.grains(self._frame, self._frame + self.BATCH)
+        grains = self._stretcher.grains(self._frame, self._frame + batch)
         turns = self._stretcher.turns(grains, self._entry)
         self._entry = turns[-1].copy()
         sound = self._stretcher.finish(grains, turns).sound
         kept = self._open.shape[1]
         sound[:, :kept] += self._open
-        done = self.BATCH * self._stretcher.hop
+        done = batch * self._stretcher.hop
         self._open = sound[:, done:]
-        self._frame += self.BATCH
+        self._frame += batch
         return sound[:, :done]

@@ -21,7 +21,7 @@ from latespin.render.mastering.level import LevelPlan, LevelProcessor
 from latespin.render.playback.metronome import click_places, with_clicks
 
 Side = Literal["before", "after"]
-LIMITER_WARM_UP_SECONDS, DRAFT_LIMITER_SECONDS = 1.5, 0.15
+LIMITER_WARM_UP_SECONDS, DRAFT_LIMITER_SECONDS = 0.6, 0.15
 READY_SECONDS = 0.5  # that must be stretched before a draft is replaced
 DRAFT_SECONDS = 1.0  # of a room warmed up before a change is heard
 DRAFT_EFFECTS = 3  # where there are more of them, less of it
