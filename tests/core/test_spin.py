@@ -6,10 +6,10 @@ import h5py
 import numpy as np
 import pytest
 
-from latespin.analysis.profile import CENTRES, profile_of
+from latespin.analysis.profile import EDGES, profile_of
 from latespin.dsp.arrays import Audio
 from latespin.dsp.control.automation import Automation
-from latespin.dsp.effects.binaural import BinauralPanner, BinauralSettings, even_for, sphere_table
+from latespin.dsp.effects.binaural import BinauralPanner, BinauralSettings, evened, sphere_table
 from latespin.dsp.effects.hrtf import ear_delay, sphere_pairs
 from latespin.errors import Unreadable
 from latespin.media.exchange.sofa import read_ears
@@ -102,9 +102,9 @@ def test_every_place_is_as_loud_for_dull_and_bright_songs(slope: float) -> None:
     wave = np.fft.irfft(spectrum / np.maximum(150.0 * frames / RATE, np.arange(len(spectrum))) ** slope, frames)
     sound = np.tile(0.1 * wave / wave.std(), (2, 1)).astype(np.float32)
     profile = profile_of(sound, RATE)
-    tables = even_for(lambda strength, rise: sphere_table(RATE, rise, strength), CENTRES, profile.mid, RATE)
+    even = evened(sphere_table(RATE, 0.0, 1.0), profile.mid, EDGES, RATE)
     third = round(PERIOD * RATE / 12)
-    out = gone_round(sound, tables)
+    out = gone_round(sound, lambda strength, rise: even)
     parts = [slice(i * third, (i + 1) * third) for i in range(12)]
     levels = [10 * np.log10(np.mean(out[:, part] ** 2) / np.mean(sound[:, part] ** 2)) for part in parts]
     assert np.ptp(levels) < 1.0

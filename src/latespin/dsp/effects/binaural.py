@@ -11,7 +11,6 @@ mid ─ crossover ┬ high ─ two ears at this place ─┬─ + ─►       s
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 from numba import njit
@@ -22,6 +21,7 @@ from latespin.dsp.control.automation import Automation, crossfade_in
 from latespin.dsp.control.delay import Delay
 from latespin.dsp.control.smoothing import SmoothedValue
 from latespin.dsp.effects.hrtf import delay_frames, sphere_pairs
+from latespin.dsp.filters.band_sums import band_sums
 from latespin.dsp.filters.cascade import FilterCascade, high_pass, low_pass
 from latespin.dsp.filters.fir import add_correlation
 
@@ -130,24 +130,15 @@ def sphere_table(rate: int, elevation_degrees: float, strength: float) -> Audio:
     return table
 
 
-def even_for(tables: Tables, centres: Floats, power: Floats, rate: int) -> Tables:
-    """The same filters, every place along the way as loud as any other for a song with ``power`` in third octaves around ``centres``."""
-
-    @lru_cache(maxsize=STRENGTHS + 2)
-    def evened(strength: float, rise: float) -> Audio:
-        table = tables(strength, rise)
-        size = 4 * table.shape[2]
-        heard = np.sum(np.abs(np.fft.rfft(table, size, axis=2)) ** 2, axis=1)
-        total = np.concatenate((np.zeros((len(heard), 1)), np.cumsum(heard, axis=1)), axis=1)
-        low, high = (np.clip(np.round(centres * 2.0**by * size / rate), 0, size // 2 + 1) for by in (-1 / 6, 1 / 6))
-        low = np.minimum(low, size // 2).astype(np.int64)
-        high = np.maximum(high, low + 1).astype(np.int64)
-        loud = (total[:, high] - total[:, low]) / (high - low) @ power
-        even = np.asarray(table * np.sqrt(loud.mean() / loud)[:, None, None], np.float32)
-        even.setflags(write=False)
-        return even
-
-    return evened
+def evened(table: Audio, power: Floats, edges_hz: Floats, rate: int) -> Audio:
+    """Filters ``[STEPS, 2, taps]`` scaled so that every place along the way is as loud as any other for a song with ``power`` between edges."""
+    size = 4 * table.shape[2]
+    heard = np.sum(np.abs(np.fft.rfft(table, size, axis=2)) ** 2, axis=1)
+    edges = edges_hz * size / rate
+    loud = band_sums(heard, edges) / np.diff(edges) @ power
+    even = np.asarray(table * np.sqrt(loud.mean() / loud)[:, None, None], np.float32)
+    even.setflags(write=False)
+    return even
 
 
 def way(elevation_degrees: float) -> tuple[Floats, Floats]:

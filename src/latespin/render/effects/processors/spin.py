@@ -4,8 +4,8 @@ from collections.abc import Callable
 
 import numpy as np
 
-from latespin.analysis.profile import CENTRES, Profile
-from latespin.dsp.arrays import Floats
+from latespin.analysis.profile import CENTRES, EDGES, Profile
+from latespin.dsp.arrays import Audio, Floats
 from latespin.dsp.effects.binaural import (
     LAST_MS,
     ROOM_GAIN,
@@ -13,7 +13,7 @@ from latespin.dsp.effects.binaural import (
     BinauralPanner,
     BinauralSettings,
     Tables,
-    even_for,
+    evened,
     sphere_table,
 )
 from latespin.dsp.effects.hrtf import delay_frames
@@ -31,9 +31,13 @@ class BinauralFactory(EffectFactory):
 
     def build(self, effect: m.Spin, context: EffectContext) -> BinauralPanner:
         moving = context.profile.mid * (effect.still_below_hz <= CENTRES)
-        tables = even_for(
-            ear_tables(effect, context), CENTRES, moving + EVEN_AT_LEAST * context.profile.power, context.rate
-        )
+        power = moving + EVEN_AT_LEAST * context.profile.power
+        plain = ear_tables(effect, context)
+
+        def tables(strength: float, rise: float) -> Audio:
+            key = ("even ears", effect.ears, effect.path, strength, rise, power.tobytes())
+            return context.sounds.kept(key, lambda: evened(plain(strength, rise), power, EDGES, context.rate))
+
         return BinauralPanner(context.rate, self._settings(effect, context), tables)
 
     def set_target(self, processor: BinauralPanner, effect: m.Spin, context: EffectContext) -> None:
