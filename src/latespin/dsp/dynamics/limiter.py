@@ -14,9 +14,9 @@ on a share of it; the quick one is left with the tips. Much limiting then change
 """
 
 import numpy as np
-from numba import njit
 
 from latespin.dsp.arrays import Audio, Floats, check_audio, check_range
+from latespin.dsp.dynamics.gain_stage import GainStage
 from latespin.dsp.dynamics.slow_gain import SlowGain
 from latespin.dsp.metering.true_peak import HALF_TAPS, peak_envelope
 
@@ -24,7 +24,6 @@ ATTACK_SECONDS = 0.003
 PLACE_SECONDS = 0.01  # in which a ceiling may be lower than elsewhere
 FAST_RELEASE_SECONDS, SLOW_RELEASE_SECONDS = 0.010, 0.250
 BUSY_SECONDS = 0.3  # over which it is judged how much it has to do
-RELEASES = 64  # release times between the fast and the slow one
 
 
 class Limiter:
@@ -100,90 +99,21 @@ class _Gain:
     """The gain that has always arrived when it is needed: a slow one where much has to be taken off, and a quick one for the rest."""
 
     def __init__(self, rate: int) -> None:
-        self._box = max(1, round(ATTACK_SECONDS * rate / 2))
         self._slow = SlowGain(rate)
-        self.latency = self._slow.latency + 2 * self._box
-        seconds = np.geomspace(FAST_RELEASE_SECONDS, SLOW_RELEASE_SECONDS, RELEASES)
-        self._releases = 1.0 - np.exp(-1.0 / (seconds * rate))
-        self._busy = 1.0 - np.exp(-1.0 / (BUSY_SECONDS * rate))
-        self._waiting, self._slowed = np.ones(self._slow.latency), np.ones(2 * self._box)
-        self._needs = np.ones(2 * self._box)
-        self._state = np.array([1.0, 0.0])  # the gain now, and how busy it has been
-        self._averages = [_RunningMean(self._box + 1), _RunningMean(self._box + 1)]
+        box = max(1, round(ATTACK_SECONDS * rate / 2))
+        self._fast = GainStage(rate, box, 2, (FAST_RELEASE_SECONDS, SLOW_RELEASE_SECONDS), BUSY_SECONDS)
+        self.latency = self._slow.latency + self._fast.latency
+        self._waiting, self._slowed = np.ones(self._slow.latency), np.ones(self._fast.latency)
 
     def process(self, needed: Floats) -> Floats:
         """The gain of each frame, from the gains needed."""
         slow = self._slow.process(needed)
-        slowed, self._slowed = _delayed(self._slowed, slow)
         waiting, self._waiting = _delayed(self._waiting, needed)
-        needs = np.concatenate((self._needs, np.minimum(1.0, waiting / slow)))
-        self._needs = needs[len(needed) :].copy()
-        gain = np.empty(len(needed))
-        _sliding_minimum(needs, 2 * self._box + 1, gain)
-        _release(gain, self._releases, self._busy, self._state)
-        for average in self._averages:
-            gain = average.process(gain)
-        return gain * slowed
+        slowed, self._slowed = _delayed(self._slowed, slow)
+        return self._fast.process(np.minimum(1.0, waiting / slow)) * slowed
 
 
 def _delayed(kept: Floats, values: Floats) -> tuple[Floats, Floats]:
     """Values as late as there are ``kept`` ones, and those to keep for the next."""
     joined = np.concatenate((kept, values))
     return joined[: len(values)], joined[len(values) :].copy()
-
-
-class _RunningMean:
-    """The mean of the last ``span`` values, all 1 before the first."""
-
-    def __init__(self, span: int) -> None:
-        self._kept = np.ones(span)
-        self._sum = np.array([float(span)])
-
-    def process(self, values: Floats) -> Floats:
-        joined = np.concatenate((self._kept, values))
-        self._kept = joined[len(values) :].copy()
-        out = np.empty(len(values))
-        _running_mean(joined, self._sum, out)
-        return out
-
-
-@njit(cache=True, nogil=True)
-def _sliding_minimum(values, span, out):  # type: ignore[no-untyped-def]
-    """``out[n]`` is the least of ``values[n : n + span]`` (D. Lemire's streaming minimum, 2006)."""
-    queue = np.empty(len(values), np.int64)
-    head, tail = 0, 0
-    for n in range(len(values)):
-        while tail > head and values[queue[tail - 1]] >= values[n]:
-            tail -= 1
-        queue[tail] = n
-        tail += 1
-        if queue[head] <= n - span:
-            head += 1
-        if n >= span - 1:
-            out[n - span + 1] = values[queue[head]]
-
-
-@njit(cache=True, nogil=True)
-def _release(values, releases, share, state):  # type: ignore[no-untyped-def]
-    """Down at once, up again exponentially, the more slowly the busier it has been; in place."""
-    gain, busy = state
-    last = len(releases) - 1
-    for n in range(len(values)):
-        if values[n] <= gain:
-            gain = values[n]
-        else:
-            gain += releases[int(busy * last)] * (values[n] - gain)
-        busy += share * ((1.0 if values[n] < 1.0 else 0.0) - busy)
-        values[n] = gain
-    state[0], state[1] = gain, busy
-
-
-@njit(cache=True, nogil=True)
-def _running_mean(joined, total, out):  # type: ignore[no-untyped-def]
-    """``joined`` holds one span of former values, whose sum is ``total[0]``, before the new ones."""
-    span = len(joined) - len(out)
-    running = total[0]
-    for n in range(len(out)):
-        running += joined[n + span] - joined[n]
-        out[n] = running / span
-    total[0] = running
