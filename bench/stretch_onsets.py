@@ -1,7 +1,7 @@
 """How far onsets of a stretched piece are from where they belong, and how much of their attack is lost.
 
-A note is judged in the bands in which it is heard: where the piece rises at its onset, and by as much as the note is what
-is heard there. In those bands the rise of level over time of the result is laid on that of the piece played at that tempo.
+A note is judged in the bands in which it is heard. The weight of a band is the rise of the piece at the onset, times the
+share of the note in the power there. In those bands the rises of the result are aligned with those of the piece played at that tempo.
 """
 
 from dataclasses import dataclass

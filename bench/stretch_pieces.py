@@ -96,7 +96,7 @@ class Score:
         self.notes: list[Note] = []
 
     def add(self, beat: float, lasts: float, played: "Drum | Tone", level: float, pan: float = 0.0) -> None:
-        """A note at a beat, for so many beats, as exact as its player."""
+        """A note at a beat that lasts ``lasts`` beats; its player is early or late by up to 20 ms."""
         at = 0.25 + beat * self.beat + float(np.clip(self._loose * self.noise.standard_normal(), -0.02, 0.02))
         level *= 10 ** (0.1 * self.noise.standard_normal())
         if at + 0.3 < SECONDS:

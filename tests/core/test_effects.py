@@ -19,6 +19,7 @@ from latespin.model.effects.automation import Lane, LanePoint, Way, can_move
 from latespin.model.effects.declaration import EFFECTS, Effect
 from latespin.model.effects.effects import (
     Compressor,
+    ConvolutionReverb,
     Crush,
     DynamicHighShelf,
     Echo,
@@ -43,6 +44,7 @@ from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.effects.context import summed
 from latespin.render.effects.problems import colour_problems
 from latespin.render.effects.processors.spin import turns_of
+from latespin.render.effects.sound_files import SoundLibrary
 from tests.conftest import frequency, level_db, noise, sine, track_of
 
 RATE = 44_100
@@ -544,9 +546,32 @@ def test_a_layer_comes_round_without_a_seam_at_its_gain(tmp_path: Path) -> None:
     assert np.abs(np.diff(added, n=2, axis=1)).max() < 2.5 * np.abs(np.diff(added[:, 10_000:40_000], n=2, axis=1)).max()
 
 
-def test_files_that_are_missing_silent_or_too_long_are_named(tmp_path) -> None:  # type: ignore[no-untyped-def]
-    from latespin.model.effects.effects import ConvolutionReverb
+@pytest.mark.parametrize(("source", "own", "other"), [(0, (100, 1.0), (300, 0.5)), (1, (160, 0.8), (700, 0.25))])
+def test_a_response_of_four_channels_carries_each_side_to_both_ears(
+    tmp_path: Path, source: int, own: tuple[int, float], other: tuple[int, float]
+) -> None:
+    """Left to left, left to right, right to left, right to right: arrivals and levels as in the file; six channels are folded."""
+    response = np.zeros((4, 8000))
+    response[[0, 1, 2, 3], [100, 300, 700, 160]] = 1.0, 0.5, 0.25, 0.8
+    response[:, 4000] = 0.001  # the end of what is used, which fades out
+    path = tmp_path / "room.wav"
+    soundfile.write(path, response.T, RATE, subtype="FLOAT")
+    click = np.zeros((2, 30_000), np.float32)
+    click[source, 9000] = 0.1
+    room = ConvolutionReverb(
+        room="file", path=str(path), amount_percent=100.0, pre_delay_ms=0.0, width_percent=100.0, keep_level=False
+    )
+    out = np.abs(rendered(click, room))
+    ears = (source, 1 - source)
+    arrivals = [int(out[ear].argmax()) for ear in ears]
+    assert arrivals[1] - arrivals[0] == other[0] - own[0]
+    assert out[ears[1]].max() / out[ears[0]].max() == pytest.approx(other[1] / own[1], rel=0.02)
+    assert np.count_nonzero(out > 0.3 * out.max()) <= 8
+    soundfile.write(path, np.concatenate((response, response[:2])).T, RATE, subtype="FLOAT")
+    assert SoundLibrary(RATE).load(str(path), true_stereo=True).shape[0] == 2  # type: ignore[union-attr]
 
+
+def test_files_that_are_missing_silent_or_too_long_are_named(tmp_path) -> None:  # type: ignore[no-untyped-def]
     silent, long, text = tmp_path / "silent.wav", tmp_path / "long.wav", tmp_path / "text.sofa"
     soundfile.write(silent, np.zeros((8000, 1)), 8000)
     soundfile.write(long, 0.1 * noise(25.0, 8000).T, 8000)

@@ -2,13 +2,14 @@
 
 import re
 from pathlib import Path
+from typing import Any
 
 import msgspec
 import pytest
 
 from latespin.model.documents.documents import read_recipe, read_session, to_json
 from latespin.model.documents.migrations import FORMAT_VERSION
-from latespin.model.effects.effects import Compressor, MidSideCompressor, MultibandCompressor
+from latespin.model.effects.effects import Compressor, MidSideCompressor, MultibandCompressor, Vinyl
 
 GOLDEN = Path(__file__).parent.parent / "golden"
 FILES = sorted(path for path in GOLDEN.rglob("*-format-*") if path.is_file())
@@ -31,6 +32,27 @@ def test_there_is_every_format_and_every_recipe_of_earlier_releases() -> None:
     formats = {int(path.stem.rsplit("-", 1)[1]) for path in FILES}
     assert formats == set(range(1, FORMAT_VERSION + 1))
     assert len({saved_again(path) for path in FILES if path.suffix == ".json"}) == 13
+
+
+def test_records_and_spins_of_format_6_stay_as_they_were() -> None:
+    """Format 7 brought the scratch, and a spin of 100 % unless it says otherwise; amounts that were set are kept."""
+    old = [
+        {"kind": "vinyl", "id": "a", "wear_percent": 90.0},
+        {"kind": "orbit", "id": "b"},
+        {"kind": "orbit", "id": "c", "amount_percent": 30.0},
+        {"kind": "hall", "id": "d"},
+    ]
+    plain = {"format": "late-spin recipe", "name": "a", "title": "A", "stages": {"colour": {"effects": old}}}
+
+    def read(version: int) -> list[Any]:
+        text = msgspec.json.encode({**plain, "format_version": version})
+        return list(read_recipe(text, "a.json").stages.colour.effects)
+
+    vinyl, spin, set_spin, hall = read(6)
+    assert (vinyl.scratch_percent, vinyl.wear_percent, spin.amount_percent, set_spin.amount_percent) == (0, 90, 70, 30)
+    now = read(7)
+    assert now[0].scratch_percent == Vinyl(id="a").scratch_percent > 0.0
+    assert (now[1].amount_percent, now[2].amount_percent, now[3]) == (100.0, 30.0, hall)
 
 
 def test_a_compressor_of_parts_becomes_the_compressor_of_those_parts() -> None:

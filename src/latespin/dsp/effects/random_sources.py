@@ -137,6 +137,12 @@ def _long_noise(rate: int, seed: int, spectrum: Spectrum, likeness: float) -> Au
     return np.asarray(sound / np.sqrt(np.mean(sound**2)))
 
 
+RISE_SECONDS = 0.0005  # over which an event comes in, at most
+LONGEST_DECAYS = 7.0  # by then an event is 60 dB down
+#: Equally likely places of a normal distribution, standard deviation 1.
+POINTS = np.asarray(ndtri((np.arange(64) + 0.5) / 64))
+
+
 @dataclass(frozen=True)
 class EventStatistics:
     """Events of one kind: how often, and from which ranges each takes its pitch, decay, rise and level.
@@ -175,12 +181,6 @@ def event_power(decay: Floats) -> Floats:
     a = np.minimum(decay, RISE_SECONDS) / decay
     rising = (0.25 - (0.5 * a**2 + 0.5 * a + 0.25) * np.exp(-2.0 * a)) / a**2
     return np.asarray(0.5 * decay * (rising + 0.5 * np.exp(-2.0 * a)))
-
-
-RISE_SECONDS = 0.0005  # over which an event comes in, at most
-#: Equally likely places of a normal distribution, standard deviation 1.
-POINTS = np.asarray(ndtri((np.arange(64) + 0.5) / 64))
-LONGEST_DECAYS = 7.0  # by then an event is 60 dB down
 
 
 class RandomEvents(BlockSource):
@@ -229,7 +229,7 @@ class RandomEvents(BlockSource):
 
 
 class RecurringEvents(RandomEvents):
-    """Events that come back, as a scratch across the grooves does: as many as there are on average in a period, each the same every time."""
+    """Events that repeat every period, as a scratch across the grooves does. ``per_second`` gives their number in a period."""
 
     def __init__(self, rate: float, seed: int, statistics: EventStatistics, period_seconds: float) -> None:
         super().__init__(rate, seed, statistics)

@@ -3,9 +3,9 @@
 Each partial carries its phase on by itself, so that small errors add up and the partials of a gliding voice come apart: its pulses
 spread out, which sounds distant and hollow. Shape-invariant stretching (T. F. Quatieri and R. J. McAulay, "Shape invariant time-scale
 and pitch modification of speech", IEEE Trans. Signal Processing 40(3), 1992; A. Röbel, "A shape-invariant phase vocoder for speech
-transformation", DAFx 2010) asks that all partials be turned as by one delay. Own design: where a frame has one period, the delay is
-sought that explains the turns of its partials best, which is the peak of the cross-correlation of the frame with what it has become, and
-the turns are led towards it. Steady chords have no such period and are left as they are.
+transformation", DAFx 2010) delays all partials by the same time. Own design: where a frame has one period, we find the delay that fits
+the phase changes of its partials best (the peak of the cross-correlation of the frame with its stretched form), and move the phases
+towards it. Steady chords have no such period and are left as they are.
 """
 
 import numpy as np

@@ -36,15 +36,15 @@ class SoundLibrary:
 
     def __init__(self, rate: int) -> None:
         self._rate = rate
-        self._kept: Cache[str, Audio] = Cache("sounds of other files", 256 * MEGABYTE, KEPT)
+        self._kept: Cache[tuple[str, bool], Audio] = Cache("sounds of other files", 256 * MEGABYTE, KEPT)
         self._made: Cache[Any, tuple[Any]] = Cache("made of sounds", 192 * MEGABYTE, KEPT_MADE)
         self.faults: dict[str, str] = {}
         self.shortened: set[str] = set()
         self._lock = threading.RLock()
 
     def load(self, path: str, *, true_stereo: bool = False) -> Audio | None:
-        """``[2, frames]``, or None. true_stereo : files with four channels keep them, ``[4, frames]``."""
-        key = f"{path}\0four" if true_stereo else path
+        """``[2, frames]``, or None. true_stereo : files with four channels keep them, ``[4, frames]``; any other layout is folded to stereo."""
+        key = (path, true_stereo)
         with self._lock:
             found = self._kept.get(key)
             if found is None:

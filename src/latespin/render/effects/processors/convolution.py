@@ -81,7 +81,7 @@ def _cuts(values: RoomValues, rate: int) -> list[Section]:
 
 @processor_for(m.ConvolutionReverb)
 class ConvolutionFactory(EffectFactory):
-    """See docs/effects.md, Room response."""
+    """See docs/effects.md, Convolution reverb."""
 
     def build(self, effect: m.ConvolutionReverb, context: EffectContext) -> RoomStream:
         values = self._values(effect, context)
