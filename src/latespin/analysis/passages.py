@@ -6,7 +6,7 @@ import numpy as np
 from scipy.signal import butter, sosfilt
 
 from latespin.dsp.arrays import Audio, Floats
-from latespin.dsp.stretching.transients import TransientMap
+from latespin.dsp.onsets.transients import TransientMap
 
 PASSAGE_SECONDS = 6.0
 FRAME_SECONDS = 0.05

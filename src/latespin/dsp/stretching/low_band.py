@@ -20,6 +20,7 @@ from latespin.dsp.arrays import Audio, Floats, Spectra, excerpt
 from latespin.dsp.control.fades import hann, raised_cosine
 from latespin.dsp.stretching import phase_kernels as phases
 from latespin.dsp.stretching.regions import Frames, find_regions
+from latespin.dsp.stretching.rereading import Rereading, reread
 
 SIZE = 512  # frames of the long window at the low rate
 CROSSOVER_HZ = (640.0, 740.0)
@@ -74,6 +75,7 @@ class LowBand:
         places: tuple[np.ndarray, np.ndarray, np.ndarray],
         around: np.ndarray,
         struck: np.ndarray,
+        rereadings: list[Rereading],
         stretch_ratio: Floats,
         phase_reset: np.ndarray,
         gain: np.ndarray | None,
@@ -81,13 +83,14 @@ class LowBand:
         """All that is known of frames.
 
         places : of the song, around which each frame lies, and half a hop after and before its middle with the one before.  around : those
-        of ``margin`` more to both sides, too; struck : which of them have an attack near.  phase_reset, and a gain of formants : of the rest, ``[frames, bins]``.
+        of ``margin`` more to both sides, too; struck : which of them have an attack near.  rereadings : bins that are read elsewhere.  phase_reset, and a gain of formants : of the rest, ``[frames, bins]``.
         """
-        low, first = self._lows(song, (around, *places))
+        low, first = self._lows(song, (around, *places, *(at for reading in rereadings for at in reading.places)))
         short = struck | self._uneven(low, around // self.step - first)
         windows = np.where(short[self.margin : -self.margin, None], self._short, self._long)
         now, ahead_of, behind = (self._spectra(low, first, centres, windows) for centres in places)
         advance = ahead_of * np.conj(behind)
+        reread(rereadings, lambda at, frames: self._spectra(low, first, at, windows[frames]), self._like, now, advance)
         regions = find_regions(now, stretch_ratio, self._hop)
         reset = np.ascontiguousarray(phase_reset[:, self._like])
         regions.phase_slopes[reset] = 1.0

@@ -26,21 +26,21 @@ import scipy.fft
 from latespin.caches import MEGABYTE, Cache
 from latespin.dsp.arrays import Audio, Floats, Spectra, check_audio, check_range, excerpt
 from latespin.dsp.control.fades import hann
+from latespin.dsp.onsets.transients import TransientMap
 from latespin.dsp.stretching import phase_kernels as phases
 from latespin.dsp.stretching.characters import FULL_MIX, Character
 from latespin.dsp.stretching.low_band import SIZE, LowBatch, low_band_for
 from latespin.dsp.stretching.noise_phases import randomise_noise
 from latespin.dsp.stretching.regions import Frames, Regions, find_regions
+from latespin.dsp.stretching.rereading import Rereading, reread
 from latespin.dsp.stretching.spectral_envelope import formant_gain
 from latespin.dsp.stretching.transient_holds import TransientAlignment, TransientHold
-from latespin.dsp.stretching.transients import TransientMap
 from latespin.dsp.timing.speed_by_position import SpeedByPosition
 
 FormantWarp = Callable[[Floats], Floats]
 OVERLAP = 4
 LEAST_BATCH = 16  # frames of a forward stretch made at once
 SEGMENT_SECONDS = 4.0
-LIFT = 2.0  # in power: a bin that rises more at an attack belongs to it
 KEPT_ATTACKS = 64
 LEAST_LIFT = 1.12  # of the lows: an attack that raises them less is none of theirs
 LOWEST_RATE, HIGHEST_RATE = 1.0 / 1024.0, 64.0
@@ -138,13 +138,16 @@ class Stretcher:
         more, near = (self._low.margin, self._low.near + self.hop) if self._low else (0, 0)
         all_times = np.arange(first - 2 - more, last + 3 + more) * self.hop
         holds = self._alignment.holds(int(all_times[0]) - near, int(all_times[-1]) + near)
+        soft_holds = self._alignment.soft_holds(int(all_times[0]) - near, int(all_times[-1]) + near)
         all_around = self._alignment.places(all_times, holds)
         times, around = all_times[more : len(all_times) - more], all_around[more : len(all_times) - more]
         stretch_ratio = (2.0 * self.hop) / np.maximum(1.0, around[2:] - around[:-2])
         between = (around[1:-1] + around[:-2]) // 2
         now, advance = self._spectra(around[1:-1]), self._spectra(between + self.hop // 2)
         advance *= np.conj(self._spectra(between - self.hop // 2))
-        phase_reset = self._phase_reset(holds, times[1:-1], now.shape[2])
+        phase_reset = self._phase_reset(holds + soft_holds, times[1:-1], now.shape[2])
+        rereadings = self._rereadings(soft_holds, times)
+        reread(rereadings, lambda centres, _: self._spectra(centres), np.arange(now.shape[2]), now, advance)
         regions = find_regions(now, stretch_ratio, self.hop)
         regions.phase_slopes[phase_reset] = 1.0
         if self._character.randomise_noise:
@@ -156,8 +159,10 @@ class Stretcher:
         low = None
         if self._low is not None:
             places = (around[1:-1], between + self.hop // 2, between - self.hop // 2)
-            struck = self._near_low_attacks(holds, near, all_times[1:-1], all_around[1:-1])
-            low = self._low.grains(self._song, places, all_around[1:-1], struck, stretch_ratio, phase_reset, formants)
+            struck = self._near_low_attacks(holds + soft_holds, near, all_times[1:-1], all_around[1:-1])
+            low = self._low.grains(
+                self._song, places, all_around[1:-1], struck, rereadings, stretch_ratio, phase_reset, formants
+            )
         inner = slice(1, -1)
         return FrameBatch(
             now[inner], advance[inner], regions.peak_of_bin[inner], phase_reset[inner], regions.phase_slopes[inner],
@@ -220,6 +225,29 @@ class Stretcher:
                 phase_reset[covered] |= self._lifted(hold)
         return phase_reset
 
+    def _rereadings(self, holds: list[TransientHold], times: np.ndarray) -> list[Rereading]:
+        """The bins of soft onsets; ``times`` reach one frame further than the frames to both sides."""
+        found = []
+        for hold in holds:
+            near = np.flatnonzero(hold.reaches(times[1:-1]))
+            if len(near) == 0:
+                continue
+            spots = times[near[0] : near[-1] + 2]
+            around = self._alignment.places(spots, [hold])
+            between = (around[1:] + around[:-1]) // 2
+            half = self.hop // 2
+            found.append(
+                Rereading(
+                    int(near[0]),
+                    around[1:],
+                    between + half,
+                    between - half,
+                    ~hold.covers(spots[1:]),
+                    self._lifted(hold),
+                )
+            )
+        return found
+
     def _near_low_attacks(
         self, holds: list[TransientHold], reach: int, times: np.ndarray, places: np.ndarray
     ) -> np.ndarray:
@@ -239,7 +267,7 @@ class Stretcher:
     def _lifted(self, hold: TransientHold) -> np.ndarray:
         """Bins with clearly more power just after an attack than just before it."""
         before, after = self._around(hold)
-        return np.asarray(after > LIFT * before)
+        return np.asarray(after > hold.lift * before)
 
     def _around(self, hold: TransientHold) -> np.ndarray:
         """Power of every bin just before and just after an attack, ``[2, bins]``."""

@@ -9,7 +9,7 @@ from latespin.analysis.profile import Profile, profile_of
 from latespin.caches import MEGABYTE, Cache
 from latespin.dsp.arrays import Audio
 from latespin.dsp.metering.loudness import measure_loudness
-from latespin.dsp.stretching.transients import TransientMap
+from latespin.dsp.onsets.transients import TransientMap
 from latespin.media.track import Track
 from latespin.model.arranging.arrangement import Arrangement, arrange
 from latespin.model.moments.endings import EchoEnd, RingOut

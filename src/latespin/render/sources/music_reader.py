@@ -8,9 +8,9 @@ import numpy as np
 
 from latespin.dsp.arrays import Audio, Floats
 from latespin.dsp.control.fades import raised_cosine
+from latespin.dsp.onsets.transients import TransientMap
 from latespin.dsp.stretching.characters import CHARACTERS
 from latespin.dsp.stretching.phase_vocoder import FormantWarp, Stretcher
-from latespin.dsp.stretching.transients import TransientMap
 from latespin.dsp.stretching.varispeed import reach, read_along, read_at
 from latespin.dsp.timing.piecewise import Segment
 from latespin.dsp.timing.speed_by_position import SpeedByPosition

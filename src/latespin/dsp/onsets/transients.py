@@ -6,18 +6,18 @@ then the instant is sought at which the energy of the differentiated signal rise
 second time, through a longer window of their own: in the mean over all bins a drum that has only lows goes under.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 import scipy.fft
 from scipy.ndimage import maximum_filter1d, uniform_filter1d
 
 from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.onsets.soft_onsets import APART_SECONDS, find_soft_onsets
+from latespin.dsp.onsets.spectral_flux import LAG_HOPS, compressed_spectra, flux
 
 WINDOW_SECONDS = 0.0116
 HOP_SECONDS = 0.0029
-LAG_HOPS = 3
-COMPRESSION = 1000.0
 NEIGHBOUR_SECONDS = 0.02  # the least time between two attacks
 AVERAGE_SECONDS = 0.25
 LEAST_FLUX = 0.07  # mean rise over all bins in log10 units, above the local average
@@ -36,10 +36,11 @@ BLOCK_SECONDS, CONTEXT_SECONDS = 4.0, 0.4
 
 @dataclass(frozen=True)
 class Transients:
-    """Frames of the attacks, int64 ``[n]`` ascending, and how strong each is (mean rise in log10 units)."""
+    """Frames of the attacks, int64 ``[n]`` ascending, and how strong each is (mean rise in log10 units); and frames of soft onsets."""
 
     frames: np.ndarray
     strengths: Floats
+    soft: np.ndarray = field(default_factory=lambda: np.zeros(0, np.int64))
 
 
 class TransientMap:
@@ -56,7 +57,11 @@ class TransientMap:
     def between(self, start: float, stop: float) -> Transients:
         """The attacks of all blocks that reach into ``start`` to ``stop`` (frames of the song)."""
         blocks = [self._in_block(b) for b in range(int(start // self._block), int(stop // self._block) + 1)]
-        return Transients(np.concatenate([b.frames for b in blocks]), np.concatenate([b.strengths for b in blocks]))
+        return Transients(
+            np.concatenate([b.frames for b in blocks]),
+            np.concatenate([b.strengths for b in blocks]),
+            np.concatenate([b.soft for b in blocks]),
+        )
 
     def _in_block(self, block: int) -> Transients:
         """The attacks of one block, judged with a little of its neighbours."""
@@ -65,13 +70,15 @@ class TransientMap:
             start = block * self._block
             low, high = max(0, start - context), min(self._song.shape[1], start + self._block + context)
             found = find_attacks(self._song[:, low : max(low, high)], self._rate)
-            frames, strengths = found.frames + low, found.strengths
+            frames, strengths, soft = found.frames + low, found.strengths, found.soft + low
             kept = (frames >= start) & (frames < start + self._block)
             if block == 0 and _begins_at_once(self._song, self._rate):
                 kept &= frames > NEIGHBOUR_SECONDS * self._rate
                 frames, strengths = np.append(0, frames), np.append(1.0, strengths)
                 kept = np.append(True, kept)
-            self._found[block] = Transients(frames[kept], strengths[kept])
+                soft = soft[soft > APART_SECONDS * self._rate]
+            soft = soft[(soft >= start) & (soft < start + self._block)]
+            self._found[block] = Transients(frames[kept], strengths[kept], soft)
         return self._found[block]
 
 
@@ -88,7 +95,8 @@ def find_attacks(sound: Audio, rate: float) -> Transients:
     if sound.shape[1] < 4 * size:
         return Transients(np.zeros(0, np.int64), np.zeros(0))
     mono = sound.mean(axis=0)
-    chosen, strengths = _stand_out(_flux(mono, size, hop, LAG_HOPS), HOP_SECONDS, LEAST_FLUX)
+    spectra = compressed_spectra(mono, size, hop)
+    chosen, strengths = _stand_out(flux(spectra, LAG_HOPS), HOP_SECONDS, LEAST_FLUX)
     energy = np.sum(np.diff(sound, axis=1, prepend=0.0).astype(np.float64) ** 2, axis=0)
     frames = _steepest(energy, chosen * hop + size // 2, round(REACH_SECONDS * rate), round(FINE_SECONDS * rate))
     low_frames, low_strengths = _low_attacks(mono, rate)
@@ -97,15 +105,16 @@ def find_attacks(sound: Audio, rate: float) -> Transients:
     )
     frames = np.concatenate((frames, low_frames[apart]))
     order = np.argsort(frames, kind="stable")
-    return Transients(frames[order], np.concatenate((strengths, low_strengths[apart]))[order])
+    frames, strengths = frames[order], np.concatenate((strengths, low_strengths[apart]))[order]
+    return Transients(frames, strengths, find_soft_onsets(mono, rate, frames))
 
 
-def _stand_out(flux: Floats, hop_seconds: float, least: float) -> tuple[np.ndarray, Floats]:
+def _stand_out(rises: Floats, hop_seconds: float, least: float) -> tuple[np.ndarray, Floats]:
     """Where a rise is the highest around and stands out of the local average, and by how much."""
-    average = uniform_filter1d(flux, 2 * round(AVERAGE_SECONDS / hop_seconds) + 1, mode="nearest")
-    highest = maximum_filter1d(flux, 2 * round(NEIGHBOUR_SECONDS / hop_seconds) + 1, mode="constant")
-    chosen = np.flatnonzero((flux == highest) & (flux > average + least))
-    return chosen, flux[chosen] - average[chosen]
+    average = uniform_filter1d(rises, 2 * round(AVERAGE_SECONDS / hop_seconds) + 1, mode="nearest")
+    highest = maximum_filter1d(rises, 2 * round(NEIGHBOUR_SECONDS / hop_seconds) + 1, mode="constant")
+    chosen = np.flatnonzero((rises == highest) & (rises > average + least))
+    return chosen, rises[chosen] - average[chosen]
 
 
 def _low_attacks(mono: np.ndarray, rate: float) -> tuple[np.ndarray, Floats]:
@@ -119,8 +128,8 @@ def _low_attacks(mono: np.ndarray, rate: float) -> tuple[np.ndarray, Floats]:
         return np.zeros(0, np.int64), np.zeros(0)
     hop_seconds = hop * step / rate
     bins = slice(round(LOW_HZ[0] * size * step / rate), round(LOW_HZ[1] * size * step / rate) + 1)
-    flux = _flux(reduced, size, hop, round(LOW_LAG_SECONDS / hop_seconds), bins)
-    chosen, strengths = _stand_out(flux, hop_seconds, LEAST_LOW_FLUX)
+    rises = flux(compressed_spectra(reduced, size, hop), round(LOW_LAG_SECONDS / hop_seconds), bins)
+    chosen, strengths = _stand_out(rises, hop_seconds, LEAST_LOW_FLUX)
     near = (chosen * hop + size // 2) * step
     reach, fine = round(LOW_REACH_SECONDS * rate), round(LOW_FINE_SECONDS * rate)
     return _steepest(low.astype(np.float64) ** 2, near, reach, fine), strengths
@@ -132,17 +141,6 @@ def _lows(mono: np.ndarray, rate: float) -> np.ndarray:
     hz = scipy.fft.rfftfreq(size, 1.0 / rate)
     kept = 0.5 + 0.5 * np.cos(np.pi * np.clip((hz / LOW_HZ[1] - 0.8) / 0.5, 0.0, 1.0))
     return np.asarray(scipy.fft.irfft(scipy.fft.rfft(mono, size) * kept.astype(np.float32), size)[: len(mono)])
-
-
-def _flux(mono: np.ndarray, size: int, hop: int, lag: int, bins: slice = slice(None)) -> Floats:
-    """Mean rise of every frame's compressed spectrum over some hops, ``[frames]``."""
-    frames = np.lib.stride_tricks.sliding_window_view(mono, size)[::hop]
-    window = np.hanning(size).astype(np.float32)
-    magnitudes = np.abs(scipy.fft.rfft(frames * window, axis=1)) * (2.0 / window.sum())
-    spectra = np.log10(1.0 + COMPRESSION * magnitudes)
-    earlier = maximum_filter1d(spectra[:-lag], 3, axis=1)
-    rise = np.maximum(0.0, spectra[lag:] - earlier)[:, bins].mean(axis=1)
-    return np.concatenate((np.zeros(lag), rise))
 
 
 def _steepest(energy: Floats, near: np.ndarray, reach: int, fine: int) -> np.ndarray:
