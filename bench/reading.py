@@ -1,7 +1,8 @@
 """How right the reading is, and how quick: on the demo songs, on composed pieces, and on folders of pieces with known beats.
 
-Run with ``PYTHONPATH=panel``; each FOLDER named may hold NAME.wav beside NAME.json with ``beats``, ``downbeats``, perhaps ``key``.
-Scores are mir_eval's: F within ±70 ms, AMLt (any metrical level, continuity not needed), weighted key score.
+Run ``python bench/reading.py [FOLDER …]``; a folder holds NAME.wav or NAME.flac beside NAME.json with ``beats``, ``downbeats``, perhaps ``key``, ``sections`` and ``style``, as
+``tools/make_reading_corpus.py`` makes them. Scores are mir_eval's: F within ±70 ms, AMLt (any metrical level, continuity not needed), weighted key score, borders
+within 3 s, V measure of the letters. *Follows*: a piece resampled by −3 and +4 semitones has its key moved likewise, and beats at the same places (F).
 """
 
 import json
@@ -15,13 +16,16 @@ from pathlib import Path
 import mir_eval
 import numpy as np
 import soundfile
+import soxr
 
 import reading_songs
 from latespin.analysis.reading import read_song
+from latespin.analysis.results import Reading
 from latespin.dsp.arrays import Audio
 from latespin.jobs import Quietly
 
 DEMO = Path(__file__).resolve().parent.parent / "demo"
+TURNED = (-3, 4)  # semitones
 NAMES = ("C", "C#", "D", "Eb", "E", "F", "F#", "G", "Ab", "A", "Bb", "B")
 
 
@@ -35,6 +39,7 @@ class Known:
     downbeats: np.ndarray
     key: str = ""
     sections: tuple[tuple[float, float], ...] = ()
+    letters: tuple[str, ...] = ()
     steady: bool = True
 
 
@@ -62,25 +67,19 @@ def piece_of(job: object) -> tuple[Known, Audio, int]:
     if isinstance(job, Path):
         sound, rate = soundfile.read(job, dtype="float32", always_2d=True)
         truth = json.loads(job.with_suffix(".json").read_text())
-        steady = truth.get("steady", False)
-        return (
-            Known(
-                job.parent.name,
-                job.stem,
-                np.array(truth["beats"]),
-                np.array(truth["downbeats"]),
-                truth.get("key", ""),
-                steady=steady,
-            ),
-            sound.T,
-            rate,
-        )
+        parts = truth.get("sections", [])
+        known = Known(
+            truth.get("style", job.parent.name), job.stem, np.array(truth["beats"]), np.array(truth["downbeats"]), truth.get("key", ""),
+            tuple((part["start"], part["end"]) for part in parts), tuple(part["label"] for part in parts), steady=truth.get("steady", False),
+        )  # fmt: skip
+        return known, sound.T, rate
     piece = reading_songs.Segment(job)  # type: ignore[arg-type]
     plan = piece.plan
     sections = tuple((start, end) for _, start, end in piece.sections)
+    letters = tuple(letter for letter, _, _ in piece.sections)
     steady = not (plan.drift or plan.slowing)
     return (
-        Known(group_of(plan), f"seed {plan.seed}", piece.beats, piece.downbeats, piece.key, sections, steady),
+        Known(group_of(plan), f"seed {plan.seed}", piece.beats, piece.downbeats, piece.key, sections, letters, steady),
         piece.sound,
         reading_songs.RATE,
     )
@@ -111,14 +110,42 @@ def scored(job: object) -> tuple[Known, dict[str, float]]:
         guess = f"{NAMES[reading.keys[0].tonic]} {reading.keys[0].mode}" if reading.keys else "X"
         found["key"] = mir_eval.key.evaluate(ascii_key(known.key), guess)["Weighted Score"]
         found["key exact"] = float(found["key"] == 1.0)
-    if known.sections:
-        right_parts = np.array(known.sections)
-        parts = mir_eval.util.adjust_intervals(
-            np.array([(s.start, s.end) for s in reading.sections]), t_min=0.0, t_max=right_parts[-1, 1]
-        )[0]
-        right_parts = mir_eval.util.adjust_intervals(right_parts, t_min=0.0)[0]
-        found["borders F"] = mir_eval.segment.detection(right_parts, parts, window=3.0, trim=True)[2]
+    if known.sections and reading.sections:
+        found |= section_scores(known, reading)
+    found |= following(sound, rate, reading)
     return known, found
+
+
+def section_scores(known: Known, reading: Reading) -> dict[str, float]:
+    """How right borders and letters are."""
+    right, names = mir_eval.util.adjust_intervals(np.array(known.sections), list(known.letters) or None, t_min=0.0)
+    parts, letters = mir_eval.util.adjust_intervals(
+        np.array([(s.start, s.end) for s in reading.sections]),
+        [s.label for s in reading.sections],
+        t_min=0.0,
+        t_max=right[-1, 1],
+    )
+    found = {"borders F": mir_eval.segment.detection(right, parts, window=3.0, trim=True)[2]}
+    if known.letters:
+        found["letters V"] = mir_eval.segment.vmeasure(right, names, parts, letters)[2]
+    return found
+
+
+def following(sound: Audio, rate: int, reading: Reading) -> dict[str, float]:
+    """Whether key and beats go along when a piece is resampled."""
+    keys, beats = [], []
+    for semitones in TURNED:
+        ratio = 2.0 ** (semitones / 12.0)
+        turned = soxr.resample(sound.T, rate * ratio, rate).astype(np.float32)
+        other = read_song(np.ascontiguousarray(turned.T), rate, Quietly())
+        if reading.keys:
+            own, its = reading.keys[0], other.keys[0] if other.keys else None
+            keys.append(float(its is not None and its.mode == own.mode and its.tonic == (own.tonic + semitones) % 12))
+        if reading.beats:
+            there = np.array(other.beats.times) * ratio if other.beats else np.zeros(0)
+            beats.append(mir_eval.beat.f_measure(np.array(reading.beats.times), there))
+    found = {"key follows": float(np.mean(keys))} if keys else {}
+    return found | ({"beats follow F": float(np.mean(beats))} if beats else {})
 
 
 def ascii_key(key: str) -> str:
@@ -131,7 +158,7 @@ def main() -> None:
     arguments = [Path(argument) for argument in sys.argv[1:]]
     own: list[object] = [*json.loads((DEMO / "truth.json").read_text()), *reading_songs.plans()]
     jobs: list[object] = [] if arguments else own
-    jobs += [wav for folder in arguments for wav in sorted(folder.glob("*.wav"))]
+    jobs += [path for folder in arguments for path in sorted(folder.iterdir()) if path.suffix in (".wav", ".flac")]
     groups: dict[str, list[dict[str, float]]] = defaultdict(list)
     with ProcessPoolExecutor() as pool:
         for known, found in pool.map(scored, jobs, chunksize=2):
@@ -139,11 +166,24 @@ def main() -> None:
                 groups[group].append(found)
             if found["beats F"] < 0.8 or found["downbeats F"] < 0.8:
                 print(known.group, known.name, {name: round(value, 2) for name, value in found.items()})
-    names = ("octave", "BPM error %", "beats F", "AMLt", "downbeats F", "key", "key exact", "borders F", "s / 4 min")
-    print(f"{'':22} {'n':>4}" + "".join(f"{name:>13}" for name in names))
+    names = (
+        "octave",
+        "BPM error %",
+        "beats F",
+        "AMLt",
+        "downbeats F",
+        "key",
+        "key exact",
+        "borders F",
+        "letters V",
+        "key follows",
+        "beats follow F",
+        "s / 4 min",
+    )
+    print(f"{'':22} {'n':>4}" + "".join(f"{name:>15}" for name in names))
     for group, rows in groups.items():
         means = [np.mean([row[name] for row in rows if name in row] or [np.nan]) for name in names]
-        print(f"{group:22} {len(rows):4}" + "".join(f"{value:13.3f}" for value in means))
+        print(f"{group:22} {len(rows):4}" + "".join(f"{value:15.3f}" for value in means))
 
 
 if __name__ == "__main__":

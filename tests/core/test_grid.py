@@ -187,3 +187,27 @@ def test_a_grid_refuses_beats_out_of_order() -> None:
     with pytest.raises(ValueError, match="later than the one before"):
         Grid(bpm=100.0, beats=(1.0, 0.5))
     assert replace(Grid(bpm=100.0), locked=True).locked
+
+
+@given(
+    first=st.integers(-8, 8),
+    count=st.integers(9, 60),
+    ratio=st.sampled_from([(2, 1), (1, 2), (2, 3), (3, 2)]),
+    seed=st.integers(0, 99),
+)
+def test_beats_are_recounted_from_bar_one_and_back(first: int, count: int, ratio: tuple[int, int], seed: int) -> None:
+    """So many beats in the place of others: those both share stay where they are, the tempo goes by the ratio, and back is back."""
+    periods = 0.5 + 0.1 * np.random.default_rng(seed).random(count)
+    times = tuple(np.round(10.0 + np.cumsum(periods), 6).tolist())
+    grid = Grid(bpm=100.0, first_beat_seconds=10.0, beats=times, beats_from=first)
+    beats, instead_of = ratio
+    made = grid.recounted(beats, instead_of)
+    assert made.bpm == pytest.approx(100.0 * beats / instead_of)
+    shared = [n for n in range(first, first + count) if n % instead_of == 0]
+    for number in shared:
+        at = number * beats // instead_of - made.beats_from
+        if 0 <= at < len(made.beats):
+            assert made.beats[at] == pytest.approx(times[number - first], abs=1e-6)
+    steady = Grid(bpm=100.0, first_beat_seconds=1.0).recounted(beats, instead_of)
+    assert steady.recounted(instead_of, beats).bpm == pytest.approx(100.0)
+    assert steady.first_beat_seconds == 1.0

@@ -70,6 +70,27 @@ def test_a_wrong_grid_is_put_right_in_a_few_presses(read: Window, qtbot: QtBot) 
     assert "Detected" in read.panels.grid.says.text()
 
 
+def test_beats_of_a_shuffle_are_recounted_in_one_press_and_odd_metres_chosen(read: Window, qtbot: QtBot) -> None:
+    """Two for three, three for two, each one step of undo; a bar of five or seven is drawn as such."""
+    document = read.document
+    document.set_grid("Triplets taken for beats", Grid(bpm=138.0, first_beat_seconds=0.25, beats_per_bar=4))
+    qtbot.keyClick(read, Qt.Key.Key_G)
+    press(qtbot, read, "two_thirds")
+    assert document.grid is not None
+    assert (document.grid.bpm, document.grid.first_beat_seconds) == (pytest.approx(92.0), 0.25)
+    press(qtbot, read, "three_halves")
+    assert document.grid.bpm == pytest.approx(138.0)
+    for metre in ("5", "7", "12"):
+        qtbot.mouseClick(read.panels.grid.metre.button(metre), LEFT)
+        assert document.grid.beats_per_bar == int(metre)
+        assert read.waveform_view.bars is not None
+        assert read.waveform_view.bars.grid.beats_per_bar == int(metre)
+    for _ in range(5):
+        document.undo()
+    assert document.grid.bpm == pytest.approx(138.0)
+    assert document.grid.beats_per_bar == 4
+
+
 def test_bar_one_is_where_the_playhead_is(read: Window, qtbot: QtBot) -> None:
     document = read.document
     document.set_grid("A beat off", Grid(bpm=92.0, first_beat_seconds=0.25 + 60 / 92))

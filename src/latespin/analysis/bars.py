@@ -12,7 +12,8 @@ from latespin.analysis.beats import profile
 from latespin.analysis.spectra import FPS
 from latespin.dsp.arrays import Floats
 
-METRES = (2, 3, 4, 6)
+METRES = (2, 3, 4, 5, 6, 7, 9, 12)
+LAGS = 24  # beats apart, up to which their likeness is looked at
 SPANS = (4, 8)  # beats compared before and after a turn
 TURNS = 8  # of which is asked how many fall on the first beat of a bar
 
@@ -36,9 +37,10 @@ def find_bar_candidates(evidence: Floats, beats: Floats) -> list[BarCandidate]:
     turning = _turning(happening)
     between = (between - between.mean(axis=1, keepdims=True)) / (between.std(axis=1, keepdims=True) + 1e-9)
     found = []
+    alike = _likeness(happening)
     for metre in METRES:
-        if on_beats.shape[1] >= 3 * metre:
-            shared = _of_metre(happening, metre, float(np.median(np.diff(beats))) / FPS)
+        if on_beats.shape[1] >= 3 * metre or metre == METRES[0]:
+            shared = _of_metre(alike, metre, float(np.median(np.diff(beats))) / FPS)
             found += [
                 BarCandidate(metre, first, np.concatenate((_of_phase(spread, between, turning, metre, first), shared)))
                 for first in range(metre)
@@ -78,15 +80,29 @@ def _turning(happening: Floats) -> Floats:
     return out
 
 
-def _of_metre(happening: Floats, metre: int, beat_seconds: float) -> Floats:
-    """Similarity of beats one bar, two bars and half a bar apart, and the lengths of beat and bar."""
-    alike = []
-    for kinds in (happening[:5], happening[:1], happening[5:]):
+def _of_metre(alike: Floats, metre: int, beat_seconds: float) -> Floats:
+    """How alike beats are a bar, two bars and half a bar apart, against others; and the lengths of beat and bar.
+
+    alike : ``[3, LAGS]``, how alike beats are that lie 1, 2, … beats apart.
+    """
+    others = [lag for lag in range(1, 13) if lag % metre]
+    elsewhere = alike[:, np.array(others) - 1]
+    half = alike[:, metre // 2 - 1] if metre % 2 == 0 and metre > 2 else elsewhere.mean(axis=1)
+    bar, two = alike[:, metre - 1], alike[:, 2 * metre - 1]
+    shared = (bar, two, bar - elsewhere.mean(axis=1), bar - elsewhere.max(axis=1), bar - half)
+    which = np.zeros((len(METRES), 4))
+    length = np.log2(beat_seconds * metre / 2.0)
+    which[METRES.index(metre)] = (1.0, length, length * length, np.log2(beat_seconds / 0.5))
+    return np.concatenate((*shared, which.ravel()))
+
+
+def _likeness(happening: Floats) -> Floats:
+    """How alike beats are that lie 1 to LAGS beats apart: onsets, lows, harmony; ``[3, LAGS]``."""
+    out = np.zeros((3, LAGS))
+    for row, kinds in zip(out, (happening[:5], happening[:1], happening[5:]), strict=True):
         beats = np.swapaxes(kinds, 0, 1).reshape(kinds.shape[1], -1)
         beats = beats - beats.mean(axis=0)
         power = (beats * beats).mean() + 1e-9
-        alike += [(beats[lag:] * beats[:-lag]).mean() / power for lag in (1, 2, 3, 4, 6)]
-    which = np.zeros((len(METRES), len(alike) + 4))
-    bar = np.log2(beat_seconds * metre / 2.0)
-    which[METRES.index(metre)] = [*alike, 1.0, bar, bar * bar, np.log2(beat_seconds / 0.5)]
-    return which.ravel()
+        for lag in range(1, min(LAGS, len(beats) - 1) + 1):
+            row[lag - 1] = (beats[lag:] * beats[:-lag]).mean() / power
+    return out

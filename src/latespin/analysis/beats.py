@@ -14,7 +14,13 @@ from latespin.analysis.pulse import Pulse, levelled
 from latespin.analysis.spectra import FPS, LONG_FPS, Spectra
 from latespin.dsp.arrays import Floats
 
-GROUPINGS = (1, 2, 3, 4, 6)
+#: Of a pulse: moments from beat to beat, and moments from the pulse's first to the first beat. Beats between the moments are offered too: a pulse
+#: that is half a beat off, or sits on a swung off-beat; and beats of two or four thirds, where a shuffle or six-eight was taken for the beat.
+WAYS = (
+    *((group, phase) for group in (1, 2, 3, 4, 6) for phase in sorted({*range(group), group / 3, group / 2, group * 2 / 3})),
+    (2 / 3, 0.0), (2 / 3, 1 / 3), (4 / 3, 0.0), (4 / 3, 1 / 3), (4 / 3, 2 / 3), (4 / 3, 1.0),
+)  # fmt: skip
+SAME_PERIOD, SAME_PLACE = 0.004, 0.04  # ratio, and part of a beat, within which even beats are the same
 BEAT_SECONDS = (0.29, 1.9)
 PARTS = 12
 METRES = (2, 3, 4)
@@ -56,15 +62,27 @@ def _change(pitches: Floats) -> Floats:
 
 def find_candidates(evidence: Floats, pulses: list[Pulse]) -> list[Candidate]:
     """All beats that could be meant."""
-    found = []
+    found: list[Candidate] = []
     for pulse in pulses:
-        for group in GROUPINGS:
-            if BEAT_SECONDS[0] <= pulse.period_seconds * group <= BEAT_SECONDS[1]:
-                for phase in range(group):
-                    beats = pulse.places[phase::group]
-                    if len(beats) >= 8:
-                        found.append(Candidate(beats, pulse.even, _describe(evidence, beats)))
+        moments = np.arange(len(pulse.places))
+        for group, phase in WAYS:
+            if not BEAT_SECONDS[0] <= pulse.period_seconds * group <= BEAT_SECONDS[1]:
+                continue
+            beats = np.interp(np.arange(phase, len(moments) - 1 + 1e-6, group), moments, pulse.places)
+            if len(beats) >= 8 and not (pulse.even and any(_same(beats, other) for other in found)):
+                found.append(Candidate(beats, pulse.even, _describe(evidence, beats)))
     return found
+
+
+def _same(beats: Floats, other: Candidate) -> bool:
+    """Whether even beats are those of a candidate."""
+    if not other.even:
+        return False
+    period, its = (float(each[-1] - each[0]) / (len(each) - 1) for each in (beats, other.beats))
+    if abs(period / its - 1.0) > SAME_PERIOD:
+        return False
+    away = float(beats[len(beats) // 2] - other.beats[0]) / its % 1.0
+    return min(away, 1.0 - away) < SAME_PLACE
 
 
 def profile(evidence: Floats, beats: Floats) -> Floats:

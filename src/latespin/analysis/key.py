@@ -1,7 +1,8 @@
 """Tuning and key, from the energy of the pitch classes.
 
-Key profiles: J. Albrecht and D. Shanahan, "The use of large corpora to train a new type of key-finding algorithm", Music
-Perception 31, 2013. The measure is the correlation of profile and pitch classes.
+The profiles are the mean of two, each standardised: J. Albrecht and D. Shanahan, "The use of large corpora to train a new type of
+key-finding algorithm", Music Perception 31, 2013; and D. Temperley, "Music and Probability", MIT Press 2007, chapter 6. On other people's pieces the mean
+did better than either, and than those of listeners (Krumhansl and Kessler 1982). The measure is the correlation of profile and pitch classes.
 """
 
 from dataclasses import dataclass
@@ -11,12 +12,22 @@ import numpy as np
 from latespin.analysis.spectra import LONG_FPS, STEPS_PER_SEMITONE
 from latespin.dsp.arrays import Floats
 
-MAJOR = (0.238, 0.006, 0.111, 0.006, 0.137, 0.094, 0.016, 0.214, 0.009, 0.080, 0.008, 0.081)
-MINOR = (0.220, 0.006, 0.104, 0.123, 0.019, 0.103, 0.012, 0.214, 0.062, 0.022, 0.061, 0.052)
+MAJOR = (
+    (0.238, 0.006, 0.111, 0.006, 0.137, 0.094, 0.016, 0.214, 0.009, 0.080, 0.008, 0.081),
+    (0.748, 0.060, 0.488, 0.082, 0.670, 0.460, 0.096, 0.715, 0.104, 0.366, 0.057, 0.400),
+)
+MINOR = (
+    (0.220, 0.006, 0.104, 0.123, 0.019, 0.103, 0.012, 0.214, 0.062, 0.022, 0.061, 0.052),
+    (0.712, 0.084, 0.474, 0.618, 0.049, 0.460, 0.105, 0.747, 0.404, 0.067, 0.133, 0.330),
+)
 SHARPNESS = 12.0  # of the confidence: how much a correlation that is higher by 1 counts, as a natural logarithm
 BASS_WEIGHT = 0.15
 END_SECONDS, END_WEIGHT = 4.0, 0.2  # the opening and the close, which rest on the tonic, count more
 LEAST_TONAL = 0.35  # correlation below which nothing is called a key
+LEAST_CONTRAST = (
+    0.33  # standard deviation of pitch classes over their mean: noise has 0.15, hits 0.25, music 0.4 and more
+)
+LEAST_SECONDS = 2.0
 
 
 @dataclass(frozen=True)
@@ -52,10 +63,13 @@ def guess_keys(classes: Floats, bass: Floats, heard: tuple[float, float]) -> lis
     size = round(END_SECONDS * LONG_FPS)
     ends = _mean(classes[first : first + size]) + _mean(classes[max(first, last - size) : last + 1])
     total = _mean(classes) + END_WEIGHT * ends + BASS_WEIGHT * _mean(bass)
-    if not np.any(total):
+    if not np.any(total) or heard[1] - heard[0] < LEAST_SECONDS or np.std(total) < LEAST_CONTRAST * np.mean(total):
         return []
     fits = np.array(
-        [[np.corrcoef(np.roll(shape, tonic), total)[0, 1] for tonic in range(12)] for shape in (MAJOR, MINOR)]
+        [
+            [np.corrcoef(np.roll(shape, tonic), total)[0, 1] for tonic in range(12)]
+            for shape in map(_standardised, (MAJOR, MINOR))
+        ]
     )
     if not np.max(fits) >= LEAST_TONAL:
         return []
@@ -63,6 +77,12 @@ def guess_keys(classes: Floats, bass: Floats, heard: tuple[float, float]) -> lis
     chance /= chance.sum()
     order = np.argsort(-fits.ravel())
     return [KeyGuess(int(k % 12), ("major", "minor")[k // 12], float(chance.ravel()[k])) for k in order]
+
+
+def _standardised(profiles: tuple[tuple[float, ...], ...]) -> Floats:
+    """The sum of profiles, each with mean 0 and deviation 1."""
+    each = np.array(profiles)
+    return np.asarray(((each - each.mean(axis=1, keepdims=True)) / each.std(axis=1, keepdims=True)).sum(axis=0))
 
 
 def _mean(classes: Floats) -> Floats:

@@ -21,7 +21,7 @@ LEAST_SECONDS = 8.0
 LEAST_RISES = 0.003  # of notes on average, below which nothing begins: a tone, a drone
 SILENCE = 1e-6  # mean square of what is not heard, and below a ten-thousandth of the song's mean
 SAME_TEMPO = 0.04
-FOUR_PRIOR = 1.5  # by which four beats to a bar are likelier beforehand: natural logarithm
+FOUR_PRIOR = 0.7  # by which four beats to a bar are likelier beforehand: natural logarithm
 LEAST_SCORE, LEAST_SURE = 3.0, 0.5
 KEYS_KEPT = 4
 PART_SECONDS = 2.0  # of a song without beats, in place of bars
@@ -40,7 +40,7 @@ def read_song(sound: Audio, rate: int, work: Work) -> Reading:
     classes = pitch_classes(spectra.pitches, tuning)
     keys = guess_keys(classes, spectra.bass, _heard(spectra.level))[:KEYS_KEPT]
     edges = _part_edges(beats, spectra.seconds, _heard(spectra.level))
-    sections = [_rounded(part) for part in find_sections(spectra, classes, edges)]
+    sections = [_rounded(part) for part in find_sections(spectra, classes, edges, bars_known=beats is not None)]
     if beats is not None:
         beats = msgspec.structs.replace(beats, strong=_strengths(seen, beats, sections))
     return Reading(

@@ -2,7 +2,7 @@
 
 import msgspec
 
-READING_VERSION = 1  # raised whenever a song may be read differently, so that kept readings are made anew
+READING_VERSION = 2  # raised whenever a song may be read differently, so that kept readings are made anew
 
 
 class Beats(msgspec.Struct, frozen=True, kw_only=True):

@@ -25,6 +25,7 @@ FPS = RATE / HOP  # onset frames in a second
 SIZE = 1024
 LONG_SIZE, LONG_HOP = 8192, 1100
 LONG_FPS = RATE / LONG_HOP
+BANK_FRAMES = LONG_HOP // HOP
 LAG = 2
 FILTERS_PER_OCTAVE = 12
 BAND_EDGES_HZ = (30.0, 180.0, 700.0, 2_800.0, 10_500.0)
@@ -35,6 +36,12 @@ COMPRESSION = 300.0
 STEPS_PER_SEMITONE = 5
 PITCH_HZ = (55.0, 2_100.0)
 BASS_HZ = (35.0, 180.0)
+STANDS_OUT, AROUND, LEAST_REACH = (
+    2.0,
+    0.12,
+    10,
+)  # times the mean of the spectrum within this share of a frequency, or so many bins
+WEIGHED_FROM_HZ = 500.0
 BLOCK_SECONDS = 20.0
 USUAL_RMS, QUIETEST_RMS = 0.12, 1e-4
 
@@ -44,12 +51,14 @@ class Spectra:
     """Frame i of a field lies at i / FPS (or i / LONG_FPS) seconds.
 
     onsets : ``[4, n]``, rise in each band.  notes : ``[n]``, rise of single notes, softly struck ones too.  level : ``[n]``, mean square of the sound.
+    bank : ``[m, filters]``, float16, logarithm of the sound in a bank of filters, LONG_FPS of them a second.
     pitches : ``[m, 12 × STEPS_PER_SEMITONE]``, magnitude by pitch class from C upwards.  bass : ``[m, 12]``, of the lows alone.
     """
 
     onsets: Floats
     notes: Floats
     level: Floats
+    bank: np.ndarray
     pitches: np.ndarray
     bass: np.ndarray
     seconds: float
@@ -69,7 +78,7 @@ def find_spectra(sound: Audio, rate: int, work: Work) -> Spectra:
         look.push(framer.finish())
     count = int(sound.shape[1] / rate * FPS) + 1
     return Spectra(
-        onsets.flux()[:, :count], notes.flux(count), onsets.level()[:count], *pitches.result(), seconds=sound.shape[1] / rate
+        onsets.flux()[:, :count], notes.flux(count), onsets.level()[:count], onsets.bank(), *pitches.result(), seconds=sound.shape[1] / rate
     )  # fmt: skip
 
 
@@ -124,13 +133,13 @@ class _Rises:
         self._window, self._bank, self._lag = np.hanning(size).astype(np.float32), bank, lag
         self._earlier = np.zeros((lag, bank.shape[1]), np.float32)
 
-    def of(self, frames: np.ndarray) -> np.ndarray:
-        """The rises ``[frames, filters]`` above the highest neighbour some frames earlier."""
+    def of(self, frames: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+        """The rises ``[frames, filters]`` above the highest neighbour some frames earlier; and the filters themselves."""
         magnitudes = np.abs(scipy.fft.rfft(frames * self._window, axis=1)) * (2.0 / self._window.sum())
         filtered = np.log10(1.0 + COMPRESSION * (magnitudes @ self._bank))
         joined = np.concatenate((self._earlier, filtered))
         self._earlier = joined[-self._lag :]
-        return np.asarray(np.maximum(0.0, filtered - maximum_filter1d(joined[: -self._lag], 3, axis=1)))
+        return np.maximum(0.0, filtered - maximum_filter1d(joined[: -self._lag], 3, axis=1)), filtered
 
 
 class _Onsets:
@@ -142,18 +151,29 @@ class _Onsets:
         self._bands = [np.flatnonzero((centres >= low) & (centres < high)) for low, high in pairwise(BAND_EDGES_HZ)]
         self._flux: list[Floats] = []
         self._level: list[Floats] = []
+        self._filtered = np.zeros((0, bank.shape[1]), np.float32)
+        self._bank: list[np.ndarray] = []
 
     def push(self, frames: np.ndarray) -> None:
         """Look at more frames."""
         if len(frames) == 0:
             return
         self._level.append(np.mean(frames[:, SIZE // 2 - HOP // 2 : SIZE // 2 + HOP // 2] ** 2, axis=1))
-        rises = self._rises.of(frames)
+        rises, filtered = self._rises.of(frames)
+        self._filtered = np.concatenate((self._filtered, filtered))
+        whole = len(self._filtered) // BANK_FRAMES * BANK_FRAMES
+        means = self._filtered[:whole].reshape(-1, BANK_FRAMES, filtered.shape[1]).mean(axis=1)
+        self._bank.append(means.astype(np.float16))
+        self._filtered = self._filtered[whole:]
         self._flux.append(np.stack([rises[:, band].mean(axis=1) for band in self._bands]))
 
     def flux(self) -> Floats:
         """All rises."""
         return np.concatenate(self._flux, axis=1).astype(np.float64)
+
+    def bank(self) -> np.ndarray:
+        """The filters of all frames."""
+        return np.concatenate(self._bank)
 
     def level(self) -> Floats:
         """The mean square around every frame."""
@@ -170,7 +190,7 @@ class _Notes:
     def push(self, frames: np.ndarray) -> None:
         """Look at more frames."""
         for part in np.array_split(frames, max(1, len(frames) // 256)):
-            self._flux.append(self._rises.of(part).mean(axis=1))
+            self._flux.append(self._rises.of(part)[0].mean(axis=1))
 
     def flux(self, count: int) -> Floats:
         """The rise at each of ``count`` frames of the onsets."""
@@ -199,17 +219,29 @@ class _Pitches:
 
 
 def _folded(magnitudes: np.ndarray, limits_hz: tuple[float, float], steps: int) -> np.ndarray:
-    """Square roots of the spectrum's peaks, added up by pitch class ``[frames, 12 × steps]``."""
+    """Square roots of the spectrum's peaks, added up by pitch class ``[frames, 12 × steps]``, lower ones more.
+
+    Only what stands out of the spectrum around it counts: every noise has local maxima, and no pitch.
+    """
     first, last = (round(hz * LONG_SIZE / RATE) for hz in limits_hz)
     below, here, above = (magnitudes[:, first + d : last + d] for d in (-1, 0, 1))
+    around = _mean_around(magnitudes, np.arange(first, last))
     out = np.zeros((len(magnitudes), 12 * steps), np.float32)
-    at, bins = np.nonzero((here > below) & (here >= above) & (here > 1e-5))
+    at, bins = np.nonzero((here > below) & (here >= above) & (here > STANDS_OUT * around) & (here > 1e-5))
     a, b, c = (np.log(part[at, bins] + 1e-9) for part in (below, here, above))
     shift = 0.5 * (a - c) / np.minimum(-1e-6, a - 2.0 * b + c)
     hz = (bins + first + shift) * RATE / LONG_SIZE
     place = np.round(12.0 * np.log2(hz / 440.0) * steps).astype(np.int64) + 9 * steps
-    np.add.at(out, (at, place % (12 * steps)), np.sqrt(here[at, bins]))
+    np.add.at(out, (at, place % (12 * steps)), np.sqrt(here[at, bins] * (WEIGHED_FROM_HZ / hz)))
     return out
+
+
+def _mean_around(magnitudes: np.ndarray, bins: np.ndarray) -> np.ndarray:
+    """The mean of the spectrum within an eighth of each bin's frequency, ten bins at least, to both sides."""
+    reach = np.maximum(LEAST_REACH, np.round(AROUND * bins)).astype(np.int64)
+    low, high = np.maximum(0, bins - reach), np.minimum(magnitudes.shape[1], bins + reach + 1)
+    total = np.cumsum(np.pad(magnitudes[:, : high[-1]], ((0, 0), (1, 0))), axis=1, dtype=np.float64)
+    return np.asarray((total[:, high] - total[:, low]) / (high - low))
 
 
 def _note_bank() -> np.ndarray:

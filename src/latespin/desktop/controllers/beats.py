@@ -90,6 +90,14 @@ class BeatsController(QObject):
     def double(self) -> None:
         self.change(tr("Double the beats"), Grid.doubled)
 
+    @command("two_thirds", "Beats at two &thirds of the tempo", menu=BEATS, group=1)
+    def two_thirds(self) -> None:
+        self.change(tr("Beats at two thirds of the tempo"), lambda grid: grid.recounted(2, 3))
+
+    @command("three_halves", "Beats at one and a half times the te&mpo", menu=BEATS, group=1)
+    def three_halves(self) -> None:
+        self.change(tr("Beats at one and a half times the tempo"), lambda grid: grid.recounted(3, 2))
+
     @command("beat_back", "Bars a beat &earlier", menu=BEATS, keys="Alt+Left", group=1)
     def beat_back(self) -> None:
         self.change(tr("Bars a beat earlier"), lambda grid: grid.counted_from(-1))

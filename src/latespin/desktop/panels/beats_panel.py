@@ -13,7 +13,7 @@ from latespin.model.values.key_names import say_runners_up
 from latespin.model.values.units import NO_VALUE, clock, number
 from latespin.model.version import Stages
 
-METRES = ("2", "3", "4", "6")
+METRES = ("2", "3", "4", "5", "6", "7", "9", "12")
 
 
 class BeatsPanel(StagePanel):
@@ -45,6 +45,15 @@ class BeatsPanel(StagePanel):
         )
         self._button(row, "halve", "Half", "Halve the beats, where the detected tempo is twice too fast.")
         self._button(row, "double", "Double", "Double the beats, where the detected tempo is twice too slow.")
+        self._button(
+            row, "two_thirds", "× ⅔", "Two beats instead of three, where triplets or dotted notes were taken for beats."
+        )
+        self._button(
+            row,
+            "three_halves",
+            "× 1½",
+            "Three beats instead of two, where dotted beats were detected instead of plain ones.",
+        )
         self._entry(
             row, "source-bpm", "BPM", "Beats per minute of the track as it came. Type them to space beats evenly.", 88
         )
@@ -122,7 +131,18 @@ class BeatsPanel(StagePanel):
     def show_stages(self, stages: Stages, document: Document) -> None:
         super().show_stages(stages, document)
         grid = document.grid
-        for name in ("halve", "double", "bar_one", "beat_back", "beat_on", "nudge_back", "nudge_on", "export_grid"):
+        for name in (
+            "halve",
+            "double",
+            "two_thirds",
+            "three_halves",
+            "bar_one",
+            "beat_back",
+            "beat_on",
+            "nudge_back",
+            "nudge_on",
+            "export_grid",
+        ):
             self.buttons[name].setEnabled(grid is not None)
         self.buttons["as_read"].setEnabled(document.session.grid is not None and document.reading is not None)
         self.lock.setEnabled(grid is not None)

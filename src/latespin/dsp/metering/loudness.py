@@ -21,6 +21,7 @@ ABSOLUTE_GATE_LUFS = -70.0
 RELATIVE_GATE_LU = -10.0
 RANGE_RELATIVE_GATE_LU = -20.0  # EBU Tech 3342
 SILENCE_LUFS = float("-inf")
+LEAST_MEAN_SQUARE = 1e-16  # −160 dB: below is what filters leave in silence
 
 
 @dataclass(frozen=True)
@@ -144,6 +145,6 @@ def _mean_square(lufs: float) -> float:
 
 
 def _peak_lufs(mean_squares: Floats) -> float:
-    if len(mean_squares) == 0 or not math.isfinite(peak := float(mean_squares.max())) or peak <= 0.0:
+    if len(mean_squares) == 0 or not math.isfinite(peak := float(mean_squares.max())) or peak <= LEAST_MEAN_SQUARE:
         return SILENCE_LUFS
     return float(to_lufs(np.array([peak]))[0])

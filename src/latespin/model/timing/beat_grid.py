@@ -105,21 +105,27 @@ class Grid(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=Tru
         """Evenly spaced at a tempo, with the first beat kept."""
         return replace(self, bpm=bpm, beats=(), beats_from=0, pinned=())
 
-    def doubled(self) -> Self:
-        """The grid at double tempo. Raises OutOfRange beyond the limits of the tempo."""
+    def recounted(self, beats: int, instead_of: int) -> Self:
+        """The grid with so many beats in the place of others, counted from bar 1: 2 for 1 doubles the tempo, 2 for 3 takes two thirds of it.
+
+        Raises OutOfRange beyond the limits of the tempo.
+        """
+        bpm = self.bpm * beats / instead_of
         if not self.beats:
-            return replace(self, bpm=2.0 * self.bpm)
-        places = np.arange(2 * len(self.beats) - 1) / 2.0
+            return replace(self, bpm=bpm)
+        first = -(-self.beats_from * beats // instead_of)
+        last = (self.beats_from + len(self.beats) - 1) * beats // instead_of
+        places = np.arange(first, last + 1) * instead_of / beats - self.beats_from
         times = np.interp(places, np.arange(len(self.beats)), self.beats)
-        return replace(self, bpm=2.0 * self.bpm, beats=_kept(times), beats_from=2 * self.beats_from, pinned=())
+        return replace(self, bpm=bpm, beats=_kept(times), beats_from=first, pinned=())
+
+    def doubled(self) -> Self:
+        """The grid at double tempo."""
+        return self.recounted(2, 1)
 
     def halved(self) -> Self:
-        """The grid at half tempo, with the even beats counted from bar 1. Raises OutOfRange."""
-        if not self.beats:
-            return replace(self, bpm=0.5 * self.bpm)
-        first = self.beats_from % 2
-        times = self.beats[first::2]
-        return replace(self, bpm=0.5 * self.bpm, beats=times, beats_from=(self.beats_from + first) // 2, pinned=())
+        """The grid at half tempo, with the even beats counted from bar 1."""
+        return self.recounted(1, 2)
 
     def shifted(self, seconds: float) -> Self:
         """All beats later (earlier, if negative) by a time."""
