@@ -53,6 +53,12 @@ def test_a_demo_song_is_read_right(truth: list[dict], which: int) -> None:
     assert agreement(known["beats"], beats.times) > 0.97
     assert beats.beats_per_bar == known["metre"]
     assert agreement(known["downbeats"], beats.downbeats) > 0.97
+    ways = [beats, *reading.other_beats]
+    assert sum(way.confidence for way in ways) <= 1.001
+    assert [way.confidence for way in ways] == sorted((way.confidence for way in ways), reverse=True)
+    for other in reading.other_beats:
+        assert agreement(beats.times, other.times) < 0.7, "another way to hear the beats is another"
+        assert len(other.strong) == len(other.sure) == len(other.times)
     last = np.array(beats.times)
     wrong = min(abs(last - known["beats"][-1]))
     assert wrong < 0.02, "the last beat is as right as the first"
@@ -85,6 +91,30 @@ def test_composed_pieces_are_read_right_in_the_mean(pieces: list[tuple[reading_s
     bars = [agreement(piece.downbeats, reading.beats.downbeats) if reading.beats else 0.0 for piece, reading in pieces]
     assert np.mean(beats) > 0.93, beats
     assert np.mean(bars) > 0.80, bars
+
+
+@pytest.mark.parametrize(("metre", "accents"), [(5, (0, 3)), (7, (0, 4)), (3, (0,))])
+def test_odd_metres_are_read(metre: int, accents: tuple[int, ...]) -> None:
+    """A kick on the accents, a snare between, and a chord that changes with the bar."""
+    beat, bars = 0.42, 20
+    draw = np.random.default_rng(metre)
+    sound = 1e-4 * draw.standard_normal(round((bars * metre + 2) * beat * RATE))
+    t = np.arange(round(beat * RATE)) / RATE
+    for number in range(bars * metre):
+        bar, place = divmod(number, metre)
+        part = sound[round((0.3 + number * beat) * RATE) :][: len(t)]
+        root = 110.0 * 2.0 ** ((0, 5, 7, 3)[bar % 4] / 12.0)
+        part += 0.1 * sum(np.sin(2 * np.pi * root * k * t) for k in (1, 2, 3, 4)) * np.exp(-3.0 * t)
+        if place in accents:
+            part += 0.6 * np.sin(2 * np.pi * 55.0 * t) * np.exp(-18.0 * t)
+        else:
+            part += 0.15 * draw.standard_normal(len(t)) * np.exp(-25.0 * t)
+    beats = read(np.tile(sound, (2, 1)).astype(np.float32)).beats
+    assert beats is not None
+    assert beats.bpm == pytest.approx(60.0 / beat, rel=1e-3)
+    assert beats.beats_per_bar == metre
+    known = 0.3 + metre * beat * np.arange(bars)
+    assert agreement(known.tolist(), beats.downbeats) > 0.95
 
 
 def test_a_moving_tempo_is_followed_and_said_to_move(pieces: list[tuple[reading_songs.Segment, Reading]]) -> None:

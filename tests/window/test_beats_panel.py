@@ -5,6 +5,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
@@ -89,6 +90,35 @@ def test_beats_of_a_shuffle_are_recounted_in_one_press_and_odd_metres_chosen(rea
         document.undo()
     assert document.grid.bpm == pytest.approx(138.0)
     assert document.grid.beats_per_bar == 4
+
+
+def test_another_way_to_hear_the_beats_is_one_press(read: Window, qtbot: QtBot) -> None:
+    """The runners-up say what they are and how likely; a press takes one, undo goes back; locked beats stay."""
+    document = read.document
+    document.set_grid("As detected", None)
+    assert document.reading is not None
+    beats = document.reading.beats
+    assert beats is not None
+    slow = replace(beats, times=beats.times[::2], bpm=beats.bpm / 2, bar_one=beats.bar_one // 2, confidence=0.21)
+    late = replace(beats, times=tuple(t + 30.0 / beats.bpm for t in beats.times), confidence=0.07)
+    kept, document.reading = document.reading, replace(document.reading, other_beats=(slow, late))
+    qtbot.keyClick(read, Qt.Key.Key_G)
+    panel = read.panels.grid
+    panel.show_stages(document.stages, document)
+    assert [button.text() for button in panel.others] == ["46.0 BPM (21 %)", "½ beat later (7 %)"]
+    qtbot.mouseClick(panel.others[1], LEFT)
+    assert document.grid is not None
+    assert document.grid.bpm == pytest.approx(92.0, rel=1e-3)
+    assert document.grid.first_beat_seconds == pytest.approx(beats.times[beats.bar_one] + 30.0 / 92.0, abs=1e-3)
+    qtbot.mouseClick(panel.others[0], LEFT)
+    assert document.grid.bpm == pytest.approx(46.0, rel=1e-3)
+    document.undo()
+    assert document.grid.bpm == pytest.approx(92.0, rel=1e-3)
+    qtbot.mouseClick(panel.lock, LEFT)
+    assert not any(button.isEnabled() for button in panel.others)
+    document.reading = kept
+    panel.show_stages(document.stages, document)
+    assert all(button.isHidden() for button in panel.others) == (not kept.other_beats)
 
 
 def test_bar_one_is_where_the_playhead_is(read: Window, qtbot: QtBot) -> None:

@@ -21,6 +21,9 @@ LEAST_SECONDS = 8.0
 LEAST_RISES = 0.003  # of notes on average, below which nothing begins: a tone, a drone
 SILENCE = 1e-6  # mean square of what is not heard, and below a ten-thousandth of the song's mean
 SAME_TEMPO = 0.04
+SAME_PLACE = 0.15  # of a beat
+WAYS_TO_HEAR = 3
+LEAST_CHANCE = 0.02  # of another way to hear the beats
 FOUR_PRIOR = 0.7  # by which four beats to a bar are likelier beforehand: natural logarithm
 LEAST_SCORE, LEAST_SURE = 3.0, 0.5
 KEYS_KEPT = 4
@@ -34,36 +37,63 @@ def read_song(sound: Audio, rate: int, work: Work) -> Reading:
         return Reading(seconds=spectra.seconds)
     step(work, 0.7)
     seen = evidence(spectra)
-    beats = _find_beats(spectra, seen, Share(work, 0.7, 0.95))
+    ways = _find_beats(spectra, seen, Share(work, 0.7, 0.95))
+    beats = ways[0] if ways else None
     step(work, 0.95)
     tuning = find_tuning(spectra.pitches)
     classes = pitch_classes(spectra.pitches, tuning)
     keys = guess_keys(classes, spectra.bass, _heard(spectra.level))[:KEYS_KEPT]
     edges = _part_edges(beats, spectra.seconds, _heard(spectra.level))
     sections = [_rounded(part) for part in find_sections(spectra, classes, edges, bars_known=beats is not None)]
-    if beats is not None:
-        beats = msgspec.structs.replace(beats, strong=_strengths(seen, beats, sections))
+    ways = [msgspec.structs.replace(way, strong=_strengths(seen, way, sections)) for way in ways]
     return Reading(
-        seconds=spectra.seconds, beats=beats, keys=tuple(_key(guess) for guess in keys),
+        seconds=spectra.seconds, beats=ways[0] if ways else None, other_beats=tuple(ways[1:]), keys=tuple(_key(guess) for guess in keys),
         tuning_cents=round(tuning, 1), sections=tuple(sections), drums_enter=_drums_enter(spectra, edges),
     )  # fmt: skip
 
 
-def _find_beats(spectra: Spectra, seen: Floats, work: Work) -> Beats | None:
-    """Beats and bars, or nothing where there is no steady beat."""
+def _find_beats(spectra: Spectra, seen: Floats, work: Work) -> list[Beats]:
+    """The likeliest beats and bars, and up to two other ways to hear them; none where there is no steady beat."""
     if spectra.seconds < LEAST_SECONDS or float(spectra.notes.mean()) < LEAST_RISES:
-        return None
+        return []
     strength = onset_strength(spectra.onsets, spectra.notes)
     pulses = find_pulses(strength)
     step(work, 0.5)
     found = find_candidates(seen, pulses)
     if not found:
-        return None
+        return []
     scores = shipped("beats").scores(np.array([candidate.described for candidate in found]))
-    best = found[int(np.argmax(scores))]
-    fitted = fit_beats(best.beats, _struck(spectra), spectra.seconds, steady=best.even, heard=_heard(spectra.level))
-    if not _is_beat(float(np.max(scores)), fitted):
-        return None
+    likely = chances(scores)
+    read: list[Beats] = []
+    left = np.argsort(-scores)
+    while len(left) and len(read) < WAYS_TO_HEAR:
+        best = found[int(left[0])]
+        alike = np.array([_alike(best, found[i]) for i in left])
+        chance = float(likely[left[alike]].sum())
+        fitted = fit_beats(best.beats, _struck(spectra), spectra.seconds, steady=best.even, heard=_heard(spectra.level))
+        if not read and not _is_beat(float(scores[left[0]]), fitted):
+            return []
+        if read and chance < LEAST_CHANCE:
+            break
+        beats = _with_bars(fitted, seen)
+        tempo = round(_tempo_chance(found, likely, best), 3)
+        read.append(msgspec.structs.replace(beats, bpm_confidence=tempo, confidence=round(chance, 3)))
+        left = left[~alike]
+    return read
+
+
+def _alike(one: Candidate, other: Candidate) -> bool:
+    """Whether two candidates are the same beats but for a little."""
+    period, its = (float(np.median(np.diff(candidate.beats))) for candidate in (one, other))
+    if abs(np.log(period / its)) > SAME_TEMPO:
+        return False
+    at = np.searchsorted(one.beats, other.beats).clip(1, len(one.beats) - 1)
+    away = np.minimum(np.abs(other.beats - one.beats[at]), np.abs(other.beats - one.beats[at - 1]))
+    return bool(np.median(away) < SAME_PLACE * period)
+
+
+def _with_bars(fitted: FittedBeats, seen: Floats) -> Beats:
+    """Beats with the likeliest bars; their chances are still to be told."""
     inside = fitted.times[slice(*fitted.found)] * FPS
     bars = find_bar_candidates(seen, inside)
     bar_scores = shipped("bars").scores(np.array([bar.described for bar in bars]))
@@ -76,7 +106,7 @@ def _find_beats(spectra: Spectra, seen: Floats, work: Work) -> Beats | None:
         bar_one=fitted.found[0] + bar.first,
         steady=fitted.steady,
         bpm=round(60.0 / float(np.mean(np.diff(inside)) / FPS), 4),
-        bpm_confidence=round(_tempo_chance(found, scores, best), 3),
+        bpm_confidence=1.0,
         metre_confidence=round(float(sum(likely[i] for i, other in enumerate(bars) if other.metre == bar.metre)), 3),
         found=fitted.found,
         sure=tuple(np.round(fitted.sure, 3).tolist()),
@@ -100,9 +130,8 @@ def _is_beat(score: float, fitted: FittedBeats) -> bool:
     return score > LEAST_SCORE or (fitted.steady and float(fitted.sure.mean()) > LEAST_SURE)
 
 
-def _tempo_chance(found: list[Candidate], scores: Floats, best: Candidate) -> float:
+def _tempo_chance(found: list[Candidate], likely: Floats, best: Candidate) -> float:
     """The chance of all candidates with the tempo of the chosen one."""
-    likely = chances(scores)
     periods = np.array([np.median(np.diff(candidate.beats)) for candidate in found])
     return float(likely[np.abs(np.log(periods / np.median(np.diff(best.beats)))) < SAME_TEMPO].sum())
 

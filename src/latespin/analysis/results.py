@@ -2,13 +2,14 @@
 
 import msgspec
 
-READING_VERSION = 2  # raised whenever a song may be read differently, so that kept readings are made anew
+READING_VERSION = 3  # raised whenever a song may be read differently, so that kept readings are made anew
 
 
 class Beats(msgspec.Struct, frozen=True, kw_only=True):
     """times : seconds of all beats, those beyond where beats were heard extrapolated (``found``: the first, and one past the last heard).
 
     bar_one : which of them is the first beat of a bar.  sure : 0 to 1 for each.
+    confidence : 0 to 1, of tempo and place of the beats together; bpm_confidence : of the tempo alone.
     strong : 0 to 1 for each, how good a place it is to end, stop or cut.
     """
 
@@ -22,6 +23,7 @@ class Beats(msgspec.Struct, frozen=True, kw_only=True):
     found: tuple[int, int]
     sure: tuple[float, ...]
     strong: tuple[float, ...]
+    confidence: float = 1.0
 
     @property
     def downbeats(self) -> tuple[float, ...]:
@@ -47,7 +49,7 @@ class Section(msgspec.Struct, frozen=True, kw_only=True):
 
 
 class Reading(msgspec.Struct, frozen=True, kw_only=True):
-    """beats : None where no steady beat was found.  keys : the likeliest first, empty where nothing is tonal.
+    """beats : None where no steady beat was found.  other_beats : up to two other ways to hear them, the likelier first.  keys : the likeliest first, empty where nothing is tonal.
 
     drums_enter : seconds, where drums come in after an opening without; None where they do not.
     """
@@ -55,6 +57,7 @@ class Reading(msgspec.Struct, frozen=True, kw_only=True):
     version: int = READING_VERSION
     seconds: float
     beats: Beats | None = None
+    other_beats: tuple[Beats, ...] = ()
     keys: tuple[Key, ...] = ()
     tuning_cents: float = 0.0
     sections: tuple[Section, ...] = ()

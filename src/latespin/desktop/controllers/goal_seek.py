@@ -8,7 +8,7 @@ from latespin.analysis.results import Key
 from latespin.desktop.session.document import Document
 from latespin.desktop.translation import tr
 from latespin.model.text.describe import shift_semitones
-from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.beat_grid import Grid, grid_of_beats
 from latespin.model.timing.tempo_curve import between, scaled_between, with_end
 from latespin.model.timing.time_map import compile_time_map, fitted_speed
 from latespin.model.values.key_names import key_name, parse_key, relative_tonic
@@ -29,7 +29,7 @@ from latespin.model.version import Level, Stages, Time, speed_limits
 LENGTH_ROUNDS = 12
 LEAST_COST_SEMITONES = 0.2
 LIMITED_DB_FOR_LU = 1.4  # decibels that a limiter has to take off more for one more loudness unit, about
-GRID_ASKED = ("source-bpm", "first-beat", "beats")
+GRID_ASKED = ("source-bpm", "first-beat", "beats", "other-beats")
 
 
 def apply(document: Document, asked: str, text: str, marked: tuple[float, float] | None) -> None:
@@ -207,11 +207,13 @@ def fit_range(document: Document, marked: tuple[float, float] | None, text: str)
 
 
 def solve_grid(document: Document, asked: str, text: str) -> Grid:
-    """The grid with a typed fact: source-bpm, first-beat or beats. Raises ValueError."""
+    """The grid with a typed fact: source-bpm, first-beat or beats; or another way to hear the beats, by its number. Raises ValueError."""
     grid = document.grid
     if asked == "source-bpm":
         bpm = _fit(BPM, parse_value(text, "BPM"))
         return grid.steady(bpm) if grid else Grid(bpm=bpm)
+    if asked == "other-beats" and document.reading is not None:
+        return grid_of_beats(document.reading.other_beats[int(text)])
     if grid is None:
         raise ValueError("Type the track’s BPM first.")
     if asked == "first-beat":

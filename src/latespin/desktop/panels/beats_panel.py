@@ -3,6 +3,7 @@
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton
 
+from latespin.analysis.results import Beats, Reading
 from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.session.document import Document
 from latespin.desktop.translation import tr
@@ -13,6 +14,8 @@ from latespin.model.values.key_names import say_runners_up
 from latespin.model.values.units import NO_VALUE, clock, number
 from latespin.model.version import Stages
 
+SAME_TEMPO = 0.04
+PARTS_LATER = ((1 / 4, "¼"), (1 / 3, "⅓"), (1 / 2, "½"), (2 / 3, "⅔"), (3 / 4, "¾"))
 METRES = ("2", "3", "4", "5", "6", "7", "9", "12")
 
 
@@ -26,6 +29,8 @@ class BeatsPanel(StagePanel):
         super().__init__("before")
         self.buttons: dict[str, QPushButton] = {}
         self.entries: dict[str, InlineEdit] = {}
+        self.others = tuple(QPushButton() for _ in range(2))
+        self.or_says = quiet_label(tr("Or"), 12)
         self.column.setSpacing(8)
         self._build_tempo()
         self._build_place()
@@ -100,6 +105,14 @@ class BeatsPanel(StagePanel):
         self._button(row, "read_anew", "Detect again", "Read the song once more.")
         self._button(row, "import_grid", "Import …", "Take beats and bars from a MIDI file’s tempo map or a CSV file.")
         self._button(row, "export_grid", "Export …", "Write beats and bars as a MIDI file’s tempo map or a CSV file.")
+        row.addSpacing(12)
+        row.addWidget(self.or_says)
+        for which, button in enumerate(self.others):
+            button.setToolTip(
+                tr("Another way to hear the beats, and how likely it is. Switch the click on to hear it (K).")
+            )
+            button.clicked.connect(lambda _=False, which=which: self.asked.emit("other-beats", str(which)))
+            row.addWidget(button)
         row.addStretch()
 
     def _row(self) -> QHBoxLayout:
@@ -128,6 +141,20 @@ class BeatsPanel(StagePanel):
         row.addWidget(box)
         return box
 
+    def _show_others(self, reading: Reading | None, grid: Grid | None) -> None:
+        others = reading.other_beats if reading is not None and reading.beats is not None else ()
+        self.or_says.setVisible(bool(others))
+        for which, button in enumerate(self.others):
+            button.setVisible(which < len(others))
+            button.setEnabled(grid is None or not grid.locked)
+            if which < len(others) and reading is not None and reading.beats is not None:
+                button.setText(_other_words(others[which], reading.beats))
+                button.setToolTip(
+                    tr(
+                        "Another way to hear the beats, {0} to a bar, and how likely it is. Click plays them (K)."
+                    ).format(others[which].beats_per_bar)
+                )
+
     def show_stages(self, stages: Stages, document: Document) -> None:
         super().show_stages(stages, document)
         grid = document.grid
@@ -151,8 +178,20 @@ class BeatsPanel(StagePanel):
         self.entries["first-beat"].show_text(clock(grid.first_beat_seconds, 3) if grid else NO_VALUE)
         self.metre.choose(str(grid.beats_per_bar) if grid else "")
         self.metre.setEnabled(grid is not None)
+        self._show_others(document.reading, grid)
         self.says.setText(_beat_words(document, grid))
         self.key_says.setText(_key_words(document))
+
+
+def _other_words(other: Beats, beats: Beats) -> str:
+    """Another way to hear the beats, against the likeliest."""
+    chance = round(100 * other.confidence)
+    if abs(other.bpm / beats.bpm - 1.0) > SAME_TEMPO:
+        return tr("{0} BPM ({1} %)").format(number(other.bpm, 1), chance)
+    period = 60.0 / beats.bpm
+    later = (other.times[len(other.times) // 2] - beats.times[0]) / period % 1.0
+    name = min(PARTS_LATER, key=lambda part: abs(part[0] - later))[1]
+    return tr("{0} beat later ({1} %)").format(name, chance)
 
 
 def _beat_words(document: Document, grid: Grid | None) -> str:

@@ -6,7 +6,7 @@ from typing import Annotated, Self
 import numpy as np
 from msgspec.structs import replace
 
-from latespin.analysis.results import Reading
+from latespin.analysis.results import Beats, Reading
 from latespin.dsp.arrays import Floats
 from latespin.model.values import parameters as p
 from latespin.model.values.parameters import ValidatedStruct
@@ -188,9 +188,11 @@ def _kept(times: Floats) -> tuple[float, ...]:
 
 def grid_of(reading: Reading) -> Grid | None:
     """The grid that was read; None where no steady beat was found."""
-    read = reading.beats
-    if read is None:
-        return None
+    return grid_of_beats(reading.beats) if reading.beats else None
+
+
+def grid_of_beats(read: Beats) -> Grid:
+    """The grid of beats that were read."""
     first = read.times[read.bar_one]
     bpm = p.BPM.clamp(read.bpm)
     if read.steady:
