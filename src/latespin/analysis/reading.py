@@ -25,7 +25,9 @@ SAME_PLACE = 0.15  # of a beat
 WAYS_TO_HEAR = 3
 LEAST_CHANCE = 0.02  # of another way to hear the beats
 FOUR_PRIOR = 0.7  # by which four beats to a bar are likelier beforehand: natural logarithm
-LEAST_SCORE, LEAST_SURE = 3.0, 0.5
+LEAST_SCORE, LEAST_SURE = 1.5, 0.5
+SURE_SCORE = 5.5  # from which nothing else is asked
+CHASED, ANYWHERE = 0.4, 1.7  # see _chases
 KEYS_KEPT = 4
 PART_SECONDS = 2.0  # of a song without beats, in place of bars
 
@@ -71,7 +73,7 @@ def _find_beats(spectra: Spectra, seen: Floats, work: Work) -> list[Beats]:
         alike = np.array([_alike(best, found[i]) for i in left])
         chance = float(likely[left[alike]].sum())
         fitted = fit_beats(best.beats, _struck(spectra), spectra.seconds, steady=best.even, heard=_heard(spectra.level))
-        if not read and not _is_beat(float(scores[left[0]]), fitted):
+        if not read and not _is_beat(float(scores[left[0]]), best, fitted, _struck(spectra)):
             return []
         if read and chance < LEAST_CHANCE:
             break
@@ -125,9 +127,27 @@ def _heard(level: Floats) -> tuple[float, float]:
     return float(at[0]) / FPS, float(at[-1]) / FPS
 
 
-def _is_beat(score: float, fitted: FittedBeats) -> bool:
+def _is_beat(score: float, best: Candidate, fitted: FittedBeats, struck: Floats) -> bool:
     """Whether there is a beat at all: noise and speech score low, and what falls on an even pulse does not stand out."""
+    if score > SURE_SCORE:
+        return True
+    if not best.even and _chases(struck, best.beats):
+        return False
     return score > LEAST_SCORE or (fitted.steady and float(fitted.sure.mean()) > LEAST_SURE)
+
+
+def _chases(struck: Floats, beats: Floats) -> bool:
+    """Whether beats that follow the song only run after what is struck: much of it is on them, and the rest is anywhere between.
+
+    Between beats of music, things happen on quarters or thirds.
+    """
+    at = np.arange(int(beats[0]) + 1, int(beats[-1]))
+    strong = np.where(struck > 0.3 * np.quantile(struck, 0.98), struck, 0.0)[at]
+    place = (np.interp(at, beats, np.arange(len(beats))) * 48.0 + 0.5).astype(int) % 48
+    shares = np.bincount(place, strong, 48) / (strong.sum() + 1e-9)
+    near = shares[[46, 47, 0, 1, 2]].sum()
+    parts = [np.mean([shares[k - 1 : k + 2].mean() for k in places]) for places in ((12, 24, 36), (16, 32))]
+    return bool(near > CHASED and max(parts) < ANYWHERE * np.mean(shares[3:46]))
 
 
 def _tempo_chance(found: list[Candidate], likely: Floats, best: Candidate) -> float:

@@ -90,7 +90,7 @@ class BeatsController(QObject):
     def double(self) -> None:
         self.change(tr("Double the beats"), Grid.doubled)
 
-    @command("two_thirds", "Beats at two &thirds of the tempo", menu=BEATS, group=1)
+    @command("two_thirds", "Beats at t&wo thirds of the tempo", menu=BEATS, group=1)
     def two_thirds(self) -> None:
         self.change(tr("Beats at two thirds of the tempo"), lambda grid: grid.recounted(2, 3))
 
