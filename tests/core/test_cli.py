@@ -48,6 +48,10 @@ def test_inspect_prints_the_facts_of_a_whole_song(here: Run) -> None:
     assert (found["metre"], found["key"], found["steady"]) == (3, "D major", True)
     assert 0.5 < found["bpm_confidence"] <= 1.0
     assert 0.5 < found["key_confidence"] <= 1.0
+    assert 0.5 < found["beats_confidence"] <= found["bpm_confidence"] + 0.001
+    for other in found["other_beats"]:
+        assert sorted(other) == ["bpm", "confidence", "metre"]
+        assert other["confidence"] < found["beats_confidence"]
     assert np.diff(found["beats"]) == pytest.approx(60 / 68, rel=1e-4)
     assert set(found["downbeats"]) == set(found["beats"][0::3])
     assert abs(found["tuning_cents"]) < 3.0
@@ -57,12 +61,25 @@ def test_inspect_prints_the_facts_of_a_whole_song(here: Run) -> None:
     assert found["sections"][0]["start"] == 0.0
     assert found["sections"][-1]["end"] == pytest.approx(found["duration_s"], abs=0.01)
     assert found["title"] == "Slow Door, Blue Floor"
+    lines = dict(line.split(maxsplit=1) for line in here("inspect", SONG).stdout.splitlines())
+    assert float(lines["bpm"]) == pytest.approx(68.0, rel=1e-4)
+    assert lines["other_beats"].count("BPM") == len(found["other_beats"])
+    assert lines["sections"].split(", ")[0] == "A 0:00"
 
 
 def test_inspect_gives_null_for_what_is_not_defined(here: Run, tmp_path: Path) -> None:
     soundfile.write(tmp_path / "silence.wav", np.zeros((RATE, 2)), RATE)
     found = facts(here("inspect", tmp_path / "silence.wav", "--json"))
-    assert found["integrated_lufs"] is found["true_peak_dbtp"] is None
+    undefined = (
+        "integrated_lufs",
+        "true_peak_dbtp",
+        "max_momentary_lufs",
+        "max_short_term_lufs",
+        "bpm",
+        "key",
+        "metre",
+    )
+    assert [name for name in undefined if found[name] is not None] == []
 
 
 @pytest.mark.parametrize(

@@ -56,6 +56,11 @@ def _read(reading: "Reading") -> dict[str, Any]:
     return {
         "bpm": beats.bpm if beats else None,
         "bpm_confidence": beats.bpm_confidence if beats else 0.0,
+        "beats_confidence": beats.confidence if beats else 0.0,
+        "other_beats": [
+            {"bpm": other.bpm, "metre": other.beats_per_bar, "confidence": other.confidence}
+            for other in reading.other_beats
+        ],
         "steady": beats.steady if beats else None,
         "metre": beats.beats_per_bar if beats else None,
         "beats": list(beats.times) if beats else [],

@@ -47,7 +47,9 @@ def print_facts(facts: dict[str, Any], as_json: bool) -> None:
 
 
 def _in_a_line(values: list[Any]) -> str:
-    """A list in few words: sections by label and time, long lists of times by their first and how many there are."""
+    """A list in few words: sections by label and time, other beats by tempo, long lists of times by their first and how many there are."""
+    if isinstance(values[0], dict) and "bpm" in values[0]:
+        return ", ".join(f"{way['bpm']:.1f} BPM ({100 * way['confidence']:.0f} %)" for way in values)
     if isinstance(values[0], dict):
         return ", ".join(f"{part['label']} {clock(part['start'])}" for part in values)
     if isinstance(values[0], float):
