@@ -1,5 +1,6 @@
 """Notated pieces and MIDI files of others made into scores with known beats: single tunes get chords, bass and drums; development only."""
 
+import io
 import json
 from pathlib import Path
 
@@ -112,8 +113,6 @@ def _drum(score: Score, end: int, draw: np.random.Generator, *, compound: bool) 
 
 def sequenced(data: bytes, name: str) -> Score | None:
     """A MIDI file of somebody's, as far as it has one metre; beats are its quarters (dotted ones in six-eight)."""
-    import io
-
     song = mido.MidiFile(file=io.BytesIO(data))
     signatures, events, programs = set(), [], {}
     tempi = [(0, 500_000)]

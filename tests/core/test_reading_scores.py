@@ -1,5 +1,7 @@
 """Pieces for fitting the reading: what is known of them is true of their notes."""
 
+import io
+import json
 import sys
 from pathlib import Path
 
@@ -13,6 +15,7 @@ sys.path.insert(0, str(Path(__file__).resolve().parents[2] / "tools"))
 
 import make_reading_corpus
 import reading_scores
+from accompanied_scores import lumps, notated, sequenced
 from reading_scores import FIRST_HALF, SECOND_HALF, Score, composed
 
 STYLES = {**FIRST_HALF, **SECOND_HALF}
@@ -80,3 +83,73 @@ def test_midi_has_every_note_at_its_second() -> None:
         assert (channel, number) == (its_channel, its_number)
         assert at == pytest.approx(its, abs=0.002)
     assert isinstance(song, mido.MidiFile)
+
+
+def midi_file(signature: tuple[int, int], tempi: list[tuple[int, int]], beats: int) -> bytes:
+    """A file with a note on every quarter, and tempo changes at quarters."""
+    track = mido.MidiTrack([mido.MetaMessage("time_signature", numerator=signature[0], denominator=signature[1])])
+    timed = [(96 * at, mido.MetaMessage("set_tempo", tempo=mido.bpm2tempo(bpm))) for at, bpm in tempi]
+    for beat in range(beats):
+        timed += [
+            (96 * beat, mido.Message("note_on", note=60 + beat % 5, velocity=90)),
+            (96 * beat + 48, mido.Message("note_on", note=60 + beat % 5, velocity=0)),
+        ]
+    now = 0
+    for at, message in sorted(timed, key=lambda each: each[0]):
+        track.append(message.copy(time=at - now))
+        now = at
+    file = io.BytesIO()
+    mido.MidiFile(tracks=[track], ticks_per_beat=96).save(file=file)
+    return file.getvalue()
+
+
+def test_a_sequenced_piece_has_its_beats_where_its_tempo_puts_them() -> None:
+    score = sequenced(midi_file((3, 4), [(0, 120), (12, 60)], 30), "a")
+    assert score is not None
+    assert score.beats_per_bar == 3
+    assert np.diff(score.times)[:12] == pytest.approx(0.5)
+    assert np.diff(score.times)[12:29] == pytest.approx(1.0)
+    assert [event.at for event in score.events][:20] == list(range(20))
+    assert all(event.lasts == pytest.approx(0.5) for event in score.events)
+
+
+def test_six_eight_is_beaten_in_dotted_quarters_and_a_changing_metre_left_out() -> None:
+    score = sequenced(midi_file((6, 8), [(0, 90)], 30), "a")
+    assert score is not None
+    assert score.beats_per_bar == 2
+    assert np.diff(score.times) == pytest.approx(1.5 * 60 / 90)
+    both = mido.MidiFile(file=io.BytesIO(midi_file((4, 4), [(0, 90)], 8)))
+    both.tracks[0].append(mido.MetaMessage("time_signature", numerator=3, denominator=4))
+    file = io.BytesIO()
+    both.save(file=file)
+    assert sequenced(file.getvalue(), "a") is None
+
+
+def test_the_midi_files_in_a_data_file_are_found_by_name(tmp_path: Path) -> None:
+    song, other = midi_file((4, 4), [(0, 120)], 4), b"something else"
+    start = 12
+    entries = [(start, len(other), b"E1M1"), (start + len(other), len(song), b"D_E1M1")]
+    directory = b"".join(
+        at.to_bytes(4, "little") + size.to_bytes(4, "little") + name.ljust(8, b"\0") for at, size, name in entries
+    )
+    table = start + len(other) + len(song)
+    path = tmp_path / "a.wad"
+    path.write_bytes(b"IWAD" + (2).to_bytes(4, "little") + table.to_bytes(4, "little") + other + song + directory)
+    assert lumps(path) == {"D_E1M1": song}
+
+
+def test_a_tune_is_accompanied_on_its_own_bars(tmp_path: Path) -> None:
+    """Its notes are kept, its pick-up comes before the first bar line, and what is added keeps to the beats."""
+    events = [[0.0, 1.0, 0, 67], *([1.0 + i, 1.0, 0, 60 + (0, 4, 7, 4, 5, 9)[i % 6]] for i in range(60))]
+    piece = {"kind": "tune", "metre": 3, "unit": 1.0, "pick_up": 1.0, "key": "0 major", "events": events}
+    path = tmp_path / "a.notes.json"
+    path.write_text(json.dumps(piece))
+    for seed in range(6):
+        score = notated(path, seed)
+        assert (score.beats_per_bar, score.first_downbeat, score.key) == (3, 1, "0 major")
+        tune = sorted(event.at for event in score.events if event.channel == 0)
+        assert len(tune) >= 58
+        assert np.abs(np.array(tune) - np.round(tune)).max() < 0.15
+        chords = [event for event in score.events if event.channel == 5]
+        assert all(event.at >= 1.0 for event in chords)
+        assert {event.number % 12 for event in chords} <= {0, 2, 4, 5, 7, 9, 11}

@@ -151,7 +151,7 @@ class BeatsPanel(StagePanel):
                 button.setText(_other_words(others[which], reading.beats))
                 button.setToolTip(
                     tr(
-                        "Another way to hear the beats, {0} to a bar, and how likely it is. Click plays them (K)."
+                        "Another way to hear the beats, {0} to a bar, and how likely it is. Switch Click on to hear them (K)."
                     ).format(others[which].beats_per_bar)
                 )
 
