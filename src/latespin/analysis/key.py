@@ -24,9 +24,8 @@ SHARPNESS = 12.0  # of the confidence: how much a correlation that is higher by 
 BASS_WEIGHT = 0.15
 END_SECONDS, END_WEIGHT = 4.0, 0.2  # the opening and the close, which rest on the tonic, count more
 LEAST_TONAL = 0.35  # correlation below which nothing is called a key
-LEAST_CONTRAST = (
-    0.33  # standard deviation of pitch classes over their mean: noise has 0.15, hits 0.25, music 0.4 and more
-)
+#: Standard deviation of the pitch classes over their mean, below which there is no key: 0.15 in noise, 0.4 and more in music.
+LEAST_CONTRAST = 0.33
 LEAST_SECONDS = 2.0
 
 

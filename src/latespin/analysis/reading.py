@@ -11,7 +11,7 @@ from latespin.analysis.candidate_scorer import chances, shipped
 from latespin.analysis.grid_fit import FittedBeats, fit_beats
 from latespin.analysis.key import KeyGuess, find_tuning, guess_keys, pitch_classes
 from latespin.analysis.pulse import find_pulses, levelled, onset_strength
-from latespin.analysis.results import Beats, Key, Reading, Section
+from latespin.analysis.results import SAME_TEMPO, Beats, Key, Reading, Section
 from latespin.analysis.sections import FoundSection, find_sections
 from latespin.analysis.spectra import FPS, Spectra, find_spectra
 from latespin.dsp.arrays import Audio, Floats
@@ -20,14 +20,14 @@ from latespin.jobs import Share, Work, step
 LEAST_SECONDS = 8.0
 LEAST_RISES = 0.003  # of notes on average, below which nothing begins: a tone, a drone
 SILENCE = 1e-6  # mean square of what is not heard, and below a ten-thousandth of the song's mean
-SAME_TEMPO = 0.04
 SAME_PLACE = 0.15  # of a beat
 WAYS_TO_HEAR = 3
 LEAST_CHANCE = 0.02  # of another way to hear the beats
 FOUR_PRIOR = 0.7  # by which four beats to a bar are likelier beforehand: natural logarithm
 LEAST_SCORE, LEAST_SURE = 1.5, 0.5
 SURE_SCORE = 5.5  # from which nothing else is asked
-CHASED, ANYWHERE = 0.4, 1.7  # see _chases
+#: Beats chase the hits if more than the first share of the hits lies on them, while the density on quarters and thirds is below the second, over the mean density.
+CHASED, ANYWHERE = 0.4, 1.7
 KEYS_KEPT = 4
 PART_SECONDS = 2.0  # of a song without beats, in place of bars
 
@@ -58,22 +58,22 @@ def _find_beats(spectra: Spectra, seen: Floats, work: Work) -> list[Beats]:
     """The likeliest beats and bars, and up to two other ways to hear them; none where there is no steady beat."""
     if spectra.seconds < LEAST_SECONDS or float(spectra.notes.mean()) < LEAST_RISES:
         return []
-    strength = onset_strength(spectra.onsets, spectra.notes)
-    pulses = find_pulses(strength)
+    pulses = find_pulses(onset_strength(spectra.onsets, spectra.notes))
     step(work, 0.5)
     found = find_candidates(seen, pulses)
     if not found:
         return []
     scores = shipped("beats").scores(np.array([candidate.described for candidate in found]))
     likely = chances(scores)
+    struck, heard = _struck(spectra), _heard(spectra.level)
     read: list[Beats] = []
     left = np.argsort(-scores)
     while len(left) and len(read) < WAYS_TO_HEAR:
         best = found[int(left[0])]
         alike = np.array([_alike(best, found[i]) for i in left])
         chance = float(likely[left[alike]].sum())
-        fitted = fit_beats(best.beats, _struck(spectra), spectra.seconds, steady=best.even, heard=_heard(spectra.level))
-        if not read and not _is_beat(float(scores[left[0]]), best, fitted, _struck(spectra)):
+        fitted = fit_beats(best.beats, struck, spectra.seconds, steady=best.even, heard=heard)
+        if not read and not _is_beat(float(scores[left[0]]), best, fitted, struck):
             return []
         if read and chance < LEAST_CHANCE:
             break
@@ -85,7 +85,7 @@ def _find_beats(spectra: Spectra, seen: Floats, work: Work) -> list[Beats]:
 
 
 def _alike(one: Candidate, other: Candidate) -> bool:
-    """Whether two candidates are the same beats but for a little."""
+    """Whether two candidates have the same tempo and, nearly, the same beats."""
     period, its = (float(np.median(np.diff(candidate.beats))) for candidate in (one, other))
     if abs(np.log(period / its)) > SAME_TEMPO:
         return False
@@ -95,7 +95,7 @@ def _alike(one: Candidate, other: Candidate) -> bool:
 
 
 def _with_bars(fitted: FittedBeats, seen: Floats) -> Beats:
-    """Beats with the likeliest bars; their chances are still to be told."""
+    """Beats with the likeliest bars; ``confidence`` and ``bpm_confidence`` are set by the caller."""
     inside = fitted.times[slice(*fitted.found)] * FPS
     bars = find_bar_candidates(seen, inside)
     bar_scores = shipped("bars").scores(np.array([bar.described for bar in bars]))

@@ -2,6 +2,7 @@
 
 import msgspec
 
+SAME_TEMPO = 0.04  # relative difference up to which two tempi count as one
 READING_VERSION = 3  # raised whenever a song may be read differently, so that kept readings are made anew
 
 

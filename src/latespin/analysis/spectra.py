@@ -36,11 +36,8 @@ COMPRESSION = 300.0
 STEPS_PER_SEMITONE = 5
 PITCH_HZ = (55.0, 2_100.0)
 BASS_HZ = (35.0, 180.0)
-STANDS_OUT, AROUND, LEAST_REACH = (
-    2.0,
-    0.12,
-    10,
-)  # times the mean of the spectrum within this share of a frequency, or so many bins
+STANDS_OUT = 2.0  # times the mean of the spectrum around a peak
+AROUND, LEAST_REACH = 0.12, 10  # what is around it: share of its frequency, and bins at least
 WEIGHED_FROM_HZ = 500.0
 BLOCK_SECONDS = 20.0
 USUAL_RMS, QUIETEST_RMS = 0.12, 1e-4

@@ -3,7 +3,7 @@
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton
 
-from latespin.analysis.results import Beats, Reading
+from latespin.analysis.results import SAME_TEMPO, Beats, Reading
 from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.session.document import Document
 from latespin.desktop.translation import tr
@@ -14,7 +14,6 @@ from latespin.model.values.key_names import say_runners_up
 from latespin.model.values.units import NO_VALUE, clock, number
 from latespin.model.version import Stages
 
-SAME_TEMPO = 0.04
 PARTS_LATER = ((1 / 4, "¼"), (1 / 3, "⅓"), (1 / 2, "½"), (2 / 3, "⅔"), (3 / 4, "¾"))
 METRES = ("2", "3", "4", "5", "6", "7", "9", "12")
 
