@@ -26,7 +26,7 @@ NAMES = ("C", "C#", "D", "Eb", "E", "F", "F#", "G", "Ab", "A", "Bb", "B")
 
 
 def main() -> None:
-    """All styles, so many pieces of each."""
+    """Render all styles, notated pieces and sequenced pieces."""
     folder, count = Path(sys.argv[1]), int(sys.argv[2]) if len(sys.argv) > 2 else 12
     jobs = []
     for half, styles in (("first", FIRST_HALF), ("second", SECOND_HALF)):

@@ -19,7 +19,7 @@ Pattern = dict[int, tuple[float, ...]]  # a drum's places in a bar, beats
 
 
 def every(step: float, beats: float, first: float = 0.0) -> tuple[float, ...]:
-    """Places ``step`` apart in a bar of so many beats."""
+    """Places ``step`` beats apart in a bar of ``beats`` beats."""
     return tuple(np.arange(first, beats - 1e-6, step).round(4).tolist())
 
 

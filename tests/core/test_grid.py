@@ -196,7 +196,7 @@ def test_a_grid_refuses_beats_out_of_order() -> None:
     seed=st.integers(0, 99),
 )
 def test_beats_are_recounted_from_bar_one_and_back(first: int, count: int, ratio: tuple[int, int], seed: int) -> None:
-    """So many beats in the place of others: those both share stay where they are, the tempo goes by the ratio, and back is back."""
+    """Shared beats keep their places, the tempo changes by the ratio, and the inverse ratio restores it."""
     periods = 0.5 + 0.1 * np.random.default_rng(seed).random(count)
     times = tuple(np.round(10.0 + np.cumsum(periods), 6).tolist())
     grid = Grid(bpm=100.0, first_beat_seconds=10.0, beats=times, beats_from=first)

@@ -29,7 +29,12 @@ FLOORS = (
 LEAST_RISES = 3e-3  # mean of onsets, below which nothing begins
 PLACES = 16  # in a bar, at which onsets are looked at
 BORDER_PRICE, BARELESS_PRICE = 0.7, 2.5  # of bars, and of other parts, at whose edges nothing need begin
-LENGTH_PRICES = ((8, 0.0), (4, 0.75), (2, 3.0), (1, 4.8))  # of sections that are whole multiples of so many bars
+LENGTH_PRICES = (
+    (8, 0.0),
+    (4, 0.75),
+    (2, 3.0),
+    (1, 4.8),
+)  # price of a length, by the largest of these that divides it, bars
 ALIKE = 0.9  # distance of sections up to which they share a letter; bars are 1 from the mean bar on average
 HARMONY = 2.5  # weight of the distance of harmonies, 0 to √2
 TRANSPOSED_PRICE = 0.1

@@ -1,10 +1,10 @@
 """Onsets too soft to count as attacks: a note of its own among others that sound on.
 
-It raises a few bins alone, so that the mean rise of all bins stays far below that of an attack. Three things make it stand out: a window long enough
-to tell its partials from their neighbours; leaving out of every bin what it rises anyway, as partials that beat do all the time; and a threshold
-that follows what goes on around, the median of the flux and the median distance from it (J. P. Bello, L. Daudet et al., "A tutorial on onset
-detection in music signals", IEEE Trans. Speech and Audio Processing 13(5), 2005, section IV). Then the instant is sought at which the bins that rise are on
-their way up.
+It raises only a few bins, so the mean rise of all bins stays far below that of an attack. Three things make it stand out: a window long enough
+to resolve its partials; subtracting the usual fluctuation of each bin, since beating partials rise all the time; and a threshold
+that adapts to the surroundings, from the median of the flux and the median distance from it (J. P. Bello, L. Daudet et al., "A tutorial on onset
+detection in music signals", IEEE Trans. Speech and Audio Processing 13(5), 2005, section IV). The onset lies where the rising bins reach ``UP`` of
+their new amplitude.
 """
 
 import numpy as np
@@ -51,7 +51,7 @@ def find_soft_onsets(mono: np.ndarray, rate: float, attacks: np.ndarray) -> np.n
 
 
 def _apart(frames: np.ndarray, attacks: np.ndarray, least: float) -> np.ndarray:
-    """Which frames are at least so far from every attack."""
+    """Which frames are more than ``least`` from every attack."""
     if len(attacks) == 0:
         return np.ones(len(frames), np.bool_)
     after = np.searchsorted(attacks, frames)

@@ -22,7 +22,7 @@ class TransientHold:
     """Something struck at a source ``place`` and heard at ``output_frame``.
 
     kept : frames before and after it that go at the source's own pace.  room : frames before and after it over
-    which that is made up for.  lift : in power, what a bin rises at least that belongs to it.
+    which that is made up for.  lift : ratio of power by which a bin rises at least if it belongs to the hold.
     """
 
     place: int
@@ -58,7 +58,7 @@ class TransientAlignment:
         return self._kept(places, spots, spots, np.full(len(spots), self._recover), LIFT, start, stop)
 
     def soft_holds(self, start: int, stop: int) -> list[TransientHold]:
-        """The same for soft onsets, of which some bins alone are held, so that nothing else is moved: neighbours are attacks, too."""
+        """The holds of soft onsets, which move only the bins that rise. Their room ends half-way to the next onset or attack."""
         found = self._near(start, stop)
         places, spots = self._heard(found.soft)
         others = np.union1d(spots, self._heard(found.frames)[1])
@@ -66,7 +66,7 @@ class TransientAlignment:
         return self._kept(places, spots, others, rooms.astype(np.int64), SOFT_LIFT, start, stop)
 
     def _near(self, start: int, stop: int) -> Transients:
-        """What is struck about a stretch of the result."""
+        """Attacks and soft onsets near these frames of the result."""
         if self._attacks is None:
             return NOTHING
         margin = 3 * self._recover + 2 * self._hold

@@ -106,7 +106,7 @@ class Grid(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=Tru
         return replace(self, bpm=bpm, beats=(), beats_from=0, pinned=())
 
     def recounted(self, beats: int, instead_of: int) -> Self:
-        """The grid with so many beats in the place of others, counted from bar 1: 2 for 1 doubles the tempo, 2 for 3 takes two thirds of it.
+        """The grid with ``beats`` beats for every ``instead_of`` beats, counted from bar 1: 2 and 1 double the tempo, 2 and 3 make it two thirds.
 
         Raises OutOfRange beyond the limits of the tempo.
         """
