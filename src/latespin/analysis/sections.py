@@ -21,20 +21,13 @@ from latespin.dsp.arrays import Floats
 SHORTEST_BARS = 2
 DIRECTIONS = 7
 WEIGHTS = (1.0, 0.7, 0.8)  # of the bank of filters, onsets and pitch classes
-FLOORS = (
-    0.5,
-    2.0,
-    0.15,
-)  # of the distance of bars from the mean bar in each description: differences far below are none
+#: Distances from the mean bar, one for each description: differences far below them count as none.
+FLOORS = (0.5, 2.0, 0.15)
 LEAST_RISES = 3e-3  # mean of onsets, below which nothing begins
 PLACES = 16  # in a bar, at which onsets are looked at
 BORDER_PRICE, BARELESS_PRICE = 0.7, 2.5  # of bars, and of other parts, at whose edges nothing need begin
-LENGTH_PRICES = (
-    (8, 0.0),
-    (4, 0.75),
-    (2, 3.0),
-    (1, 4.8),
-)  # price of a length, by the largest of these that divides it, bars
+#: The price of a section by its length: the first of these numbers of bars that divides it decides.
+LENGTH_PRICES = ((8, 0.0), (4, 0.75), (2, 3.0), (1, 4.8))
 ALIKE = 0.9  # distance of sections up to which they share a letter; bars are 1 from the mean bar on average
 HARMONY = 2.5  # weight of the distance of harmonies, 0 to √2
 TRANSPOSED_PRICE = 0.1
@@ -53,7 +46,10 @@ class FoundSection:
 
 @dataclass(frozen=True)
 class _Bars:
-    """What bars are compared by: ``points`` ``[bars, directions]`` of all descriptions but harmony, and ``harmony`` ``[bars, 12]``."""
+    """What bars are compared by.
+
+    points : ``[bars, directions]``, filter bank and onsets.  harmony : ``[bars, 12]``, pitch classes.  both : ``[bars, directions]``, points and harmony.
+    """
 
     points: Floats
     harmony: Floats

@@ -107,9 +107,6 @@ class BeatsPanel(StagePanel):
         row.addSpacing(12)
         row.addWidget(self.or_says)
         for which, button in enumerate(self.others):
-            button.setToolTip(
-                tr("Another way to hear the beats, and how likely it is. Switch the click on to hear it (K).")
-            )
             button.clicked.connect(lambda _=False, which=which: self.asked.emit("other-beats", str(which)))
             row.addWidget(button)
         row.addStretch()
