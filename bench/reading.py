@@ -41,6 +41,8 @@ class Known:
     sections: tuple[tuple[float, float], ...] = ()
     letters: tuple[str, ...] = ()
     steady: bool = True
+    swing: float | None = None
+    drums_enter: float | None = None
 
 
 def group_of(plan: reading_songs.Plan) -> str:
@@ -71,6 +73,7 @@ def piece_of(job: object) -> tuple[Known, Audio, int]:
         known = Known(
             truth.get("style", job.parent.name), job.stem, np.array(truth["beats"]), np.array(truth["downbeats"]), truth.get("key", ""),
             tuple((part["start"], part["end"]) for part in parts), tuple(part["label"] for part in parts), steady=truth.get("steady", False),
+            swing=truth.get("swing"), drums_enter=truth.get("drums_enter"),
         )  # fmt: skip
         return known, sound.T, rate
     piece = reading_songs.Segment(job)  # type: ignore[arg-type]
@@ -112,7 +115,7 @@ def scored(job: object) -> tuple[Known, dict[str, float]]:
         found["key exact"] = float(found["key"] == 1.0)
     if known.sections and reading.sections:
         found |= section_scores(known, reading)
-    found |= following(sound, rate, reading)
+    found |= rhythm_scores(known, reading) | following(sound, rate, reading)
     return known, found
 
 
@@ -128,6 +131,22 @@ def section_scores(known: Known, reading: Reading) -> dict[str, float]:
     found = {"borders F": mir_eval.segment.detection(right, parts, window=3.0, trim=True)[2]}
     if known.letters:
         found["letters V"] = mir_eval.segment.vmeasure(right, names, parts, letters)[2]
+    return found
+
+
+def rhythm_scores(known: Known, reading: Reading) -> dict[str, float]:
+    """Whether swing is told within 2 % of the beat where it is 55 % or more, and is not told of less than 53; and the bar at which drums enter, within one."""
+    found = {}
+    if known.swing is not None and reading.beats is not None and not 0.53 <= known.swing < 0.55:
+        told = reading.beats.swing
+        found["swing"] = float(
+            told is None if known.swing < 0.53 else told is not None and abs(told - known.swing) < 0.02
+        )
+        bar = float(np.median(np.diff(known.downbeats)))
+        enters, known_enters = (
+            place if place is not None else -9.0 * bar for place in (reading.drums_enter, known.drums_enter)
+        )
+        found["drums enter"] = float(abs(enters - known_enters) < 1.1 * bar)
     return found
 
 
@@ -176,6 +195,8 @@ def main() -> None:
         "key exact",
         "borders F",
         "letters V",
+        "swing",
+        "drums enter",
         "key follows",
         "beats follow F",
         "s / 4 min",

@@ -4,7 +4,7 @@ Run ``.venv/bin/python tools/fit_reading.py FOLDER …``. Each FOLDER holds reco
 ``{"beats": [seconds, …], "downbeats": [seconds, …], "style": "waltz"}``, as ``tools/make_reading_corpus.py`` makes them; pieces composed with the bench's instruments, from
 other seeds than the bench's, are added. First every quarter of the styles is read with weights fitted on the other three, which gives the figures printed and the
 temperature that makes chances true (C. Guo et al., "On calibration of modern neural networks", ICML 2017). Then the weights are fitted on all, and written to
-``src/latespin/analysis/choices.npz``.
+``src/latespin/analysis/rhythm/choices.npz``.
 """
 
 import json
@@ -22,15 +22,15 @@ from scipy.optimize import minimize_scalar
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "bench"))
 
 import reading_songs
-from latespin.analysis.bars import find_bar_candidates
-from latespin.analysis.beats import evidence, find_candidates
-from latespin.analysis.candidate_scorer import FARTHEST, WEIGHTS, Choice, chances
-from latespin.analysis.pulse import find_pulses, onset_strength
+from latespin.analysis.rhythm.bars import find_bar_candidates
+from latespin.analysis.rhythm.beats import evidence, find_candidates
+from latespin.analysis.rhythm.candidate_scorer import FARTHEST, WEIGHTS, Choice, chances
+from latespin.analysis.rhythm.pulse import find_pulses, onset_strength
 from latespin.analysis.spectra import FPS, find_spectra
 from latespin.dsp.arrays import Audio, Floats
 from latespin.jobs import Quietly
 
-TARGET = Path(__file__).resolve().parent.parent / "src/latespin/analysis" / WEIGHTS
+TARGET = Path(__file__).resolve().parent.parent / "src/latespin/analysis/rhythm" / WEIGHTS
 SEEDS = range(1000, 1140)
 RIGHT = 0.85  # F-measure from which a choice is right
 FOLDS, NETWORKS = 4, 3

@@ -22,6 +22,7 @@ from reading_scores import FIRST_HALF, SECOND_HALF, Score, composed
 
 SOUND_FONT = "/usr/share/sounds/sf2/FluidR3_GM.sf2"
 TICKS = 480  # to half a second
+DRUMS = 9
 NAMES = ("C", "C#", "D", "Eb", "E", "F", "F#", "G", "Ab", "A", "Bb", "B")
 
 
@@ -65,10 +66,18 @@ def write(score: Score, target: Path, seed: int) -> None:
     ends = [*(float(score.times[at]) for _, at in score.sections[1:]), float(score.times[-1])] if score.sections else []
     known = {
         "beats": score.beats.round(4).tolist(), "downbeats": score.downbeats.round(4).tolist(), "metre": score.beats_per_bar,
-        "key": f"{NAMES[int(tonic)]} {mode}" if mode else "", "style": score.style,
+        "key": f"{NAMES[int(tonic)]} {mode}" if mode else "", "style": score.style, **rhythm_of(score),
         "sections": [{"label": letter, "start": round(float(score.times[at]), 3), "end": round(end, 3)} for (letter, at), end in zip(score.sections, ends, strict=True)],
     }  # fmt: skip
     target.with_suffix(".json").write_text(json.dumps(known))
+
+
+def rhythm_of(score: Score) -> dict[str, float | None]:
+    """Where off-beats swing to, 0.5 for straight ones, and the bar line from which drums play; None where they do from the first two bars on, or never."""
+    struck = [event.at for event in score.events if event.channel == DRUMS]
+    bars = score.downbeats
+    bar = int(np.searchsorted(bars, score.seconds_at(min(struck)) + 0.1)) - 1 if struck else 0
+    return {"swing": round(score.swing, 3), "drums_enter": round(float(bars[bar]), 3) if bar >= 2 else None}
 
 
 def played(score: Score) -> np.ndarray:

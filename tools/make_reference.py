@@ -5,13 +5,14 @@ from pathlib import Path
 
 import click
 
-from latespin.cli.main import commands
+from latespin.cli.main import all_commands
 from latespin.desktop.controllers.batch import BatchController
-from latespin.desktop.controllers.beats import BeatsController
 from latespin.desktop.controllers.compare import CompareController
-from latespin.desktop.controllers.markers import MarkerController
 from latespin.desktop.controllers.moments import MomentController
 from latespin.desktop.controllers.recipes import RecipeController
+from latespin.desktop.controllers.song.beats import BeatsController
+from latespin.desktop.controllers.song.markers import MarkerController
+from latespin.desktop.controllers.song.sections import SectionController
 from latespin.desktop.controllers.tempo import TempoController
 from latespin.desktop.session.commands import Command, declared
 from latespin.desktop.shell.commands.clipboard_commands import ClipboardCommands
@@ -24,7 +25,7 @@ from latespin.desktop.shell.commands.view_commands import ViewCommands
 
 DOCS = Path(__file__).parents[1] / "docs"
 SOURCES = (
-    FileCommands, ClipboardCommands, VersionCommands, PlayCommands, PanelCommands, ViewCommands, TempoController, BeatsController, MomentController,
+    FileCommands, ClipboardCommands, VersionCommands, PlayCommands, PanelCommands, ViewCommands, TempoController, BeatsController, SectionController, MomentController,
     MarkerController, RecipeController, CompareController, BatchController,
 )  # fmt: skip
 OTHER_KEYS = (
@@ -79,7 +80,7 @@ def keys_page() -> str:
 def command_line_page() -> str:
     """The page of all commands and options of the command line."""
     parts = [PAGE_OF_COMMANDS]
-    for name, command in commands.commands.items():
+    for name, command in all_commands().items():
         if command.hidden:
             continue
         context = click.Context(command, info_name=f"latespin {name}")

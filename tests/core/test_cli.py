@@ -55,16 +55,18 @@ def test_inspect_prints_the_facts_of_a_whole_song(here: Run) -> None:
     assert np.diff(found["beats"]) == pytest.approx(60 / 68, rel=1e-4)
     assert set(found["downbeats"]) == set(found["beats"][0::3])
     assert abs(found["tuning_cents"]) < 3.0
-    assert [sorted(part) for part in found["sections"]] == [["end", "energy", "label", "start"]] * len(
-        found["sections"]
-    )
+    assert {*map(tuple, map(sorted, found["sections"]))} == {("end", "energy", "kind", "label", "start")}
+    assert (found["sections"][0]["kind"], found["sections"][-1]["kind"]) == ("intro", "outro")
+    assert [held["bpm"] for held in found["tempi"]] == pytest.approx([68.0], rel=1e-3)
+    assert found["swing"] is None
     assert found["sections"][0]["start"] == 0.0
     assert found["sections"][-1]["end"] == pytest.approx(found["duration_s"], abs=0.01)
     assert found["title"] == "Slow Door, Blue Floor"
     lines = dict(line.split(maxsplit=1) for line in here("inspect", SONG).stdout.splitlines())
     assert float(lines["bpm"]) == pytest.approx(68.0, rel=1e-4)
     assert lines["other_beats"].count("BPM") == len(found["other_beats"])
-    assert lines["sections"].split(", ")[0] == "A 0:00"
+    assert lines["sections"].split(", ")[0] == "intro A 0:00"
+    assert lines["tempi"] == "68.0 BPM 0:00"
 
 
 def test_inspect_gives_null_for_what_is_not_defined(here: Run, tmp_path: Path) -> None:

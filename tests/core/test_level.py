@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from latespin.analysis.facts import facts_of
 from latespin.dsp.arrays import amplitude
-from latespin.dsp.dither import quantise
+from latespin.dsp.dither import Quantiser
 from latespin.dsp.dynamics.limiter import Limiter
 from latespin.dsp.metering.true_peak import true_peak_dbtp
 from latespin.jobs import Quietly
@@ -163,11 +163,11 @@ def test_what_is_measured_is_what_is_rendered(lantern: Track) -> None:
 def test_dither_keeps_the_mean_below_a_step_and_silence_silent(bits: int) -> None:
     step = 2.0 ** (1 - bits)
     quiet = np.full((1, 200_000), 0.3 * step, np.float32)
-    whole = quantise(quiet, bits, np.random.default_rng(1))
+    whole = Quantiser(bits).process(quiet) >> (32 - bits)
     assert whole.mean() == pytest.approx(0.3, abs=0.02)
     assert whole.std() == pytest.approx(0.5, abs=0.02)  # variances: 1/6 of the dither, 1/12 of quantising
-    assert not quantise(np.zeros((2, 100), np.float32), bits, np.random.default_rng(1)).any()
-    assert quantise(np.array([[2.0, -2.0]], np.float32), 16, np.random.default_rng(1)).tolist() == [[32767, -32768]]
+    assert not Quantiser(bits).process(np.zeros((2, 100), np.float32)).any()
+    assert (Quantiser(16).process(np.array([[2.0, -2.0]], np.float32)) >> 16).tolist() == [[32767], [-32768]]
 
 
 @pytest.mark.parametrize(("kind", "depth"), [("wav", "16"), ("wav", "24"), ("flac", "16"), ("flac", "24")])

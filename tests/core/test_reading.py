@@ -183,7 +183,7 @@ def test_a_reading_is_kept_and_a_broken_one_is_made_anew(lantern: Track, monkeyp
     short = Track(lantern.path, lantern.sound[:, : 15 * RATE], RATE, 2, "ab" * 32)
     first = readings.read_track(short, Quietly())
     with monkeypatch.context() as kept:
-        kept.setattr(readings, "read_song", lambda *_: pytest.fail("it was kept"))
+        kept.setattr("latespin.analysis.reading.read_song", lambda *_: pytest.fail("it was kept"))
         assert readings.read_track(short, Quietly()) == first
     place = readings._place(short.sha256)
     for broken in (

@@ -11,7 +11,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from latespin.cli.main import commands
+from latespin.cli.main import all_commands
 from latespin.cli.options import parameter_option
 from latespin.model.arranging.time_edits import changes_time
 from latespin.model.documents.documents import Session, read_session, to_json
@@ -216,9 +216,9 @@ def test_labels_and_sentences_use_the_words_of_the_trade(text):
 # -- the command line ---------------------------------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize("name", commands.commands)
+@pytest.mark.parametrize("name", all_commands())
 def test_every_command_and_option_has_help(name):
-    command = commands.commands[name]
+    command = all_commands()[name]
     assert command.help or command.hidden
     for option in command.params:
         if isinstance(option, click.Option):

@@ -2,6 +2,7 @@
 
 import io
 import struct
+from itertools import pairwise
 
 import numpy as np
 import pytest
@@ -13,7 +14,7 @@ from msgspec.structs import replace
 
 from latespin.dsp.control.automation import SOON, Automation, crossfade_in
 from latespin.dsp.control.smoothing import STEP, SmoothedValue
-from latespin.dsp.dither import quantise
+from latespin.dsp.dither import Quantiser
 from latespin.dsp.effects.binaural import sphere_table
 from latespin.dsp.effects.hrtf import HEAD_SECONDS, ear_cues, ear_delay
 from latespin.media.audio.downmix import fold_to_stereo
@@ -291,7 +292,9 @@ def test_dither_leaves_no_trace_of_the_signal_in_the_error(bits: int) -> None:
     full = 2 ** (bits - 1)
     for level in (0.3, 0.5, 0.77):
         sound = np.full((1, 400_000), level / full, np.float32)
-        error = quantise(sound, bits, np.random.default_rng(1)) - sound.astype(np.float64) * full
+        made = Quantiser(bits).process(sound) >> (32 - bits)
+        error = made.T - sound.astype(np.float64) * full
+        assert abs(np.corrcoef(error[0, 1:], error[0, :-1])[0, 1]) < 0.01, "white"
         assert abs(error.mean()) < 0.005
         assert np.mean(error**2) == pytest.approx(0.25, rel=0.02)
 
@@ -299,12 +302,24 @@ def test_dither_leaves_no_trace_of_the_signal_in_the_error(bits: int) -> None:
 @given(st.lists(st.integers(-(2**15), 2**15 - 1), min_size=1, max_size=200), st.sampled_from([16, 24]))
 def test_what_is_a_whole_number_of_steps_stays_as_it_is(steps: list[int], bits: int) -> None:
     sound = np.array([steps], np.float32) / np.float32(2 ** (bits - 1))
-    assert quantise(sound, bits, np.random.default_rng(3)).tolist() == [steps]
+    assert (Quantiser(bits).process(sound) >> (32 - bits)).T.tolist() == [steps]
+
+
+@given(cuts=st.lists(st.integers(0, 500), max_size=5), channels=st.integers(1, 3), bits=st.sampled_from([16, 24]))
+def test_dither_is_the_same_however_the_sound_is_cut(cuts: list[int], channels: int, bits: int) -> None:
+    sound = np.random.default_rng(7).uniform(-1.0, 1.0, (channels, 500)).astype(np.float32)
+    whole, parts = Quantiser(bits), Quantiser(bits)
+    edges = [0, *sorted(cuts), 500]
+    made = np.concatenate([parts.process(sound[:, a:b]) for a, b in pairwise(edges)])
+    assert np.array_equal(made, whole.process(sound))
+    assert len(set(map(tuple, made))) > 400, "each channel its own noise"
 
 
 def test_silence_stays_silent_and_full_scale_is_clipped_not_wrapped() -> None:
     sound = np.array([[0.0, 1.5, -1.5, 1.0, -1.0]], np.float32)
-    made = quantise(np.repeat(sound, 50, axis=0), 16, np.random.default_rng(2))
+    quantiser = Quantiser(16)
+    made = (quantiser.process(np.repeat(sound, 50, axis=0)) >> 16).T
+    assert quantiser.clipped == 100
     assert np.all(made[:, 0] == 0)
     assert np.all(made[:, 1] == 32_767)
     assert np.all(made[:, 2] == -32_768)

@@ -7,7 +7,9 @@ from hypothesis import strategies as st
 from scipy.signal import fftconvolve, firwin
 
 from latespin.dsp.arrays import Audio
-from latespin.dsp.onsets.transients import TransientMap, Transients, find_attacks
+from latespin.dsp.onsets.results import Transients
+from latespin.dsp.onsets.transient_map import TransientMap
+from latespin.dsp.onsets.transients import find_attacks
 from latespin.dsp.stretching.phase_vocoder import Stretcher
 from latespin.dsp.stretching.transient_holds import TransientAlignment
 from latespin.dsp.timing.speed_by_position import SpeedByPosition

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from latespin.analysis.content import content_of
 from latespin.dsp.arrays import Audio
-from latespin.dsp.onsets.transients import TransientMap
+from latespin.dsp.onsets.transient_map import TransientMap
 from latespin.model.text.stretch_warnings import may_be_strained
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.tempo_curve import CurvePoint

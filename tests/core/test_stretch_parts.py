@@ -8,7 +8,8 @@ from msgspec.structs import replace
 
 from latespin.analysis.passages import find_passages
 from latespin.dsp.fast_math import angle_of, direction_of
-from latespin.dsp.onsets.transients import TransientMap, Transients
+from latespin.dsp.onsets.results import Transients
+from latespin.dsp.onsets.transient_map import TransientMap
 from latespin.dsp.stretching.spectral_envelope import formant_gain, true_envelope
 from latespin.dsp.stretching.transient_holds import TransientAlignment
 from latespin.dsp.timing.speed_by_position import SpeedByPosition

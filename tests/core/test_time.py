@@ -8,7 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.signal import butter, hilbert, sosfilt
 
-from latespin.dsp.onsets.transients import TransientMap, find_attacks
+from latespin.dsp.onsets.transient_map import TransientMap
+from latespin.dsp.onsets.transients import find_attacks
 from latespin.dsp.stretching.phase_vocoder import Stretcher
 from latespin.dsp.stretching.spectral_envelope import true_envelope
 from latespin.dsp.stretching.varispeed import read_at

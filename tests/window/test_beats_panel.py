@@ -66,7 +66,7 @@ def test_a_wrong_grid_is_put_right_in_a_few_presses(read: Window, qtbot: QtBot) 
         assert document.undo_label == label
         document.undo()
     assert document.grid.bpm == 46.0
-    press(qtbot, read, "as_read")
+    qtbot.mouseClick(read.panels.grid.ways[0], LEFT)
     assert document.grid.bpm == pytest.approx(92.0, rel=1e-4)
     assert "Detected" in read.panels.grid.says.text()
 
@@ -93,7 +93,7 @@ def test_beats_of_a_shuffle_are_recounted_in_one_press_and_odd_metres_chosen(rea
 
 
 def test_another_way_to_hear_the_beats_is_one_press(read: Window, qtbot: QtBot) -> None:
-    """The runners-up say what they are and how likely; a press takes one, undo goes back; locked beats stay."""
+    """All ways say what they are and how likely; a press takes one and lets it be heard, undo goes back; locked beats stay."""
     document = read.document
     document.set_grid("As detected", None)
     assert document.reading is not None
@@ -105,20 +105,26 @@ def test_another_way_to_hear_the_beats_is_one_press(read: Window, qtbot: QtBot) 
     qtbot.keyClick(read, Qt.Key.Key_G)
     panel = read.panels.grid
     panel.show_stages(document.stages, document)
-    assert [button.text() for button in panel.others] == ["46.0 BPM (21 %)", "½ beat later (7 %)"]
-    qtbot.mouseClick(panel.others[1], LEFT)
+    first = f"92.0 BPM ({100 * beats.confidence:.0f} %)"
+    assert [button.text() for button in panel.ways] == [first, "46.0 BPM (21 %)", "½ beat later (7 %)"]
+    assert [button.isChecked() for button in panel.ways] == [True, False, False]
+    assert not read.play.clicking
+    qtbot.mouseClick(panel.ways[2], LEFT)
+    assert read.play.clicking
+    assert [button.isChecked() for button in panel.ways] == [False, False, True]
     assert document.grid is not None
     assert document.grid.bpm == pytest.approx(92.0, rel=1e-3)
     assert document.grid.first_beat_seconds == pytest.approx(beats.times[beats.bar_one] + 30.0 / 92.0, abs=1e-3)
-    qtbot.mouseClick(panel.others[0], LEFT)
+    qtbot.mouseClick(panel.ways[1], LEFT)
+    assert read.play.clicking
     assert document.grid.bpm == pytest.approx(46.0, rel=1e-3)
     document.undo()
     assert document.grid.bpm == pytest.approx(92.0, rel=1e-3)
     qtbot.mouseClick(panel.lock, LEFT)
-    assert not any(button.isEnabled() for button in panel.others)
+    assert not any(button.isEnabled() for button in panel.ways)
     document.reading = kept
     panel.show_stages(document.stages, document)
-    assert all(button.isHidden() for button in panel.others) == (not kept.other_beats)
+    assert [button.isHidden() for button in panel.ways] == [number > len(kept.other_beats) for number in range(3)]
 
 
 def test_bar_one_is_where_the_playhead_is(read: Window, qtbot: QtBot) -> None:
@@ -159,7 +165,7 @@ def test_tapping_while_it_is_still_sets_the_tempo_only(
     read: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     now = iter(np.arange(100.0, 110.0, 0.5).tolist())
-    monkeypatch.setattr("latespin.desktop.controllers.beats.monotonic", lambda: next(now))
+    monkeypatch.setattr("latespin.desktop.controllers.song.beats.monotonic", lambda: next(now))
     read.run("beats")
     for _ in range(5):
         press(qtbot, read, "tap")
@@ -256,6 +262,34 @@ def test_sections_are_jumped_to(read: Window, qtbot: QtBot) -> None:
     wait(qtbot, lambda: abs(read.play.place()[0] - starts[1]) < 0.1)
     qtbot.keyClick(read, Qt.Key.Key_PageUp)
     wait(qtbot, lambda: read.play.place()[0] < 0.1)
+
+
+def test_the_panel_tells_swing_and_where_each_tempo_holds(read: Window) -> None:
+    """A song at 90 and, from its 40th beat on, 120 BPM."""
+    document = read.document
+    document.set_grid("As detected", None)
+    assert document.reading is not None
+    assert document.reading.beats is not None
+    read.run("beats")
+    says = read.panels.grid.says
+    assert "Swing" not in says.text()
+    times = np.concatenate((np.arange(40) / 1.5, 40 / 1.5 + np.arange(80) / 2.0))
+    jumpy = replace(
+        document.reading.beats,
+        times=tuple(times.tolist()),
+        steady=False,
+        bar_one=0,
+        swing=0.62,
+        found=(0, 120),
+        strong=(0.5,) * 120,
+        sure=(1.0,) * 120,
+    )
+    document.reading = replace(document.reading, beats=jumpy)
+    document.set_grid("Jumpy", Grid(bpm=120.0, beats=jumpy.times))
+    assert " 90.0 BPM, 120.0 from 0:26.7." in says.text()
+    document._read_grid = document.grid
+    document.set_grid("As detected", None)
+    assert " 90.0 BPM, 120.0 from 0:26.7. Swing 62 %." in says.text()
 
 
 def test_where_no_beat_is_found_tapping_is_offered(window: Window, qtbot: QtBot, tmp_path: Path) -> None:

@@ -213,7 +213,7 @@ def test_the_curve_line_keeps_to_its_limits() -> None:
 
 def test_a_short_track_has_passages_too() -> None:
     from latespin.analysis.passages import find_passages
-    from latespin.dsp.onsets.transients import TransientMap
+    from latespin.dsp.onsets.transient_map import TransientMap
 
     track = track_of(sine(440, 1.0))
     found = find_passages(track.sound, track.rate, TransientMap(track.sound, track.rate))

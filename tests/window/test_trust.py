@@ -165,7 +165,8 @@ def test_markers_past_the_songs_end_are_left_out_and_said(
     open_song(window, qtbot, tmp_path / "song.wav", 2.0)
     (tmp_path / "marks.csv").write_text("label,start_seconds,end_seconds\nin,1.0,\nout,300.0,\n")
     monkeypatch.setattr(
-        "latespin.desktop.controllers.markers.QFileDialog.getOpenFileName", lambda *_: (str(tmp_path / "marks.csv"), "")
+        "latespin.desktop.controllers.song.markers.QFileDialog.getOpenFileName",
+        lambda *_: (str(tmp_path / "marks.csv"), ""),
     )
     window.actions_by_name["import_markers"].trigger()
     assert [marker.label for marker in window.document.session.markers] == ["in"]

@@ -6,17 +6,23 @@ import sys
 from pathlib import Path
 
 import pytest
+import soundfile
 from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QApplication, QInputDialog
 from pytestqt.qtbot import QtBot
 
 from latespin.desktop.shell.main_window import Window
+from latespin.jobs import Work
+from latespin.media.track import Track
 from latespin.model.documents.documents import read_recipe, read_session
 from latespin.model.effects.effects import Gain, Vinyl
 from latespin.model.moments.endings import Ending, RingOut
 from latespin.model.timing.positions import Position
 from latespin.model.version import Colour, Stages, Time
+from latespin.render.chain.renderer import TrackRenderer
+from latespin.render.mastering import measure
+from tests.window.conftest import RATE, wait
 from tests.window.test_trust import open_song
 
 COPY, PASTE = Qt.Key.Key_C, Qt.Key.Key_V
@@ -134,3 +140,42 @@ def test_a_program_with_something_copied_ends_without_a_crash() -> None:
     code = "from latespin.model.version import Stages\n" + code
     done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False, env=environment)
     assert (done.returncode, done.stdout.strip()) == (0, "True"), done.stderr
+
+
+def test_a_version_that_does_not_go_by_bars_is_measured_once_though_its_song_is_read_meanwhile(
+    window: Window, qtbot: QtBot, lantern: Track, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    begun = []
+    real = measure.measure
+
+    def counted(readers: TrackRenderer, stages: Stages, work: Work) -> measure.Measured:
+        begun.append(stages)
+        return real(readers, stages, work)
+
+    monkeypatch.setattr(measure, "measure", counted)
+    soundfile.write(tmp_path / "song.flac", lantern.sound[:, : 40 * RATE].T, RATE)
+    window.files.open_file(tmp_path / "song.flac")
+    wait(qtbot, lambda: window.document.reading and window.document.measured())
+    assert begun.count(window.document.stages) == 1
+
+
+def test_waveforms_of_cards_are_drawn_when_they_are_seen_and_on_one_scale(short: Window, qtbot: QtBot) -> None:
+    """Of sixty versions those in view; the longest sets the scale for all."""
+    document, cards = short.document, short.version_list.cards
+    for number in range(57):
+        document.add_version(f"Lap {number}", Stages(time=Time(speed=1.0 + 0.01 * number)))
+    qtbot.wait(400)
+    drawn = [ident for ident, card in cards.items() if card._picture is not None]
+    assert 3 <= len(drawn) < 30
+    document.choose(document.session.versions[0].id)
+    qtbot.wait(400)
+    first = cards[document.session.versions[0].id]
+
+    def ink() -> int:
+        """Columns of the waveform that are drawn."""
+        picture = first._picture.toImage()
+        return sum(picture.pixelColor(x, picture.height() // 2).alpha() > 0 for x in range(picture.width()))
+
+    before = ink()
+    document.edit_stages("Slower", replace(document.stages, time=replace(document.stages.time, speed=0.5)))
+    wait(qtbot, lambda: ink() > before)

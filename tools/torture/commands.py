@@ -15,7 +15,7 @@ import click
 import numpy as np
 import soundfile
 
-from latespin.cli.main import commands
+from latespin.cli.main import all_commands
 
 RATE = 44_100
 NUMBERS = ("0", "-0", "-1", "nan", "inf", "-inf", "1e308", "1e-308", "0x10", "1,5", "9" * 400, "")
@@ -73,7 +73,7 @@ def _begin(name: str, song: Path, folder: Path, number: int) -> list[str]:
 def _options() -> Iterator[tuple[str, str, list[str]]]:
     """Command, option, and the values to try, those at its declared limits among them."""
     for name in ("render", "pad", "map", "set"):
-        command = commands.commands[name]
+        command = all_commands()[name]
         for option in command.params:
             if isinstance(option, click.Option) and not option.is_flag and option.name not in ("out", "jobs"):
                 yield name, option.opts[0], _values(option)

@@ -6,7 +6,7 @@ import numpy as np
 import scipy.fft
 
 from latespin.dsp.arrays import Audio, Floats
-from latespin.dsp.onsets.transients import TransientMap
+from latespin.dsp.onsets.transient_map import TransientMap
 
 STEP_SECONDS, MOST_STEPS = 0.5, 1_200
 NEAR_SECONDS = 1.0  # around a place, in which attacks are counted

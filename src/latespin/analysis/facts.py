@@ -1,5 +1,7 @@
 """The facts of a sound: length, loudness and true peak."""
 
+from collections.abc import Iterable
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -52,9 +54,18 @@ class FactsMeter:
 
     def push(self, block: Audio) -> None:
         """Hear one more block ``[channels, frames]``."""
+        self.push_to_loudness(block)
+        self.push_to_peak([block])
+
+    def push_to_loudness(self, block: Audio) -> None:
+        """The one half of the work; the other may be done on another thread."""
         self._frames += block.shape[1]
         self._loudness.push(block)
-        self._peak.push(block)
+
+    def push_to_peak(self, blocks: Iterable[Audio]) -> None:
+        """The other half, for several blocks."""
+        for block in blocks:
+            self._peak.push(block)
 
     def result(self) -> Facts:
         """The facts of all that was pushed; nothing may be pushed afterwards."""
@@ -68,8 +79,12 @@ class FactsMeter:
 
 def facts_of(sound: Audio, rate: int) -> Facts:
     """The facts of a whole sound ``[channels, frames]``."""
-    gatherer = FactsMeter(rate, sound.shape[0])
-    for start in range(0, sound.shape[1], BLOCK_FRAMES):
-        gatherer.push(sound[:, start : start + BLOCK_FRAMES])
-        let_go(sound)
-    return gatherer.result()
+    meter = FactsMeter(rate, sound.shape[0])
+    blocks = [sound[:, start : start + BLOCK_FRAMES] for start in range(0, sound.shape[1], BLOCK_FRAMES)]
+    with ThreadPoolExecutor(1, "facts") as pool:
+        peak = pool.submit(meter.push_to_peak, blocks)
+        for block in blocks:
+            meter.push_to_loudness(block)
+            let_go(sound)
+        peak.result()
+    return meter.result()

@@ -3,10 +3,10 @@
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.signal import butter, sosfilt
 
 from latespin.dsp.arrays import Audio, Floats
-from latespin.dsp.onsets.transients import TransientMap
+from latespin.dsp.filters.cascade import FilterCascade, high_pass, low_pass
+from latespin.dsp.onsets.transient_map import TransientMap
 
 PASSAGE_SECONDS = 6.0
 FRAME_SECONDS = 0.05
@@ -44,7 +44,8 @@ def _struck(sound: Audio, rate: int, attacks: TransientMap, frame: int) -> Float
 def _sustained(sound: Audio, rate: int, frame: int) -> Floats:
     """Level in a voice's range, hits that stand out for less than a fifth of a second left out, for every frame."""
     high = min(VOICE_HZ[1], 0.45 * rate)
-    band = sosfilt(butter(2, (VOICE_HZ[0], high), "bandpass", fs=rate, output="sos"), sound.mean(axis=0))
+    sections = [*high_pass(VOICE_HZ[0], rate, 12), *low_pass(high, rate, 12)]
+    band = FilterCascade(sections, 1).process(sound.mean(axis=0, keepdims=True))[0].astype(np.float64)
     count = len(band) // frame
     level = np.sqrt(np.mean(band[: count * frame].reshape(count, frame) ** 2, axis=1))
     padded = np.pad(level, 4, mode="edge") if count else np.zeros(9)

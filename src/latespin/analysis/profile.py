@@ -110,12 +110,13 @@ class Profile:
 
 
 def profile_of(sound: Audio, rate: int) -> Profile:
-    """The profile of a sound ``[channels, frames]``, from forty stretches of it."""
+    """The profile of a sound ``[channels, frames]``, from forty stretches of it, fewer of a short one."""
     length = min(sound.shape[1], round(CHUNK_SECONDS * rate))
     if length < 64:
         nothing, quiet = np.full(len(CENTRES), SILENT), np.full(1, -120.0)
         return Profile(nothing, nothing, quiet, quiet, np.zeros((1, 64), np.float32), rate)
-    starts = np.unique(np.linspace(0, sound.shape[1] - length, CHUNKS).astype(np.int64))
+    count = min(CHUNKS, max(1, 2 * sound.shape[1] // length))  # of a short sound fewer, which would only overlap more
+    starts = np.unique(np.linspace(0, sound.shape[1] - length, count).astype(np.int64))
     mids, sides, levels, highs = [], [], [], []
     for start in starts.tolist():
         part = np.asarray(sound[:2, start : start + length], np.float32)

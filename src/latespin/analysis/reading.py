@@ -1,17 +1,28 @@
 """The whole reading of a song: beats, bars, key, tuning and sections."""
 
-from itertools import pairwise
-
 import msgspec
 import numpy as np
 
-from latespin.analysis.bars import find_bar_candidates
-from latespin.analysis.beats import Candidate, evidence, find_candidates
-from latespin.analysis.candidate_scorer import chances, shipped
-from latespin.analysis.grid_fit import FittedBeats, fit_beats
 from latespin.analysis.key import KeyGuess, find_tuning, guess_keys, pitch_classes
-from latespin.analysis.pulse import find_pulses, levelled, onset_strength
-from latespin.analysis.results import SAME_TEMPO, Beats, Key, Reading, Section
+from latespin.analysis.results import (
+    SAME_TEMPO,
+    SECTION_REACH,
+    SECTION_STRENGTH,
+    Beats,
+    Key,
+    Reading,
+    Section,
+    SectionKind,
+)
+from latespin.analysis.rhythm.bars import find_bar_candidates
+from latespin.analysis.rhythm.beats import Candidate, evidence, find_candidates
+from latespin.analysis.rhythm.candidate_scorer import chances, shipped
+from latespin.analysis.rhythm.drum_entry import find_drum_entry
+from latespin.analysis.rhythm.grid_fit import FittedBeats, fit_beats
+from latespin.analysis.rhythm.held_tempi import main_tempo
+from latespin.analysis.rhythm.pulse import find_pulses, levelled, onset_strength
+from latespin.analysis.rhythm.swing import find_swing
+from latespin.analysis.section_kinds import section_kinds
 from latespin.analysis.sections import FoundSection, find_sections
 from latespin.analysis.spectra import FPS, Spectra, find_spectra
 from latespin.dsp.arrays import Audio, Floats
@@ -46,11 +57,12 @@ def read_song(sound: Audio, rate: int, work: Work) -> Reading:
     classes = pitch_classes(spectra.pitches, tuning)
     keys = guess_keys(classes, spectra.bass, _heard(spectra.level))[:KEYS_KEPT]
     edges = _part_edges(beats, spectra.seconds, _heard(spectra.level))
-    sections = [_rounded(part) for part in find_sections(spectra, classes, edges, bars_known=beats is not None)]
+    found = find_sections(spectra, classes, edges, bars_known=beats is not None)
+    sections = [_rounded(part, kind) for part, kind in zip(found, section_kinds(found), strict=True)]
     ways = [msgspec.structs.replace(way, strong=_strengths(seen, way, sections)) for way in ways]
     return Reading(
         seconds=spectra.seconds, beats=ways[0] if ways else None, other_beats=tuple(ways[1:]), keys=tuple(_key(guess) for guess in keys),
-        tuning_cents=round(tuning, 1), sections=tuple(sections), drums_enter=_drums_enter(spectra, edges),
+        tuning_cents=round(tuning, 1), sections=tuple(sections), drums_enter=find_drum_entry(spectra, edges),
     )  # fmt: skip
 
 
@@ -78,8 +90,9 @@ def _find_beats(spectra: Spectra, seen: Floats, work: Work) -> list[Beats]:
         if read and chance < LEAST_CHANCE:
             break
         beats = _with_bars(fitted, seen)
+        swing = find_swing(struck, np.array(beats.times))
         tempo = round(_tempo_chance(found, likely, best), 3)
-        read.append(msgspec.structs.replace(beats, bpm_confidence=tempo, confidence=round(chance, 3)))
+        read.append(msgspec.structs.replace(beats, bpm_confidence=tempo, confidence=round(chance, 3), swing=swing))
         left = left[~alike]
     return read
 
@@ -107,7 +120,7 @@ def _with_bars(fitted: FittedBeats, seen: Floats) -> Beats:
         beats_per_bar=bar.metre,
         bar_one=fitted.found[0] + bar.first,
         steady=fitted.steady,
-        bpm=round(60.0 / float(np.mean(np.diff(inside)) / FPS), 4),
+        bpm=round(main_tempo(inside / FPS), 4),
         bpm_confidence=1.0,
         metre_confidence=round(float(sum(likely[i] for i, other in enumerate(bars) if other.metre == bar.metre)), 3),
         found=fitted.found,
@@ -177,7 +190,7 @@ def _strengths(seen: Floats, beats: Beats, sections: list[Section]) -> tuple[flo
     place = (np.arange(len(times)) - beats.bar_one) % (4 * beats.beats_per_bar)
     strong = 0.3 * (place % beats.beats_per_bar == 0) + 0.1 * (place == 0) + 0.2 * low + 0.2 * harmony
     for section in sections:
-        strong[np.abs(times - section.start) < 0.1] += 0.2
+        strong[np.abs(times - section.start) < SECTION_REACH] += SECTION_STRENGTH
     return tuple(np.round(np.clip(strong, 0.0, 1.0), 3).tolist())
 
 
@@ -186,25 +199,11 @@ def _rank(values: Floats) -> Floats:
     return np.argsort(np.argsort(values)) / max(1, len(values) - 1)
 
 
-def _drums_enter(spectra: Spectra, edges: Floats) -> float | None:
-    """The first bar from which hits in lows and highs go on, where there are bars without before."""
-    hits = np.minimum(_of_strong(spectra.onsets[0]), _of_strong(spectra.onsets[3]))
-    per_bar = np.array([hits[int(a * FPS) : max(int(a * FPS) + 1, int(b * FPS))].mean() for a, b in pairwise(edges)])
-    if len(per_bar) < 8:
-        return None
-    full = per_bar > 0.5 * np.quantile(per_bar, 0.8)
-    first = next((i for i in range(len(full) - 3) if full[i : i + 4].sum() >= 3 and full[i]), 0)
-    return round(float(edges[first]), 3) if first >= 2 else None
-
-
-def _of_strong(band: Floats) -> Floats:
-    """A band's onsets relative to its own strong ones."""
-    return np.asarray(band / (np.quantile(band, 0.95) + 1e-9))
-
-
 def _key(guess: KeyGuess) -> Key:
     return Key(tonic=guess.tonic, mode=guess.mode, confidence=round(guess.confidence, 3))
 
 
-def _rounded(part: FoundSection) -> Section:
-    return Section(start=round(part.start, 3), end=round(part.end, 3), label=part.label, energy=round(part.energy, 3))
+def _rounded(part: FoundSection, kind: SectionKind) -> Section:
+    return Section(
+        start=round(part.start, 3), end=round(part.end, 3), label=part.label, energy=round(part.energy, 3), kind=kind
+    )

@@ -1,9 +1,14 @@
 """The results of reading a song, as plain values for files."""
 
+from typing import Literal
+
 import msgspec
 
 SAME_TEMPO = 0.04  # relative difference up to which two tempi count as one
-READING_VERSION = 3  # raised whenever a song may be read differently, so that kept readings are made anew
+SECTION_STRENGTH, SECTION_REACH = 0.2, 0.1  # by which beats at which a section starts are stronger; seconds
+READING_VERSION = 4  # raised whenever a song may be read differently, so that kept readings are made anew
+
+SectionKind = Literal["", "intro", "verse", "chorus", "bridge", "break", "outro"]
 
 
 class Beats(msgspec.Struct, frozen=True, kw_only=True):
@@ -12,6 +17,7 @@ class Beats(msgspec.Struct, frozen=True, kw_only=True):
     bar_one : which of them is the first beat of a bar.  sure : 0 to 1 for each.
     confidence : 0 to 1, of tempo and place of the beats together; bpm_confidence : of the tempo alone.
     strong : 0 to 1 for each, how good a place it is to end, stop or cut.
+    swing : where in the beat off-beats fall, 0.54 to 0.71 of it; None where they are straight or it is not clear.
     """
 
     times: tuple[float, ...]
@@ -25,6 +31,7 @@ class Beats(msgspec.Struct, frozen=True, kw_only=True):
     sure: tuple[float, ...]
     strong: tuple[float, ...]
     confidence: float = 1.0
+    swing: float | None = None
 
     @property
     def downbeats(self) -> tuple[float, ...]:
@@ -41,12 +48,13 @@ class Key(msgspec.Struct, frozen=True, kw_only=True):
 
 
 class Section(msgspec.Struct, frozen=True, kw_only=True):
-    """start, end : seconds.  label : parts that sound alike share a letter.  energy : 0 to 1, the fullest part's is 1."""
+    """start, end : seconds.  label : parts that sound alike share a letter.  energy : 0 to 1, the fullest part's is 1.  kind : what it probably is."""
 
     start: float
     end: float
     label: str
     energy: float
+    kind: SectionKind = ""
 
 
 class Reading(msgspec.Struct, frozen=True, kw_only=True):
@@ -63,3 +71,8 @@ class Reading(msgspec.Struct, frozen=True, kw_only=True):
     tuning_cents: float = 0.0
     sections: tuple[Section, ...] = ()
     drums_enter: float | None = None
+
+    @property
+    def ways(self) -> tuple[Beats, ...]:
+        """All ways to hear the beats, the likeliest first; none without beats."""
+        return (self.beats, *self.other_beats) if self.beats else ()

@@ -7,6 +7,8 @@ spectrum, placed by parabolic interpolation (E. Gómez, "Tonal description of mu
 """
 
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+from contextlib import closing
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -15,6 +17,7 @@ import scipy.fft
 import soxr
 from scipy.ndimage import maximum_filter1d
 
+from latespin.ahead import made_ahead
 from latespin.dsp.arrays import Audio, Floats
 from latespin.jobs import Work, step
 from latespin.memory import let_go
@@ -68,15 +71,22 @@ def find_spectra(sound: Audio, rate: int, work: Work) -> Spectra:
     looks = (
         (_Framer(SIZE, HOP), onsets), (_Framer(NOTE_SIZE, NOTE_HOP), notes), (_Framer(LONG_SIZE, LONG_HOP), pitches),
     )  # fmt: skip
-    for block in _reduced(sound, rate, work):
-        for framer, look in looks:
-            look.push(framer.push(block))
+    with ThreadPoolExecutor(len(looks) - 1, "look") as pool, closing(made_ahead(_reduced(sound, rate, work))) as blocks:
+        for block in blocks:  # each look has its own frames
+            others = [pool.submit(_look, framer, look, block) for framer, look in looks[1:]]
+            _look(*looks[0], block)
+            for other in others:
+                other.result()
     for framer, look in looks:
         look.push(framer.finish())
     count = int(sound.shape[1] / rate * FPS) + 1
     return Spectra(
         onsets.flux()[:, :count], notes.flux(count), onsets.level()[:count], onsets.bank(), *pitches.result(), seconds=sound.shape[1] / rate
     )  # fmt: skip
+
+
+def _look(framer: "_Framer", look: "_Onsets | _Notes | _Pitches", block: np.ndarray) -> None:
+    look.push(framer.push(block))
 
 
 def _reduced(sound: Audio, rate: int, work: Work) -> Iterator[np.ndarray]:

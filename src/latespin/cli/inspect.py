@@ -52,6 +52,10 @@ def inspect(song: Path, as_json: bool) -> None:
 
 def _read(reading: "Reading") -> dict[str, Any]:
     """Detected facts as plain values; null if the song has no steady beat or no key."""
+    import numpy as np
+
+    from latespin.analysis.rhythm.held_tempi import held_tempi
+
     beats, key = reading.beats, reading.keys[0] if reading.keys else None
     return {
         "bpm": beats.bpm if beats else None,
@@ -62,6 +66,11 @@ def _read(reading: "Reading") -> dict[str, Any]:
             for other in reading.other_beats
         ],
         "steady": beats.steady if beats else None,
+        "tempi": [
+            {"start": round(held.start, 3), "bpm": round(held.bpm, 2)}
+            for held in (held_tempi(np.array(beats.times)) if beats else ())
+        ],
+        "swing": beats.swing if beats else None,
         "metre": beats.beats_per_bar if beats else None,
         "beats": list(beats.times) if beats else [],
         "downbeats": list(beats.downbeats) if beats else [],
@@ -69,7 +78,7 @@ def _read(reading: "Reading") -> dict[str, Any]:
         "key_confidence": key.confidence if key else 0.0,
         "tuning_cents": reading.tuning_cents,
         "sections": [
-            {"start": part.start, "end": part.end, "label": part.label, "energy": part.energy}
+            {"start": part.start, "end": part.end, "label": part.label, "kind": part.kind, "energy": part.energy}
             for part in reading.sections
         ],
         "drums_enter_s": reading.drums_enter,

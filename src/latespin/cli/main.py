@@ -1,22 +1,17 @@
 """The command line: the same work without a window."""
 
 import contextlib
+import gc
 import os
 import sys
+from importlib import import_module
 from pathlib import Path
 from typing import NoReturn
 
 import click
 
 from latespin import __version__
-from latespin.cli.batch import make_set
-from latespin.cli.inspect import inspect
 from latespin.cli.output import accept_any_names
-from latespin.cli.pad import pad
-from latespin.cli.perform import perform
-from latespin.cli.recipes import recipes
-from latespin.cli.render import render
-from latespin.cli.time_map import time_map
 from latespin.errors import MOST_REPEATED, Cancelled, InterruptedWork, LateSpinError, shortened
 from latespin.interruption import listen
 
@@ -68,14 +63,38 @@ def _give_up_printing() -> None:
     os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
 
 
-@click.group(context_settings={"help_option_names": ["-h", "--help"]})
+#: Where commands are that are loaded when they are used: each needs other parts of the program.
+ELSEWHERE = {
+    "inspect": "inspect", "render": "render", "perform": "perform", "map": "time_map", "recipes": "recipes", "pad": "pad",
+    "set": "batch:make_set",
+}  # fmt: skip
+
+
+class Commands(click.Group):
+    """Loads a command when it is used."""
+
+    def list_commands(self, ctx: click.Context) -> list[str]:
+        return sorted((*super().list_commands(ctx), *ELSEWHERE))
+
+    def get_command(self, ctx: click.Context, cmd_name: str) -> click.Command | None:
+        if cmd_name not in ELSEWHERE:
+            return super().get_command(ctx, cmd_name)
+        module, _, function = ELSEWHERE[cmd_name].partition(":")
+        found: click.Command = getattr(import_module(f"latespin.cli.{module}"), function or module)
+        return found
+
+
+@click.group(cls=Commands, context_settings={"help_option_names": ["-h", "--help"]})
 @click.version_option(__version__, prog_name="Late Spin")
 def commands() -> None:
     """Late Spin: altered versions of whole songs, at a level you can trust."""
 
 
-for command in (inspect, render, perform, time_map, recipes, pad, make_set):
-    commands.add_command(command)
+def all_commands() -> dict[str, click.Command]:
+    """Every command by its name, loaded."""
+    context = click.Context(commands)
+    found = {name: commands.get_command(context, name) for name in (*ELSEWHERE, *commands.commands)}
+    return {name: command for name, command in found.items() if command is not None}
 
 
 @commands.command("open")
@@ -83,6 +102,7 @@ for command in (inspect, render, perform, time_map, recipes, pad, make_set):
 @click.option("--demo", is_flag=True, help="Open the demo session.")
 def open_window(file: Path | None, demo: bool) -> None:
     """Open the window, with a song or a session in it."""
+    gc.disable()  # until the window is there: nothing of what is loaded is thrown away
     from latespin.desktop.app import run
 
     code = run(file, demo=demo)

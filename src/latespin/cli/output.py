@@ -47,14 +47,21 @@ def print_facts(facts: dict[str, Any], as_json: bool) -> None:
 
 
 def _in_a_line(values: list[Any]) -> str:
-    """A list in few words: sections by label and time, other beats by tempo, long lists of times by their first and how many there are."""
-    if isinstance(values[0], dict) and "bpm" in values[0]:
-        return ", ".join(f"{way['bpm']:.1f} BPM ({100 * way['confidence']:.0f} %)" for way in values)
+    """A list in few words: sections by label and time, tempi by BPM, long lists of times by their first and how many there are."""
     if isinstance(values[0], dict):
-        return ", ".join(f"{part['label']} {clock(part['start'])}" for part in values)
+        return ", ".join(map(_in_few_words, values))
     if isinstance(values[0], float):
         return f"{len(values)}, the first at {values[0]:.3f} s"
     return "; ".join(values)
+
+
+def _in_few_words(value: dict[str, Any]) -> str:
+    """A way to hear the beats, a tempo that holds, or a section."""
+    if "confidence" in value:
+        return f"{value['bpm']:.1f} BPM ({100 * value['confidence']:.0f} %)"
+    if "bpm" in value:
+        return f"{value['bpm']:.1f} BPM {clock(value['start'])}"
+    return " ".join(word for word in (value["kind"], value["label"], clock(value["start"])) if word)
 
 
 def _finite(value: Any) -> Any:

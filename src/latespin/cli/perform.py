@@ -68,16 +68,18 @@ def perform(
     loaded = load_surface(surface)
     with progress("Performing", as_json) as work:
         asked = dict.fromkeys(STAGE_OPTIONS) | {"loudness": options["loudness"]}
-        track, stages, made_on, grid, faults = opened_version(song, options, asked, Share(work, 0.0, 0.1))
+        track, stages, made_on, layout, faults = opened_version(song, options, asked, Share(work, 0.0, 0.1))
         check_export_target(out, overwrite=overwrite, sources=(track.path, moves))
+        grid = None
         if options["source_bpm"]:
             grid = Grid(
                 bpm=options["source_bpm"],
                 first_beat_seconds=options["first_beat"],
                 beats_per_bar=options["beats_per_bar"],
             )
-        reading = read_track(track, Share(work, 0.1, 0.3))
-        layout = layout_of(track.frames, track.rate, grid or grid_of(reading), reading)
+        if layout is None or grid is not None:
+            reading = read_track(track, Share(work, 0.1, 0.3))
+            layout = layout_of(track.frames, track.rate, grid or grid_of(reading), reading)
         stages = overridden(relocated(stages, made_on, layout), options["settings"])
         readers = TrackRenderer(track, layout=layout)
         stages = performed(stages, readers, played, loaded, moves.stem)

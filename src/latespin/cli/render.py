@@ -22,6 +22,7 @@ from latespin.model.arranging.relocation import SourceSongInfo, relocated
 from latespin.model.documents.overrides import overridden
 from latespin.model.moments.moments import CoverWay
 from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.positions import Layout
 from latespin.model.values.parameters import BEATS_PER_BAR, BPM, FIRST_BEAT, SPEED, TARGET
 from latespin.model.version import HALFTIME_BARS, UNTOUCHED, CharacterName, Level, Stages, Time
 
@@ -118,8 +119,7 @@ def render(song: Path, out: Path, depth: Any, overwrite: bool, as_json: bool, **
     length, ending, grid, asked = _read_options(options)
     with progress("Rendering", as_json) as work:
         opened = opened_version(song, options, asked, Share(work, 0.0, 0.1))
-        track, stages, made_on, session_grid, faults = opened
-        grid = grid or session_grid
+        track, stages, made_on, laid_out, faults = opened
         sources = (options["cover"],) if options["cover"] is not None else ()
         check_export_target(out, overwrite=overwrite, sources=(track.path, *sources))
         if options["cover"] is not None:
@@ -127,7 +127,9 @@ def render(song: Path, out: Path, depth: Any, overwrite: bool, as_json: bool, **
             faults = (*faults, *uncovered)
         if length is not None:
             stages = fitted_to(stages, track, length)
-        layout = layout_for(track, stages, ending, grid, Share(work, 0.1, 0.3))
+        if laid_out is None or grid is not None:
+            laid_out = layout_for(track, stages, ending, grid, Share(work, 0.1, 0.3))
+        layout = laid_out
         stages = with_ending(relocated(stages, made_on, layout), ending, layout.grid)
         stages = overridden(stages, options["settings"])
         readers = TrackRenderer(track, layout=layout)
@@ -161,8 +163,8 @@ def _read_options(
 
 def opened_version(
     song: Path, options: dict[str, Any], asked: dict[str, Any], work: Work
-) -> "tuple[Track, Stages, SourceSongInfo | None, Grid | None, tuple[str, ...]]":
-    """The track, the stages, the song a recipe was made on, a session's grid, and problems of a recipe."""
+) -> "tuple[Track, Stages, SourceSongInfo | None, Layout | None, tuple[str, ...]]":
+    """The track, the stages, the song a recipe was made on, a session's layout, and problems of a recipe."""
     from latespin.media.track import open_track
     from latespin.render.loading import open_version
     from latespin.render.recipes import load_recipes
@@ -172,7 +174,7 @@ def opened_version(
         if recipe:
             raise click.UsageError("A session has versions of its own; give --version instead of --recipe.")
         track, stages, layout = open_version(song, version, work)
-        return track, asked_stages(stages, **asked), None, layout.grid, ()
+        return track, asked_stages(stages, **asked), None, layout, ()
     if version is not None:
         raise click.UsageError("--version goes with a session; a song has --recipe.")
     if not recipe:

@@ -1,5 +1,6 @@
 """Starting the window."""
 
+import gc
 import logging
 import os
 import signal
@@ -27,7 +28,7 @@ SWITCH_SECONDS = (
 def run(file: Path | None, *, demo: bool = False) -> int:
     """Show the window, with a song, a session or the demo in it; returns the exit code."""
     app = make_app()
-    window = Window(load_settings())
+    window = _made(app)
     window.show()
     QTimer.singleShot(0, window, lambda: _begin(window, demo_session() if demo else file))
     code = _run_until_quit(app)
@@ -35,6 +36,15 @@ def run(file: Path | None, *, demo: bool = False) -> int:
     if window.playback:
         window.playback.close()
     return code
+
+
+def _made(app: QApplication) -> Window:
+    """The window, dressed once it is whole: putting its parts together would dress each of them again and again."""
+    sheet = app.styleSheet()
+    app.setStyleSheet("")
+    window = Window(load_settings())
+    app.setStyleSheet(sheet)
+    return window
 
 
 def run_surface() -> int:
@@ -84,6 +94,8 @@ def _begin(window: Window, file: Path | None) -> None:
     if os.environ.get("LATESPIN_TIMING"):
         _say_when("window painted")
         window.document.track_changed.connect(lambda: _say_when("playable"))
+    gc.freeze()  # what the program is made of stays: later searches for garbage need not go through it
+    gc.enable()
     window.finish_loading()
     window.controllers.autosave.offer(lambda: window.files.open_file(file.resolve()) if file is not None else None)
 

@@ -1,6 +1,7 @@
 """A track: a decoded song file. Never modified."""
 
 import hashlib
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -50,7 +51,9 @@ def open_track(path: Path, work: Work | None = None, *, fold: bool = True) -> Tr
     fold=False keeps all channels, for measuring a file as it is.
     """
     work = work or Quietly()
-    decoded = decode(path, work)
+    with ThreadPoolExecutor(1, "hash") as pool:
+        hashed = pool.submit(file_hash, path)
+        decoded = decode(path, work)
     if decoded.sound.shape[1] == 0:
         raise Unreadable(f"{shortened(path.name)} holds no sound: it is 0 frames long. Choose another file.")
     tags, warnings = read_tags(path)
@@ -60,7 +63,7 @@ def open_track(path: Path, work: Work | None = None, *, fold: bool = True) -> Tr
         sound=fold_to_stereo(decoded.sound) if fold else decoded.sound,
         rate=decoded.rate,
         file_channels=channels,
-        sha256=file_hash(path),
+        sha256=hashed.result(),
         tags=tags,
         warnings=(*decoded.warnings, *warnings),
     )

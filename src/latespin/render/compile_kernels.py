@@ -6,6 +6,7 @@ from typing import Any
 import numpy as np
 
 from latespin.analysis.reading import read_song
+from latespin.dsp.dither import Quantiser
 from latespin.dsp.dynamics.output_guard import OutputGuard
 from latespin.jobs import Quietly
 from latespin.media.track import Track
@@ -64,6 +65,7 @@ def compile_kernels() -> None:
     read_song(np.random.default_rng(0).standard_normal((1, 12 * rate)).astype(np.float32), rate, Quietly())
     noise = np.random.default_rng(0).standard_normal((2, rate)).astype(np.float32)
     OutputGuard(rate).process(noise)
+    Quantiser(24).process(noise)
     for sound in (noise, noise[:1].copy()):
         track = Track(Path("warm-up"), sound, rate, sound.shape[0], "")
         measure(TrackRenderer(track), _STAGES, Quietly())

@@ -10,6 +10,7 @@ from latespin.media.track import Track, open_track
 from latespin.model.documents.documents import MOST_SESSION_BYTES, Session, read_session
 from latespin.model.timing.beat_grid import grid_of
 from latespin.model.timing.positions import Layout, layout_of
+from latespin.model.timing.song_sections import placed
 from latespin.model.version import Stages
 from latespin.paths import resolved
 
@@ -36,4 +37,5 @@ def open_song(path: Path, session: Session, work: Work) -> tuple[Track, Layout]:
     song = Path(session.track.path)
     track = open_track(song if song.is_absolute() else path.parent / song, Share(work, 0.0, 0.5))
     reading = read_track(track, Share(work, 0.5, 1.0))
-    return track, layout_of(track.frames, track.rate, session.grid or grid_of(reading), reading)
+    grid = session.grid or grid_of(reading)
+    return track, layout_of(track.frames, track.rate, grid, reading, placed(session.sections, grid))

@@ -4,11 +4,11 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
-from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
+from PySide6.QtCore import QLineF, QPointF, QRectF
 from PySide6.QtGui import QPainter, QPen
 
 from latespin.desktop.canvas.time_axis import TimeScale
-from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
+from latespin.desktop.theme.theme import colour
 from latespin.model.timing.beat_grid import Grid
 
 if TYPE_CHECKING:
@@ -24,7 +24,6 @@ UNSURE = 0.25
 PART_PX = 22.0  # least distance between quarters of a beat, from which they are snapped to
 STRONG = 0.6  # strength from which a beat counts as a strong one
 HANDLE, HANDLE_PX = 5.0, 14.0  # its radius, and the least distance between two
-NAME_PX = 76.0  # of a waveform, where its name stands
 
 
 @dataclass(frozen=True)
@@ -123,23 +122,3 @@ def paint_handles(painter: QPainter, band: QRectF, scale: TimeScale, bars: BarLi
         painter.setPen(QPen(colour("focus" if held else "before"), 1.5))
         painter.setBrush(colour("focus" if held else "ground"))
         painter.drawEllipse(place, HANDLE - 1.0, HANDLE - 1.0)
-
-
-def paint_sections(painter: QPainter, band: QRectF, scale: TimeScale, reading: "Reading") -> None:
-    """Sections and their letters, along the top of Before."""
-    painter.setFont(font(11, SEMI_BOLD))
-    for part in reading.sections:
-        x, end = scale.x(part.start), scale.x(part.end)
-        if end < 0 or x > scale.width:
-            continue
-        painter.setPen(QPen(colour("ink", 0.55), 1, Qt.PenStyle.DashLine))
-        if x > 1:
-            painter.drawLine(QPointF(x, band.top()), QPointF(x, band.bottom()))
-        left = max(x + 4.0, NAME_PX)
-        if left + 20.0 <= end:
-            pill = QRectF(left, band.top() + 6, 20, 20)
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(colour("ground", 0.82))
-            painter.drawRoundedRect(pill, 10, 10)
-            painter.setPen(colour("ink"))
-            painter.drawText(pill, Qt.AlignmentFlag.AlignCenter, part.label)

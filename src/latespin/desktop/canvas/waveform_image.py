@@ -3,7 +3,8 @@
 from typing import TYPE_CHECKING
 
 import numpy as np
-from PySide6.QtGui import QColor, QImage, QPixmap
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QImage, QPainter, QPixmap
 
 from latespin.desktop.canvas.time_axis import TimeScale
 from latespin.desktop.theme.theme import colour as colour_of
@@ -86,6 +87,25 @@ class WaveformPictures:
             pixmap.setDevicePixelRatio(ratio)
             kept = self._kept[token] = (key, pixmap)
         return kept[1]
+
+    def paint(
+        self,
+        painter: QPainter,
+        band: QRectF,
+        token: str,
+        peaks: "Peaks",
+        scale: TimeScale,
+        strength: float,
+        ratio: float,
+    ) -> None:
+        """Draw a side and the ground it lies on. band : where.  The rest : as in :meth:`get`."""
+        right = min(scale.width, scale.x(peaks.frames / peaks.rate))
+        left = max(0.0, scale.x(0.0))
+        if right > left:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(colour_of("panel"))
+            painter.drawRoundedRect(QRectF(left, band.top(), right - left, band.height()), 8, 8)
+            painter.drawPixmap(QPointF(0, band.top()), self.get(token, peaks, scale, band.height(), strength, ratio))
 
     def drop(self, token: str) -> None:
         """Draw a side again when it is next needed."""

@@ -24,6 +24,7 @@ from latespin.desktop.canvas.layers.ending_layer import EndingLayer
 from latespin.desktop.canvas.layers.layer import GRIP_PX, Layer
 from latespin.desktop.canvas.layers.marker_layer import MarkerLayer
 from latespin.desktop.canvas.layers.moment_layer import MomentLayer
+from latespin.desktop.canvas.layers.section_layer import SECTIONS_TALL, SectionLayer
 from latespin.desktop.canvas.layers.strain_band import StrainBand
 from latespin.desktop.canvas.layers.tempo_curve_layer import TempoCurveLayer
 from latespin.desktop.canvas.playhead import Playhead, paint_hover, paint_loop
@@ -51,6 +52,7 @@ class WaveformView(QWidget):
 
     seek_wanted = Signal(str, float)  # side, seconds on that side
     loop_changed = Signal(object)  # (start, end) seconds of Before, or None
+    section_menu_wanted = Signal(int, QPoint)  # its number, where on the screen
     menu_wanted = Signal(str, float, str, QPoint)  # side, seconds on it, the moment there, where on the screen
 
     def __init__(self, parent: QWidget | None = None) -> None:
@@ -86,9 +88,9 @@ class WaveformView(QWidget):
         self.curve, self.beats = TempoCurveLayer(now, self), BeatLayer(now, self)
         self.moments, self.end = MomentLayer(now, self), EndingLayer(now, self)
         self.markers, self.lanes = MarkerLayer(now, self), AutomationLayer(now, self)
-        self.strain = StrainBand(now, self)
+        self.sections, self.strain = SectionLayer(now, self), StrainBand(now, self)
         self._layers: tuple[Layer, ...] = (
-            self.lanes, self.end, self.moments, self.curve, self.beats, self.markers, self.strain,
+            self.lanes, self.end, self.moments, self.curve, self.beats, self.sections, self.markers, self.strain,
         )  # fmt: skip
         for layer in self._layers:
             layer.changed.connect(self.repaint_all)
@@ -260,12 +262,15 @@ class WaveformView(QWidget):
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         at = self._inner(event.position())
-        if not (self.curve.add(at) or self.lanes.add(at)):
+        if not (self.sections.rename(at) or self.curve.add(at) or self.lanes.add(at)):
             super().mouseDoubleClickEvent(event)
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
-        if self._map is not None:
-            at = self._inner(QPointF(event.pos()))
+        at = self._inner(QPointF(event.pos()))
+        section = self.sections.number_at(at)
+        if self._map is not None and section is not None:
+            self.section_menu_wanted.emit(section, event.globalPos())
+        elif self._map is not None:
             self.menu_wanted.emit(
                 self.geometry_now.side_at(at.y()), self.scale.at(at.x()), self.moments.named_at(at), event.globalPos()
             )
@@ -288,6 +293,10 @@ class WaveformView(QWidget):
 
     def _inner(self, at: QPointF) -> QPointF:
         return QPointF(at.x() - MARGIN, at.y())
+
+    def on_widget(self, rect: QRectF) -> QRectF:
+        """A rectangle of the geometry, in pixels of the widget."""
+        return rect.translated(MARGIN, 0.0)
 
     def leaveEvent(self, event: QEvent) -> None:
         self._hover = None
@@ -364,9 +373,10 @@ class WaveformView(QWidget):
         paint_rulers(painter, geometry, marks, MARGIN)
         inside = QRectF(-1, 0, scale.width + 2, self.height())
         painter.setClipRect(inside)
-        self._paint_waveform(painter, bands.before, "before", self._before, 1.0)
-        self._paint_waveform(painter, bands.after, "after", self._after, 1.0 if self._measured else 0.5)
-        for layer in (self.strain, self.moments, self.end, self.beats, self.markers):
+        ratio, faint = self.devicePixelRatioF(), 1.0 if self._measured else 0.5
+        self._pictures.paint(painter, bands.before, "before", self._before, scale, 1.0, ratio)
+        self._pictures.paint(painter, bands.after, "after", self._after, scale, faint, ratio)
+        for layer in (self.strain, self.moments, self.end, self.beats, self.sections, self.markers):
             layer.paint(painter)
         if self.loop is not None:
             paint_loop(painter, geometry, self.loop)
@@ -375,23 +385,12 @@ class WaveformView(QWidget):
         self.moments.paint_handles(painter)
         self.lanes.paint(painter)
         painter.setClipRect(inside)
-        paint_name(painter, bands.before, "before", tr("Before"))
+        below = SECTIONS_TALL if self.sections.bands else 0.0
+        paint_name(painter, bands.before.adjusted(0.0, below, 0.0, 0.0), "before", tr("Before"))
         paint_name(painter, bands.after, "after", tr("After"))
         places = thread_places(scale, self.bars, *geometry.before_in_view())
         paint_threads(painter, bands.threads, scale, self._map, self._rate, places)
         paint_jumps(painter, bands.threads, scale, self._map, self._rate)
-
-    def _paint_waveform(self, painter: QPainter, band: QRectF, token: str, peaks: "Peaks", strength: float) -> None:
-        right = min(self.scale.width, self.scale.x(peaks.frames / self._rate))
-        left = max(0.0, self.scale.x(0.0))
-        if right > left:
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(colour("panel"))
-            painter.drawRoundedRect(QRectF(left, band.top(), right - left, band.height()), 8, 8)
-            painter.drawPixmap(
-                QPointF(0, band.top()),
-                self._pictures.get(token, peaks, self.scale, band.height(), strength, self.devicePixelRatioF()),
-            )
 
     def _playhead_strip(self) -> QRect:
         xs = self._playhead.places(self.geometry_now)

@@ -190,16 +190,13 @@ class BatchController(QObject):
         return found
 
     def _songs(self) -> "list[SongSummary]":
-        """The analysis of each song; for the session's own song with the corrected beats."""
-        from dataclasses import replace
-
-        loaded, found = self._document.loaded, []
-        for known in self._surveys.values():
-            if known is None or isinstance(known, str):
-                continue
-            own = loaded is not None and known.sha256 == loaded.track.sha256
-            found.append(replace(known, grid=self._document.grid) if own and self._document.grid else known)
-        return found
+        """The analysis of each song; for the session's own song with the corrected beats and sections."""
+        loaded, grid, sections = self._document.loaded, self._document.grid, self._document.session.sections
+        known = [song for song in self._surveys.values() if song is not None and not isinstance(song, str)]
+        return [
+            song.corrected(grid, sections) if loaded is not None and song.sha256 == loaded.track.sha256 else song
+            for song in known
+        ]
 
     def _plan(self) -> None:
         """Work out what would be written, in the background."""

@@ -29,7 +29,7 @@ from latespin.model.version import Level, Stages, Time, speed_limits
 LENGTH_ROUNDS = 12
 LEAST_COST_SEMITONES = 0.2
 LIMITED_DB_FOR_LU = 1.4  # decibels that a limiter has to take off more for one more loudness unit, about
-GRID_ASKED = ("source-bpm", "first-beat", "beats", "other-beats")
+GRID_ASKED = ("source-bpm", "first-beat", "beats", "beats-as")
 
 
 def apply(document: Document, asked: str, text: str, marked: tuple[float, float] | None) -> None:
@@ -212,8 +212,8 @@ def solve_grid(document: Document, asked: str, text: str) -> Grid:
     if asked == "source-bpm":
         bpm = _fit(BPM, parse_value(text, "BPM"))
         return grid.steady(bpm) if grid else Grid(bpm=bpm)
-    if asked == "other-beats" and document.reading is not None:
-        return grid_of_beats(document.reading.other_beats[int(text)])
+    if asked == "beats-as" and document.reading is not None:
+        return grid_of_beats(document.reading.ways[int(text)])
     if grid is None:
         raise ValueError("Type the track’s BPM first.")
     if asked == "first-beat":

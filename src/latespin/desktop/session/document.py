@@ -33,6 +33,7 @@ from latespin.model.documents.history import History
 from latespin.model.moments.endings import NoEnding
 from latespin.model.timing.beat_grid import grid_of
 from latespin.model.timing.positions import Layout, layout_of
+from latespin.model.timing.song_sections import Sections, detected_sections, placed
 from latespin.model.timing.time_map import TimeMap
 from latespin.model.version import Stages, Version
 from latespin.paths import resolved
@@ -86,10 +87,16 @@ class Document(EditedSession):
         """The layout of the song."""
         if self.loaded is None:
             return None
-        key = self.loaded.track, self.grid, self.reading
+        key = self.loaded.track, self.grid, self.reading, self.session.sections
         if self._layout is None or any(a is not b for a, b in zip(self._layout[0], key, strict=True)):
-            self._layout = key, layout_of(self.loaded.track.frames, self.loaded.track.rate, self.grid, self.reading)
+            track, sections = self.loaded.track, placed(self.session.sections, self.grid)
+            self._layout = key, layout_of(track.frames, track.rate, self.grid, self.reading, sections)
         return self._layout[1]
+
+    @property
+    def sections(self) -> Sections:
+        """The sections of the song: as corrected in this session, otherwise as read."""
+        return self.session.sections or detected_sections(self.reading, self.grid)
 
     def _follow_grid(self) -> None:
         """Read and measure again the versions that depend on bars, after the bars moved."""

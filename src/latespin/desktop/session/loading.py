@@ -2,6 +2,7 @@
 
 import hashlib
 import threading
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -85,9 +86,10 @@ def load_track(path: Path, work: Task) -> LoadedTrack:
     from latespin.render.chain.renderer import TrackRenderer
 
     step(work, 0.8)
-    peaks = find_peaks(track.sound, track.rate)
-    step(work, 0.9)
-    facts, readers = facts_of(track.sound, track.rate), TrackRenderer(track)
+    with ThreadPoolExecutor(1, "peaks") as pool:
+        found = pool.submit(find_peaks, track.sound, track.rate)
+        facts, readers = facts_of(track.sound, track.rate), TrackRenderer(track)
+        peaks = found.result()
     readers.before_lufs = facts.loudness.integrated_lufs
     return LoadedTrack(track, facts, peaks, readers)
 

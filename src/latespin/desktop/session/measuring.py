@@ -65,10 +65,10 @@ class Measuring(QObject):
         self._measured = OrderedDict()
 
     def forget_bars(self) -> None:
-        """Drop what depends on where the bars lie, and stop measuring."""
+        """Drop what depends on where the bars lie, and stop measuring it."""
         for stages in [s for s in self._measured if goes_by_bars(s)]:
             del self._measured[stages]
-        if self._running:
+        if self._running and goes_by_bars(self._running[0]):
             self._running[1].cancel()
 
     def follow(self, chosen: Stages) -> None:

@@ -9,16 +9,17 @@ from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.controllers.automation import AutomationController
 from latespin.desktop.controllers.autosave import AutosaveController
 from latespin.desktop.controllers.batch import BatchController
-from latespin.desktop.controllers.beats import BeatsController
 from latespin.desktop.controllers.compare import CompareController
 from latespin.desktop.controllers.effects import EffectController
 from latespin.desktop.controllers.ending import EndingController
 from latespin.desktop.controllers.level import LevelController
-from latespin.desktop.controllers.markers import MarkerController
 from latespin.desktop.controllers.moments import MomentController
 from latespin.desktop.controllers.playing.playing_controller import PlayingController
 from latespin.desktop.controllers.recipes import RecipeController
 from latespin.desktop.controllers.results import ResultController
+from latespin.desktop.controllers.song.beats import BeatsController
+from latespin.desktop.controllers.song.markers import MarkerController
+from latespin.desktop.controllers.song.sections import SectionController
 from latespin.desktop.controllers.tempo import TempoController
 from latespin.desktop.panels.panel_stack import PanelStack
 from latespin.desktop.session.document import Document
@@ -49,6 +50,7 @@ class Controllers(QObject):
 
         self.tempo = TempoController(document, view, panels.time, document.work, self)
         self.beats = BeatsController(document, view, panels.grid, place, parent)
+        self.sections = SectionController(document, view, place, parent)
         self.moments = MomentController(document, view, panels.moments, place, marked, parent)
         self.markers = MarkerController(document, view, panels.moments, place, marked, parent)
         self.effects = EffectController(document, panels.colour, place, marked, parent)
@@ -88,6 +90,7 @@ class Controllers(QObject):
         self.markers.seek_wanted.connect(lambda seconds: play.seek("before", seconds))
         self.effects.audition_wanted.connect(play.audition)
         self.effects.keys_wanted.connect(play.set_keys)
+        self.sections.range_wanted.connect(play.mark)
         self.ending.audition_wanted.connect(play.play_from)
         self.recipes.tried.connect(play.try_stages)
         self.compare.wanted.connect(play.compare)
@@ -116,6 +119,7 @@ class Controllers(QObject):
         return (
             self.tempo,
             self.beats,
+            self.sections,
             self.moments,
             self.markers,
             self.recipes,
@@ -129,6 +133,6 @@ class Controllers(QObject):
     def speaking(self) -> tuple[Any, ...]:
         """Those with messages for the user."""
         return (
-            self.tempo, self.beats, self.moments, self.markers, self.effects, self.automation, self.ending, self.level, self.recipes,
+            self.tempo, self.beats, self.sections, self.moments, self.markers, self.effects, self.automation, self.ending, self.level, self.recipes,
             self.compare, self.playing, self.batch,
         )  # fmt: skip

@@ -44,6 +44,7 @@ class VersionCard(QWidget):
     chosen = Signal(str)
     renamed = Signal(str, str)
     menu_wanted = Signal(str, QPoint)
+    waveform_wanted = Signal(str)  # its waveform is seen, and not drawn yet
     moved = Signal(int)
 
     def __init__(self, version: Version, parent: QWidget | None = None) -> None:
@@ -52,44 +53,54 @@ class VersionCard(QWidget):
         self.current = False
         self.exported = ""
         self._picture: QPixmap | None = None
-        self._words: tuple[object, ...] = ()
+        self._drawn = False
+        self._shown: tuple[Version, bool, str] | None = None
         self.setFixedHeight(CARD.height())
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self._line = QLineEdit(self)
-        self._line.hide()
-        self._line.setFont(font(14, SEMI_BOLD))
-        self._line.setAccessibleName(tr("Name of the version"))
-        self._line.editingFinished.connect(self._finish_rename)
+        self._made_line: QLineEdit | None = None
+
+    @property
+    def _line(self) -> QLineEdit:
+        """Where its name is typed; most cards never need it."""
+        if self._made_line is None:
+            self._made_line = line = QLineEdit(self)
+            line.hide()
+            line.setFont(font(14, SEMI_BOLD))
+            line.setAccessibleName(tr("Name of the version"))
+            line.editingFinished.connect(self._finish_rename)
+        return self._made_line
 
     def show_version(self, version: Version, *, current: bool, exported: str) -> None:
         """Show a version's words."""
-        words = version.name, say_version(version.stages), current, exported, version.favourite, version.note
-        if words == self._words:
-            self.version = version
+        shown = self._shown
+        if shown is not None and shown[0] is version and shown[1:] == (current, exported):
             return
-        self._words = words
+        self._shown = version, current, exported
         self.version, self.current, self.exported = version, current, exported
         self.setAccessibleName(tr("Version {0}").format(version.name))
-        self.setAccessibleDescription(say_version(version.stages))
+        words = say_version(version.stages)
+        self.setAccessibleDescription(words)
         state = tr("\nIts file: {0}.").format(exported) if exported else ""
         state += tr("\nA favourite.") if version.favourite else ""
         state += tr("\nNote: {0}").format(version.note) if version.note else ""
         self.setToolTip(
             tr("{0}: {1}{2}\nClick to work on it, F2 to rename, right-click for more.").format(
-                version.name, say_version(version.stages), state
+                version.name, words, state
             )
         )
         self.update()
 
-    def show_waveform(self, peaks: "Peaks | None", longest: float, strength: float) -> None:
+    def show_waveform(self, peaks: "Peaks", longest: float, strength: float) -> None:
         """Show its shape, all cards on one time scale."""
-        self._picture = None
-        if peaks is not None:
-            ratio = self.devicePixelRatioF()
-            width, height = max(1, int((self.width() - 24) * ratio)), int(28 * ratio)
-            image = draw_waveform(peaks, TimeScale.fitted(width, longest), width, height, colour("after"), strength)
-            self._picture = QPixmap.fromImage(image)
-            self._picture.setDevicePixelRatio(ratio)
+        ratio = self.devicePixelRatioF()
+        width, height = max(1, int((self.width() - 24) * ratio)), int(28 * ratio)
+        image = draw_waveform(peaks, TimeScale.fitted(width, longest), width, height, colour("after"), strength)
+        self._picture = QPixmap.fromImage(image)
+        self._picture.setDevicePixelRatio(ratio)
+
+    def forget_waveform(self) -> None:
+        """Have it drawn anew when it is next seen."""
+        self._drawn = False
         self.update()
 
     def rename(self) -> None:
@@ -128,6 +139,9 @@ class VersionCard(QWidget):
             super().keyPressEvent(event)
 
     def paintEvent(self, event: QPaintEvent) -> None:
+        if not self._drawn:
+            self._drawn = True
+            self.waveform_wanted.emit(self.version.id)
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         body = QRectF(self.rect()).adjusted(1, 1, -1, -1)
@@ -200,6 +214,7 @@ class VersionList(QWidget):
         self._document = document
         self.cards: dict[str, VersionCard] = {}
         self.exported: dict[str, object] = {}
+        self._seconds: dict[str, float] = {}  # how long the versions are whose waveforms were drawn
         self.setFixedWidth(228)
         column = QVBoxLayout(self)
         column.setContentsMargins(12, 4, 4, 8)
@@ -233,7 +248,8 @@ class VersionList(QWidget):
             button.setStyleSheet("padding: 6px 6px;")
         self._later = QTimer(self, singleShot=True, interval=WAVEFORMS_MS)
         self._later.timeout.connect(self.refresh_waveforms)
-        document.track_changed.connect(self.exported.clear)  # of the session before; ids may come again
+        for kept in (self.exported, self._seconds):  # of the session before; ids may come again
+            document.track_changed.connect(kept.clear)
         document.session_changed.connect(self.refresh)
         document.measured_changed.connect(self.refresh_waveforms)
         self.restyle()
@@ -262,14 +278,15 @@ class VersionList(QWidget):
         """Show the session's versions, making and dropping cards only where needed."""
         session = self._document.session
         self.setEnabled(self._document.loaded is not None)
-        for ident in [i for i in self.cards if not session.version(i)]:
+        for ident in self.cards.keys() - {version.id for version in session.versions}:
             card = self.cards.pop(ident)
+            self._seconds.pop(ident, None)
             self._rows.removeWidget(card)
             card.hide()
             card.deleteLater()
         for place, version in enumerate(session.versions):
             card = self.cards.get(version.id) or self._make_card(version)
-            if self._rows.indexOf(card) != place:
+            if (item := self._rows.itemAt(place)) is None or item.widget() is not card:
                 self._rows.insertWidget(place, card)
             saved = self.exported.get(version.id)
             state = "" if saved is None else EXPORTED if saved == version.stages else CHANGED
@@ -285,31 +302,36 @@ class VersionList(QWidget):
             self._area.ensureWidgetVisible(self.cards[self._seen], 0, 8)
 
     def refresh_waveforms(self) -> None:
-        """Draw the small waveforms anew."""
-        loaded = self._document.loaded
-        if loaded is None:
+        """Have the small waveforms drawn anew, each when it is next seen."""
+        for card in self.cards.values():
+            card.forget_waveform()
+
+    def _draw_waveform(self, ident: str) -> None:
+        """Draw a card's waveform; where it is longer than any before, the others as well, on the new scale."""
+        if self._list.height() < len(self.cards) * CARD.height():  # not laid out yet: new cards lie over one another
+            self._later.start()
             return
-        shown: dict[str, tuple[Peaks, float]] = {}
-        for version in self._document.session.versions:
-            measured, time_map = (
-                self._document.measured(version.stages),
-                self._document.time_map(version.stages),
-            )
-            assert time_map is not None
-            if measured:
-                shown[version.id] = (measured.peaks, 1.0)
-            else:
-                gain = amplitude(self._document.plan(version.stages).gain_db)
-                shown[version.id] = (expected_peaks(loaded.peaks, time_map, gain), 0.5)
-        longest = max((peaks.frames for peaks, _ in shown.values()), default=1) / loaded.track.rate
-        for ident, (peaks, strength) in shown.items():
-            self.cards[ident].show_waveform(peaks, longest, strength)
+        document = self._document
+        loaded, version = document.loaded, document.session.version(ident)
+        if loaded is None or version is None:
+            return
+        measured, time_map = document.measured(version.stages), document.time_map(version.stages)
+        assert time_map is not None
+        gain = 0.0 if measured else amplitude(document.plan(version.stages).gain_db)
+        peaks = measured.peaks if measured else expected_peaks(loaded.peaks, time_map, gain)
+        before = max(self._seconds.values(), default=0.0)
+        self._seconds[ident] = peaks.frames / loaded.track.rate
+        longest = max(self._seconds.values())
+        self.cards[ident].show_waveform(peaks, longest, 1.0 if measured else 0.5)
+        if longest != before and len(self._seconds) > 1:
+            self._later.start()
 
     def _make_card(self, version: Version) -> VersionCard:
         card = VersionCard(version)
         card.chosen.connect(self._document.choose)
         card.renamed.connect(self._document.rename_version)
         card.menu_wanted.connect(self._open_menu)
+        card.waveform_wanted.connect(self._draw_waveform)
         card.moved.connect(self._focus_next)
         self.cards[version.id] = card
         return card

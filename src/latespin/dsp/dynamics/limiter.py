@@ -13,7 +13,10 @@ Own design: where much has to be taken off peak after peak, a slow stage (``slow
 on a share of it; the quick one is left with the tips. Much limiting then changes the level of a phrase more than the shape of its waves.
 """
 
+from dataclasses import dataclass
+
 import numpy as np
+from numba import njit
 
 from latespin.dsp.arrays import Audio, Floats, check_audio, check_range
 from latespin.dsp.dynamics.gain_stage import GainStage
@@ -24,6 +27,14 @@ ATTACK_SECONDS = 0.003
 PLACE_SECONDS = 0.01  # in which a ceiling may be lower than elsewhere
 FAST_RELEASE_SECONDS, SLOW_RELEASE_SECONDS = 0.010, 0.250
 BUSY_SECONDS = 0.3  # over which it is judged how much it has to do
+
+
+@dataclass(frozen=True, eq=False)
+class Need:
+    """A block of sound ``[channels, frames]``, and the gains it needs, of all channels or of each."""
+
+    sound: Audio
+    gains: list[Floats]
 
 
 class Limiter:
@@ -53,16 +64,25 @@ class Limiter:
 
     def process(self, block: Audio) -> Audio:
         """Limit ``[channels, frames]``; returns the same number of frames, delayed by ``latency``."""
+        return self.limited(self.looked_at(block))
+
+    def looked_at(self, block: Audio) -> Need:
+        """The first half of the work: what gain the next block needs."""
         check_audio(block)
         frames = block.shape[1]
-        if frames == 0:
-            return block.copy()
         joined = np.concatenate((self._sound, block), axis=1)
         self._sound = joined[:, -(2 * HALF_TAPS + 1) :].copy()
-        ready = joined[:, HALF_TAPS + 1 : HALF_TAPS + 1 + frames]
-        gains = [gain.process(need) for gain, need in zip(self._gains, self._needs(joined, frames), strict=True)]
+        needs = self._needs(joined, frames) if frames else [np.zeros(0) for _ in self._gains]
+        return Need(joined[:, HALF_TAPS + 1 : HALF_TAPS + 1 + frames], needs)
+
+    def limited(self, seen: Need) -> Audio:
+        """The second half: the sound turned down. It needs nothing but what :meth:`looked_at` gave, so both may run at once on different blocks."""
+        frames = seen.sound.shape[1]
+        if frames == 0:
+            return seen.sound.copy()
+        gains = [gain.process(need) for gain, need in zip(self._gains, seen.gains, strict=True)]
         self.lowest_gain = min(self.lowest_gain, *(float(gain.min()) for gain in gains))
-        delayed = np.concatenate((self._delayed, ready), axis=1)
+        delayed = np.concatenate((self._delayed, seen.sound), axis=1)
         self._delayed = delayed[:, frames:].copy()
         out: Audio = delayed[:, :frames] * np.array(gains, np.float32)
         return out
@@ -77,7 +97,9 @@ class Limiter:
         needs = []
         for part in parts:
             peaks = peak_envelope(part, self._rate, float(np.min(ceilings)))[HALF_TAPS + 1 : HALF_TAPS + 1 + frames]
-            needs.append(np.minimum(1.0, ceilings / np.maximum(peaks.astype(np.float64), 1e-9)))
+            need = np.empty(frames)
+            _below(peaks, ceilings, need)
+            needs.append(need)
         if len(needs) == 1:
             return needs
         least = np.minimum.reduce(needs) ** self._link
@@ -93,6 +115,14 @@ class Limiter:
         return np.where(
             within, self._ceiling * self._lowered[np.clip(places, 0, len(self._lowered) - 1)], self._ceiling
         )
+
+
+@njit(cache=True, nogil=True)
+def _below(peaks, ceilings, out):  # type: ignore[no-untyped-def]
+    """The gain that brings each peak to the ceiling, 1 where it is below it. ceilings : of each, or one for all."""
+    for n in range(len(out)):
+        ceiling = ceilings[n] if len(ceilings) > 1 else ceilings[0]
+        out[n] = ceiling / peaks[n] if peaks[n] > ceiling else 1.0
 
 
 class _Gain:

@@ -35,13 +35,34 @@ class SlowGain:
         inside = len(self._begun)
         joined = np.concatenate((self._begun, needed))
         count = len(joined) // GROUP
-        least = joined[: count * GROUP].reshape(count, GROUP).min(axis=1)
+        least = np.empty(count)
+        _least(joined, least)
         self._begun = joined[count * GROUP :].copy()
         _share(least, self._falls, self._reduction)
         ends = np.concatenate((self._ends, self._stage.process(least)))
         self._ends = ends[count:].copy()
-        places = (np.arange(inside, inside + len(needed)) + 1.0) / GROUP
-        return np.interp(places, np.arange(len(ends)), ends)
+        gains = np.empty(len(needed))
+        _lines(ends, inside, gains)
+        return gains
+
+
+@njit(cache=True, nogil=True)
+def _least(values, out):  # type: ignore[no-untyped-def]
+    """The least of every GROUP values."""
+    for group in range(len(out)):
+        least = values[group * GROUP]
+        for n in range(group * GROUP + 1, (group + 1) * GROUP):
+            least = min(least, values[n])
+        out[group] = least
+
+
+@njit(cache=True, nogil=True)
+def _lines(ends, inside, out):  # type: ignore[no-untyped-def]
+    """Straight lines between ``ends``, GROUP values apart, from the value after ``inside`` of them on."""
+    for n in range(len(out)):
+        group, part = divmod(inside + n + 1, GROUP)
+        following = min(group + 1, len(ends) - 1)
+        out[n] = ends[group] + (ends[following] - ends[group]) * (part / GROUP)
 
 
 @njit(cache=True, nogil=True, error_model="numpy")

@@ -9,12 +9,11 @@ sounds", ACM TAP 2(4), 2005).
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from statistics import NormalDist
 from typing import Protocol, TypeVar
 
 import numpy as np
 from numba import njit
-from scipy.fft import irfft
-from scipy.special import ndtri
 
 from latespin.caches import MEGABYTE, kept
 from latespin.dsp.arrays import Audio, Floats, amplitudes
@@ -126,6 +125,8 @@ class ShapedNoise(BlockSource):
 
 @kept(48 * MEGABYTE)
 def _long_noise(rate: int, seed: int, spectrum: Spectrum, likeness: float) -> Audio:
+    from scipy.fft import irfft  # in single precision
+
     rng = np.random.default_rng(seed)
     weights = spectrum_at(spectrum, np.asarray(np.fft.rfftfreq(LONG, 1.0 / rate)[1:], np.float64))
     parts = [rng.standard_normal((len(weights), 2), np.float32).view(np.complex64)[:, 0] for _ in range(3)]
@@ -140,7 +141,7 @@ def _long_noise(rate: int, seed: int, spectrum: Spectrum, likeness: float) -> Au
 RISE_SECONDS = 0.0005  # over which an event comes in, at most
 LONGEST_DECAYS = 7.0  # by then an event is 60 dB down
 #: Equally likely places of a normal distribution, standard deviation 1.
-POINTS = np.asarray(ndtri((np.arange(64) + 0.5) / 64))
+POINTS = np.array([NormalDist().inv_cdf((n + 0.5) / 64) for n in range(64)])
 
 
 @dataclass(frozen=True)

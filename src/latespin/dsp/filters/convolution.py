@@ -7,7 +7,6 @@ What is heard is ``BLOCK`` frames late; whoever reads ahead by as much hears it 
 import numpy as np
 from numba import njit
 from numpy.typing import NDArray
-from scipy.fft import irfft, rfft
 
 from latespin.dsp.arrays import Audio
 
@@ -45,7 +44,7 @@ class Convolver:
         made = [self._ready]
         while self._coming.shape[1] >= BLOCK:
             now, self._coming = self._coming[:, :BLOCK], self._coming[:, BLOCK:]
-            self._heard[self._at] = rfft(np.concatenate((self._last, now), axis=1), axis=1)
+            self._heard[self._at] = np.fft.rfft(np.concatenate((self._last, now), axis=1), axis=1)
             made.append(self._made())
             self._last = now
             self._at = (self._at + 1) % len(self._heard)
@@ -65,7 +64,7 @@ class Convolver:
     def _through(self, parts: NDArray[np.complex64]) -> Audio:
         total = np.zeros_like(self._heard[0])
         _weigh(self._heard, parts, self._at, total)
-        return np.asarray(irfft(total, axis=1)[:, BLOCK:], np.float32)
+        return np.asarray(np.fft.irfft(total, axis=1)[:, BLOCK:], np.float32)
 
 
 def _partitioned(response: Audio) -> NDArray[np.complex64]:
@@ -73,7 +72,9 @@ def _partitioned(response: Audio) -> NDArray[np.complex64]:
     count = max(1, -(-response.shape[1] // BLOCK))
     padded = np.zeros((len(response), count * BLOCK), np.float32)
     padded[:, : response.shape[1]] = response
-    return np.ascontiguousarray(rfft(padded.reshape(len(response), count, BLOCK), 2 * BLOCK, axis=2).transpose(1, 0, 2))
+    return np.ascontiguousarray(
+        np.fft.rfft(padded.reshape(len(response), count, BLOCK), 2 * BLOCK, axis=2).transpose(1, 0, 2)
+    )
 
 
 @njit(cache=True, nogil=True, fastmath=True)

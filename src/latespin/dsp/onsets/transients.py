@@ -6,19 +6,17 @@ then the instant is sought at which the energy of the differentiated signal rise
 second time, through a longer window of their own: in the mean over all bins a drum that has only lows goes under.
 """
 
-from dataclasses import dataclass, field
-
 import numpy as np
 import scipy.fft
 from scipy.ndimage import maximum_filter1d, uniform_filter1d
 
 from latespin.dsp.arrays import Audio, Floats
-from latespin.dsp.onsets.soft_onsets import APART_SECONDS, find_soft_onsets
+from latespin.dsp.onsets.results import NEIGHBOUR_SECONDS, Transients
+from latespin.dsp.onsets.soft_onsets import find_soft_onsets
 from latespin.dsp.onsets.spectral_flux import LAG_HOPS, compressed_spectra, flux
 
 WINDOW_SECONDS = 0.0116
 HOP_SECONDS = 0.0029
-NEIGHBOUR_SECONDS = 0.02  # the least time between two attacks
 AVERAGE_SECONDS = 0.25
 LEAST_FLUX = 0.07  # mean rise over all bins in log10 units, above the local average
 REACH_SECONDS = 0.012
@@ -30,62 +28,6 @@ LOW_RATE = 2_800.0  # about, to which the lows are reduced
 LOW_WINDOW_SECONDS, LOW_LAG_SECONDS = 0.046, 0.02
 LEAST_LOW_FLUX = 0.22
 LOW_REACH_SECONDS, LOW_FINE_SECONDS = 0.03, 0.004
-START_SECONDS, START_SHARE = 0.002, 0.03  # a song that is as loud so soon, of its first quarter second, begins at once
-BLOCK_SECONDS, CONTEXT_SECONDS = 4.0, 0.4
-
-
-@dataclass(frozen=True)
-class Transients:
-    """Frames of the attacks, int64 ``[n]`` ascending, and how strong each is (mean rise in log10 units); and frames of soft onsets."""
-
-    frames: np.ndarray
-    strengths: Floats
-    soft: np.ndarray = field(default_factory=lambda: np.zeros(0, np.int64))
-
-
-class TransientMap:
-    """The attacks of a whole song, found block by block where they are asked for, and kept.
-
-    May be used from several threads at once.
-    """
-
-    def __init__(self, song: Audio, rate: float) -> None:
-        self._song, self._rate = song, rate
-        self._block = max(1, round(BLOCK_SECONDS * rate))
-        self._found: dict[int, Transients] = {}
-
-    def between(self, start: float, stop: float) -> Transients:
-        """The attacks of all blocks that reach into ``start`` to ``stop`` (frames of the song)."""
-        blocks = [self._in_block(b) for b in range(int(start // self._block), int(stop // self._block) + 1)]
-        return Transients(
-            np.concatenate([b.frames for b in blocks]),
-            np.concatenate([b.strengths for b in blocks]),
-            np.concatenate([b.soft for b in blocks]),
-        )
-
-    def _in_block(self, block: int) -> Transients:
-        """The attacks of one block, judged with a little of its neighbours."""
-        if block not in self._found:
-            context = round(CONTEXT_SECONDS * self._rate)
-            start = block * self._block
-            low, high = max(0, start - context), min(self._song.shape[1], start + self._block + context)
-            found = find_attacks(self._song[:, low : max(low, high)], self._rate)
-            frames, strengths, soft = found.frames + low, found.strengths, found.soft + low
-            kept = (frames >= start) & (frames < start + self._block)
-            if block == 0 and _begins_at_once(self._song, self._rate):
-                kept &= frames > NEIGHBOUR_SECONDS * self._rate
-                frames, strengths = np.append(0, frames), np.append(1.0, strengths)
-                kept = np.append(True, kept)
-                soft = soft[soft > APART_SECONDS * self._rate]
-            soft = soft[(soft >= start) & (soft < start + self._block)]
-            self._found[block] = Transients(frames[kept], strengths[kept], soft)
-        return self._found[block]
-
-
-def _begins_at_once(song: Audio, rate: float) -> bool:
-    """Whether a song is there from its first frames on: then its start is an attack that nothing comes before."""
-    first = np.abs(song[:, : max(1, round(START_SECONDS * rate))]).max(initial=0.0)
-    return bool(first > START_SHARE * np.abs(song[:, : max(1, round(AVERAGE_SECONDS * rate))]).max(initial=0.0))
 
 
 def find_attacks(sound: Audio, rate: float) -> Transients:

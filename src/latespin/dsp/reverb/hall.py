@@ -36,15 +36,17 @@ from latespin.dsp.reverb.hall_design import (
     steered,
 )
 from latespin.dsp.reverb.hall_kernels import (
-    absorb,
+    CHUNK,
     absorb_moving,
     diffuse,
     duck,
-    mix_lines,
+    feed_back,
+    mix_moving,
     read_lines,
     reflect,
-    store_line,
+    store_early,
 )
+from latespin.dsp.reverb.hall_network import pass_through
 
 DUCK_ATTACK_SECONDS, DUCK_RELEASE_SECONDS = 0.02, 0.12
 
@@ -75,7 +77,8 @@ class Hall:
         self._size, self._earlier_size = settings.size, settings.size
         self._duck_speeds = 1.0 - np.exp(-1.0 / (np.array([DUCK_ATTACK_SECONDS, DUCK_RELEASE_SECONDS]) * rate))
         self._heard = np.array([0.0, 1.0, 1.0])
-        self._early = np.zeros((2, _power_of_two(int(early_taps(rate, settings.size)[0].max()) + 4096)), np.float32)
+        early = _power_of_two(int(early_taps(rate, settings.size)[0].max()) + 4096)
+        self._early = np.zeros((2, early + CHUNK), np.float32)
         self.tail_frames = fall_frames(rate, settings, TAIL_DB)
         self.warm_up_frames = fall_frames(rate, settings, WARM_UP_DB)
 
@@ -94,21 +97,39 @@ class Hall:
             return block.copy()
         out, start = np.empty_like(block), 0
         while start < block.shape[1]:
+            if self._values.steady:
+                out[:, start:] = self._pass_through(np.ascontiguousarray(block[:, start:]))
+                break
             now, then, count = self._values.pass_by(min(block.shape[1] - start, self._longest_step()))
             part = slice(start, start + count)
             out[:, part] = self._step(np.ascontiguousarray(block[:, part]), now, then)
             start += count
-            if self._values.steady:
+            if self._values.left == 0:
                 self._earlier_size = self._size
         return out
 
+    def _pass_through(self, block: Audio) -> Audio:
+        """What is heard of a whole block, while nothing moves."""
+        out = np.empty_like(block)
+        values, _, frames = self._values.pass_by(block.shape[1])
+        state = _by_four(self._shelf_state)
+        pass_through(
+            block, self._frame, self._input, values[INPUT], self._filter_state, self._diffuser_lengths, self._diffusers,
+            self._lines, values[DELAYS].astype(np.int64), self._speeds, values[SWING],
+            _by_four(_shelves_in(values)), state, self._early,
+            *early_taps(self._rate, self._size), values[DUCK], self._duck_speeds, self._heard, values[MIX].astype(np.float32), out,
+        )  # fmt: skip
+        self._shelf_state = state.transpose(0, 2, 1).reshape(LINES, 4)
+        self._frame += frames
+        return out
+
     def _longest_step(self) -> int:
-        """How many frames may be worked on at once: none of them may come round within them."""
+        """How many frames may be worked on at once while lengths move: none of them may come round within them."""
         values = self._values.now
-        return int(values[DELAYS].min()) - int(np.ceil(values[SWING])) - 6 - (0 if self._values.steady else STEP)
+        return int(values[DELAYS].min()) - int(np.ceil(values[SWING])) - 6 - STEP
 
     def _step(self, block: Audio, now: Floats, then: Floats) -> Audio:
-        """What is heard of a few frames, the values going from ``now`` to ``then``."""
+        """What is heard of a few frames while the values go from ``now`` to ``then``."""
         frames = block.shape[1]
         diffuse(
             block, self._frame, self._input, now[INPUT], then[INPUT], self._filter_state,
@@ -116,28 +137,26 @@ class Hall:
         )  # fmt: skip
         taps = np.empty((LINES, frames), np.float32)
         read_lines(self._lines, now[DELAYS], then[DELAYS], self._frame, self._speeds, now[SWING], then[SWING], taps)
-        if now is then:
-            absorb(taps, _shelves_in(now), self._shelf_state)
-        else:
-            absorb_moving(taps, _shelves_in(now), _shelves_in(then), self._shelf_state)
+        absorb_moving(taps, _shelves_in(now), _shelves_in(then), self._shelf_state)
         early = self._reflected(wet)
         room = np.ones(frames, np.float32)
         if now[DUCK] > 0.0 or then[DUCK] > 0.0:
-            duck(block, self._frame, self._duck_speeds, now[DUCK], then[DUCK], self._heard, room)
+            duck(block[0], block[1], self._frame, self._duck_speeds, now[DUCK], then[DUCK], self._heard, room)
         out = block.copy()
-        mix_lines(taps, wet, early, room, self._lines, self._frame, now[MIX], then[MIX], now is not then, out)
+        mix_moving(taps, early, room, now[MIX], then[MIX], out)
+        feed_back(taps, wet[0], wet[1], frames, self._lines, self._frame)
         self._frame += frames
         return out
 
     def _reflected(self, wet: Audio) -> Audio:
         """The early reflections; while the size changes, from those of the size before to those of the size now."""
         for channel in range(2):
-            store_line(self._early[channel], self._frame, wet[channel])
+            store_early(self._early[channel], self._frame, wet[channel])
         early = np.zeros(wet.shape, np.float32)
-        reflect(self._early, self._frame, *early_taps(self._rate, self._size), early)
+        reflect(self._early, self._frame, *early_taps(self._rate, self._size), wet.shape[1], early)
         if self._earlier_size != self._size:
             before = np.zeros(wet.shape, np.float32)
-            reflect(self._early, self._frame, *early_taps(self._rate, self._earlier_size), before)
+            reflect(self._early, self._frame, *early_taps(self._rate, self._earlier_size), wet.shape[1], before)
             gone = 1.0 - self._values.left / STEP
             share = gone - (wet.shape[1] - np.arange(wet.shape[1])) / STEP
             early = (before + share.astype(np.float32) * (early - before)).astype(np.float32)
@@ -146,6 +165,11 @@ class Hall:
 
 def _shelves_in(values: Floats) -> Audio:
     return values[SHELVES].reshape(LINES, 6).astype(np.float32)
+
+
+def _by_four(values: Audio) -> Audio:
+    """``[lines, values]`` as ``[lines / 4, values, 4]``."""
+    return np.ascontiguousarray(values.reshape(LINES // 4, 4, -1).transpose(0, 2, 1))
 
 
 def _power_of_two(length: int) -> int:

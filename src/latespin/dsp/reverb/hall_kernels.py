@@ -6,6 +6,9 @@ from numba import njit
 DUCK_FROM_DB, DUCK_TO_DB = -45.0, -15.0  # level of the dry sound between which the reverb is ducked
 DIFFUSER_GAIN = 0.62
 PIECE = 64
+TILE = 128  # frames worked on at once; fewer than the shortest line is long
+CHUNK = 8 * TILE  # of what does not come round
+RAMP = np.arange(PIECE, dtype=np.float32)
 
 
 @njit(cache=True, nogil=True)
@@ -43,11 +46,11 @@ def diffuse(block, frame, memory, now, then, state, lengths, diffusers, out):  #
             s[2] = c[6] * y - c[7] * z
             out[channel, n] = z
         for i in range(lengths.shape[1]):
-            _allpass(out[channel], frame, diffusers[channel, i, : lengths[channel, i]])
+            allpass(out[channel], frame, diffusers[channel, i, : lengths[channel, i]])
 
 
 @njit(cache=True, nogil=True, fastmath=True)
-def _allpass(sound, frame, ring):  # type: ignore[no-untyped-def]
+def allpass(sound, frame, ring):  # type: ignore[no-untyped-def]
     """Schroeder's allpass, in place, in runs no longer than its delay, so that each is done all at once."""
     gain = np.float32(DIFFUSER_GAIN)
     done = 0
@@ -74,7 +77,7 @@ def read_lines(lines, now, then, frame, speeds, swing, later_swing, taps):  # ty
     for i in range(lines.shape[0]):
         longer = (then[i] - now[i]) / frames
         if i % 2 and longer == 0.0:
-            _copy_line(lines[i], frame - int(now[i]), taps[i])
+            copy_line(lines[i], frame - int(now[i]), taps[i])
             continue
         n = 0
         while n < frames:
@@ -89,8 +92,8 @@ def read_lines(lines, now, then, frame, speeds, swing, later_swing, taps):  # ty
             if longer == 0.0:
                 whole = int(np.floor(start))
                 first = np.float32(start - whole + slope * (n - ahead))
-                _copy_line(lines[i], frame + n - int(now[i]) + whole - 1, heard[: count + 3])
-                _lagrange(heard, first, np.float32(slope), taps[i, n : n + count])
+                copy_line(lines[i], frame + n - int(now[i]) + whole - 1, heard[: count + 3])
+                lagrange(heard, first, np.float32(slope), RAMP, taps[i, n : n + count])
             else:
                 place = frame + n + start + slope * (n - ahead) - now[i] - longer * n
                 _read_moving(lines[i], place, 1.0 + slope - longer, taps[i, n : n + count])
@@ -113,53 +116,49 @@ def _read_moving(line, place, speed, out):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True)
-def _copy_line(line, start, out):  # type: ignore[no-untyped-def]
+def copy_line(line, start, out):  # type: ignore[no-untyped-def]
     """Copy from a ring whose length is a power of two."""
     at = start & (len(line) - 1)
     head = min(len(out), len(line) - at)
-    out[:head] = line[at : at + head]
-    out[head:] = line[: len(out) - head]
+    _copy(line[at : at + head], out[:head])
+    if head < len(out):
+        _copy(line[: len(out) - head], out[head:])
+
+
+@njit(cache=True, nogil=True)
+def store_line(line, start, values):  # type: ignore[no-untyped-def]
+    """Copy into a ring whose length is a power of two."""
+    at = start & (len(line) - 1)
+    head = min(len(values), len(line) - at)
+    _copy(values[:head], line[at : at + head])
+    if head < len(values):
+        _copy(values[head:], line[: len(values) - head])
+
+
+@njit(cache=True, nogil=True)
+def _copy(values, out):  # type: ignore[no-untyped-def]
+    """A loop, which costs less than assigning slices where there is little to copy."""
+    for n in range(len(out)):
+        out[n] = values[n]
 
 
 @njit(cache=True, nogil=True, fastmath=True)
-def _lagrange(heard, first, slope, out):  # type: ignore[no-untyped-def]
-    """``out[n]`` is read ``first + n · slope`` beyond ``heard[n + 1]``."""
-    sixth, half = np.float32(1.0 / 6.0), np.float32(0.5)
-    one, two = np.float32(1.0), np.float32(2.0)
-    p, q, r, s = heard[: len(out)], heard[1 : len(out) + 1], heard[2 : len(out) + 2], heard[3 : len(out) + 3]
-    for n in range(len(out)):
-        d = first + np.float32(n) * slope
+def lagrange(heard, first, slope, ramp, out):  # type: ignore[no-untyped-def]
+    """``out[n]`` is read ``first + n · slope`` beyond ``heard[n + 1]``.  ramp : 0, 1, 2 …, since numbers that count up are not vectorised."""
+    sixth, half, one, two = np.float32(1.0 / 6.0), np.float32(0.5), np.float32(1.0), np.float32(2.0)
+    count = len(out)
+    p, q, r, s, steps = heard[:count], heard[1 : count + 1], heard[2 : count + 2], heard[3 : count + 3], ramp[:count]
+    for n in range(count):
+        d = first + steps[n] * slope
         below, above, far = d + one, d - one, d - two
         out[n] = (s[n] * below * above - p[n] * above * far) * d * sixth + (
             q[n] * above - r[n] * d
         ) * below * far * half
 
 
-@njit(cache=True, nogil=True, fastmath=True)
-def absorb(taps, values, state):  # type: ignore[no-untyped-def]
-    """The loss of one pass through each line, in place; two lines at once, since each frame waits for the one before it."""
-    for i in range(0, taps.shape[0], 2):
-        b0, b1, a1, c0, c1, d1 = values[i]
-        b2, b3, a2, c2, c3, d2 = values[i + 1]
-        x1, y1, u1, v1 = state[i]
-        x2, y2, u2, v2 = state[i + 1]
-        line, other = taps[i], taps[i + 1]
-        for n in range(taps.shape[1]):
-            x, z = line[n], other[n]
-            y1 = (b0 * x + b1 * x1) - a1 * y1
-            y2 = (b2 * z + b3 * x2) - a2 * y2
-            x1, x2 = x, z
-            v1 = (c0 * y1 + c1 * u1) - d1 * v1
-            v2 = (c2 * y2 + c3 * u2) - d2 * v2
-            u1, u2 = y1, y2
-            line[n], other[n] = v1, v2
-        state[i, 0], state[i, 1], state[i, 2], state[i, 3] = x1, y1, u1, v1
-        state[i + 1, 0], state[i + 1, 1], state[i + 1, 2], state[i + 1, 3] = x2, y2, u2, v2
-
-
 @njit(cache=True, nogil=True, error_model="numpy")
 def absorb_moving(taps, now, then, state):  # type: ignore[no-untyped-def]
-    """The same while its values go from ``now`` to ``then``."""
+    """The loss of one pass through each line, in place, while its values go from ``now`` to ``then``."""
     frames = taps.shape[1]
     for i in range(taps.shape[0]):
         x1, y1, u1, v1 = state[i]
@@ -179,15 +178,15 @@ def absorb_moving(taps, now, then, state):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True)
-def duck(dry, frame, speeds, now, then, heard, gains):  # type: ignore[no-untyped-def]
+def duck(left, right, frame, speeds, now, then, heard, gains):  # type: ignore[no-untyped-def]
     """Gains of the wet sound below a dry one, by ``now`` to ``then`` dB: its power is followed, quicker up than down.
 
     The gain is worked out at every eighth frame and reached at the next.
     """
     power, gain, before = heard
-    frames = dry.shape[1]
+    frames = len(left)
     for n in range(frames):
-        sound = 0.5 * (float(dry[0, n]) ** 2 + float(dry[1, n]) ** 2)
+        sound = 0.5 * (float(left[n]) ** 2 + float(right[n]) ** 2)
         power += (speeds[0] if sound > power else speeds[1]) * (sound - power)
         place = (frame + n) % 8
         if place == 0:
@@ -199,70 +198,86 @@ def duck(dry, frame, speeds, now, then, heard, gains):  # type: ignore[no-untype
     heard[0], heard[1], heard[2] = power, gain, before
 
 
+@njit(cache=True, nogil=True)
+def store_early(ring, frame, values):  # type: ignore[no-untyped-def]
+    """Copy into a ring whose first CHUNK values are repeated after its end: up to CHUNK values can be read in one go from anywhere."""
+    size = len(ring) - CHUNK
+    store_line(ring[:size], frame, values)
+    at = frame & (size - 1)
+    if at < CHUNK:
+        count = min(len(values), CHUNK - at)
+        _copy(values[:count], ring[size + at : size + at + count])
+    elif at + len(values) > size:
+        _copy(values[size - at :], ring[size : at + len(values)])
+
+
 @njit(cache=True, nogil=True, fastmath=True)
-def reflect(memory, frame, delays, gains, out):  # type: ignore[no-untyped-def]
-    """Early reflections of the diffused input, which is in ``memory``, a ring whose length is a power of two."""
-    frames, size = out.shape[1], memory.shape[1]
+def reflect(memory, frame, delays, gains, frames, out):  # type: ignore[no-untyped-def]
+    """Early reflections, up to CHUNK frames of them, of the diffused input, which is in ``memory``; four taps at once."""
+    size = memory.shape[1] - CHUNK
+    left, right = memory[0], memory[1]
     for channel in range(2):
-        for k in range(delays.shape[1]):
-            at = (frame - delays[channel, k]) & (size - 1)
-            head = min(frames, size - at)
-            left, right = gains[channel, k]
-            _add_both(memory[0, at : at + head], memory[1, at : at + head], left, right, out[channel, :head])
-            _add_both(memory[0, : frames - head], memory[1, : frames - head], left, right, out[channel, head:])
+        for k in range(0, delays.shape[1], 4):
+            a, b = (frame - delays[channel, k]) & (size - 1), (frame - delays[channel, k + 1]) & (size - 1)
+            c, d = (frame - delays[channel, k + 2]) & (size - 1), (frame - delays[channel, k + 3]) & (size - 1)
+            g = gains[channel]
+            _add_four(left[a : a + frames], left[b : b + frames], left[c : c + frames], left[d : d + frames],
+                      g[k, 0], g[k + 1, 0], g[k + 2, 0], g[k + 3, 0], out[channel, :frames])  # fmt: skip
+            _add_four(right[a : a + frames], right[b : b + frames], right[c : c + frames], right[d : d + frames],
+                      g[k, 1], g[k + 1, 1], g[k + 2, 1], g[k + 3, 1], out[channel, :frames])  # fmt: skip
 
 
 @njit(cache=True, nogil=True, fastmath=True)
-def _add_both(one, other, gain, other_gain, total):  # type: ignore[no-untyped-def]
+def _add_four(a, b, c, d, first, second, third, fourth, total):  # type: ignore[no-untyped-def]
     for n in range(len(total)):
-        total[n] += gain * one[n] + other_gain * other[n]
+        total[n] += first * a[n] + second * b[n] + third * c[n] + fourth * d[n]
 
 
 @njit(cache=True, nogil=True, fastmath=True)
-def mix_lines(taps, wet, early, room, lines, frame, now, then, moving, out):  # type: ignore[no-untyped-def]
-    """Two outputs with uncorrelated signs, the Hadamard feedback, and the new input."""
-    count, frames = taps.shape
+def mix_moving(taps, early, room, now, then, out):  # type: ignore[no-untyped-def]
+    """Two outputs with uncorrelated signs, beside the early reflections and the dry sound in ``out``, while gains go from ``now`` to ``then``."""
+    frames = taps.shape[1]
     left, right = np.zeros(frames, np.float32), np.zeros(frames, np.float32)
-    for i in range(count):
+    sum_lines(taps, frames, left, right)
+    half = np.float32(0.5)
+    mix = now.astype(np.float32)
+    for n in range(frames):
+        for i in range(len(mix)):
+            mix[i] = now[i] + (then[i] - now[i]) * (n / frames)
+        mid = half * (mix[1] * (left[n] + right[n]) + mix[3] * (early[0, n] + early[1, n]))
+        side = half * (mix[2] * (left[n] - right[n]) + mix[4] * (early[0, n] - early[1, n]))
+        out[0, n] = mix[0] * out[0, n] + room[n] * (mid + side)
+        out[1, n] = mix[0] * out[1, n] + room[n] * (mid - side)
+
+
+@njit(cache=True, nogil=True, fastmath=True)
+def sum_lines(taps, frames, left, right):  # type: ignore[no-untyped-def]
+    """All lines added to two outputs, with signs that make these uncorrelated."""
+    for i in range(len(taps)):
         line = taps[i]
         sign_left = np.float32(1.0 if i % 4 < 2 else -1.0)
         sign_right = np.float32(1.0 if (i // 2 + i) % 4 < 2 else -1.0)
         for n in range(frames):
             left[n] += sign_left * line[n]
             right[n] += sign_right * line[n]
-    half = np.float32(0.5)
-    mix = now.astype(np.float32)
-    for n in range(frames):
-        if moving:
-            for i in range(len(mix)):
-                mix[i] = now[i] + (then[i] - now[i]) * (n / frames)
-        mid = half * (mix[1] * (left[n] + right[n]) + mix[3] * (early[0, n] + early[1, n]))
-        side = half * (mix[2] * (left[n] - right[n]) + mix[4] * (early[0, n] - early[1, n]))
-        out[0, n] = mix[0] * out[0, n] + room[n] * (mid + side)
-        out[1, n] = mix[0] * out[1, n] + room[n] * (mid - side)
-    _hadamard(taps)
-    share = np.float32(1.0 / np.sqrt(count / 2))
-    scale = np.float32(1.0 / np.sqrt(count))
-    for i in range(count):
-        source = wet[i % 2]
-        sign = share if i % 3 else -share
-        line = taps[i]
-        for n in range(frames):
-            line[n] = scale * line[n] + sign * source[n]
-        store_line(lines[i], frame, line)
-
-
-@njit(cache=True, nogil=True)
-def store_line(line, start, values):  # type: ignore[no-untyped-def]
-    """Copy into a ring whose length is a power of two."""
-    at = start & (len(line) - 1)
-    head = min(len(values), len(line) - at)
-    line[at : at + head] = values[:head]
-    line[: len(values) - head] = values[head:]
 
 
 @njit(cache=True, nogil=True, fastmath=True)
-def _hadamard(rows):  # type: ignore[no-untyped-def]
+def feed_back(taps, wet_left, wet_right, frames, lines, frame):  # type: ignore[no-untyped-def]
+    """The Hadamard feedback, and the new input."""
+    count = len(taps)
+    hadamard(taps)
+    share, scale = np.float32(1.0 / np.sqrt(count / 2)), np.float32(1.0 / np.sqrt(count))
+    for i in range(count):
+        source, line = wet_right if i % 2 else wet_left, taps[i]
+        sign = share if i % 3 else -share
+        for n in range(frames):
+            line[n] = scale * line[n] + sign * source[n]
+        store_line(lines[i], frame, line[:frames])
+
+
+@njit(cache=True, nogil=True, fastmath=True)
+def hadamard(rows):  # type: ignore[no-untyped-def]
     """Fast Walsh-Hadamard transform across the lines, in place, not normalised."""
     span = 1
     while span < rows.shape[0]:

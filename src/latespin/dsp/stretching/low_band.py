@@ -14,7 +14,6 @@ import numpy as np
 import scipy.fft
 from numba import njit
 from numpy.lib.stride_tricks import sliding_window_view
-from scipy.signal import firwin
 
 from latespin.dsp.arrays import Audio, Floats, Spectra, excerpt
 from latespin.dsp.control.fades import hann, raised_cosine
@@ -26,6 +25,7 @@ SIZE = 512  # frames of the long window at the low rate
 CROSSOVER_HZ = (640.0, 740.0)
 ADOPTED_HZ = 610.0  # from here on, partials are turned as in the rest
 FILTER_STEPS = 10  # reach of the filter between the two rates, in frames of the low one
+KAISER_BETA = 8.0
 PASSED_HZ = 960.0
 LEAST_RATE = 2.9  # of the crossover's upper end: what folds back at a low rate stays above it
 UNEVEN = 1.4  # nepers of power, 6 dB
@@ -41,6 +41,12 @@ class LowBatch(Frames):
     norm: np.ndarray
 
 
+def _low_pass(reach: int, cutoff: float) -> Audio:
+    """A sinc under a Kaiser window, ``[2 · reach + 1]``, that leaves 0 Hz as it is. cutoff : of the sample rate."""
+    taps = np.sinc(2.0 * cutoff * np.arange(-reach, reach + 1)) * np.kaiser(2 * reach + 1, KAISER_BETA)
+    return np.asarray(taps / taps.sum(), np.float32)
+
+
 class LowBand:
     """The lows of stretches whose frames are alike; it holds nothing of a song.
 
@@ -52,9 +58,7 @@ class LowBand:
         self.reach = (SIZE // 2 + FILTER_STEPS) * step
         self.margin = SIZE // self._hop  # frames to both sides whose windows reach into a frame's
         self.near = SIZE // 2 * step  # frames within which an attack asks for the short window
-        self._filter = firwin(2 * FILTER_STEPS * step + 1, PASSED_HZ, fs=rate, window=("kaiser", 8.0)).astype(
-            np.float32
-        )
+        self._filter = _low_pass(FILTER_STEPS * step, PASSED_HZ / rate)
         short = window // step
         self._long, self._short = hann(SIZE), np.pad(hann(short), (SIZE - short) // 2)
         self.ratio = step * SIZE / window  # bins of the lows for one of the rest

@@ -26,7 +26,7 @@ import scipy.fft
 from latespin.caches import MEGABYTE, Cache
 from latespin.dsp.arrays import Audio, Floats, Spectra, check_audio, check_range, excerpt
 from latespin.dsp.control.fades import hann
-from latespin.dsp.onsets.transients import TransientMap
+from latespin.dsp.onsets.transient_map import TransientMap
 from latespin.dsp.stretching import phase_kernels as phases
 from latespin.dsp.stretching.characters import FULL_MIX, Character
 from latespin.dsp.stretching.low_band import SIZE, LowBatch, low_band_for

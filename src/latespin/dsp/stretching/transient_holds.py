@@ -8,7 +8,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from latespin.dsp.onsets.transients import TransientMap, Transients
+from latespin.dsp.onsets.results import Transients
+from latespin.dsp.onsets.transient_map import TransientMap
 from latespin.dsp.timing.speed_by_position import SpeedByPosition
 
 SHARE = 0.7  # of the room between two attacks which a hold may take

@@ -3,14 +3,16 @@
 import contextlib
 import os
 from collections.abc import Callable, Iterable, Iterator
+from contextlib import closing
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, Literal
 
 import numpy as np
 
+from latespin.ahead import made_ahead
 from latespin.dsp.arrays import Audio
-from latespin.dsp.dither import quantise
+from latespin.dsp.dither import Quantiser
 from latespin.errors import Unwritable
 from latespin.media.files.atomic import explain, written_whole
 from latespin.media.files.guard import Sources
@@ -18,7 +20,6 @@ from latespin.media.tags import Tags, write_tags
 
 Depth = Literal["16", "24", "float"]
 WRITE_FRAMES = 1 << 15  # libsndfile's Vorbis encoder keeps its stack small only with small blocks
-DITHER_SEED = 20_260_815
 
 
 @dataclass(frozen=True)
@@ -85,15 +86,15 @@ def encode(
     kind = format_of(target)
     subtype = _subtype(kind, depth, target)
     written_rate = kind.rate_for(rate)
-    clipped = 0
     with written_whole(target, overwrite=overwrite, sources=sources) as temporary:
         with _opened(temporary, target, kind, subtype, written_rate, channels) as file:
-            noise = np.random.default_rng(DITHER_SEED)
-            for block in _resampled(blocks, rate, written_rate, channels):
-                clipped += _write(file, block, subtype, noise)
+            samples = _Samples(subtype)
+            with closing(made_ahead(samples.pieces(_resampled(blocks, rate, written_rate, channels)))) as pieces:
+                for piece in pieces:
+                    file.write(piece)
         write_tags(temporary, tags(temporary) if callable(tags) else tags)
-        ready(temporary, clipped)
-    return clipped
+        ready(temporary, samples.clipped)
+    return samples.clipped
 
 
 def _subtype(kind: Format, depth: Depth | None, target: Path) -> str:
@@ -134,21 +135,31 @@ def _why(path: Path) -> OSError | None:
     return None
 
 
-def _write(file: Any, block: Audio, subtype: str, noise: np.random.Generator) -> int:
-    """Write a block in small pieces; returns how many samples were clipped."""
-    clipped = 0
-    for start in range(0, block.shape[1], WRITE_FRAMES):
-        part = block[:, start : start + WRITE_FRAMES]
-        if subtype == "FLOAT":
-            file.write(part.T)
-            continue
-        clipped += int(np.count_nonzero(np.abs(part) > 1.0))
-        if subtype.startswith("PCM"):
-            bits = int(subtype.removeprefix("PCM_"))
-            file.write((quantise(part, bits, noise) << (32 - bits)).T)
-        else:
-            file.write(np.clip(part, -1.0, 1.0).T)
-    return clipped
+class _Samples:
+    """What is handed to the encoder.  clipped : how many samples had to be clipped so far."""
+
+    def __init__(self, subtype: str) -> None:
+        self._floating = subtype == "FLOAT"
+        self._quantiser = Quantiser(int(subtype.removeprefix("PCM_"))) if subtype.startswith("PCM") else None
+        self._clipped = 0
+
+    @property
+    def clipped(self) -> int:
+        return self._clipped + (self._quantiser.clipped if self._quantiser else 0)
+
+    def pieces(self, blocks: Iterable[Audio]) -> Iterator[np.ndarray]:
+        """All of it in small pieces ``[frames, channels]``."""
+        for block in blocks:
+            for start in range(0, block.shape[1], WRITE_FRAMES):
+                yield self._of(block[:, start : start + WRITE_FRAMES])
+
+    def _of(self, block: Audio) -> np.ndarray:
+        if self._quantiser:
+            return self._quantiser.process(block)
+        if self._floating:
+            return block.T
+        self._clipped += int(np.count_nonzero(np.abs(block) > 1.0))
+        return np.clip(block, -1.0, 1.0).T
 
 
 def _resampled(blocks: Iterable[Audio], rate: int, written_rate: int, channels: int) -> Iterator[Audio]:

@@ -5,7 +5,6 @@ from pathlib import Path
 
 import msgspec
 
-from latespin.analysis.reading import read_song
 from latespin.analysis.results import READING_VERSION, Reading
 from latespin.errors import LateSpinError
 from latespin.jobs import Work
@@ -20,6 +19,8 @@ def read_track(track: Track, work: Work, *, anew: bool = False) -> Reading:
     """The reading of a track, kept or made now. anew : not a kept one. Raises Cancelled."""
     reading = None if anew else kept_reading(track.sha256)
     if reading is None:
+        from latespin.analysis.reading import read_song  # most readings are kept ones
+
         reading = read_song(track.sound, track.rate, work)
         keep_reading(track.sha256, reading)
     return reading

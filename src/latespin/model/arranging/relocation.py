@@ -1,6 +1,6 @@
 """Moving a version's positions to a changed grid, or to another song.
 
-On another song, what lies in the second half of the one a recipe was made on is counted from the last strong bar line, whole beats on
+On another song, what lies in a section goes to its counterpart: the first chorus to the first chorus, the last one to the last. Elsewhere, what lies in the second half of the one a recipe was made on is counted from the last strong bar line, whole beats on
 whole beats, and what lies in the first half from bar 1; so what leads up to an ending goes on leading up to it.
 """
 
@@ -10,28 +10,32 @@ from typing import Annotated, TypeVar
 import msgspec
 from msgspec.structs import replace
 
+from latespin.analysis.results import SectionKind
 from latespin.model.effects.effects import AnyEffect
 from latespin.model.moments.takes import Ride
 from latespin.model.timing.positions import Layout, Position, best_end
+from latespin.model.timing.song_sections import counterpart
 from latespin.model.values import parameters as p
 from latespin.model.values.parameters import ValidatedStruct
 from latespin.model.version import Stages
 
 #: A place, and the first of those that belong together, moved.
 Change = Callable[[Position, Position], Position]
+BeatSections = tuple[tuple[int, SectionKind], ...]
 Movable = TypeVar("Movable", bound=msgspec.Struct)
 
 
 class SourceSongInfo(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """The facts a recipe stores of the song it was made on: its length, and the beat of its last strong bar line (None without bars)."""
+    """The facts a recipe stores of the song it was made on: its length, the beat of its last strong bar line (None without bars), and the beats and kinds of its sections."""
 
     seconds: Annotated[float, p.SONG_SECONDS]
     last_bar: Annotated[float | None, p.BEAT_NUMBER] = None
+    sections: BeatSections = ()
 
 
 def made_on(layout: Layout) -> SourceSongInfo:
     """Facts about a song that a session keeps for relocation."""
-    return SourceSongInfo(seconds=layout.seconds, last_bar=best_end(layout).beat)
+    return SourceSongInfo(seconds=layout.seconds, last_bar=best_end(layout).beat, sections=_sections(layout))
 
 
 def moved(thing: Movable, change: Change) -> Movable:
@@ -84,7 +88,13 @@ def relocated(stages: Stages, before: SourceSongInfo | None, layout: Layout) -> 
     beats = 0.0 if before.last_bar is None or last is None else last - before.last_bar
     seconds = layout.seconds - before.seconds
 
+    there = _sections(layout)
+
     def change(place: Position, first: Position) -> Position:
+        if place.beat is not None and first.beat is not None:
+            by = _to_counterpart(first.beat, before.sections, there)
+            if by is not None:
+                return Position(beat=p.BEAT_NUMBER.clamp(place.beat + by))
         if place.beat is not None:
             late = before.last_bar is not None and first.beat is not None and first.beat > before.last_bar / 2.0
             return Position(beat=p.BEAT_NUMBER.clamp(place.beat + beats)) if late else place
@@ -92,3 +102,25 @@ def relocated(stages: Stages, before: SourceSongInfo | None, layout: Layout) -> 
         return Position(seconds=max(0.0, (place.seconds or 0.0) + seconds)) if late else place
 
     return with_places(stages, change)
+
+
+def _sections(layout: Layout) -> BeatSections:
+    """The beats at which a song's sections start, and their kinds."""
+    if layout.grid is None:
+        return ()
+    return tuple((round(float(layout.grid.number_at(start))), kind) for start, kind in layout.sections)
+
+
+def _to_counterpart(beat: float, here: BeatSections, there: BeatSections) -> int | None:
+    """By how many beats a place moves with its section to the section's counterpart on another song.
+
+    None where it has none that reaches as far. Intros and outros are counted from the song's ends, as what has no section.
+    """
+    number = max((i for i, (start, _) in enumerate(here) if start <= beat), default=None)
+    if number is None or here[number][1] in ("", "intro", "outro"):
+        return None
+    other = counterpart(number, [kind for _, kind in here], [kind for _, kind in there])
+    if other is None:
+        return None
+    by = there[other][0] - here[number][0]
+    return by if other + 1 == len(there) or beat + by < there[other + 1][0] else None

@@ -15,6 +15,7 @@ from latespin.model.moments.moments import AnyMoment, EffectMoment
 from latespin.model.pad import Pad
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Layout, Position, moved_to
+from latespin.model.timing.song_sections import Sections
 from latespin.model.tone_match import Tone
 from latespin.model.version import Level, Stages, Version
 from latespin.paths import path_from_text, path_to_text
@@ -68,7 +69,7 @@ class Preference(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_onl
 
 
 class Session(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """Saved work: a track, its grid, its markers and its versions. chosen is the id of the version being worked on.
+    """Saved work: a track, its grid, its sections where they were corrected, its markers and its versions. chosen is the id of the version being worked on.
 
     references : songs whose tone versions are held against.  preferences : what was liked best, in the order it was said.
     pad : the settings of the pad maker used last.
@@ -79,6 +80,7 @@ class Session(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
     track: TrackReference | None = None
     grid: Grid | None = None
     markers: tuple[Marker, ...] = ()
+    sections: Sections = ()
     versions: tuple[Version, ...] = ()
     chosen: str = ""
     references: tuple[Tone, ...] = ()
@@ -103,7 +105,10 @@ class Session(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
             return moved_to(place, old, new)
 
         versions = tuple(replace(v, stages=with_places(v.stages, change)) for v in self.versions)
-        return replace(self, versions=versions, markers=tuple(moved(marker, change) for marker in self.markers))
+        markers = tuple(moved(marker, change) for marker in self.markers)
+        return replace(
+            self, versions=versions, markers=markers, sections=tuple(moved(part, change) for part in self.sections)
+        )
 
     def files(self) -> tuple[str, ...]:
         """The paths of all files it is made from, each once: its song, dropped-in sounds, layers, responses, references."""

@@ -9,7 +9,7 @@ from typing import Annotated
 import numpy as np
 from msgspec.structs import replace
 
-from latespin.analysis.results import Reading
+from latespin.analysis.results import SECTION_REACH, SECTION_STRENGTH, Reading, SectionKind
 from latespin.errors import Unusable
 from latespin.language import tr
 from latespin.model.timing.beat_grid import Grid
@@ -82,12 +82,13 @@ class Length(ValidatedStruct, frozen=True, forbid_unknown_fields=True, kw_only=T
 
 @dataclass(frozen=True)
 class Layout:
-    """The layout of a song: its length, its grid, and the strengths of its beats (seconds and strengths, as read)."""
+    """The layout of a song: its length, its grid, the strengths of its beats (seconds and strengths), its sections (seconds of their starts, and kinds)."""
 
     frames: int
     rate: int
     grid: Grid | None = None
     strong: tuple[tuple[float, float], ...] = ()
+    sections: tuple[tuple[float, SectionKind], ...] = ()
 
     @property
     def seconds(self) -> float:
@@ -105,11 +106,31 @@ class Layout:
         return np.where(np.abs(known[at] - times) < 0.06, values[at], UNHEARD)
 
 
-def layout_of(frames: int, rate: int, grid: Grid | None, reading: Reading | None) -> Layout:
-    """The layout of a song, from its grid and its reading."""
+def layout_of(
+    frames: int,
+    rate: int,
+    grid: Grid | None,
+    reading: Reading | None,
+    sections: tuple[tuple[float, SectionKind], ...] = (),
+) -> Layout:
+    """The layout of a song, from its grid and its reading. sections : starts and kinds where they were corrected."""
     beats = reading.beats if reading else None
-    strong = tuple(zip(beats.times, beats.strong, strict=True))[slice(*beats.found)] if beats else ()
-    return Layout(frames, rate, grid, strong)
+    read = tuple((part.start, part.kind) for part in reading.sections) if reading else ()
+    if beats is None:
+        return Layout(frames, rate, grid, (), sections or read)
+    times, strong = np.array(beats.times), np.array(beats.strong)
+    if sections:
+        strong = np.clip(strong + SECTION_STRENGTH * (_among(times, sections) - _among(times, read)), 0.0, 1.0)
+    found = slice(*beats.found)
+    return Layout(
+        frames, rate, grid, tuple(zip(times[found].tolist(), strong[found].tolist(), strict=True)), sections or read
+    )
+
+
+def _among(times: np.ndarray, sections: tuple[tuple[float, SectionKind], ...]) -> np.ndarray:
+    """1 for times at which a section starts, else 0."""
+    starts = np.array([start for start, _ in sections] or [math.inf])
+    return np.asarray(np.min(np.abs(times[:, None] - starts), axis=1) < SECTION_REACH, float)
 
 
 def renumbered(old: Grid | None, new: Grid | None, beat: float) -> float:
@@ -250,7 +271,7 @@ def best_end(layout: Layout) -> Position:
 
 
 def end_suggestions(layout: Layout, count: int = 5) -> list[Position]:
-    """Places to end at, the best first: strong bar lines in the last eighth of the song, not in its last second."""
+    """Places to end at, the best first: strong bar lines in the last eighth of the song, not in its last second; and where the outro begins."""
     times, strong = downbeats(layout, layout.seconds * 7.0 / 8.0, layout.seconds - 1.0)
     if len(times) == 0 or layout.grid is None:
         return []
@@ -258,7 +279,17 @@ def end_suggestions(layout: Layout, count: int = 5) -> list[Position]:
         times, strong = times[strong > UNHEARD], strong[strong > UNHEARD]
     worth = strong + 0.15 * (times - times[0]) / max(1e-9, times[-1] - times[0])
     order: Sequence[int] = np.argsort(-worth)[:count].tolist()
-    return [Position(beat=float(round(float(layout.grid.number_at(times[i]))))) for i in order]
+    found = [Position(beat=float(round(float(layout.grid.number_at(times[i]))))) for i in order]
+    outro = outro_start(layout)
+    return found if outro is None or outro in found or count < 2 else [*found[: count - 1], outro]
+
+
+def outro_start(layout: Layout) -> Position | None:
+    """The beat at which the outro begins, where there is one."""
+    kinds = [kind for _, kind in layout.sections]
+    if layout.grid is None or "outro" not in kinds:
+        return None
+    return Position(beat=float(round(float(layout.grid.number_at(layout.sections[kinds.index("outro")][0])))))
 
 
 def moved_to(place: Position, old: Grid | None, new: Grid | None) -> Position:

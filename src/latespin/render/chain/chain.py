@@ -5,10 +5,12 @@ Source → what moments do before the effects → (one channel becomes two where
 """
 
 import math
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
 import numpy as np
 
+from latespin.ahead import ReadAhead
 from latespin.dsp.arrays import Audio, Floats
 from latespin.dsp.control.automation import Automation
 from latespin.dsp.timing.speed_by_time import ease_down
@@ -28,6 +30,7 @@ from latespin.render.timeline.timed_filters import WARM_UP_SECONDS, TimedFilter,
 from latespin.render.timeline.timed_gain import apply_gain
 
 END_FADE_SECONDS = 0.03
+UNSTRETCHED_SECONDS = 0.3  # of a draft's warm-up, where it has to be stretched first
 WARM_UP_BLOCK = 1 << 15
 
 Solo = tuple[str, int]  # an effect, by its id, and the part of it that is heard alone
@@ -57,7 +60,7 @@ class Chain:
         solo: Solo | None = None,
     ) -> None:  # fmt: skip
         self._reader = reader
-        self._source: Source | DraftReader | DraftEditedReader = reader
+        self._source: Source | DraftReader | DraftEditedReader | ReadAhead = reader
         self._arrangement, self._setting, self._laid = arrangement, context, laid
         self.rate = reader.track.rate
         arranged = self._arrangement
@@ -95,6 +98,8 @@ class Chain:
         if draft:
             early = round((at_most_seconds + 1.0) * self.rate)
             self._source = self._reader.draft(max(0, frame - early), 2 * early)
+            if self._source is not self._reader:
+                at_most_seconds = min(at_most_seconds, UNSTRETCHED_SECONDS)
         self._filters()
         start = max(0, frame - round(min(self._warm_up(frame), at_most_seconds * self.rate)))
         self._begin(start)
@@ -132,6 +137,10 @@ class Chain:
         self._fade_end(block)
         self.position += frames
         return block
+
+    def read_ahead(self, pool: ThreadPoolExecutor) -> None:
+        """Read the music on a thread of ``pool`` while effects work on what comes before; for reading all of it in order."""
+        self._source = ReadAhead(self._reader.read, self.frames, pool)
 
     def read_stereo(self, frames: int) -> Audio:
         """Like :meth:`read`, in two channels, with silence beyond the end."""

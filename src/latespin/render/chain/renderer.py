@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from functools import partial
+from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 
@@ -9,7 +10,7 @@ from latespin.analysis.profile import Profile, profile_of
 from latespin.caches import MEGABYTE, Cache
 from latespin.dsp.arrays import Audio
 from latespin.dsp.metering.loudness import measure_loudness
-from latespin.dsp.onsets.transients import TransientMap
+from latespin.dsp.onsets.transient_map import TransientMap
 from latespin.media.track import Track
 from latespin.model.arranging.arrangement import Arrangement, arrange
 from latespin.model.moments.endings import EchoEnd, RingOut
@@ -21,7 +22,6 @@ from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Layout
 from latespin.model.version import HALFTIME_BARS, Level, Stages, Time
 from latespin.render.chain.chain import Chain, OverlaySet, Solo
-from latespin.render.chain.played_chain import PlayedChain
 from latespin.render.effects.context import EffectContext
 from latespin.render.effects.sound_files import SoundLibrary
 from latespin.render.sources.edited_reader import EditedReader, Source
@@ -29,7 +29,6 @@ from latespin.render.sources.music_reader import MusicReader
 from latespin.render.timeline.echo_ending import EchoEndOverlay
 from latespin.render.timeline.overlays import (
     DroppedIn,
-    DrumStutterOverlay,
     Overlay,
     RingOutOverlay,
     own_hall,
@@ -38,6 +37,9 @@ from latespin.render.timeline.overlays import (
 )
 from latespin.render.timeline.tail_lengths import send_of
 from latespin.render.timeline.water import WaterOverlay, has_water
+
+if TYPE_CHECKING:
+    from latespin.render.chain.played_chain import PlayedChain
 
 FEED_WARM_UP_SECONDS = 1.5  # of a room that is heard in another one
 
@@ -144,12 +146,14 @@ class TrackRenderer:
         key = replace(_unplayed(stages), colour=Stages().colour)
         return self._settings.get_or_make(key, make)
 
-    def chain(self, stages: Stages, solo: Solo | None = None) -> Chain | PlayedChain:
+    def chain(self, stages: Stages, solo: Solo | None = None) -> "Chain | PlayedChain":
         """A fresh chain of a version. solo : the part of an effect that is heard alone, for listening."""
         arranged, context = self.arrangement(stages), self.context(stages)
         chain = Chain(self.source(stages), stages, arranged, context, self._laid_over(stages), solo=solo)
         if not arranged.held:
             return chain
+        from latespin.render.chain.played_chain import PlayedChain  # few versions have held moments
+
         return PlayedChain(chain, arranged, context)
 
     def _laid_over(self, stages: Stages) -> OverlaySet:
@@ -160,12 +164,8 @@ class TrackRenderer:
 
     def _lay_over(self, stages: Stages, arrangement: Arrangement) -> OverlaySet:
         rate, music = self.track.rate, self.reader(stages.time)
-        channels = int(self.track.sound.shape[0])
         source, context = self.source(stages), self.context(stages)
-        early = tuple(
-            DrumStutterOverlay(music.read, drums, rate, channels, partial(self._unclear_drums.add, drums.moment))
-            for drums in arrangement.drums
-        )
+        early = self._drum_stutters(arrangement, music)
 
         def feed(start: int) -> Callable[[int], Audio]:
             """The version as it is before anything is laid over it, in stereo."""
@@ -191,6 +191,17 @@ class TrackRenderer:
         elif isinstance(close.way, EchoEnd):
             late.append(EchoEndOverlay(feed, close, rate))
         return OverlaySet(early, tuple(late))
+
+    def _drum_stutters(self, arrangement: Arrangement, music: MusicReader) -> tuple[Overlay, ...]:
+        if not arrangement.drums:
+            return ()
+        from latespin.render.timeline.drum_stutter import DrumStutterOverlay  # few versions have any
+
+        rate, channels, unclear = self.track.rate, int(self.track.sound.shape[0]), self._unclear_drums
+        return tuple(
+            DrumStutterOverlay(music.read, drums, rate, channels, partial(unclear.add, drums.moment))
+            for drums in arrangement.drums
+        )
 
 
 def _unlevelled(stages: Stages) -> Stages:

@@ -1,11 +1,13 @@
 """The registry of processors by kind of effect."""
 
 from collections.abc import Callable
+from importlib import import_module
 from typing import Any, Protocol, TypeVar
 
 from latespin.analysis.profile import Profile
 from latespin.dsp.arrays import Audio
 from latespin.dsp.control.automation import Automation
+from latespin.model.effects import effects as m
 from latespin.model.effects.declaration import Effect
 from latespin.render.effects.context import EffectContext
 
@@ -40,6 +42,15 @@ class EffectFactory:
         return 0
 
 
+PROCESSORS = "latespin.render.effects.processors"
+#: The module of processors that declares each factory; it is loaded with the first effect that needs it.
+DECLARED_IN: dict[type[Effect], str] = {
+    m.Compressor: "dynamics", m.ConvolutionReverb: "convolution", m.Crush: "tone", m.DynamicHighShelf: "dynamics", m.Echo: "echo",
+    m.Eq: "tone", m.Gain: "gain", m.Hall: "hall", m.Layer: "layer", m.MidSideCompressor: "dynamics", m.MultibandCompressor: "dynamics",
+    m.Saturation: "tone", m.SmallSpeaker: "worn", m.Spin: "spin", m.Tape: "worn", m.Underwater: "underwater", m.Vinyl: "worn",
+    m.Width: "width", m.Wobble: "tone",
+}  # fmt: skip
+
 Factory = TypeVar("Factory", bound="type[EffectFactory]")
 _FACTORIES: dict[type[Effect], EffectFactory] = {}
 
@@ -61,4 +72,7 @@ def processor_for(
 
 def factory_of(effect: Effect) -> EffectFactory:
     """The factory of an effect. Raises KeyError where none was declared."""
-    return _FACTORIES[type(effect)]
+    kind = type(effect)
+    if kind not in _FACTORIES and kind in DECLARED_IN:
+        import_module(f"{PROCESSORS}.{DECLARED_IN[kind]}")
+    return _FACTORIES[kind]

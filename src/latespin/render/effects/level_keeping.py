@@ -1,5 +1,7 @@
 """The gain that keeps the loudness across an effect, predicted from the song's profile."""
 
+from collections.abc import Callable
+
 import numpy as np
 
 from latespin.analysis.profile import Profile
@@ -9,6 +11,7 @@ from latespin.model.effects.effects import AnyEffect
 from latespin.render.effects.context import AutomatedEffect, EffectContext
 from latespin.render.effects.factory import factory_of
 
+Predict = Callable[[AnyEffect, float], Profile]
 KEPT_AT, KEPT_AT_MOVING = (0.0, 0.1, 0.25, 0.5, 0.75, 1.0), (0.0, 0.25, 0.5, 1.0)
 COARSE, FINE, OF_WHOLE_RANGE, SAME_DB = (
     3,
@@ -25,10 +28,18 @@ def kept_level(
     moving = AutomatedEffect(effect, context.clock)
     places = np.linspace(0.0, float(max(1, context.frames)), 64)
     turned = any(lane.played and lane.field == "amount_percent" for lane in effect.lanes)
-    often = effect.amount_percent / 100.0 if turned else float(np.mean(amount.at_places(places)))
-    usual = moving.usual(context.frames)
-    gain = _kept_gain(effect, context, before, amount, moving)
-    after = factory_of(effect).predict_profile(usual, context, before, often)
+    usually = amount.steady if amount.steady is not None else float(np.mean(amount.at_places(places)))
+    often = effect.amount_percent / 100.0 if turned else usually
+    known: dict[tuple[AnyEffect, float], Profile] = {}
+
+    def predict(values: AnyEffect, at: float) -> Profile:
+        """The profile after the effect with some values, worked out once."""
+        if (values, at) not in known:
+            known[values, at] = factory_of(effect).predict_profile(values, context, before, at)
+        return known[values, at]
+
+    gain = _kept_gain(effect, context, before, amount, moving, predict)
+    after = predict(moving.usual(context.frames), often)
     kept = (
         gain.steady if gain.steady is not None else np.sqrt(before.power / after.power) if effect.keeps_level else 1.0
     )
@@ -36,17 +47,21 @@ def kept_level(
 
 
 def _kept_gain(
-    effect: AnyEffect, context: EffectContext, before: Profile, amount: Automation, moving: AutomatedEffect
+    effect: AnyEffect,
+    context: EffectContext,
+    before: Profile,
+    amount: Automation,
+    moving: AutomatedEffect,
+    predict: Predict,
 ) -> Automation:
     """The gain over the song: by its amount, and by what else of it moves."""
     if not effect.keeps_level:
         return Automation(1.0)
-    maker = factory_of(effect)
     few = KEPT_AT if moving.steady else KEPT_AT_MOVING
     amounts = np.unique([amount.steady] if amount.steady is not None else [*few, effect.amount_percent / 100.0])
 
     def gains_of(values: AnyEffect) -> Floats:
-        after = [maker.predict_profile(values, context, before, at) for at in amounts.tolist()]
+        after = [predict(values, at) for at in amounts.tolist()]
         gains = np.array([np.sqrt(before.power / predict_profile.power) for predict_profile in after])
         return np.where(amounts == 0.0, 1.0, gains)
 

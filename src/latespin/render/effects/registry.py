@@ -1,23 +1,10 @@
-"""All effects with their processors: importing this module declares every factory."""
+"""A version's effects with what keeps their level, and how long they ring on."""
 
 from latespin.dsp.control.automation import Automation
 from latespin.model.effects.effects import AnyEffect
 from latespin.render.effects.context import AutomatedEffect, EffectContext, amount_of
 from latespin.render.effects.factory import factory_of
 from latespin.render.effects.level_keeping import kept_level
-from latespin.render.effects.processors import (  # noqa: F401
-    convolution,
-    dynamics,
-    echo,
-    gain,
-    hall,
-    layer,
-    spin,
-    tone,
-    underwater,
-    width,
-    worn,
-)
 
 
 def plan(

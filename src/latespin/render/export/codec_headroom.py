@@ -9,7 +9,6 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 import numpy as np
-from scipy.ndimage import maximum_filter1d
 
 from latespin.analysis.facts import BLOCK_FRAMES, Facts, facts_of
 from latespin.dsp.arrays import Audio, Floats, amplitude
@@ -18,6 +17,7 @@ from latespin.dsp.metering.true_peak import peak_envelope
 from latespin.jobs import Quietly
 from latespin.language import tr
 from latespin.media.track import open_track
+from latespin.memory import let_go
 from latespin.model.values.units import number
 from latespin.model.version import Level
 from latespin.render.mastering.level import CodecHeadroom, LevelPlan
@@ -43,19 +43,34 @@ def decode_and_measure(file: Path, ceiling_dbtp: float) -> Decoded:
     facts = facts_of(track.sound, track.rate)
     if facts.true_peak_dbtp <= ceiling_dbtp:
         return Decoded(facts, np.ones(1))
-    return Decoded(facts, _over(track.sound, track.rate, amplitude(ceiling_dbtp)))
+    return Decoded(facts, over_by_place(track.sound, track.rate, amplitude(ceiling_dbtp)))
 
 
-def _over(sound: Audio, rate: int, ceiling: float) -> Floats:
-    """The highest true peak of each place, over the ceiling."""
+def over_by_place(sound: Audio, rate: int, ceiling: float) -> Floats:
+    """The highest true peak of each place, over the ceiling; 1 where it is below."""
     span = PLACE_SECONDS * rate
-    over = np.zeros(int(sound.shape[1] / span) + 1)
+    over = np.ones(int(sound.shape[1] / span) + 1)
     for start in range(0, sound.shape[1], BLOCK_FRAMES):
         early = min(start, round(span))
         peaks = peak_envelope(sound[:, start - early : start + BLOCK_FRAMES + round(span)], rate, ceiling)
-        places = (np.arange(start - early, start - early + len(peaks)) / span).astype(np.int64)
-        np.maximum.at(over, places, peaks / ceiling)
+        first = int((start - early) / span)
+        edges = (
+            np.ceil(np.arange(first, int((start - early + len(peaks) - 1) / span) + 1) * span).astype(np.int64)
+            - start
+            + early
+        )
+        found = np.maximum.reduceat(peaks, np.maximum(0, edges)) / ceiling
+        over[first : first + len(found)] = np.maximum(over[first : first + len(found)], found)
+        let_go(sound)
     return over
+
+
+def lowered_where_over(over: Floats, turn: int) -> Floats:
+    """What ceilings are multiplied by for peaks that are over them, as ratios by place; around those, too. turn : 0 the first time."""
+    from scipy.ndimage import maximum_filter1d  # seldom needed
+
+    asked = np.where(over > 1.0, np.maximum(1.0, over) ** -MORE[turn] * amplitude(-BELOW_DB), 1.0)
+    return np.asarray(np.maximum(LOWEST, -maximum_filter1d(-asked, AROUND)))
 
 
 def is_astray(decoded: Decoded, level: Level, target_lufs: float | None) -> bool:
@@ -80,8 +95,7 @@ def spared_there(spare: CodecHeadroom, decoded: Decoded, turn: int, target_lufs:
         spare = replace(spare, more_lu=spare.more_lu + target_lufs - decoded.facts.loudness.integrated_lufs)
     if not np.any(decoded.over > 1.0):
         return spare
-    asked = np.where(decoded.over > 1.0, np.maximum(1.0, decoded.over) ** -MORE[turn] * amplitude(-BELOW_DB), 1.0)
-    asked = -maximum_filter1d(-asked, AROUND)
+    asked = lowered_where_over(decoded.over, turn)
     before = np.ones(len(asked))
     before[: len(spare.lowered)] = spare.lowered[: len(asked)]
     lowered = tuple(np.maximum(LOWEST, before * asked).tolist())

@@ -5,6 +5,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from pathlib import Path
 
+from latespin.ahead import made_ahead
 from latespin.analysis.facts import Facts, FactsMeter
 from latespin.analysis.results import Reading
 from latespin.dsp.arrays import Audio
@@ -28,6 +29,7 @@ from latespin.render.export.codec_headroom import (
     spare_for,
     spared_there,
 )
+from latespin.render.export.codec_trial import settled
 from latespin.render.export.tags import version_tags
 from latespin.render.mastering.level import LevelPlan
 from latespin.render.mastering.measure import LevelSolution, solve
@@ -77,7 +79,10 @@ def export(
     known = reading or kept_reading(readers.track.sha256)
     job = _Job(readers, stages, target, depth, overwrite, known, credit, sources, ready, time.monotonic())
     headroom = spare_for(target)
-    solved, share = solve(readers, stages, Share(work, 0.0, 0.7), headroom), Share(work, 0.7, 1.0)
+    solved, share = solve(readers, stages, Share(work, 0.0, 0.6), headroom), Share(work, 0.6, 1.0)
+    if is_lossy(target) and solved.plan.ceiling is not None:
+        solved, share = settled(solved, target, Share(work, 0.6, 0.75)), Share(work, 0.75, 1.0)
+        headroom = replace(headroom, lowered=solved.plan.lowered)
     for turn in range(CODEC_ROUNDS - 1):
         try:
             return job.write(solved, share, turn)
@@ -109,11 +114,12 @@ class _Job:
 
     def write(self, solved: LevelSolution, share: Work, turn: int) -> ExportResult:
         """Encode once. Raises CodecMissedTarget where a lossy file is off its target and another turn may help."""
-        finished = FactsMeter(solved.matched.rate, solved.matched.channels)
+        limited = FactsMeter(solved.matched.rate, solved.matched.channels) if solved.plan.ceiling is not None else None
         found: list[Facts] = []
 
         def tags(file: Path) -> Tags:
-            found.append(self._measured(file, finished.result(), solved, turn))
+            rendered = limited.result() if limited else solved.matched.with_gain(solved.plan.gain_db)
+            found.append(self._measured(file, rendered, solved, turn))
             return version_tags(self.readers, self.stages, self.reading, found[0], self.target, self.credit)
 
         def result(clipped: int) -> ExportResult:
@@ -121,7 +127,7 @@ class _Job:
             return ExportResult(self.target, found[0], solved.plan, clipped, time.monotonic() - self.began, notes)
 
         clipped = encode(
-            self.target, _watched(solved.blocks(), solved.sound.shape[1], finished, share), rate=solved.matched.rate,
+            self.target, _watched(made_ahead(solved.blocks()), solved.sound.shape[1], limited, share), rate=solved.matched.rate,
             channels=solved.matched.channels, depth=self.depth, tags=tags, overwrite=self.overwrite, sources=self.sources,
             ready=lambda file, clipped: self.ready(file, result(clipped)),
         )  # fmt: skip
@@ -159,10 +165,11 @@ def check_export_target(target: Path, *, overwrite: bool, sources: Sources) -> N
     check_target(target, overwrite=overwrite, sources=sources)
 
 
-def _watched(blocks: Iterator[Audio], frames: int, gatherer: FactsMeter, work: Work) -> Iterator[Audio]:
+def _watched(blocks: Iterator[Audio], frames: int, meter: FactsMeter | None, work: Work) -> Iterator[Audio]:
     done = 0
     for block in blocks:
         step(work, done / max(1, frames))
-        gatherer.push(block)
+        if meter is not None:
+            meter.push(block)
         done += block.shape[1]
         yield block

@@ -1,15 +1,18 @@
 """Level: the gain that reaches the target, found on the finished render, and the limiter's ceiling."""
 
 import math
-from collections.abc import Iterator
+from collections.abc import Generator, Iterator
+from contextlib import closing
 from dataclasses import dataclass, replace
+from itertools import chain
 
 import numpy as np
 
+from latespin.ahead import made_ahead
 from latespin.analysis.facts import BLOCK_FRAMES, Facts, FactsMeter
 from latespin.analysis.tone import Spectrum
 from latespin.dsp.arrays import Audio, amplitude, decibels
-from latespin.dsp.dynamics.limiter import Limiter
+from latespin.dsp.dynamics.limiter import Limiter, Need
 from latespin.dsp.filters.match_filter import Matcher, MatchFilter
 from latespin.dsp.metering.loudness import SILENCE_LUFS
 from latespin.jobs import Work, step
@@ -85,9 +88,16 @@ class LevelProcessor:
 
     def process(self, block: Audio) -> Audio:
         """Level a block; may return fewer frames at the start of the stream."""
+        return self.limited(self.looked_at(block))
+
+    def looked_at(self, block: Audio) -> Need:
+        """The first half of the work; see Limiter."""
         made: Audio = (self._matcher.process(block) if self._matcher else block) * self._gain
-        if self._limiter:
-            made = self._limiter.process(made)
+        return self._limiter.looked_at(made) if self._limiter else Need(made, [])
+
+    def limited(self, seen: Need) -> Audio:
+        """The second half of the work."""
+        made = self._limiter.limited(seen) if self._limiter else seen.sound
         dropped = min(self._early, made.shape[1])
         self._early -= dropped
         return made[:, dropped:]
@@ -99,11 +109,20 @@ class LevelProcessor:
 
 def levelled(sound: Audio, plan: LevelPlan, rate: int) -> Iterator[Audio]:
     """A whole sound ``[channels, frames]`` with a plan applied, in blocks."""
-    leveller = LevelProcessor(plan, rate, sound.shape[0])
-    for start in range(0, sound.shape[1], BLOCK_FRAMES):
-        yield leveller.process(sound[:, start : start + BLOCK_FRAMES])
-        let_go(sound)
-    yield leveller.finish()
+    yield from _levelled(LevelProcessor(plan, rate, sound.shape[0]), sound)
+
+
+def _levelled(leveller: LevelProcessor, sound: Audio) -> Generator[Audio, None, None]:
+    """A whole sound through a leveller, in blocks; what limiting needs of one is found out while the one before is limited."""
+    parts = (sound[:, start : start + BLOCK_FRAMES] for start in range(0, sound.shape[1], BLOCK_FRAMES))
+    if leveller.latency == 0:
+        yield from map(leveller.process, parts)
+        return
+    last = np.zeros((sound.shape[0], leveller.latency), np.float32)
+    with closing(made_ahead(map(leveller.looked_at, chain(parts, [last])))) as looked_at:
+        for seen in looked_at:
+            yield leveller.limited(seen)
+            let_go(sound)
 
 
 def solve_level(
@@ -223,10 +242,11 @@ def _try(sound: Audio, rate: int, plan: LevelPlan, work: Work) -> tuple[LevelPla
     """One round: the plan with what its limiter did, the loudness reached, the true peak reached."""
     leveller = LevelProcessor(plan, rate, sound.shape[0])
     gatherer = FactsMeter(rate, sound.shape[0])
-    for start in range(0, sound.shape[1], BLOCK_FRAMES):
-        step(work, start / sound.shape[1])
-        gatherer.push(leveller.process(sound[:, start : start + BLOCK_FRAMES]))
-        let_go(sound)
-    gatherer.push(leveller.finish())
+    done = 0
+    with closing(made_ahead(_levelled(leveller, sound))) as blocks:
+        for block in blocks:
+            step(work, done / sound.shape[1])
+            gatherer.push(block)
+            done += block.shape[1]
     facts = gatherer.result()
     return replace(plan, reduction_db=leveller.reduction_db), facts.loudness.integrated_lufs, facts.true_peak_dbtp

@@ -1,24 +1,32 @@
 """The whole render of a version, measured: what Level, the header and the After waveform are made from."""
 
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+from contextlib import closing
 from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
 
 import numpy as np
 from msgspec.structs import replace as replace_value
 
+from latespin.ahead import made_ahead
 from latespin.analysis.facts import BLOCK_FRAMES, Facts, FactsMeter
 from latespin.analysis.tone import Spectrum, spectrum_of
-from latespin.dsp.arrays import Audio
+from latespin.dsp.arrays import Audio, amplitude
 from latespin.dsp.filters.match_filter import MatchFilter
 from latespin.dsp.metering.loudness import SILENCE_LUFS
 from latespin.errors import Unusable
 from latespin.jobs import Share, Work, step
-from latespin.media.audio.peaks import PeakMeter, Peaks
+from latespin.media.audio.peaks import PeakMeter, Peaks, find_peaks
 from latespin.memory import let_go, room_for
 from latespin.model.version import Level, Stages
+from latespin.render.chain.chain import Chain
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.mastering.level import NO_SPARE, CodecHeadroom, LevelPlan, LevelProcessor, levelled, solve_level
 from latespin.render.mastering.tone_match import solve_match
+
+if TYPE_CHECKING:
+    from latespin.render.chain.played_chain import PlayedChain
 
 
 @dataclass(frozen=True, eq=False)
@@ -39,7 +47,7 @@ class Measured:
 
 @dataclass(frozen=True, eq=False)
 class LevelSolution:
-    """All of a version but for Level's gain and limiter.
+    """All of a version but for Level's gain and limiter. tone : before a match; None where nothing asked for it.
 
     sound : matched already, which the plan says too, for playing.  before_level, matched : facts of it before and after that.
     level, before_lufs : what the plan was solved for.
@@ -75,22 +83,35 @@ def render_whole(readers: TrackRenderer, stages: Stages, work: Work) -> tuple[Au
     """
     chain = readers.chain(stages)
     sound = room_for(chain.channels, chain.frames)
-    gatherer = FactsMeter(chain.rate, chain.channels)
-    while chain.position < chain.frames:
-        step(work, chain.position / chain.frames)
-        start = chain.position
-        block = chain.read(BLOCK_FRAMES)
-        gatherer.push(block)
-        sound[:, start : chain.position] = block
-        let_go(sound)
-        let_go(readers.track.sound)
-    return sound, gatherer.result()
+    meter, done = FactsMeter(chain.rate, chain.channels), 0
+    with closing(made_ahead(_read(chain))) as blocks:
+        for block in blocks:
+            step(work, done / chain.frames)
+            meter.push(block)
+            sound[:, done : done + block.shape[1]] = block
+            done += block.shape[1]
+            let_go(sound)
+            let_go(readers.track.sound)
+    return sound, meter.result()
 
 
-def solve(readers: TrackRenderer, stages: Stages, work: Work, spare: CodecHeadroom = NO_SPARE) -> LevelSolution:
-    """Render a version and work out what Level does to it. spare : for the format it is to be written in.  Raises Cancelled."""
+def _read(chain: "Chain | PlayedChain") -> Iterator[Audio]:
+    with ThreadPoolExecutor(1, "ahead") as pool:
+        if isinstance(chain, Chain):
+            chain.read_ahead(pool)
+        while chain.position < chain.frames:
+            yield chain.read(BLOCK_FRAMES)
+
+
+def solve(
+    readers: TrackRenderer, stages: Stages, work: Work, spare: CodecHeadroom = NO_SPARE, *, with_tone: bool = False
+) -> LevelSolution:
+    """Render a version and work out what Level does to it. Raises Cancelled.
+
+    spare : for the format it is to be written in.  with_tone : find the tone even where there is no match that needs it.
+    """
     sound, facts = render_whole(readers, stages, Share(work, 0.0, 0.7))
-    tone = tone_before_match(sound, facts)
+    tone = tone_before_match(sound, facts) if with_tone or stages.level.matched is not None else None
     before = readers.before_lufs if stages.level.on and stages.level.as_before else SILENCE_LUFS
     match, matched = stages.level.matched, facts
     made = solve_match(tone, match, facts.rate) if match is not None and tone is not None else None
@@ -131,14 +152,15 @@ def _filtered(sound: Audio, made: MatchFilter, rate: int, work: Work) -> Facts:
 
 def measure(readers: TrackRenderer, stages: Stages, work: Work) -> Measured:
     """Render a version, solve its level and measure the result. Raises Cancelled."""
-    solved = solve(readers, stages, Share(work, 0.0, 0.95))
+    solved = solve(readers, stages, Share(work, 0.0, 0.95), with_tone=True)
     facts, plan = solved.matched, solved.plan
-    peaks = PeakMeter(facts.rate)
-    finished = FactsMeter(facts.rate, facts.channels) if plan.ceiling is not None else None
-    for block in solved.blocks():
-        step(work, 0.97)
-        if finished is not None:
+    if plan.ceiling is None:  # what is known of the sound follows the gain
+        peaks = find_peaks(solved.sound, facts.rate).with_gain(amplitude(plan.gain_db))
+        return Measured(solved.before_level, facts.with_gain(plan.gain_db), plan, peaks, solved.tone)
+    drawn, finished = PeakMeter(facts.rate), FactsMeter(facts.rate, facts.channels)
+    with closing(made_ahead(solved.blocks())) as blocks:
+        for block in blocks:
+            step(work, 0.97)
             finished.push(block)
-        peaks.push(block)
-    after = finished.result() if finished is not None else facts.with_gain(plan.gain_db)
-    return Measured(solved.before_level, after, plan, peaks.result(), solved.tone)
+            drawn.push(block)
+    return Measured(solved.before_level, finished.result(), plan, drawn.result(), solved.tone)

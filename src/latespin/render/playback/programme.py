@@ -24,7 +24,7 @@ Side = Literal["before", "after"]
 LIMITER_WARM_UP_SECONDS, DRAFT_LIMITER_SECONDS = 0.6, 0.15
 READY_SECONDS = 0.5  # that must be stretched before a draft is replaced
 DRAFT_SECONDS = 1.0  # of a room warmed up before a change is heard
-DRAFT_EFFECTS = 3  # where there are more of them, less of it
+DRAFT_EFFECTS = 2  # where there are more of them, less of it
 
 
 class Stream(Protocol):

@@ -3,14 +3,13 @@
 import dataclasses
 import threading
 from collections import OrderedDict
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from latespin.dsp.arrays import Audio, Floats
 from latespin.dsp.control.fades import raised_cosine
-from latespin.dsp.onsets.transients import TransientMap
-from latespin.dsp.stretching.characters import CHARACTERS
-from latespin.dsp.stretching.phase_vocoder import FormantWarp, Stretcher
+from latespin.dsp.onsets.transient_map import TransientMap
 from latespin.dsp.stretching.varispeed import reach, read_along, read_at
 from latespin.dsp.timing.piecewise import Segment
 from latespin.dsp.timing.speed_by_position import SpeedByPosition
@@ -20,6 +19,9 @@ from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.time_map import Span, TimeMap, compile_time_map
 from latespin.model.version import Time
 from latespin.render.sources.stretch_cache import ForwardStretchReader, SegmentStore, StretchedSound
+
+if TYPE_CHECKING:  # loaded with the first stretch
+    from latespin.dsp.stretching.phase_vocoder import FormantWarp
 
 AT_ONCE = 1 << 15  # frames read along a changing speed in one go
 GLIDE_KNOTS, KEPT_GLIDES = 512, 6
@@ -187,6 +189,9 @@ def _part(track: Track, time: Time, span: Span, attacks: TransientMap, store: Se
     else:
         along, stretched = SpeedByPosition.steady(ratio), span.speeds.slower(ratio)
     first, length = _source_range(along, -span.fade, span.after_stop - span.after_start)
+    from latespin.dsp.stretching.characters import CHARACTERS
+    from latespin.dsp.stretching.phase_vocoder import Stretcher
+
     stretcher = Stretcher(
         track.sound, track.rate, stretched, first, first + length, attacks, CHARACTERS[time.character], _warp(span)
     )
@@ -222,6 +227,9 @@ def glide_part(reader: "MusicReader", span: Span) -> SpanReader:
     def pitch_at(before: Floats) -> Floats:
         return np.asarray(np.interp(before, places, pitches))
 
+    from latespin.dsp.stretching.characters import CHARACTERS
+    from latespin.dsp.stretching.phase_vocoder import Stretcher
+
     stretcher = Stretcher(
         reader.track.sound, reader.track.rate, stretched, first, first + length, reader.attacks,
         CHARACTERS[reader.time.character], _warp_by(span, pitch_at),
@@ -234,7 +242,7 @@ def glide_part(reader: "MusicReader", span: Span) -> SpanReader:
     return part
 
 
-def _warp_by(span: Span, pitch_at: FormantWarp) -> FormantWarp | None:
+def _warp_by(span: Span, pitch_at: "FormantWarp") -> "FormantWarp | None":
     """Like :func:`_warp`, with the pitch given for each place."""
     pitch = span.pitch
     if pitch.formants_kept:
@@ -242,7 +250,7 @@ def _warp_by(span: Span, pitch_at: FormantWarp) -> FormantWarp | None:
     return None if pitch.formant_ratio == 1.0 else lambda places: np.full(len(places), 1.0 / pitch.formant_ratio)
 
 
-def _warp(span: Span) -> FormantWarp | None:
+def _warp(span: Span) -> "FormantWarp | None":
     """Envelope shift for the stretch, before the result is read at the pitch ratio."""
     if not span.moves_formants:
         return None

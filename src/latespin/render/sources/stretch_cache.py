@@ -4,12 +4,15 @@ import itertools
 import threading
 import weakref
 from concurrent.futures import Future, ThreadPoolExecutor
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from latespin.caches import MEGABYTE, Cache
 from latespin.dsp.arrays import Audio, Spectra
-from latespin.dsp.stretching.phase_vocoder import ForwardStretch, Segment, Stretcher
+
+if TYPE_CHECKING:  # loaded with the first stretch
+    from latespin.dsp.stretching.phase_vocoder import ForwardStretch, Segment, Stretcher
 
 CACHE_BYTES = 256 * MEGABYTE
 _WORKERS = 2
@@ -17,7 +20,7 @@ READ_AGAIN = 1 << 14  # frames that a draft stream may go back
 
 
 #: Of all readers: by the number of their store, of the stretch, and of the segment.
-_SEGMENTS: Cache[tuple[int, int, int], Segment] = Cache("stretched segments", CACHE_BYTES)
+_SEGMENTS: "Cache[tuple[int, int, int], Segment]" = Cache("stretched segments", CACHE_BYTES)
 _STORES = itertools.count()
 
 
@@ -28,11 +31,11 @@ class SegmentStore:
         self._number = next(_STORES)
         weakref.finalize(self, _forget, self._number)
 
-    def get(self, key: tuple[int, int]) -> Segment | None:
+    def get(self, key: tuple[int, int]) -> "Segment | None":
         """A kept segment."""
         return _SEGMENTS.get((self._number, *key))
 
-    def put(self, key: tuple[int, int], segment: Segment) -> None:
+    def put(self, key: tuple[int, int], segment: "Segment") -> None:
         """Keep a segment; the ones used longest ago make room for it."""
         _SEGMENTS.put((self._number, *key), segment)
 
@@ -49,7 +52,7 @@ class StretchedSound:
     that one that made room for others can be made again by itself; one far ahead needs all before it first.
     """
 
-    def __init__(self, stretcher: Stretcher, store: SegmentStore, number: int) -> None:
+    def __init__(self, stretcher: "Stretcher", store: SegmentStore, number: int) -> None:
         self._stretcher, self._store, self._number = stretcher, store, number
         self._entries: list[Future[Spectra]] = [Future()]
         self._entries[0].set_result(stretcher.entry())
@@ -89,7 +92,7 @@ class StretchedSound:
         """The same for one stream that must start at once."""
         return ForwardStretchReader(self._stretcher, forgets=forgets)
 
-    def _segments(self, numbers: range) -> list[Segment]:
+    def _segments(self, numbers: range) -> "list[Segment]":
         """Segments, made where they are missing; the one after them is begun already."""
         with self._lock:
             found = [
@@ -97,7 +100,7 @@ class StretchedSound:
                 for number in range(numbers.start, min(numbers.stop + 1, self._stretcher.count))
             ]
         needed = found[: len(numbers)]
-        return [segment if isinstance(segment, Segment) else segment.result() for segment in needed]
+        return [segment.result() if isinstance(segment, Future) else segment for segment in needed]
 
     def _begin(self, number: int) -> "Future[Segment]":
         """Have a segment, and before it those whose phases it needs, made in the background (with the lock held)."""
@@ -113,7 +116,7 @@ class StretchedSound:
         self._coming[number] = _pool().submit(self._make, number, self._entries[number], leaves)
         return self._coming[number]
 
-    def _make(self, number: int, entry: "Future[Spectra]", leaves: "Future[Spectra]") -> Segment:
+    def _make(self, number: int, entry: "Future[Spectra]", leaves: "Future[Spectra]") -> "Segment":
         try:
             grains = self._stretcher.prepare(number)
             turns = self._stretcher.turns(grains, entry.result())
@@ -133,7 +136,7 @@ class StretchedSound:
 class ForwardStretchReader:
     """A stretcher's result read in order by one stream, from any start; a little may be read again."""
 
-    def __init__(self, stretcher: Stretcher, *, forgets: bool = True) -> None:
+    def __init__(self, stretcher: "Stretcher", *, forgets: bool = True) -> None:
         self._stretcher, self._forgets = stretcher, forgets
         self._forward: ForwardStretch | None = None
         self._kept = np.zeros((stretcher.channels, 0), np.float32)
@@ -153,7 +156,7 @@ class ForwardStretchReader:
         return self._kept[:, start - self._start : start - self._start + frames]
 
 
-def _add(segment: Segment, out: Audio, start: int) -> None:
+def _add(segment: "Segment", out: Audio, start: int) -> None:
     """Add the part of a segment within ``out``, whose first frame is ``start``."""
     first = max(start, segment.start)
     last = min(start + out.shape[1], segment.start + segment.sound.shape[1])

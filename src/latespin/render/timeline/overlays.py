@@ -11,12 +11,11 @@ import numpy as np
 
 from latespin.dsp.arrays import Audio, Floats, amplitude
 from latespin.dsp.control.fades import fade_in
-from latespin.dsp.filters.percussive import CONTEXT_SECONDS, are_drums_clear, drums_of
 from latespin.dsp.filters.state_variable import HighPass, SweptLowPass
 from latespin.dsp.reverb.hall import Hall
 from latespin.dsp.reverb.hall_design import TAIL_DB, HallSettings, fall_frames
 from latespin.dsp.timing.speed_by_time import ease_down
-from latespin.model.arranging.arrangement import DrumStutter, PlacedMoment, edge_frames
+from latespin.model.arranging.arrangement import PlacedMoment, edge_frames
 from latespin.model.arranging.placement import ResolvedEnding
 from latespin.model.arranging.time_map_builder import LONG_EDGE_SECONDS
 from latespin.model.moments.endings import RingOut
@@ -227,39 +226,6 @@ class DroppedIn(PrecomputedOverlay):
         return np.asarray(block * np.float32(amplitude(moment.gain_db)))
 
 
-class DrumStutterOverlay(PrecomputedOverlay):
-    """Difference signal that turns the drums of a passage into their stutter: stuttered drums minus drums.
-
-    unclear : called if there are hardly any drums.
-    """
-
-    def __init__(
-        self, music: Reads, stutter: DrumStutter, rate: int, channels: int, unclear: Callable[[], object]
-    ) -> None:
-        self._edge = min(edge_frames(rate), stutter.after)
-        super().__init__(stutter.after - self._edge, stutter.stop - stutter.start + self._edge, channels)
-        self._read_music, self._stutter, self._rate, self._tell_unclear = music, stutter, rate, unclear
-
-    def _all(self) -> Audio:
-        s, edge = self._stutter, self._edge
-        margin = round(CONTEXT_SECONDS * self._rate)
-        first = min(s.start, *(place for _, _, place, _ in s.repeats)) - margin
-        music = self._read_music(first, s.stop + margin - first)
-        drums = drums_of(music, self._rate)
-        if not are_drums_clear(music, drums, self._rate):
-            self._tell_unclear()
-        made = np.zeros((drums.shape[0], self.frames), np.float32)
-        for start, stop, place, backwards in s.repeats:
-            fade = min(edge, (stop - start) // 3)
-            heard = drums[:, place - first - fade : place - first + stop - start]
-            if backwards:
-                heard = drums[:, place - first : place - first + stop - start + fade][:, ::-1]
-            made[:, start - s.start + edge - fade : stop - s.start + edge] += heard * _led_in(stop - start + fade, fade)
-        there = slice(s.start - first - edge, s.stop - first)
-        made -= drums[:, there] * _led_in(self.frames, edge)
-        return made
-
-
 def thrown(feed: Feed, during: PlacedMoment, rate: int) -> Overlay:
     """The sound that a throw adds."""
     moment = during.moment
@@ -294,7 +260,7 @@ def own_hall(feed: Feed, during: PlacedMoment, rate: int) -> Overlay:
     return ReverbOverlay(feed, during.start, np.sin(gate * np.pi / 2.0), rate, dip_hall())
 
 
-def _led_in(frames: int, fade: int) -> Audio:
+def led_in(frames: int, fade: int) -> Audio:
     """Open, coming in over its first frames and going over its last."""
     gains = np.ones(frames, np.float32)
     if fade:
@@ -304,7 +270,7 @@ def _led_in(frames: int, fade: int) -> Audio:
 
 def gate(frames: int, rate: int) -> Audio:
     """Open, with soft edges."""
-    return _led_in(frames, min(edge_frames(rate), frames // 4))
+    return led_in(frames, min(edge_frames(rate), frames // 4))
 
 
 def ended(block: Audio, at: int, frames: int, rate: int) -> Audio:

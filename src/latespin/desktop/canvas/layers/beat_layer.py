@@ -6,7 +6,7 @@ import numpy as np
 from PySide6.QtCore import QObject, QPointF, Qt, Signal
 from PySide6.QtGui import QPainter
 
-from latespin.desktop.canvas.beat_lines import HANDLE_PX, BarLines, paint_handles, paint_sections, paint_ticks
+from latespin.desktop.canvas.beat_lines import HANDLE_PX, BarLines, paint_handles, paint_ticks
 from latespin.desktop.canvas.canvas_geometry import CanvasGeometry
 from latespin.desktop.canvas.layers.layer import GRIP_PX, Layer
 
@@ -53,13 +53,11 @@ class BeatLayer(Layer):
         return Qt.CursorShape.SizeHorCursor if self.beat_at(at) is not None else None
 
     def paint(self, painter: QPainter) -> None:
-        """Draw sections, ticks on both waveforms, and handles."""
+        """Draw ticks on both waveforms, and handles."""
         bars, geometry = self.bars, self.geometry
         if bars is None:
             return
         bands, scale = geometry.bands, geometry.scale
-        if bars.reading is not None:
-            paint_sections(painter, bands.before, scale, bars.reading)
         numbers = bars.beats_seen(scale, *geometry.before_in_view())
         times = bars.grid.seconds_of(numbers)
         strong, sure = bars.strengths(numbers, times), bars.sure(times)

@@ -10,6 +10,7 @@ from latespin.desktop.session.commands import command
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.translation import tr
+from latespin.model.timing.song_sections import starts_of
 from latespin.model.version import Stages
 
 if TYPE_CHECKING:  # loaded with the first song: the first window does not wait for it
@@ -224,9 +225,9 @@ class PlayCommands(QObject):
         self._go_to_section(lambda starts, here: max((s for s in starts if s < here - JUST_PASSED), default=0.0))
 
     def _go_to_section(self, chosen: Callable[[list[float], float], float]) -> None:
-        reading = self._document.reading
-        if reading and reading.sections:
-            self.seek("before", chosen([section.start for section in reading.sections], self.place()[0]))
+        starts = starts_of(self._document.sections, self._document.grid)
+        if starts:
+            self.seek("before", chosen(starts, self.place()[0]))
 
     @command("drums", "Where drums &enter", menu=PLAY, group=2)
     def to_drums(self) -> None:

@@ -72,7 +72,7 @@ class RoomStream:
         mid, side = mid_and_side(wet)
         side = np.asarray(self._width.over(block.shape[1]), np.float32) * side
         wet = np.stack((mid + side, mid - side))
-        return mixed(self._dry.process(block), wet, amount.at(at, block.shape[1]))
+        return mixed(self._dry.process(block), wet, at, amount)
 
 
 def _cuts(values: RoomValues, rate: int) -> list[Section]:

@@ -1,7 +1,5 @@
 """The hall: settings and processor."""
 
-import numpy as np
-
 from latespin.analysis.profile import CENTRES, Profile
 from latespin.dsp.arrays import Audio
 from latespin.dsp.control.automation import Automation
@@ -51,7 +49,7 @@ class HallStream:
         if self._hall is None:
             self._hall = Hall(self._rate, self._settings, at)
             self._hall.set_target(self._steered)
-        return mixed(block, self._hall.process(block), np.clip(amount.at(at, block.shape[1]), 0.0, 1.0))
+        return mixed(block, self._hall.process(block), at, amount)
 
 
 @processor_for(m.Hall)

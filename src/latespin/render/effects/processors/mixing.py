@@ -4,13 +4,17 @@ import numpy as np
 
 from latespin.analysis.profile import CENTRES, EDGES, Profile
 from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.control.automation import Automation
 from latespin.dsp.filters.band_sums import band_sums
 
 
-def mixed(dry: Audio, wet: Audio, amounts: Floats) -> Audio:
-    """A wet sound mixed in with equal power."""
-    angle = amounts * (np.pi / 2.0)
-    return np.asarray(dry * np.cos(angle).astype(np.float32) + wet * np.sin(angle).astype(np.float32))
+def mixed(dry: Audio, wet: Audio, at: int, amount: Automation) -> Audio:
+    """A wet sound mixed in with equal power. at : the first frame.  amount : 0 to 1, beyond that as its nearest end."""
+    amounts = amount.at(at, dry.shape[1]) if amount.steady is None else np.array([amount.steady])
+    angle = np.clip(amounts, 0.0, 1.0) * (np.pi / 2.0)
+    out = wet * np.sin(angle).astype(np.float32)
+    out += dry * np.cos(angle).astype(np.float32)
+    return np.asarray(out)
 
 
 def mixed_profile(before: Profile, wet: Floats, amount: float, *, spread: float = 0.5) -> Profile:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from latespin.analysis.beats import profile
+from latespin.analysis.rhythm.beats import profile
 from latespin.analysis.spectra import FPS
 from latespin.dsp.arrays import Floats
 

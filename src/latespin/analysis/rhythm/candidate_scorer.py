@@ -36,7 +36,7 @@ class Choice:
 @cache
 def shipped(kind: str) -> Choice:
     """The weights for ``beats`` or ``bars``."""
-    with (files("latespin.analysis") / WEIGHTS).open("rb") as file:
+    with (files("latespin.analysis.rhythm") / WEIGHTS).open("rb") as file:
         kept = np.load(file)
         return Choice(
             *(

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.ndimage import gaussian_filter1d
 
-from latespin.analysis.pulse import Pulse, levelled
+from latespin.analysis.rhythm.pulse import Pulse, levelled
 from latespin.analysis.spectra import FPS, LONG_FPS, Spectra
 from latespin.dsp.arrays import Floats
 

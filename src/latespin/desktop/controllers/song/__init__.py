@@ -1,0 +1,1 @@
+"""What is known of the song, corrected by hand: beats and bars, sections, markers."""

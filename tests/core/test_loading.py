@@ -1,0 +1,73 @@
+"""What is loaded for what: a version needs only its own parts of the program, a command only its own."""
+
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+import soundfile
+
+from latespin.cli.main import ELSEWHERE, all_commands
+from latespin.model.effects.declaration import EFFECTS
+from latespin.render.effects.factory import DECLARED_IN, PROCESSORS
+from tests.conftest import noise
+
+HEAVY = ("scipy.signal", "scipy.stats", "scipy.fft", "scipy.ndimage", "av", "PySide6", "mido")
+PARTS = {
+    "stretch": "latespin.dsp.stretching.phase_vocoder", "reading": "latespin.analysis.reading", "drums": "latespin.dsp.filters.percussive",
+    "convolution": "latespin.render.effects.processors.convolution", "held moments": "latespin.render.chain.played_chain",
+    "hall": "latespin.dsp.reverb.hall",
+}  # fmt: skip
+
+
+def loaded_by(*words: str) -> set[str]:
+    """Which of these modules a command line loads."""
+    code = (
+        "import sys; from latespin.cli.main import main\n"
+        "try: main()\n"
+        "except SystemExit as end: assert not end.code, end.code\n"
+        f"print('loaded', *[m for m in {[*HEAVY, *PARTS.values()]} if m in sys.modules])"
+    )
+    done = subprocess.run([sys.executable, "-c", code, *words], capture_output=True, text=True, check=True)
+    return set(done.stdout.splitlines()[-1].split()[1:])
+
+
+@pytest.mark.parametrize(
+    ("options", "parts"),
+    [
+        (("--recipe", "slowed-reverb"), {"hall"}),
+        (("--speed", "1.2"), {"hall"}),
+        (("--speed", "0.9", "--hold-pitch"), {"hall", "stretch"}),
+    ],
+)
+def test_a_render_loads_what_its_version_needs(options: tuple[str, ...], parts: set[str], tmp_path: Path) -> None:
+    """Overlays have halls of their own, which are loaded with the chain."""
+    soundfile.write(tmp_path / "song.wav", noise(0.5).T, 44_100)
+    found = loaded_by("render", str(tmp_path / "song.wav"), str(tmp_path / "made.wav"), *options)
+    assert {name for name, module in PARTS.items() if module in found} == parts
+    assert not found & set(HEAVY) - {"scipy.fft", "scipy.ndimage"}
+    if "stretch" not in parts:
+        assert not found & set(HEAVY)
+
+
+def test_listing_recipes_loads_neither_kernels_nor_codecs() -> None:
+    assert loaded_by("recipes") == set()
+
+
+def test_every_effect_names_the_module_that_declares_its_factory() -> None:
+    """And no module is named that has none of it."""
+    assert set(DECLARED_IN) == set(EFFECTS.values())
+    for kind, module in DECLARED_IN.items():
+        text = (
+            (Path(__file__).parents[2] / "src" / Path(*f"{PROCESSORS}.{module}".split(".")))
+            .with_suffix(".py")
+            .read_text()
+        )
+        assert f"m.{kind.__name__}" in text.split("@processor_for(", 1)[1]
+
+
+def test_every_command_that_is_elsewhere_is_there_under_its_name() -> None:
+    commands = all_commands()
+    assert {name: command.name for name, command in commands.items()} == {name: name for name in commands}
+    assert set(ELSEWHERE) < set(commands)
+    assert all(command.help for command in commands.values())
