@@ -1,14 +1,17 @@
-"""A set of three recipes of eight four-minute songs: one worker and two, time and memory.
+"""A set of three recipes of eight four-minute songs: time, memory and songs an hour by number of workers, of this machine and of a scheduler.
 
 Run ``python bench/sets.py [FOLDER]``; without a folder the demo songs are looped to four minutes each.
 """
 
+import json
 import resource
 import subprocess
 import sys
 import tempfile
 import threading
 import time
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import numpy as np
@@ -16,6 +19,7 @@ import soundfile
 
 from latespin.demo import demo_folder
 
+WORKERS = 1, 2, 3
 RECIPES, SONGS, SECONDS = ("slowed-reverb", "sped-up", "lofi-vinyl"), 8, 240.0
 MEGABYTE = 1 << 20
 
@@ -56,9 +60,33 @@ def children_of(pid: int) -> list[int]:
     return found
 
 
-def run(songs: Path, out: Path, jobs: int) -> tuple[float, float]:
+@contextmanager
+def scheduler(workers: int, place: Path) -> Iterator[str]:
+    """A scheduler on the loopback address with so many workers."""
+    about = place / f"scheduler {workers}.json"
+    start = [sys.executable, "-m", "distributed.cli"]
+    to, quiet = ["--scheduler-file", str(about), "--no-dashboard"], subprocess.DEVNULL
+    running = [
+        subprocess.Popen(
+            [*start[:2], f"{start[2]}.dask_scheduler", "--host", "127.0.0.1", "--port", "0", *to], stderr=quiet
+        )
+    ]
+    while not about.exists():
+        time.sleep(0.1)
+    for _ in range(workers):
+        more = ["--nthreads", "1", "--no-nanny", "--memory-limit", "0", *to]
+        running.append(subprocess.Popen([*start[:2], f"{start[2]}.dask_worker", *more], stderr=quiet))
+    try:
+        yield json.loads(about.read_text())["address"]
+    finally:
+        for process in reversed(running):
+            process.terminate()
+            process.wait()
+
+
+def run(songs: Path, out: Path, *where: str) -> tuple[float, float]:
     """Seconds taken, and the most memory of all processes together, MB."""
-    command = [sys.executable, "-m", "latespin", "set", str(songs), "--out", str(out), "--jobs", str(jobs)]
+    command = [sys.executable, "-m", "latespin", "set", str(songs), "--out", str(out), *where]
     for recipe in RECIPES:
         command += ["--recipe", recipe]
     began, most = time.monotonic(), [0.0]
@@ -88,12 +116,17 @@ def main() -> None:
             [sys.executable, "-m", "latespin", "set", str(songs), "--out", f"{place}/dry", "--recipe", "sped-up", "--dry-run"],
             stdout=subprocess.DEVNULL, check=True,
         )  # fmt: skip
-        taken = {}
-        for jobs in (1, 2):
-            seconds, memory = run(songs, Path(place) / f"out{jobs}", jobs)
-            taken[jobs] = seconds
-            print(f"{jobs} at a time: {seconds:6.1f} s, {memory:6.0f} MB in all processes", flush=True)
-        print(f"two are {taken[1] / taken[2]:.2f} times as fast as one")
+        files, first = SONGS * len(RECIPES), 0.0
+        for jobs in WORKERS:
+            seconds, memory = run(songs, Path(place) / f"out{jobs}", "--jobs", str(jobs))
+            first = first or seconds
+            rate = f"{3600 * files / seconds:5.0f} files an hour, {first / seconds:.2f} ×"
+            print(f"{jobs} processes: {seconds:6.1f} s, {rate}, {memory:6.0f} MB in all processes", flush=True)
+        for jobs in WORKERS:
+            with scheduler(jobs, Path(place)) as address:
+                seconds, _ = run(songs, Path(place) / f"far{jobs}", "--scheduler", address)
+            rate = f"{3600 * files / seconds:5.0f} files an hour, {first / seconds:.2f} ×"
+            print(f"{jobs} workers of a scheduler: {seconds:6.1f} s, {rate}", flush=True)
         print(f"largest process: {resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss / 1024:.0f} MB")
 
 

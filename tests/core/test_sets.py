@@ -3,7 +3,6 @@
 import csv
 import dataclasses
 import json
-import multiprocessing
 import os
 import signal
 import subprocess
@@ -32,11 +31,12 @@ from latespin.model.timing.beat_grid import Grid
 from latespin.model.values.file_names import FIELDS, LONGEST_BYTES, check_pattern, named
 from latespin.model.version import Colour, Level, Stages, Time
 from latespin.render.batch import run as setrun
-from latespin.render.batch import worker_pool
+from latespin.render.batch.jobs import Job
 from latespin.render.batch.journal import NAME, Journal
+from latespin.render.batch.local_workers import LocalWorkers
 from latespin.render.batch.plan import IS_THERE, Choice, plan_set, refuse_conflicts
 from latespin.render.batch.run import BatchJobInput, BatchRun, going_on, look_at, make, songs_in
-from latespin.render.batch.worker_pool import Job, run_jobs
+from latespin.render.batch.worker_pool import run_jobs
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.export.codec_headroom import Decoded, quieter, spared_there
 from latespin.render.export.export import export
@@ -159,7 +159,7 @@ def test_one_failure_or_death_does_not_stop_the_rest(tmp_path: Path) -> None:
         if job is jobs[5] and job.fraction > 0.0:
             job.cancel()
 
-    run_jobs(jobs, 2, stop_the_endless)
+    run_jobs(jobs, LocalWorkers(2), stop_the_endless)
     assert [job.state for job in jobs] == ["done", "failed", "failed", "done", "done", "cancelled"]
     assert [job.result for job in jobs] == [8, None, None, "second time", 10, None]
     assert "crashed twice" in jobs[1].message
@@ -298,7 +298,7 @@ def test_a_file_whose_worker_was_interrupted_as_it_got_its_name_is_written_all_t
     monkeypatch.setattr(setrun, "run_jobs", interrupted)
     run = BatchRun(orders, songs, tmp_path)
     with pytest.raises(KeyboardInterrupt):
-        run.run(1)
+        run.run(LocalWorkers(1))
     assert [line.state for line in run.lines()] == ["done", "cancelled"]
     assert run.lines()[0].outcome.frames == soundfile.info(orders[0].target).frames
     assert not Path(orders[1].target).exists()
@@ -310,12 +310,12 @@ def test_a_failed_file_can_be_tried_again(folder: Path, tmp_path: Path) -> None:
     run = BatchRun(orders, songs, tmp_path)
     blocker = tmp_path / "Lap 1.wav"
     blocker.mkdir()
-    run.run(1)
+    run.run(LocalWorkers(1))
     assert run.jobs[0].state == "failed"
     assert "is a folder" in run.jobs[0].message
     blocker.rmdir()
     run.retry(run.jobs[0])
-    run.run(1)
+    run.run(LocalWorkers(1))
     assert [line.state for line in run.lines()] == ["done"]
     assert soundfile.info(blocker).frames == orders[0].seconds * RATE
 
@@ -381,14 +381,3 @@ def test_tags_say_what_is_known_and_nothing_else(suffix: str, folder: Path, tmp_
         assert float(
             str(tag("replaygain_track_gain", "TXXX:REPLAYGAIN_TRACK_GAIN")).removesuffix(" dB")
         ) == pytest.approx(2.0, abs=0.05)
-
-
-@pytest.mark.parametrize("unread", [False, True])
-def test_a_worker_ends_quietly_when_its_parent_is_gone(monkeypatch: pytest.MonkeyPatch, unread: bool) -> None:
-    """Its end of the pipe finds the other one closed, or reset where something it sent was never read."""
-    monkeypatch.setattr(signal, "signal", lambda *_: None)
-    ours, workers = multiprocessing.Pipe()
-    if unread:
-        workers.send(("progress", 0.5))
-    ours.close()
-    assert worker_pool._serve(workers, os.getppid()) is None

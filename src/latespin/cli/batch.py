@@ -1,7 +1,6 @@
 """``latespin set``: versions of many songs in one go."""
 
 import contextlib
-import os
 from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -19,11 +18,12 @@ from latespin.paths import resolved
 if TYPE_CHECKING:
     from latespin.model.arranging.relocation import SourceSongInfo
     from latespin.model.documents.documents import Session
+    from latespin.render.batch.jobs import Job
     from latespin.render.batch.plan import BatchItem, Choice
     from latespin.render.batch.report import Line
     from latespin.render.batch.run import BatchRun
     from latespin.render.batch.song_summary import SongSummary
-    from latespin.render.batch.worker_pool import Job
+    from latespin.render.batch.worker_pool import Workforce
 
 FORMAT_NAMES = ("wav", "flac", "ogg", "opus", "mp3")
 FAILED = 1
@@ -63,7 +63,16 @@ FAILED = 1
     show_default=True,
     help=f"How files are named: {', '.join('{' + name + '}' for name in FIELDS)}.",
 )
-@click.option("--jobs", type=click.IntRange(1, 64), help="Files to make at a time; one per core by default.")
+@click.option(
+    "--jobs",
+    type=click.IntRange(1, 64),
+    help="Files to make at a time; one per core, or per worker of a scheduler, by default.",
+)
+@click.option(
+    "--scheduler",
+    metavar="ADDRESS",
+    help="Have the workers of a dask.distributed scheduler make the files: tcp://HOST:PORT.",
+)
 @click.option("--credit", default="", help="A line of credits or permission for the tags of all files.")
 @click.option("--overwrite", is_flag=True, help="Replace files that are there.")
 @click.option("--dry-run", is_flag=True, help="Only say what would be written.")
@@ -77,6 +86,7 @@ def make_set(
     depth: Any,
     pattern: str,
     jobs: int | None,
+    scheduler: str | None,
     credit: str,
     overwrite: bool,
     dry_run: bool,
@@ -90,24 +100,37 @@ def make_set(
     from latespin.render.batch.run import BatchRun, going_on, make_folder, songs_in
 
     check_pattern(pattern)
+    if scheduler is not None:  # its workers have folders of their own to start from
+        places, out = tuple(place.absolute() for place in places), out.absolute()
     choices = _choices(recipes, sessions)
-    processes = jobs or len(os.sched_getaffinity(0))
-    songs, unread = _looked_at(songs_in(places), processes, as_json)
-    make_folder(out)
-    orders = going_on(plan_set(songs, choices, out, pattern, f".{kind}", depth, overwrite=overwrite), out)
-    if dry_run:
-        _say_plan(orders, as_json)
-        return
-    refuse_conflicts(orders)
-    run = BatchRun(orders, songs, out, overwrite=overwrite, credit=credit)
-    try:
-        with _shown("Making", as_json, lambda: run.fraction) as changed:
-            run.run(processes, changed, interrupted)
-    except KeyboardInterrupt:
-        pass
+    with _workforce(jobs, scheduler) as workforce:
+        songs, unread = _looked_at(songs_in(places), workforce, as_json)
+        make_folder(out)
+        orders = going_on(plan_set(songs, choices, out, pattern, f".{kind}", depth, overwrite=overwrite), out)
+        if dry_run:
+            _say_plan(orders, as_json)
+            return
+        refuse_conflicts(orders)
+        run = BatchRun(orders, songs, out, overwrite=overwrite, credit=credit)
+        with contextlib.suppress(KeyboardInterrupt), _shown("Making", as_json, lambda: run.fraction) as changed:
+            run.run(workforce, changed, interrupted)
     if interrupted():
         raise InterruptedWork(_say_interrupted(run, unread))
     _finish(run, unread, as_json)
+
+
+@contextlib.contextmanager
+def _workforce(jobs: int | None, scheduler: str | None) -> "Iterator[Workforce]":
+    """Processes of this machine, or the workers of a scheduler."""
+    if scheduler is None:
+        from latespin.render.batch.local_workers import LocalWorkers
+
+        yield LocalWorkers(jobs)
+        return
+    from latespin.render.batch.cluster import connected
+
+    with connected(scheduler, jobs) as workforce:
+        yield workforce
 
 
 def _say_interrupted(run: "BatchRun", unread: "list[Line]") -> str:
@@ -156,7 +179,7 @@ def _made_on(path: Path, session: "Session") -> "SourceSongInfo | None":
         return None
 
 
-def _looked_at(paths: list[Path], processes: int, as_json: bool) -> "tuple[list[SongSummary], list[Line]]":
+def _looked_at(paths: list[Path], workforce: "Workforce", as_json: bool) -> "tuple[list[SongSummary], list[Line]]":
     """All songs looked at, and a line for each that could not be."""
     from latespin.render.batch.report import Line
     from latespin.render.batch.run import survey_jobs
@@ -164,7 +187,7 @@ def _looked_at(paths: list[Path], processes: int, as_json: bool) -> "tuple[list[
 
     jobs = survey_jobs(paths)
     with _shown("Looking at songs", as_json, lambda: sum(job.fraction for job in jobs) / len(jobs)) as changed:
-        run_jobs(jobs, processes, changed, interrupted)
+        run_jobs(jobs, workforce, changed, interrupted)
     if interrupted():
         raise Cancelled
     unread = [Line("failed", job.argument, message=job.message) for job in jobs if job.state != "done"]

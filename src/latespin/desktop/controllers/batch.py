@@ -1,6 +1,5 @@
 """Exporting many songs: inspects songs and writes files in the background, and keeps the dialog current."""
 
-import os
 from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -20,10 +19,10 @@ from latespin.paths import resolved
 
 if TYPE_CHECKING:  # imported where they are used: the first window does not wait for them
     from latespin.desktop.dialogs.batch import BatchDialog
+    from latespin.render.batch.jobs import Job
     from latespin.render.batch.plan import BatchItem, Choice
     from latespin.render.batch.run import BatchRun
     from latespin.render.batch.song_summary import SongSummary
-    from latespin.render.batch.worker_pool import Job
 
 REFRESH_MS, PLAN_MS = 150, 120
 STATES = {
@@ -118,6 +117,7 @@ class BatchController(QObject):
         """Look at the songs that have not been looked at, several at a time."""
         if self._looking is not None and self._looking[0].active:
             return
+        from latespin.render.batch.local_workers import LocalWorkers
         from latespin.render.batch.run import survey_jobs
         from latespin.render.batch.worker_pool import run_jobs
 
@@ -136,7 +136,10 @@ class BatchController(QObject):
 
         def function(work: Task) -> bool:
             run_jobs(
-                jobs, processes(), lambda _: work.report(sum(j.fraction for j in jobs) / len(jobs)), work.cancelled
+                jobs,
+                LocalWorkers(),
+                lambda _: work.report(sum(j.fraction for j in jobs) / len(jobs)),
+                work.cancelled,
             )
             return True
 
@@ -305,6 +308,8 @@ class BatchController(QObject):
 
     def _make(self, begin: "Callable[[], BatchRun]") -> None:
         """Make the files of a run in the background; ``begin`` gives it there, since it looks at what has been written before."""
+        from latespin.render.batch.local_workers import LocalWorkers, cores
+
         folder, count = self._folder, len(self.orders)
         unread = [(path, known) for path, known in self._surveys.items() if isinstance(known, str)]
 
@@ -312,7 +317,7 @@ class BatchController(QObject):
             from latespin.render.batch.report import Line
 
             self.run = run = begin()
-            run.run(processes(), lambda _: work.report(run.fraction), work.cancelled)
+            run.run(LocalWorkers(), lambda _: work.report(run.fraction), work.cancelled)
             return str(run.report([Line("failed", path, message=why) for path, why in unread])[0])
 
         def done(report: str) -> None:
@@ -335,7 +340,7 @@ class BatchController(QObject):
             on_failed=lambda text: self._ended(text, True),
         )
         self._making = self._document.work.submit(task)
-        self._say(tr("Making {0} files, {1} at a time …").format(count, processes()))
+        self._say(tr("Making {0} files, {1} at a time …").format(count, cores()))
         self._timer.start()
         self._enable()
 
@@ -389,8 +394,3 @@ class BatchController(QObject):
                 text = f"{text}: {line.message}"
             self.dialog.show_state(row, text, wrong=line.state in ("failed", "cancelled"))
         self.dialog.progress.setValue(round(1000 * self.run.fraction))
-
-
-def processes() -> int:
-    """The number of worker processes: one per core."""
-    return max(1, len(os.sched_getaffinity(0)))

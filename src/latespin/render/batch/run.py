@@ -14,11 +14,12 @@ from latespin.media.audio.decode import is_song
 from latespin.media.files.atomic import sweep
 from latespin.media.track import Track, file_hash, open_track
 from latespin.paths import is_file, resolved
+from latespin.render.batch.jobs import Job
 from latespin.render.batch.journal import Journal, Outcome, note
 from latespin.render.batch.plan import IS_THERE, BatchItem
 from latespin.render.batch.report import Line, write_report
 from latespin.render.batch.song_summary import SongSummary, survey
-from latespin.render.batch.worker_pool import Job, run_jobs
+from latespin.render.batch.worker_pool import Workforce, run_jobs
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.export.export import ExportResult, export
 
@@ -104,11 +105,12 @@ def _outcome(file: Path, result: ExportResult) -> Outcome:
 
 
 def _opened(path: str, work: Work) -> tuple[Track, TrackRenderer]:
-    if path not in _OPENED:
+    known = _OPENED.get(path)
+    if known is None:
         _OPENED.clear()
         track = open_track(Path(path), work)
-        _OPENED[path] = track, TrackRenderer(track)
-    return _OPENED[path]
+        known = _OPENED[path] = track, TrackRenderer(track)
+    return known
 
 
 def _finite(value: float) -> float | None:
@@ -164,13 +166,13 @@ class BatchRun:
 
     def run(
         self,
-        processes: int,
+        workforce: Workforce,
         on_change: Callable[[Job], None] = lambda _: None,
         cancelled: Callable[[], bool] = lambda: False,
     ) -> None:
         """Do what has not been done; returns when each job has ended. May be called again for those that failed."""
         try:
-            run_jobs([job for job in self.jobs if not job.ended], processes, on_change, cancelled)
+            run_jobs([job for job in self.jobs if not job.ended], workforce, on_change, cancelled)
         finally:
             self._settle(Journal(self._folder))
             for order in self.orders:

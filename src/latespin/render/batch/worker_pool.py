@@ -1,124 +1,85 @@
-"""Worker processes: a free one takes the next job, preferably of the song it has open.
+"""Handing jobs to workers: a free one takes the next job, preferably of the song it has open.
 
-Each worker is a process of its own, started afresh (so that nothing of a window or of threads is copied), and ends with the process that
-started it. One that dies takes only its job with it, which is tried once more.
+Where the workers are is not known here: processes of this machine (``local_workers``), or those of a scheduler (``cluster``).
+A worker that is lost takes only its job with it, which is tried once more.
 """
 
-import contextlib
-import multiprocessing
-import os
-import signal
 import time
-from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, field
-from multiprocessing.connection import Connection, wait
-from typing import Any
+from collections.abc import Callable, Sequence
+from typing import Protocol
 
-from latespin.errors import Cancelled, LateSpinError
+from latespin.render.batch.jobs import Answer, Job
 
-POLL_SECONDS, REPORT_SECONDS = 0.1, 0.1
+POLL_SECONDS = 0.03
 TRIES = 2
+LOST_TWICE = "The worker process crashed twice, perhaps for lack of memory. Try fewer files at a time."
 
 
-@dataclass(eq=False)
-class Job:
-    """function(argument, work) is called in a worker. Jobs with the same ``group`` go to the same worker where that costs nobody time.
+class WorkerLost(Exception):
+    """A worker has ended without an answer. What it says is told when it happens once more."""
 
-    state : waiting, running, done, failed or cancelled.  message : why it failed.
-    """
-
-    function: Callable[[Any, Any], Any]
-    argument: Any
-    group: str = ""
-    state: str = "waiting"
-    fraction: float = 0.0
-    result: Any = None
-    message: str = ""
-    tries: int = field(default=0, repr=False)
-    wanted: bool = field(default=True, repr=False)
-
-    def cancel(self) -> None:
-        """Ask for it not to be done, or to be stopped."""
-        self.wanted = False
-
-    @property
-    def ended(self) -> bool:
-        """Whether nothing more will come of it."""
-        return self.state in ("done", "failed", "cancelled")
+    def __init__(self, says: str = LOST_TWICE) -> None:
+        super().__init__(says)
 
 
-class _Worker:
-    """A process and what it is busy with."""
-
-    def __init__(self) -> None:
-        context = multiprocessing.get_context("spawn")
-        self.pipe, theirs = context.Pipe()
-        self.process = context.Process(target=_serve, args=(theirs, os.getpid()), daemon=True)
-        with _deaf_to_interrupts():
-            self.process.start()
-        theirs.close()
-        self.job: Job | None = None
-        self.group = ""
-        self.told = False
+class Worker(Protocol):
+    """Does one job at a time."""
 
     def give(self, job: Job) -> None:
-        self.job, self.group, self.told = job, job.group, False
-        job.state, job.tries = "running", job.tries + 1
-        self.pipe.send((job.function, job.argument))
+        """Begin a job. Raises WorkerLost."""
+
+    def answer(self) -> Answer | None:
+        """What came of the job, once it has ended. Raises WorkerLost."""
+
+    def fraction(self) -> float:
+        """How far the job is."""
+
+    def stop(self) -> None:
+        """Ask for the job to be stopped."""
 
     def end(self) -> None:
-        self.pipe.close()
-        self.process.join(1.0)
-        if self.process.is_alive():
-            self.process.terminate()
-            self.process.join(1.0)
+        """Let the worker go, whatever it is busy with."""
 
 
-@contextlib.contextmanager
-def _deaf_to_interrupts() -> Iterator[None]:
-    """Start processes that ignore SIGINT. A terminal sends it to all processes; the parent stops its workers itself."""
-    before = signal.pthread_sigmask(signal.SIG_BLOCK, {signal.SIGINT})
-    try:
-        yield
-    finally:
-        signal.pthread_sigmask(signal.SIG_SETMASK, before)
+class Workforce(Protocol):
+    """Where workers come from."""
+
+    def hire(self, wanted: int, hired: Sequence[Worker]) -> list[Worker]:
+        """More workers, up to so many in all. Raises LateSpinError where there are none to be had."""
 
 
 def run_jobs(
     jobs: Sequence[Job],
-    processes: int,
+    workforce: Workforce,
     on_change: Callable[[Job], None] = lambda _: None,
     cancelled: Callable[[], bool] = lambda: False,
 ) -> None:
     """Do all jobs; returns when each has ended. on_change is called in this thread whenever one starts, progresses or ends."""
-    crew = WorkerPool(jobs, processes, on_change)
+    pool = WorkerPool(jobs, workforce, on_change)
     try:
         while True:
             if cancelled():
                 for job in jobs:
                     job.cancel()
-            crew.take_back()
-            crew.hire()
-            crew.hand_out()
-            if not crew.busy:
+            pool.take_back()
+            pool.hire()
+            pool.hand_out()
+            if not pool.waiting and not pool.busy:
                 return
-            crew.hear()
+            time.sleep(POLL_SECONDS)
+            pool.hear()
     finally:
-        for worker in crew.workers:
-            worker.end()
+        pool.end()
 
 
 class WorkerPool:
-    """The workers and what waits for them."""
+    """The workers, what they are busy with and what waits for them."""
 
-    def __init__(self, jobs: Sequence[Job], processes: int, on_change: Callable[[Job], None]) -> None:
-        self.waiting, self.workers = list(jobs), list[_Worker]()
-        self._processes, self._on_change = processes, on_change
-
-    @property
-    def busy(self) -> list[_Worker]:
-        """Those that have a job."""
-        return [worker for worker in self.workers if worker.job is not None]
+    def __init__(self, jobs: Sequence[Job], workforce: Workforce, on_change: Callable[[Job], None]) -> None:
+        self.waiting, self.busy = list(jobs), dict[Worker, Job]()
+        self._workforce, self._on_change = workforce, on_change
+        self._groups: dict[Worker, str] = {}  # every worker, with the group it worked on last
+        self._told = set[Job]()
 
     def take_back(self) -> None:
         """Drop jobs no longer wanted, and stop those already running."""
@@ -126,113 +87,67 @@ class WorkerPool:
             self.waiting.remove(job)
             job.state = "cancelled"
             self._on_change(job)
-        for worker in self.busy:
-            if worker.job is not None and not worker.job.wanted and not worker.told:
-                worker.told = True
-                _try_send(worker.pipe, "stop")
+        for worker, job in self.busy.items():
+            if not job.wanted and job not in self._told:
+                self._told.add(job)
+                worker.stop()
 
     def hire(self) -> None:
-        """Start workers up to the number of jobs."""
-        while len(self.workers) < min(self._processes, len(self.waiting) + len(self.busy)):
-            self.workers.append(_Worker())
+        """Have a worker for each job, as far as there are any."""
+        wanted = len(self.waiting) + len(self.busy)
+        self._groups |= dict.fromkeys(self._workforce.hire(wanted, list(self._groups)), "")
 
     def hand_out(self) -> None:
-        """A job for everyone who has none."""
-        for worker in self.workers:
-            if worker.job is None and self.waiting:
-                job = self._next_for(worker)
-                self.waiting.remove(job)
+        """A job for every worker that has none."""
+        for worker in [worker for worker in self._groups if worker not in self.busy][: len(self.waiting)]:
+            job = self._next_for(worker)
+            try:
                 worker.give(job)
-                self._on_change(job)
+            except WorkerLost:
+                del self._groups[worker]
+                continue
+            self.waiting.remove(job)
+            self.busy[worker], self._groups[worker] = job, job.group
+            job.state, job.tries = "running", job.tries + 1
+            self._on_change(job)
 
-    def _next_for(self, worker: _Worker) -> Job:
+    def _next_for(self, worker: Worker) -> Job:
         """The next job: one of its own group, else the first of a group that no worker has open, else the first."""
-        own = next((job for job in self.waiting if job.group == worker.group), None)
-        taken = {other.group for other in self.workers if other is not worker}
+        own = next((job for job in self.waiting if job.group == self._groups[worker]), None)
+        taken = {group for other, group in self._groups.items() if other is not worker}
         return own or next((job for job in self.waiting if job.group not in taken), self.waiting[0])
 
     def hear(self) -> None:
-        """Wait a little for what workers say."""
-        by_pipe: dict[Any, _Worker] = {worker.pipe: worker for worker in self.busy}
-        for pipe in wait(list(by_pipe), POLL_SECONDS):
-            self._take(by_pipe[pipe])
+        """Take what workers have to say."""
+        for worker, job in list(self.busy.items()):
+            try:
+                answer = worker.answer()
+            except WorkerLost as lost:
+                self._bury(worker, job, str(lost))
+                continue
+            fraction = worker.fraction()
+            if answer is not None:
+                del self.busy[worker]
+                job.settle(answer)
+                self._on_change(job)
+            elif fraction != job.fraction:
+                job.fraction = fraction
+                self._on_change(job)
 
-    def _take(self, worker: _Worker) -> None:
-        job = worker.job
-        assert job is not None
-        try:
-            what, value = worker.pipe.recv()
-        except (EOFError, OSError):
-            self._bury(worker, job)
-            return
-        if what == "progress":
-            job.fraction = value
-        else:
-            worker.job, job.state = None, what
-            job.result, job.message = (value, "") if what == "done" else (None, value)
-            job.fraction = 1.0 if what == "done" else job.fraction
-        self._on_change(job)
-
-    def _bury(self, worker: _Worker, job: Job) -> None:
-        """A worker that has died: its job is tried once more."""
-        worker.job = None
+    def _bury(self, worker: Worker, job: Job, why: str) -> None:
+        """A worker is lost: its job is tried once more."""
+        del self.busy[worker], self._groups[worker]
         worker.end()
-        self.workers.remove(worker)
         if job.wanted and job.tries < TRIES:
             job.state, job.fraction = "waiting", 0.0
             self.waiting.insert(0, job)
         else:
-            job.state = "failed" if job.wanted else "cancelled"
-            job.message = "The worker process crashed twice, perhaps for lack of memory. Try fewer files at a time."
+            job.settle(("failed", why) if job.wanted else ("cancelled", ""))
         self._on_change(job)
 
-
-def _try_send(pipe: Connection, what: Any) -> None:
-    try:
-        pipe.send(what)
-    except (OSError, ValueError):
-        return
-
-
-class _WorkOverPipe:
-    """A worker's work: told over the pipe, stopped by it, or by the end of the process that started it."""
-
-    def __init__(self, pipe: Connection, parent: int) -> None:
-        self._pipe, self._parent, self._said, self._stopped = pipe, parent, 0.0, False
-
-    def report(self, fraction: float) -> None:
-        """Say how far it is, a few times a second."""
-        now = time.monotonic()
-        if now - self._said >= REPORT_SECONDS:
-            self._said = now
-            _try_send(self._pipe, ("progress", fraction))
-
-    def cancelled(self) -> bool:
-        """Whether it should stop."""
-        if not self._stopped and (self._pipe.poll() or os.getppid() != self._parent):
-            self._stopped = True
-        return self._stopped
-
-
-def _serve(pipe: Connection, parent: int) -> None:
-    """Do jobs until the pipe ends, or breaks because the parent died."""
-    signal.signal(signal.SIGINT, signal.SIG_IGN)
-    while True:
-        try:
-            given = pipe.recv()
-        except (EOFError, OSError):
-            return
-        if given == "stop":
-            continue
-        function, argument = given
-        try:
-            answer = "done", function(argument, _WorkOverPipe(pipe, parent))
-        except Cancelled:
-            answer = "cancelled", ""
-        except LateSpinError as error:
-            answer = "failed", str(error)
-        except MemoryError:
-            answer = "failed", "There is not enough memory for this. Close other programs, or do fewer at a time."
-        except Exception as error:
-            answer = "failed", f"Something went wrong in Late Spin itself ({type(error).__name__}: {error})."
-        _try_send(pipe, answer)
+    def end(self) -> None:
+        """Let all workers go."""
+        for worker in self._groups:
+            worker.stop()
+        for worker in self._groups:
+            worker.end()
