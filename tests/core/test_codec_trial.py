@@ -12,6 +12,7 @@ from latespin.dsp.arrays import amplitude
 from latespin.errors import Cancelled
 from latespin.jobs import Quietly
 from latespin.media.audio.encode import encode
+from latespin.media.audio.formats import BEST
 from latespin.media.tags import Tags
 from latespin.media.track import Track, open_track
 from latespin.model.version import Level, Stages
@@ -41,7 +42,7 @@ def loud(excerpt: Track) -> LevelSolution:
 
 def whole_over(solved: LevelSolution, file: Path) -> np.ndarray:
     """How far each place of the whole file is over the ceiling."""
-    encode(file, solved.blocks(), rate=RATE, channels=2, depth=None, tags=Tags(), overwrite=True, sources=())
+    encode(file, solved.blocks(), rate=RATE, channels=2, tags=Tags(), overwrite=True, sources=())
     decoded = open_track(file, Quietly(), fold=False)
     return over_by_place(decoded.sound, decoded.rate, amplitude(-1.0))
 
@@ -49,7 +50,7 @@ def whole_over(solved: LevelSolution, file: Path) -> np.ndarray:
 def test_a_passage_of_mp3_has_the_peaks_that_the_whole_file_has(loud: LevelSolution, tmp_path: Path) -> None:
     """Cut into the same frames: all but a few hundredths of the peaks over the ceiling are found where they will be, equally high."""
     whole = whole_over(loud, tmp_path / "whole.mp3")
-    found = _Trial(loud, loud.plan, ".mp3", tmp_path, Quietly()).of(Passage(600, 1200))
+    found = _Trial(loud, loud.plan, ".mp3", BEST, tmp_path, Quietly()).of(Passage(600, 1200))
     there = whole[600:1200]
     over = (there > 1.002) | (found > 1.002)
     assert np.count_nonzero(over) > 10, "a trial of nothing shows nothing"
@@ -58,7 +59,7 @@ def test_a_passage_of_mp3_has_the_peaks_that_the_whole_file_has(loud: LevelSolut
 
 def test_a_settled_version_holds_the_ceiling_with_one_encoding(loud: LevelSolution, tmp_path: Path) -> None:
     before = whole_over(loud, tmp_path / "before.mp3")
-    made = settled(loud, tmp_path / "a.mp3", Quietly())
+    made = settled(loud, tmp_path / "a.mp3", BEST, Quietly())
     after = whole_over(made, tmp_path / "after.mp3")
     assert np.count_nonzero(after > amplitude(0.05)) <= 0.05 * np.count_nonzero(before > amplitude(0.05))
     lowered = np.array(made.plan.lowered)
@@ -98,7 +99,7 @@ def test_cancelling_a_trial_leaves_no_file(
         codec_trial.tempfile, "TemporaryDirectory", lambda **_: folders.append(real(dir=tmp_path)) or folders[-1]
     )
     with pytest.raises(Cancelled):
-        settled(loud, tmp_path / "a.mp3", Stopping())
+        settled(loud, tmp_path / "a.mp3", BEST, Stopping())
     assert folders
     assert list(tmp_path.iterdir()) == []
 
@@ -112,7 +113,7 @@ def test_where_passages_cannot_be_written_the_version_stays_as_it_is(
         raise OSError(28, "No space left on device")
 
     monkeypatch.setattr(codec_trial.tempfile, "TemporaryDirectory", refused)
-    assert settled(loud, tmp_path / "a.mp3", Quietly()) is loud
+    assert settled(loud, tmp_path / "a.mp3", BEST, Quietly()) is loud
 
 
 @given(st.sets(st.integers(0, 999), max_size=12))
@@ -146,7 +147,7 @@ def test_passages_begin_where_frames_of_the_format_and_places_of_the_limiter_do(
     grid = _common(Fraction(unit, written), Fraction(1, 100), Fraction(1, rate))
     for part in (Fraction(unit, written), Fraction(1, 100), Fraction(1, rate)):
         assert (grid / part).denominator == 1
-    start = _Trial(loud, loud.plan, suffix, tmp_path, Quietly())._grid_start(9.87)
+    start = _Trial(loud, loud.plan, suffix, BEST, tmp_path, Quietly())._grid_start(9.87)
     if rate == RATE:
         assert 9.87 - grid < start / RATE <= 9.87
         assert (Fraction(start, RATE) / Fraction(unit, written)).denominator == 1

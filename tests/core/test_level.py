@@ -14,6 +14,7 @@ from latespin.dsp.dither import Quantiser
 from latespin.dsp.dynamics.limiter import Limiter
 from latespin.dsp.metering.true_peak import true_peak_dbtp
 from latespin.jobs import Quietly
+from latespin.media.audio.formats import Encoding
 from latespin.media.track import Track, open_track
 from latespin.model.effects.effects import Hall
 from latespin.model.version import Colour, Level, Stages, Time
@@ -175,7 +176,7 @@ def test_a_song_of_16_bits_as_it_is_comes_out_bit_for_bit(tmp_path: Path, kind: 
     song, out = tmp_path / "song.wav", tmp_path / f"out.{kind}"
     soundfile.write(song, noise(2.0).T, RATE, subtype="PCM_16")
     stages = Stages(level=Level(on=False))
-    export(TrackRenderer(open_track(song)), stages, out, Quietly(), depth=depth)  # type: ignore[arg-type]
+    export(TrackRenderer(open_track(song)), stages, out, Quietly(), encoding=Encoding(depth=depth))  # type: ignore[arg-type]
     before, after = (soundfile.read(path, dtype="int32")[0] for path in (song, out))
     assert np.array_equal(before, after)
 

@@ -8,6 +8,7 @@ import signal
 import stat
 import subprocess
 import sys
+import tempfile
 from collections.abc import Iterator
 from pathlib import Path
 from types import FrameType
@@ -18,13 +19,16 @@ import mutagen
 import numpy as np
 import pytest
 import soundfile
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from latespin import memory
 from latespin.errors import Cancelled, Unreadable, Unwritable
 from latespin.jobs import Quietly
 from latespin.media.audio import encode as encoding
 from latespin.media.audio.downmix import fold_to_stereo
-from latespin.media.audio.encode import FORMATS, encode
+from latespin.media.audio.encode import encode
+from latespin.media.audio.formats import FORMATS, Encoding, format_of
 from latespin.media.audio.peaks import BIN_FRAMES, PeakMeter, find_peaks
 from latespin.media.files.atomic import written_whole
 from latespin.media.storage.bundle import collect
@@ -74,7 +78,6 @@ def test_what_is_written_opens_again_with_its_sound_and_tags(tmp_path: Path, suf
         [sound[:, :9000], sound[:, 9000:]],
         rate=rate,
         channels=2,
-        depth=None,
         tags=TAGS,
         overwrite=False,
         sources=(),
@@ -101,14 +104,105 @@ def _umask() -> int:
 
 @pytest.mark.parametrize(
     ("suffix", "depth", "floor"),
-    [(".wav", "16", -90), (".wav", "24", -135), (".wav", "float", -200), (".flac", "16", -90), (".flac", "24", -135)],
+    [
+        (".wav", "16", -90),
+        (".wav", "24", -135),
+        (".wav", "float", -200),
+        (".flac", "16", -90),
+        (".flac", "24", -135),
+        (".m4a", "16", -90),
+        (".m4a", "24", -135),
+    ],
 )
 def test_bit_depths_cost_no_more_than_they_must(tmp_path: Path, suffix: str, depth: str, floor: float) -> None:
     sound = noise(0.5)
     encode(
-        tmp_path / f"v{suffix}", [sound], rate=RATE, channels=2, depth=depth, tags=Tags(), overwrite=False, sources=()
+        tmp_path / f"v{suffix}",
+        [sound],
+        rate=RATE,
+        channels=2,
+        encoding=Encoding(depth=depth),
+        tags=Tags(),
+        overwrite=False,
+        sources=(),
     )  # type: ignore[arg-type]
     assert level_db(open_track(tmp_path / f"v{suffix}").sound - sound) < floor
+
+
+@pytest.mark.parametrize("suffix", [".mp3", ".m4a", ".opus"])
+@pytest.mark.parametrize("kbps", [96, 192, 320])
+def test_a_lossy_file_has_the_bitrate_asked_for(tmp_path: Path, suffix: str, kbps: int) -> None:
+    path, seconds = tmp_path / f"a{suffix}", 10.0
+    encode(
+        path,
+        [noise(seconds)],
+        rate=RATE,
+        channels=2,
+        encoding=Encoding(kbps=kbps),
+        tags=Tags(),
+        overwrite=False,
+        sources=(),
+    )
+    assert path.stat().st_size * 8 / seconds / 1000 == pytest.approx(kbps, rel=0.08)
+
+
+@pytest.mark.parametrize("suffix", [".wav", ".flac", ".m4a"])
+@pytest.mark.parametrize("rate", [44_100, 96_000])
+def test_a_file_has_the_sample_rate_asked_for_and_the_same_sound(tmp_path: Path, suffix: str, rate: int) -> None:
+    path = tmp_path / f"a{suffix}"
+    encoding = Encoding(depth="24", rate=rate)
+    encode(
+        path,
+        [sine(1000, 2.0, 48_000)],
+        rate=48_000,
+        channels=2,
+        encoding=encoding,
+        tags=Tags(),
+        overwrite=False,
+        sources=(),
+    )
+    track = open_track(path)
+    assert track.rate == rate
+    assert track.frames == 2 * rate
+    assert abs(cents(frequency(track.sound, rate, 1000), 1000)) < 0.01
+    assert level_db(track.sound) == pytest.approx(level_db(sine(1000, 2.0, 48_000)), abs=0.01)
+
+
+@given(frames=st.integers(1, 5000), cut=st.integers(0, 5000))
+@settings(max_examples=15, deadline=None)
+def test_an_m4a_is_as_long_as_its_sound_and_starts_with_it(frames: int, cut: int) -> None:
+    """Its coder works in frames of 1024 and begins early; the file says what of that counts."""
+    sound = noise(0.2)[:, :frames]
+    with tempfile.TemporaryDirectory() as folder:
+        for depth in (None, "16"):
+            path = Path(folder) / "a.m4a"
+            blocks = [sound[:, :cut], sound[:, cut:]]
+            encode(
+                path,
+                blocks,
+                rate=RATE,
+                channels=2,
+                encoding=Encoding(depth=depth),
+                tags=Tags(),
+                overwrite=True,
+                sources=(),
+            )  # type: ignore[arg-type]
+            found = open_track(path).sound
+            assert found.shape == sound.shape
+            if depth:
+                assert level_db(found - sound) < -90.0
+
+
+@pytest.mark.parametrize(
+    ("name", "encoding", "says"),
+    [("a.mp3", Encoding(rate=96_000), "cannot hold 96,000 Hz"), ("a.flac", Encoding(kbps=128), "lossless"),
+     ("a.flac", Encoding(depth="float"), "cannot hold depth float. Use 24 or 16"), ("a.ogg", Encoding(depth="24"), "Leave it out"),
+     ("a.m4a", Encoding(depth="16", kbps=96), "lossless")],
+)  # fmt: skip
+def test_what_a_format_cannot_be_is_refused(name: str, encoding: Encoding, says: str) -> None:
+    kind = format_of(Path(name))
+    with pytest.raises(Unwritable, match=says):
+        kind.rate_for(44_100, encoding), kind.subtype(encoding)
 
 
 @pytest.mark.parametrize(
@@ -200,7 +294,7 @@ def test_a_file_that_is_cut_off_opens_as_far_as_it_goes(tmp_path: Path, suffix: 
     if suffix == ".aiff":
         write(whole, noise(4))
     else:
-        encode(whole, [noise(4)], rate=RATE, channels=2, depth=None, tags=Tags(), overwrite=False, sources=())
+        encode(whole, [noise(4)], rate=RATE, channels=2, tags=Tags(), overwrite=False, sources=())
     cut = tmp_path / f"cut{suffix}"
     cut.write_bytes(whole.read_bytes()[: int(whole.stat().st_size * 0.6)])
     track = open_track(cut)
@@ -235,9 +329,7 @@ def test_a_failed_export_leaves_nothing_and_touches_nothing(tmp_path: Path, erro
     kept.write_bytes(b"precious")
     for target, overwrite in ((tmp_path / "new.wav", False), (kept, True)):
         with pytest.raises((type(error), Unwritable)):
-            encode(
-                target, failing(error), rate=RATE, channels=2, depth=None, tags=TAGS, overwrite=overwrite, sources=()
-            )  # type: ignore[arg-type]
+            encode(target, failing(error), rate=RATE, channels=2, tags=TAGS, overwrite=overwrite, sources=())  # type: ignore[arg-type]
     assert [p.name for p in tmp_path.iterdir()] == ["kept.wav"]
     assert kept.read_bytes() == b"precious"
 
@@ -317,9 +409,7 @@ def test_a_disk_that_fills_up_while_encoding_is_said_to_be_full(
     monkeypatch.setattr(soundfile, "SoundFile", lambda path, *a, **k: real("/dev/full", *a, **k))
     monkeypatch.setattr(encoding, "_why", lambda _: OSError(errno.ENOSPC, "full"))
     with pytest.raises(Unwritable, match="no room left"):
-        encode(
-            tmp_path / "a.wav", [noise(3)], rate=RATE, channels=2, depth=None, tags=Tags(), overwrite=False, sources=()
-        )
+        encode(tmp_path / "a.wav", [noise(3)], rate=RATE, channels=2, tags=Tags(), overwrite=False, sources=())
     assert not list(tmp_path.iterdir())
 
 
@@ -331,14 +421,14 @@ def test_targets_that_cannot_be_are_refused_in_words(tmp_path: Path) -> None:
         (tmp_path / "a.doc", "ending"),
     ):
         with pytest.raises(Unwritable, match=words):
-            encode(target, [noise(0.1)], rate=RATE, channels=2, depth=None, tags=Tags(), overwrite=False, sources=())
+            encode(target, [noise(0.1)], rate=RATE, channels=2, tags=Tags(), overwrite=False, sources=())
     with pytest.raises(Unwritable, match="cannot hold depth float"):
         encode(
             tmp_path / "a.flac",
             [noise(0.1)],
             rate=RATE,
             channels=2,
-            depth="float",
+            encoding=Encoding(depth="float"),
             tags=Tags(),
             overwrite=False,
             sources=(),
@@ -347,13 +437,17 @@ def test_targets_that_cannot_be_are_refused_in_words(tmp_path: Path) -> None:
 
 def test_clipped_samples_are_counted_and_float_never_clips(tmp_path: Path) -> None:
     loud = np.full((2, 1000), 1.5, np.float32)
-    assert (
-        encode(tmp_path / "a.flac", [loud], rate=RATE, channels=2, depth=None, tags=Tags(), overwrite=False, sources=())
-        == 2000
-    )
+    assert encode(tmp_path / "a.flac", [loud], rate=RATE, channels=2, tags=Tags(), overwrite=False, sources=()) == 2000
     assert (
         encode(
-            tmp_path / "a.wav", [loud], rate=RATE, channels=2, depth="float", tags=Tags(), overwrite=False, sources=()
+            tmp_path / "a.wav",
+            [loud],
+            rate=RATE,
+            channels=2,
+            encoding=Encoding(depth="float"),
+            tags=Tags(),
+            overwrite=False,
+            sources=(),
         )
         == 0
     )

@@ -323,7 +323,7 @@ def test_a_failed_file_can_be_tried_again(folder: Path, tmp_path: Path) -> None:
 # -- single files: lossy formats and tags --------------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize("suffix", [".mp3", ".ogg", ".opus"])
+@pytest.mark.parametrize("suffix", [".mp3", ".m4a", ".ogg", ".opus"])
 def test_a_lossy_file_holds_its_level_once_decoded(suffix: str, tmp_path: Path) -> None:
     sound = noise(8.0, 44_100, level=0.2) * (1.0 + 2.0 * (np.arange(8 * 44_100) % 9_000 < 40)).astype(np.float32)
     stages = Stages(

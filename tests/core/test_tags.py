@@ -17,7 +17,7 @@ from tests.conftest import noise, sine
 from tests.core.test_media import encode_with_av
 
 RATE = 44_100
-WRITTEN = (".flac", ".ogg", ".opus", ".mp3", ".wav")
+WRITTEN = (".flac", ".ogg", ".opus", ".mp3", ".m4a", ".wav")
 #: A name of every frame, and of none.
 TEXT = {name: (f"{name} of the late session",) for name in ID3_FRAMES} | {
     "date": ("2026-11-27",), "originaldate": ("1979",), "tracknumber": ("3",), "discnumber": ("2",), "compilation": ("1",),
@@ -29,7 +29,7 @@ TEXT = {name: (f"{name} of the late session",) for name in ID3_FRAMES} | {
 
 def silent(path: Path) -> Path:
     """A short file without tags."""
-    encode(path, [noise(0.1)], rate=RATE, channels=2, depth=None, tags=Tags(), overwrite=True, sources=())
+    encode(path, [noise(0.1)], rate=RATE, channels=2, tags=Tags(), overwrite=True, sources=())
     return path
 
 

@@ -358,8 +358,9 @@ def test_export_refuses_what_cannot_be_and_is_cancelled_without_a_trace(
     assert not dialog.accept_button.isEnabled()
     dialog.folder.setText(str(tmp_path))
     dialog.every.setChecked(True)
-    dialog.format.setCurrentIndex(dialog.format.findData(".mp3"))
-    assert not dialog.bits.isEnabled()
+    dialog.kind.format.setCurrentIndex(dialog.kind.format.findData(".mp3"))
+    dialog.kind.quality.setCurrentText("192 kbit/s")
+    assert {(order.target.suffix, order.encoding.kbps) for order in dialog.orders()} == {(".mp3", 192)}
     assert len({order.target for order in dialog.orders()}) == 5
     dialog.accept()
     assert len(five.work.active("export")) == 5

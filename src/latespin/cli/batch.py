@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
+from latespin.cli.options import encoding_of, encoding_options
 from latespin.cli.output import echo_json
 from latespin.cli.progress import progress
 from latespin.errors import Cancelled, InterruptedWork, LateSpinError
@@ -25,7 +26,7 @@ if TYPE_CHECKING:
     from latespin.render.batch.song_summary import SongSummary
     from latespin.render.batch.worker_pool import Workforce
 
-FORMAT_NAMES = ("wav", "flac", "ogg", "opus", "mp3")
+FORMAT_NAMES = ("wav", "flac", "m4a", "ogg", "opus", "mp3")
 FAILED = 1
 
 
@@ -56,7 +57,7 @@ FAILED = 1
     show_default=True,
     help="The format of all files.",
 )
-@click.option("--depth", type=click.Choice(["16", "24", "float"]), help="Bits of WAV (default float) and FLAC (24).")
+@encoding_options
 @click.option(
     "--pattern",
     default=DEFAULT_PATTERN,
@@ -83,7 +84,6 @@ def make_set(
     sessions: tuple[Path, ...],
     out: Path,
     kind: str,
-    depth: Any,
     pattern: str,
     jobs: int | None,
     scheduler: str | None,
@@ -91,6 +91,7 @@ def make_set(
     overwrite: bool,
     dry_run: bool,
     as_json: bool,
+    **options: Any,
 ) -> None:
     """Make every RECIPE of every song in FOLDER… (folders and songs), named and tagged, several at a time, with a report.
 
@@ -106,7 +107,9 @@ def make_set(
     with _workforce(jobs, scheduler) as workforce:
         songs, unread = _looked_at(songs_in(places), workforce, as_json)
         make_folder(out)
-        orders = going_on(plan_set(songs, choices, out, pattern, f".{kind}", depth, overwrite=overwrite), out)
+        orders = going_on(
+            plan_set(songs, choices, out, pattern, f".{kind}", encoding_of(options), overwrite=overwrite), out
+        )
         if dry_run:
             _say_plan(orders, as_json)
             return

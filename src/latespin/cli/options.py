@@ -1,7 +1,7 @@
 """Options of the command line: made from declared parameters, and the kinds of values that are not plain numbers."""
 
 from collections.abc import Callable
-from typing import Any, TypeVar
+from typing import TYPE_CHECKING, Any, TypeVar
 
 import click
 import msgspec
@@ -11,6 +11,9 @@ from latespin.model.moments.endings import ENDINGS, NoEnding
 from latespin.model.timing.tempo_curve import Curve, CurvePoint, check_curve
 from latespin.model.values.parameters import SMEAR_SPEED, SONG_SECONDS, SPEED, TARGET, parameters_of
 from latespin.model.values.units import parse_length, parse_value
+
+if TYPE_CHECKING:
+    from latespin.media.audio.formats import Encoding
 
 SESSION_SUFFIX = ".latespin"
 Decorated = TypeVar("Decorated", bound=Callable[..., Any])
@@ -28,6 +31,30 @@ def parameter_option(kind: type[msgspec.Struct], field: str, flag: str = "") -> 
         type=click.FloatRange(parameter.low, parameter.high),
         help=f"{parameter.sentence} In {unit}.",
     )
+
+
+def encoding_options(command: Decorated) -> Decorated:
+    """How a file is written: ``depth``, ``bitrate`` and ``rate``, which :func:`encoding_of` takes out of the options."""
+    options = (
+        click.option("--rate", type=click.IntRange(8_000, 192_000), help="Sample rate in Hz; that of the song by default."),
+        click.option(
+            "--bitrate", type=click.IntRange(32, 512), help="Bitrate of MP3, M4A, Ogg and Opus in kbit/s; the best by default."
+        ),
+        click.option(
+            "--depth", type=click.Choice(["16", "24", "float"]),
+            help="Sample format of WAV (default float) and FLAC (24); of M4A: lossless (ALAC).",
+        ),
+    )  # fmt: skip
+    for option in options:
+        command = option(command)
+    return command
+
+
+def encoding_of(options: dict[str, Any]) -> "Encoding":
+    """The encoding asked for, taken out of the options of a command."""
+    from latespin.media.audio.formats import Encoding
+
+    return Encoding(options.pop("depth"), options.pop("bitrate"), options.pop("rate"))
 
 
 class LoudnessOption(click.ParamType[Any]):

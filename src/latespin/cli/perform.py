@@ -5,7 +5,7 @@ from typing import Any
 
 import click
 
-from latespin.cli.options import LoudnessOption
+from latespin.cli.options import LoudnessOption, encoding_of, encoding_options
 from latespin.cli.output import print_facts, say_warnings
 from latespin.cli.progress import progress
 from latespin.cli.render import STAGE_OPTIONS, facts_of, opened_version
@@ -45,14 +45,10 @@ from latespin.model.values.parameters import BEATS_PER_BAR, BPM, FIRST_BEAT, TAR
     metavar="PLACE=VALUE",
     help="Change one setting by its name in recipes, as render does.",
 )
-@click.option(
-    "--depth", type=click.Choice(["16", "24", "float"]), help="Sample format of WAV (default float) and FLAC (24)."
-)
+@encoding_options
 @click.option("--overwrite", is_flag=True, help="Replace OUT if it exists.")
 @click.option("--json", "as_json", is_flag=True, help="Print the facts of the result as JSON.")
-def perform(
-    song: Path, moves: Path, out: Path, surface: str, depth: Any, overwrite: bool, as_json: bool, **options: Any
-) -> None:
+def perform(song: Path, moves: Path, out: Path, surface: str, overwrite: bool, as_json: bool, **options: Any) -> None:
     """Play the performance of a MIDI file, MOVES, on a version of SONG, and write it to OUT.
 
     Its notes hold pads and its control changes turn knobs, by the map of a control surface, counted from the start of the version.
@@ -64,12 +60,13 @@ def perform(
     from latespin.render.export.export import check_export_target, export
     from latespin.render.playing.performance import TimedMessage, performed
 
+    encoding = encoding_of(options)
     played = [TimedMessage(seconds, message) for seconds, message in read_performance(moves)]
     loaded = load_surface(surface)
     with progress("Performing", as_json) as work:
         asked = dict.fromkeys(STAGE_OPTIONS) | {"loudness": options["loudness"]}
         track, stages, made_on, layout, faults = opened_version(song, options, asked, Share(work, 0.0, 0.1))
-        check_export_target(out, overwrite=overwrite, sources=(track.path, moves))
+        check_export_target(out, encoding, overwrite=overwrite, sources=(track.path, moves))
         grid = None
         if options["source_bpm"]:
             grid = Grid(
@@ -83,7 +80,9 @@ def perform(
         stages = overridden(relocated(stages, made_on, layout), options["settings"])
         readers = TrackRenderer(track, layout=layout)
         stages = performed(stages, readers, played, loaded, moves.stem)
-        result = export(readers, stages, out, Share(work, 0.3, 1.0), depth=depth, overwrite=overwrite, sources=(moves,))
+        result = export(
+            readers, stages, out, Share(work, 0.3, 1.0), encoding=encoding, overwrite=overwrite, sources=(moves,)
+        )
     notes = (*track.warnings, *faults, *result.notes)
     say_warnings(notes)
     print_facts(facts_of(out, result, notes), as_json)

@@ -12,6 +12,8 @@ from latespin.cli.options import (
     LoudnessOption,
     SpeedCurveOption,
     SpeedOption,
+    encoding_of,
+    encoding_options,
     parameter_option,
 )
 from latespin.cli.output import print_facts, say_warnings
@@ -106,22 +108,21 @@ if TYPE_CHECKING:
     "--set", "settings", multiple=True, metavar="PLACE=VALUE",
     help="Change one setting by its name in recipes: ending.way.feedback_percent=40, effects.hall.decay_seconds=4. Can be given several times.",
 )  # fmt: skip
-@click.option(
-    "--depth", type=click.Choice(["16", "24", "float"]), help="Sample format of WAV (default float) and FLAC (24)."
-)
+@encoding_options
 @click.option("--overwrite", is_flag=True, help="Replace OUT if it exists.")
 @click.option("--json", "as_json", is_flag=True, help="Print the facts of the result as JSON.")
-def render(song: Path, out: Path, depth: Any, overwrite: bool, as_json: bool, **options: Any) -> None:
-    """Write a version of SONG, or one of a session's, to OUT. Its suffix is the format: .wav .flac .ogg .opus .mp3."""
+def render(song: Path, out: Path, overwrite: bool, as_json: bool, **options: Any) -> None:
+    """Write a version of SONG, or one of a session's, to OUT. Its suffix is the format: .wav .flac .m4a .ogg .opus .mp3."""
     from latespin.render.chain.renderer import TrackRenderer
     from latespin.render.export.export import check_export_target, export
 
+    encoding = encoding_of(options)
     length, ending, grid, asked = _read_options(options)
     with progress("Rendering", as_json) as work:
         opened = opened_version(song, options, asked, Share(work, 0.0, 0.1))
         track, stages, made_on, laid_out, faults = opened
         sources = (options["cover"],) if options["cover"] is not None else ()
-        check_export_target(out, overwrite=overwrite, sources=(track.path, *sources))
+        check_export_target(out, encoding, overwrite=overwrite, sources=(track.path, *sources))
         if options["cover"] is not None:
             stages, uncovered = covered(stages, options["cover"], options["cover_by"])
             faults = (*faults, *uncovered)
@@ -133,7 +134,9 @@ def render(song: Path, out: Path, depth: Any, overwrite: bool, as_json: bool, **
         stages = with_ending(relocated(stages, made_on, layout), ending, layout.grid)
         stages = overridden(stages, options["settings"])
         readers = TrackRenderer(track, layout=layout)
-        result = export(readers, stages, out, Share(work, 0.3, 1.0), depth=depth, overwrite=overwrite, sources=sources)
+        result = export(
+            readers, stages, out, Share(work, 0.3, 1.0), encoding=encoding, overwrite=overwrite, sources=sources
+        )
     notes = (*track.warnings, *faults, *result.notes)
     say_warnings(notes)
     print_facts(facts_of(out, result, notes), as_json)

@@ -14,7 +14,8 @@ MP4_ATOMS = {
     "titlesort": "sonm", "artistsort": "soar", "albumsort": "soal", "albumartistsort": "soaa", "composersort": "soco",
 }  # fmt: skip
 MP4_NUMBERS = {"trkn": ("tracknumber", "tracktotal"), "disk": ("discnumber", "disctotal")}
-MP4_FREE = "----:"  # atoms whose names people choose: ``----:com.apple.iTunes:LABEL``
+MP4_FREE = "----:"  # atoms whose names people choose: ``----:`` and a domain, ``:``, and the name
+MP4_OURS = "----:com.apple.iTunes:"  # the domain all players read
 #: Other names of the same thing in Vorbis comments; the first that is there becomes the frame of ID3.
 SAME = {"organization": ("organization", "publisher", "label"), "lyrics": ("lyrics", "unsyncedlyrics")}
 #: What is true of the file that was read and not of another made from it, or is carried in another way.

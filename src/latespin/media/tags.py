@@ -10,7 +10,7 @@ from typing import Any
 from latespin.errors import shortened
 from latespin.media.audio.libsndfile_messages import quiet_decoder
 from latespin.media.files.regular import open_regular
-from latespin.media.tag_names import ID3_FRAMES, MP4_ATOMS, MP4_FREE, MP4_NUMBERS, SAME, is_carried
+from latespin.media.tag_names import ID3_FRAMES, MP4_ATOMS, MP4_FREE, MP4_NUMBERS, MP4_OURS, SAME, is_carried
 
 MOST_TAG_BYTES, MOST_COVER_BYTES = 64 << 20, 16 << 20
 MOST_CHARACTERS, MOST_VALUES, MOST_NAMES = 20_000, 100, 300  # of one tag; of one file
@@ -208,9 +208,10 @@ def _from_vorbis(file: Any) -> Tags:
 
 
 def write_tags(path: Path, tags: Tags) -> None:
-    """Write tags into a finished FLAC, Ogg, Opus, MP3 or WAV file."""
+    """Write tags into a finished FLAC, Ogg, Opus, MP3, M4A or WAV file."""
     import mutagen
     from mutagen.mp3 import MP3
+    from mutagen.mp4 import MP4
     from mutagen.wave import WAVE
 
     if not tags.text and not tags.cover:
@@ -218,6 +219,8 @@ def write_tags(path: Path, tags: Tags) -> None:
     file = mutagen.File(path)
     if isinstance(file, MP3 | WAVE):
         _to_id3(file, tags)
+    elif isinstance(file, MP4):
+        _to_mp4(file, tags)
     else:
         _to_vorbis(file, tags)
     file.save()
@@ -245,6 +248,36 @@ def _to_id3(file: Any, tags: Tags) -> None:
 def _taken(text: dict[str, tuple[str, ...]], name: str) -> tuple[str, ...]:
     """The values of a name, or of another name of the same thing, taken out of ``text``; empty if there are none."""
     return next((text.pop(same) for same in SAME.get(name, (name,)) if same in text), ())
+
+
+def _to_mp4(file: Any, tags: Tags) -> None:
+    from mutagen.mp4 import MP4Cover
+
+    if file.tags is None:
+        file.add_tags()
+    text = dict(tags.text)
+    for name, atom in MP4_ATOMS.items():
+        if values := _taken(text, name):
+            file.tags[atom] = list(values)
+    for atom, (name, total) in MP4_NUMBERS.items():
+        if number := _whole(text, name):
+            file.tags[atom] = [(number, _whole(text, total))]
+    if bpm := _whole(text, "bpm"):
+        file.tags["tmpo"] = [bpm]
+    for name, values in text.items():
+        file.tags[f"{MP4_OURS}{name.upper()}"] = [value.encode() for value in values]
+    if tags.cover:
+        kind = MP4Cover.FORMAT_PNG if tags.cover_type == "image/png" else MP4Cover.FORMAT_JPEG
+        file.tags["covr"] = [MP4Cover(tags.cover, kind)]
+
+
+def _whole(text: dict[str, tuple[str, ...]], name: str) -> int:
+    """A whole number, taken out of ``text``: 3 of ``3`` and ``3/12``; 0 and left there where it is none that an atom can hold."""
+    first = next(iter(text.get(name, ())), "").partition("/")[0]
+    if not (first.isascii() and first.isdigit() and int(first) < 1 << 16):
+        return 0
+    del text[name]
+    return int(first)
 
 
 def _to_vorbis(file: Any, tags: Tags) -> None:

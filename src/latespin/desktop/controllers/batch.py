@@ -62,15 +62,13 @@ class BatchController(QObject):
         from latespin.desktop.dialogs.batch import BatchDialog
 
         if self.dialog is None:
-            self.dialog = dialog = BatchDialog(self._window)
+            self.dialog = dialog = BatchDialog(self._settings, self._window)
             dialog.wanted.connect(lambda name: run(self, name))
             dialog.changed.connect(self._soon.start)
             dialog.songs_given.connect(self.add_songs)
             settings = self._settings
             dialog.folder.setText(settings.set_folder or str(Path.home()))
             dialog.pattern.setText(settings.set_pattern)
-            dialog.format.setCurrentIndex(max(0, dialog.format.findData(settings.export_suffix)))
-            dialog.bits.setCurrentIndex(max(0, dialog.bits.findData(settings.export_depth)))
         if self._making is None or not self._making.active:
             self._offer()
             loaded = self._document.loaded
@@ -209,7 +207,12 @@ class BatchController(QObject):
         if self._planning is not None:
             self._planning.cancel()
         self.run, self.orders = None, []
-        folder, pattern, suffix, bits = self._folder, dialog.pattern.text(), dialog.suffix, dialog.chosen_depth
+        folder, pattern, suffix, encoding = (
+            self._folder,
+            dialog.pattern.text(),
+            dialog.kind.suffix,
+            dialog.kind.encoding,
+        )
         songs, choices, overwrite = self._songs(), self._choices(), dialog.overwrite.isChecked()
 
         def function(work: Task) -> "list[BatchItem] | None":
@@ -222,7 +225,7 @@ class BatchController(QObject):
                 folder,
                 pattern,
                 suffix,
-                bits,
+                encoding,
                 overwrite=overwrite,
                 sources=self._document.sources,
             )

@@ -16,7 +16,7 @@ def export_task(readers: TrackRenderer, order: ExportOrder, sources: Sources, on
 
     def function(work: Task) -> ExportResult:
         return export(
-            readers, order.version.stages, order.target, work, depth=order.depth, overwrite=order.overwrite,
+            readers, order.version.stages, order.target, work, encoding=order.encoding, overwrite=order.overwrite,
             sources=sources,
         )  # fmt: skip
 

@@ -7,7 +7,6 @@ from PySide6.QtGui import QColor, QDragEnterEvent, QDropEvent, QKeyEvent
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QCheckBox,
-    QComboBox,
     QDialog,
     QFileDialog,
     QGridLayout,
@@ -25,12 +24,12 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from latespin.desktop.dialogs.export import DEPTH_WORDS, FORMAT_WORDS
+from latespin.desktop.dialogs.format_chooser import FormatChooser
+from latespin.desktop.session.settings import Settings
 from latespin.desktop.theme.theme import BOLD, colour, font
 from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import command_button, quiet_label
 from latespin.media.audio.decode import SONG_SUFFIXES
-from latespin.media.audio.encode import FORMATS, Depth
 from latespin.model.values.file_names import FIELDS
 from latespin.model.values.units import clock, number
 from latespin.render.batch.plan import BatchItem
@@ -77,8 +76,9 @@ class BatchDialog(QDialog):
     changed = Signal()
     songs_given = Signal(list)
 
-    def __init__(self, parent: QWidget) -> None:
+    def __init__(self, settings: Settings, parent: QWidget) -> None:
         super().__init__(parent)
+        self._settings = settings
         self.setWindowTitle(tr("Export many songs"))
         self.resize(1180, 720)
         column = QVBoxLayout(self)
@@ -136,11 +136,7 @@ class BatchDialog(QDialog):
         browse = QPushButton(tr("Choose …"))
         browse.setAutoDefault(False)
         browse.clicked.connect(self._ask_for_target)
-        self.format, self.bits = QComboBox(), QComboBox()
-        for suffix, words in FORMAT_WORDS.items():
-            self.format.addItem(words, suffix)
-        for depth, words in DEPTH_WORDS.items():
-            self.bits.addItem(words, depth)
+        self.kind = FormatChooser(self._settings)
         self.overwrite = QCheckBox(tr("Replace files that are already there"))
         self.pattern.setToolTip(
             "\n".join(
@@ -157,7 +153,7 @@ class BatchDialog(QDialog):
             (
                 ("To folder", self.folder, browse),
                 ("Named", self.pattern, None),
-                ("Format", self.format, self.bits),
+                ("Format", self.kind, None),
                 ("Credits", self.credit, None),
             )
         ):
@@ -173,8 +169,7 @@ class BatchDialog(QDialog):
         form.setRowStretch(5, 1)
         for line in (self.folder, self.pattern):
             line.textChanged.connect(lambda _: self.changed.emit())
-        self.format.currentIndexChanged.connect(self._follow_format)
-        self.bits.currentIndexChanged.connect(lambda _: self.changed.emit())
+        self.kind.changed.connect(self.changed)
         self.overwrite.toggled.connect(lambda _: self.changed.emit())
         return form
 
@@ -232,23 +227,6 @@ class BatchDialog(QDialog):
         name = QFileDialog.getExistingDirectory(self, tr("Folder for the files"), self.folder.text())
         if name:
             self.folder.setText(name)
-
-    def _follow_format(self) -> None:
-        kinds = FORMATS[self.suffix].subtypes
-        self.bits.setEnabled("" not in kinds)
-        if self.bits.isEnabled() and self.bits.currentData() not in kinds:
-            self.bits.setCurrentIndex(self.bits.findData("24"))
-        self.changed.emit()
-
-    @property
-    def suffix(self) -> str:
-        """The ending of the chosen format."""
-        return str(self.format.currentData())
-
-    @property
-    def chosen_depth(self) -> Depth | None:
-        """The chosen sample format, where the format has one."""
-        return self.bits.currentData() if self.bits.isEnabled() else None
 
     def ticked(self) -> list[str]:
         """The keys of the chosen versions and recipes."""

@@ -5,7 +5,6 @@ from pathlib import Path
 
 from PySide6.QtWidgets import (
     QCheckBox,
-    QComboBox,
     QDialog,
     QDialogButtonBox,
     QFileDialog,
@@ -18,24 +17,19 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from latespin.desktop.dialogs.format_chooser import FormatChooser
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.theme.theme import BOLD, font
 from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import quiet_label
 from latespin.errors import LateSpinError
-from latespin.media.audio.encode import FORMATS, Depth
+from latespin.media.audio.formats import Encoding
 from latespin.model.text.describe import say_version, title_suffix
 from latespin.model.values.file_names import safe_name
 from latespin.model.version import Version
 from latespin.paths import resolved
 from latespin.render.export.export import check_export_target
-
-FORMAT_WORDS = {
-    ".flac": "FLAC: lossless, small", ".wav": "WAV: lossless, opens everywhere", ".mp3": "MP3: small, plays everywhere",
-    ".ogg": "Ogg Vorbis: small, open", ".opus": "Opus: smallest, open",
-}  # fmt: skip
-DEPTH_WORDS = {"16": "16 bit, dithered", "24": "24 bit, dithered", "float": "32 bit floating point"}
 
 
 @dataclass(frozen=True)
@@ -44,7 +38,7 @@ class ExportOrder:
 
     version: Version
     target: Path
-    depth: Depth | None
+    encoding: Encoding
     overwrite: bool
 
 
@@ -103,23 +97,11 @@ class ExportDialog(QDialog):
         label = QLabel(tr("Fol&der"))
         label.setBuddy(self.folder)
         form.addRow(label, folder)
-        kind = QHBoxLayout()
-        kind.setSpacing(8)
-        self.format = QComboBox()
-        for suffix, words in FORMAT_WORDS.items():
-            self.format.addItem(words, suffix)
-        self.format.setCurrentIndex(max(0, self.format.findData(self._settings.export_suffix)))
-        self.format.currentIndexChanged.connect(self._refresh)
-        self.bits = QComboBox()
-        for depth, words in DEPTH_WORDS.items():
-            self.bits.addItem(words, depth)
-        self.bits.setCurrentIndex(max(0, self.bits.findData(self._settings.export_depth)))
-        self.bits.setAccessibleName(tr("Bits"))
-        kind.addWidget(self.format, 1)
-        kind.addWidget(self.bits, 1)
+        self.kind = FormatChooser(self._settings)
+        self.kind.changed.connect(self._refresh)
         label = QLabel(tr("F&ormat"))
-        label.setBuddy(self.format)
-        form.addRow(label, kind)
+        label.setBuddy(self.kind)
+        form.addRow(label, self.kind)
         count = len(self._document.session.versions)
         self.every = QCheckBox(tr("All {0} versions, each named after itself").format(count))
         self.every.setEnabled(count > 1)
@@ -135,35 +117,23 @@ class ExportDialog(QDialog):
         if chosen:
             self.folder.setText(chosen)
 
-    @property
-    def suffix(self) -> str:
-        """The ending of the chosen format."""
-        return str(self.format.currentData())
-
     def orders(self) -> list[ExportOrder]:
         """The files to be written."""
         folder = Path(self.folder.text()).expanduser()
-        depth: Depth | None = self.bits.currentData() if self.bits.isEnabled() else None
+        suffix, encoding = self.kind.suffix, self.kind.encoding
         if not self.every.isChecked():
             assert self._document.version is not None
-            name = safe_name(self.name.text()) + self.suffix
-            return [ExportOrder(self._document.version, folder / name, depth, self.overwrite.isChecked())]
+            name = safe_name(self.name.text()) + suffix
+            return [ExportOrder(self._document.version, folder / name, encoding, self.overwrite.isChecked())]
         orders, taken = [], set()
         for version in self._document.session.versions:
             stem = safe_name(f"{self._track.title} - {version.name}")
             name = next(n for n in (stem, *(f"{stem} {i}" for i in range(2, 1000))) if n.casefold() not in taken)
             taken.add(name.casefold())
-            orders.append(ExportOrder(version, folder / (name + self.suffix), depth, self.overwrite.isChecked()))
+            orders.append(ExportOrder(version, folder / (name + suffix), encoding, self.overwrite.isChecked()))
         return orders
 
     def _refresh(self) -> None:
-        kinds = FORMATS[self.suffix].subtypes
-        self.bits.setEnabled("" not in kinds)
-        model = self.bits.model()
-        for row in range(self.bits.count()):
-            model.item(row).setEnabled(self.bits.itemData(row) in kinds)  # type: ignore[attr-defined]
-        if self.bits.isEnabled() and self.bits.currentData() not in kinds:
-            self.bits.setCurrentIndex(self.bits.findData("24"))
         self.name.setEnabled(not self.every.isChecked())
         self._title.setText(
             tr("Each file’s tags will say what was done.") if self.every.isChecked() else self._promise()
@@ -194,7 +164,5 @@ class ExportDialog(QDialog):
     def accept(self) -> None:
         """Remember the choices and close."""
         self._settings.export_folder = self.folder.text()
-        self._settings.export_suffix = self.suffix
-        if self.bits.isEnabled():
-            self._settings.export_depth = str(self.bits.currentData())
+        self.kind.remember()
         super().accept()

@@ -4,6 +4,7 @@ import contextlib
 import os
 from collections.abc import Iterator
 from dataclasses import dataclass
+from fractions import Fraction
 from io import BufferedReader
 from pathlib import Path
 from typing import Any
@@ -141,27 +142,36 @@ def _add_what_is_left(path: Path, blocks: Growing) -> None:
 
 
 def _with_av(path: Path, work: Work) -> Decoding:
+    name = shortened(path.name)
+    with opened_container(path) as container:
+        stream = next((stream for stream in container.streams.audio if stream.codec_context is not None), None)
+        if stream is None:
+            held = "no sound" if not container.streams.audio else "no sound of a kind that can be decoded"
+            raise Unreadable(f"{name} holds {held}. Choose a file with a sound track.")
+        rate, seconds = int(stream.rate or 0), 0.0
+        if stream.duration and stream.time_base:
+            seconds = float(stream.duration * stream.time_base)
+        blocks, cut = _av_sound(path, container, stream, seconds, work)
+        if not blocks.frames and (cut or rate == 0):
+            raise Unreadable(f"{name} is not a sound file that can be read: nothing in it could be decoded.")
+        return rate, round(seconds * rate) if cut else 0, blocks, cut
+
+
+@contextlib.contextmanager
+def opened_container(path: Path) -> Iterator[Any]:
+    """A file opened by FFmpeg's libraries, of the kinds that songs come in; it reads no other files. Raises Unreadable."""
     import av
 
-    name = shortened(path.name)
     limits = {"format_whitelist": ",".join(DEMUXERS), "protocol_whitelist": "none"}
     with open_regular(path) as file:
         try:
             container = av.open(_SeekableFile(file), options=limits)
         except (av.FFmpegError, OSError, ValueError):
-            raise Unreadable(f"{name} is not a sound or video file that can be read. Choose another file.") from None
+            raise Unreadable(
+                f"{shortened(path.name)} is not a sound or video file that can be read. Choose another file."
+            ) from None
         with container:
-            stream = next((stream for stream in container.streams.audio if stream.codec_context is not None), None)
-            if stream is None:
-                held = "no sound" if not container.streams.audio else "no sound of a kind that can be decoded"
-                raise Unreadable(f"{name} holds {held}. Choose a file with a sound track.")
-            rate, seconds = int(stream.rate or 0), 0.0
-            if stream.duration and stream.time_base:
-                seconds = float(stream.duration * stream.time_base)
-            blocks, cut = _av_sound(path, container, stream, seconds, work)
-            if not blocks.frames and (cut or rate == 0):
-                raise Unreadable(f"{name} is not a sound file that can be read: nothing in it could be decoded.")
-            return rate, round(seconds * rate) if cut else 0, blocks, cut
+            yield container
 
 
 class _SeekableFile:
@@ -199,16 +209,46 @@ def _av_sound(path: Path, container: Any, stream: Any, seconds: float, work: Wor
 
 def _av_blocks(container: Any, stream: Any) -> Iterator[tuple[Audio, float]]:
     """Blocks ``[channels, frames]`` and the second each begins at."""
+    end = _End(container, stream)
+    late: tuple[Audio, float] | None = None
+    for block, at in _decoded(container, stream, end):
+        if late is not None:
+            yield late
+        late = block, at
+    if late is not None:
+        yield end.trimmed(late[0]), late[1]
+
+
+def _decoded(container: Any, stream: Any, end: "_End") -> Iterator[tuple[Audio, float]]:
     import av
 
     # Channels side by side: of more than eight in planes of their own PyAV reads beyond its memory.
     resampler = av.AudioResampler(format="flt", layout=stream.layout, rate=stream.rate)
     channels = int(stream.channels)
-    for frame in container.decode(stream):
-        for part in resampler.resample(frame):
-            yield _turned(part, channels), float(frame.time or 0.0)
+    for packet in container.demux(stream):
+        for frame in packet.decode():
+            end.follow(packet, frame)
+            for part in resampler.resample(frame):
+                yield _turned(part, channels), float(frame.time or 0.0)
     for part in resampler.resample(None):
         yield _turned(part, channels), 0.0
+
+
+class _End:
+    """Where the sound of an MP4 file ends: its last packet says so, since coders fill up their last frame with silence."""
+
+    def __init__(self, container: Any, stream: Any) -> None:
+        self._told = "mp4" in container.format.name and stream.time_base == Fraction(1, stream.rate)
+        self._surplus = 0
+
+    def follow(self, packet: Any, frame: Any) -> None:
+        """Hear of one more frame and the packet it came from."""
+        shorter = packet.pts is not None and frame.pts == packet.pts and 0 < (packet.duration or 0) < frame.samples
+        self._surplus = frame.samples - packet.duration if self._told and shorter else 0
+
+    def trimmed(self, last: Audio) -> Audio:
+        """The last block without what was filled up."""
+        return last[:, : max(1, last.shape[1] - self._surplus)] if self._surplus else last
 
 
 def _turned(part: Any, channels: int) -> Audio:

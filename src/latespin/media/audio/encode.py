@@ -1,12 +1,9 @@
 """Encoding versions to files, atomically."""
 
 import contextlib
-import os
 from collections.abc import Callable, Iterable, Iterator
 from contextlib import closing
-from dataclasses import dataclass
 from pathlib import Path
-from typing import Any, Literal
 
 import numpy as np
 
@@ -14,53 +11,11 @@ from latespin.ahead import made_ahead
 from latespin.dsp.arrays import Audio
 from latespin.dsp.dither import Quantiser
 from latespin.errors import Unwritable
+from latespin.media.audio.formats import BEST, Encoding, Format, format_of
+from latespin.media.audio.writers import WRITE_FRAMES, EncoderFailed, Writer, opened
 from latespin.media.files.atomic import explain, written_whole
 from latespin.media.files.guard import Sources
 from latespin.media.tags import Tags, write_tags
-
-Depth = Literal["16", "24", "float"]
-WRITE_FRAMES = 1 << 15  # libsndfile's Vorbis encoder keeps its stack small only with small blocks
-
-
-@dataclass(frozen=True)
-class Format:
-    """A kind of file we write. rates : those it can hold, empty for any. quality : the encoder's options."""
-
-    name: str
-    container: str
-    subtypes: dict[str, str]
-    rates: tuple[int, ...] = ()
-    quality: tuple[tuple[str, Any], ...] = ()
-
-    def rate_for(self, rate: int) -> int:
-        """The rate a song of ``rate`` is written at: its own if possible, else 48 kHz."""
-        return rate if not self.rates or rate in self.rates else 48_000
-
-
-_MP3_RATES = (8_000, 11_025, 12_000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000)
-FORMATS: dict[str, Format] = {
-    ".wav": Format("WAV", "WAV", {"float": "FLOAT", "24": "PCM_24", "16": "PCM_16"}),
-    ".flac": Format("FLAC", "FLAC", {"24": "PCM_24", "16": "PCM_16"}),
-    ".ogg": Format("Ogg Vorbis", "OGG", {"": "VORBIS"}, quality=(("compression_level", 0.2),)),
-    ".opus": Format("Opus", "OGG", {"": "OPUS"}, (8_000, 12_000, 16_000, 24_000, 48_000)),
-    ".mp3": Format(
-        "MP3", "MP3", {"": "MPEG_LAYER_III"}, _MP3_RATES, (("bitrate_mode", "VARIABLE"), ("compression_level", 0.1)),
-    ),
-}  # fmt: skip
-
-
-def is_lossy(path: Path) -> bool:
-    """True if a file of this name changes the samples it is given."""
-    return "" in format_of(path).subtypes
-
-
-def format_of(path: Path) -> Format:
-    """The format that a file's ending names. Raises Unwritable."""
-    found = FORMATS.get(path.suffix.lower())
-    if found is None:
-        known = ", ".join(FORMATS)
-        raise Unwritable(f"{path.name} has no ending that names a format. Use one of {known}.")
-    return found
 
 
 def encode(
@@ -69,7 +24,7 @@ def encode(
     *,
     rate: int,
     channels: int,
-    depth: Depth | None,
+    encoding: Encoding = BEST,
     tags: Tags | Callable[[Path], Tags],
     overwrite: bool,
     sources: Sources,
@@ -77,17 +32,15 @@ def encode(
 ) -> int:
     """Write blocks ``[channels, frames]`` at ``rate`` to a file whose ending says its format.
 
-    depth : bits of WAV and FLAC; None for the best the format has. Returns how many samples had to be clipped
-    (never any in floating point). tags : or what says them, given the
+    Returns how many samples had to be clipped (never any in floating point). tags : or what says them, given the
     encoded file before it has its name; what it raises goes on, and leaves no file.
     sources : the files it is made from, which are not touched.
     ready : told of the whole file, and how many samples were clipped, before it has its name.  Raises Unwritable; whatever happens, no part of a file is left.
     """
     kind = format_of(target)
-    subtype = _subtype(kind, depth, target)
-    written_rate = kind.rate_for(rate)
+    subtype, written_rate = kind.subtype(encoding), kind.rate_for(rate, encoding)
     with written_whole(target, overwrite=overwrite, sources=sources) as temporary:
-        with _opened(temporary, target, kind, subtype, written_rate, channels) as file:
+        with _opened(temporary, target, kind, encoding, written_rate, channels) as file:
             samples = _Samples(subtype)
             with closing(made_ahead(samples.pieces(_resampled(blocks, rate, written_rate, channels)))) as pieces:
                 for piece in pieces:
@@ -97,31 +50,20 @@ def encode(
     return samples.clipped
 
 
-def _subtype(kind: Format, depth: Depth | None, target: Path) -> str:
-    if depth is None or "" in kind.subtypes:
-        return next(iter(kind.subtypes.values()))
-    if depth not in kind.subtypes:
-        allowed = " or ".join(kind.subtypes)
-        raise Unwritable(f"{target.name}: {kind.name} cannot hold depth {depth}. Use {allowed}.")
-    return kind.subtypes[depth]
-
-
 @contextlib.contextmanager
-def _opened(temporary: Path, target: Path, kind: Format, subtype: str, rate: int, channels: int) -> Iterator[Any]:
-    import soundfile
-
+def _opened(
+    temporary: Path, target: Path, kind: Format, encoding: Encoding, rate: int, channels: int
+) -> Iterator[Writer]:
     try:
-        with soundfile.SoundFile(
-            os.fsencode(temporary), "w", rate, channels, subtype, format=kind.container, **dict(kind.quality)
-        ) as file:
+        with opened(temporary, kind, encoding, rate, channels) as file:
             yield file
-    except soundfile.SoundFileError as error:
+    except EncoderFailed as error:
         why = _why(temporary)
         raise Unwritable(explain(why, target) if why else f"{target} could not be written: {error}") from error
 
 
 def _why(path: Path) -> OSError | None:
-    """The system's error behind a failed write, which libsndfile does not report."""
+    """The system's error behind a failed write, which encoders do not report."""
     import errno
     import resource
     import shutil

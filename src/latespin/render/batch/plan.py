@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from latespin.analysis.profile import Profile
 from latespin.errors import Unusable
-from latespin.media.audio.encode import FORMATS, Depth, Format
+from latespin.media.audio.formats import BEST, FORMATS, Encoding, Format
 from latespin.media.files.guard import Sources, is_source
 from latespin.model.arranging.arrangement import Arrangement, arrange
 from latespin.model.arranging.relocation import SourceSongInfo, relocated
@@ -30,7 +30,6 @@ from latespin.render.timeline.tail_lengths import tail_after
 
 #: Bits a second that a channel takes on average, of formats whose size depends on what is in them.
 _LOSSLESS_SHARE = 0.65
-_LOSSY_BITS = {".ogg": 88_000, ".opus": 64_000, ".mp3": 120_000}
 
 
 @dataclass(frozen=True)
@@ -59,7 +58,7 @@ class BatchItem(msgspec.Struct, frozen=True, kw_only=True):
     choice: str
     stages: Stages
     target: str
-    depth: Depth | None = None
+    encoding: Encoding = BEST
     seconds: float
     bpm: str
     key: str
@@ -82,7 +81,7 @@ def plan_set(
     out: Path,
     pattern: str,
     suffix: str,
-    depth: Depth | None = None,
+    encoding: Encoding = BEST,
     *,
     overwrite: bool = False,
     sources: Sources = (),
@@ -91,7 +90,7 @@ def plan_set(
     orders: list[BatchItem] = []
     for place, song in enumerate(songs, 1):
         for choice in choices:
-            orders.append(_order(len(orders), place, song, choice, out, pattern, suffix, depth))
+            orders.append(_order(len(orders), place, song, choice, out, pattern, suffix, encoding))
     return _with_conflicts(orders, songs, sources, overwrite=overwrite)
 
 
@@ -103,7 +102,7 @@ def _order(
     out: Path,
     pattern: str,
     suffix: str,
-    depth: Depth | None,
+    encoding: Encoding,
 ) -> BatchItem:
     stages, layout = relocated(choice.stages, choice.made_on, song.layout), song.layout
     arrangement = arrange(replace(stages, level=Level()), layout)
@@ -122,8 +121,8 @@ def _order(
     path = out / named(pattern, values)
     return BatchItem(
         number=number, song=str(song.path), sha256=song.sha256, choice=choice.name, stages=stages,
-        target=str(path.with_name(path.name + suffix)), depth=depth, seconds=frames / song.rate, bpm=bpm, key=key, target_lufs=target,
-        bytes=_size(FORMATS[suffix], suffix, frames, song, depth), warnings=(*song.warnings, *choice.faults, *problems),
+        target=str(path.with_name(path.name + suffix)), encoding=encoding, seconds=frames / song.rate, bpm=bpm, key=key, target_lufs=target,
+        bytes=_size(FORMATS[suffix], suffix, frames, song, encoding), warnings=(*song.warnings, *choice.faults, *problems),
     )  # fmt: skip
 
 
@@ -138,14 +137,16 @@ def _setting(song: SongSummary, arrangement: Arrangement) -> EffectContext:
     )  # fmt: skip
 
 
-_BITS = {"16": 16, "24": 24, "float": 32}
+_BITS: dict[str, int] = {"16": 16, "24": 24, "float": 32}
 
 
-def _size(kind: Format, suffix: str, frames: int, song: SongSummary, depth: Depth | None) -> int:
-    if suffix in _LOSSY_BITS:
-        return round(frames / song.rate * _LOSSY_BITS[suffix] * song.channels / 8)
-    bits = _BITS[next(iter(kind.subtypes)) if depth is None else depth]
-    return round(frames * song.channels * bits / 8 * (_LOSSLESS_SHARE if suffix == ".flac" else 1.0))
+def _size(kind: Format, suffix: str, frames: int, song: SongSummary, encoding: Encoding) -> int:
+    seconds = frames / song.rate
+    if kind.is_lossy(encoding):
+        return round(seconds * 125 * (encoding.kbps or kind.best_kbps * song.channels / 2))
+    bits = _BITS[next(depth for depth in (encoding.depth, *kind.subtypes) if depth)]
+    share = 1.0 if suffix == ".wav" else _LOSSLESS_SHARE
+    return round(seconds * kind.rate_for(song.rate, encoding) * song.channels * bits / 8 * share)
 
 
 IS_THERE = "A file of this name is there already. Choose another folder or pattern, or allow overwriting."

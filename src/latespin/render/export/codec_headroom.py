@@ -16,6 +16,7 @@ from latespin.dsp.dynamics.limiter import PLACE_SECONDS
 from latespin.dsp.metering.true_peak import peak_envelope
 from latespin.jobs import Quietly
 from latespin.language import tr
+from latespin.media.audio.formats import Encoding, format_of
 from latespin.media.track import open_track
 from latespin.memory import let_go
 from latespin.model.values.units import number
@@ -26,7 +27,7 @@ PEAK_DB, LOUDNESS_LU = 0.045, 0.08  # beyond which a file is made once more
 BELOW_DB = 0.1  # by which a ceiling is lowered beyond what its peak asks for
 MORE = (1.3, 2.0, 3.0)  # dB for each dB that a peak is over, the first time and after that
 AROUND, LOWEST = 5, 0.5  # places lowered round each of them, and the least a ceiling is multiplied by
-HEADROOM_DB = {".ogg": 0.2, ".mp3": 0.5, ".opus": 0.8}  # what they make of peaks that a limiter has cut
+HEADROOM_DB = {".ogg": 0.2, ".m4a": 0.4, ".mp3": 0.5, ".opus": 0.8}  # what they make of peaks that a limiter has cut
 
 
 @dataclass(frozen=True, eq=False)
@@ -81,9 +82,10 @@ def is_astray(decoded: Decoded, level: Level, target_lufs: float | None) -> bool
     return decoded.facts.true_peak_dbtp - level.ceiling_dbtp > PEAK_DB or off > LOUDNESS_LU
 
 
-def spare_for(target: Path) -> CodecHeadroom:
+def spare_for(target: Path, encoding: Encoding) -> CodecHeadroom:
     """Initial headroom of a format."""
-    return CodecHeadroom(HEADROOM_DB.get(target.suffix.lower(), 0.0))
+    lossy = format_of(target).is_lossy(encoding)
+    return CodecHeadroom(HEADROOM_DB.get(target.suffix.lower(), 0.0) if lossy else 0.0)
 
 
 def spared_there(spare: CodecHeadroom, decoded: Decoded, turn: int, target_lufs: float | None = None) -> CodecHeadroom:

@@ -20,7 +20,8 @@ from latespin.dsp.arrays import Audio, Floats, amplitude
 from latespin.dsp.dynamics.limiter import PLACE_SECONDS
 from latespin.errors import LateSpinError
 from latespin.jobs import Share, Work, step
-from latespin.media.audio.encode import encode, format_of
+from latespin.media.audio.encode import encode
+from latespin.media.audio.formats import FORMATS, Encoding
 from latespin.media.tags import Tags
 from latespin.media.track import open_track
 from latespin.memory import let_go
@@ -28,7 +29,6 @@ from latespin.render.export.codec_headroom import MORE, PEAK_DB, lowered_where_o
 from latespin.render.mastering.level import LevelPlan, LevelProcessor
 from latespin.render.mastering.measure import LevelSolution
 
-FRAMES = {".mp3": 1152, ".opus": 960, ".ogg": 1}  # of a format's unit; Vorbis has several
 WARM_UP_SECONDS = 12.0  # of the limiter, whose slow stage remembers for seconds
 EDGE_SECONDS = 0.5  # at both ends of a passage that do not count
 AROUND_SECONDS = 0.3  # of a peak, that is tried again with it
@@ -44,7 +44,7 @@ class Passage:
     stop: int
 
 
-def settled(solved: LevelSolution, target: Path, work: Work) -> LevelSolution:
+def settled(solved: LevelSolution, target: Path, encoding: Encoding, work: Work) -> LevelSolution:
     """The same with a ceiling that is lower where the format of ``target`` would add peaks. Raises Cancelled.
 
     Where the passages cannot be written, it stays as it is: the whole file is checked in any case.
@@ -60,7 +60,7 @@ def settled(solved: LevelSolution, target: Path, work: Work) -> LevelSolution:
             for turn in range(len(MORE)):
                 now = Share(work, turn / len(MORE), turn / len(MORE))
                 tried = replace(plan, lowered=tuple(lowered.tolist()))
-                trial = _Trial(solved, tried, target.suffix.lower(), Path(folder), now)
+                trial = _Trial(solved, tried, target.suffix.lower(), encoding, Path(folder), now)
                 over = np.ones(places)
                 for passage, found in zip(passages, pool.map(trial.of, passages), strict=True):
                     over[passage.start : passage.stop] = found
@@ -92,6 +92,7 @@ class _Trial:
     solved: LevelSolution
     plan: LevelPlan
     suffix: str
+    encoding: Encoding
     folder: Path
     work: Work
 
@@ -102,7 +103,7 @@ class _Trial:
         stop = math.ceil((passage.stop * PLACE_SECONDS + EDGE_SECONDS) * rate)
         file = self.folder / f"{passage.start}{self.suffix}"
         encode(
-            file, self._levelled(first, stop), rate=rate, channels=self.solved.matched.channels, depth=None, tags=Tags(),
+            file, self._levelled(first, stop), rate=rate, channels=self.solved.matched.channels, encoding=self.encoding, tags=Tags(),
             overwrite=True, sources=(),
         )  # fmt: skip
         step(self.work, 1.0)
@@ -118,8 +119,8 @@ class _Trial:
     def _grid_start(self, seconds: float) -> int:
         """The last frame not after a time at which a unit of the format and a place of the limiter begin."""
         rate = self.solved.matched.rate
-        written = format_of(Path(f"a{self.suffix}")).rate_for(rate)
-        grid = _common(Fraction(FRAMES.get(self.suffix, 1), written), Fraction(1, 100), Fraction(1, rate))
+        kind = FORMATS[self.suffix]
+        grid = _common(Fraction(kind.frame, kind.rate_for(rate, self.encoding)), Fraction(1, 100), Fraction(1, rate))
         return int(max(0, math.floor(Fraction(max(0.0, seconds)) / grid)) * grid * rate)
 
     def _levelled(self, first: int, stop: int) -> Iterator[Audio]:

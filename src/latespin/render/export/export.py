@@ -11,7 +11,8 @@ from latespin.analysis.results import Reading
 from latespin.dsp.arrays import Audio
 from latespin.jobs import Share, Work, step
 from latespin.language import tr
-from latespin.media.audio.encode import Depth, encode, format_of, is_lossy
+from latespin.media.audio.encode import encode
+from latespin.media.audio.formats import BEST, LOSSLESS_RATES, Encoding, changes_samples, format_of
 from latespin.media.files.atomic import check_target
 from latespin.media.files.guard import Sources, Together
 from latespin.media.storage.analysis_cache import kept_reading
@@ -31,6 +32,7 @@ from latespin.render.export.codec_headroom import (
 )
 from latespin.render.export.codec_trial import settled
 from latespin.render.export.tags import version_tags
+from latespin.render.mastering.excerpt import Excerpt, ExcerptSearch
 from latespin.render.mastering.level import LevelPlan
 from latespin.render.mastering.measure import LevelSolution, solve
 
@@ -51,6 +53,7 @@ class ExportResult:
     clipped_samples: int
     seconds_taken: float
     notes: tuple[str, ...] = ()
+    excerpt: Excerpt | None = None
 
 
 class CodecMissedTarget(Exception):
@@ -62,8 +65,8 @@ class CodecMissedTarget(Exception):
 
 
 def export(
-    readers: TrackRenderer, stages: Stages, target: Path, work: Work, *, depth: Depth | None = None, overwrite: bool = False,
-    reading: Reading | None = None, credit: str = "", sources: Sources = (),
+    readers: TrackRenderer, stages: Stages, target: Path, work: Work, *, encoding: Encoding = BEST, overwrite: bool = False,
+    reading: Reading | None = None, credit: str = "", sources: Sources = (), excerpt: Excerpt | ExcerptSearch | None = None,
     ready: Callable[[Path, ExportResult], None] = lambda *_: None,
 ) -> ExportResult:  # fmt: skip
     """Render a version and write it to ``target``, whose suffix is the format.
@@ -71,17 +74,17 @@ def export(
     A lossy file is decoded and measured; where its peaks are over the ceiling, it is encoded again with a lower ceiling there.
 
     reading : for the tags; the cached one by default.  credit : a line for the tags.  sources : more files that must not be
-    written, besides the song and the version's own.  ready : called with the finished file before it gets its name.
+    written, besides the song and the version's own.  excerpt : a part of the version, which its level is then worked out for.  ready : called with the finished file before it gets its name.
     Raises Unwritable before any work where the target cannot be written, and Cancelled; either leaves no file.
     """
     sources = Together((readers.track.path,), files_of(stages), sources)
-    check_export_target(target, overwrite=overwrite, sources=sources)
+    check_export_target(target, encoding, overwrite=overwrite, sources=sources)
     known = reading or kept_reading(readers.track.sha256)
-    job = _Job(readers, stages, target, depth, overwrite, known, credit, sources, ready, time.monotonic())
-    headroom = spare_for(target)
-    solved, share = solve(readers, stages, Share(work, 0.0, 0.6), headroom), Share(work, 0.6, 1.0)
-    if is_lossy(target) and solved.plan.ceiling is not None:
-        solved, share = settled(solved, target, Share(work, 0.6, 0.75)), Share(work, 0.75, 1.0)
+    job = _Job(readers, stages, target, encoding, overwrite, known, credit, sources, ready, time.monotonic())
+    headroom = spare_for(target, encoding)
+    solved, share = solve(readers, stages, Share(work, 0.0, 0.6), headroom, excerpt=excerpt), Share(work, 0.6, 1.0)
+    if changes_samples(target, encoding, solved.matched.rate) and solved.plan.ceiling is not None:
+        solved, share = settled(solved, target, encoding, Share(work, 0.6, 0.75)), Share(work, 0.75, 1.0)
         headroom = replace(headroom, lowered=solved.plan.lowered)
     for turn in range(CODEC_ROUNDS - 1):
         try:
@@ -104,7 +107,7 @@ class _Job:
     readers: TrackRenderer
     stages: Stages
     target: Path
-    depth: Depth | None
+    encoding: Encoding
     overwrite: bool
     reading: Reading | None
     credit: str
@@ -124,11 +127,13 @@ class _Job:
 
         def result(clipped: int) -> ExportResult:
             notes = _notes(self.readers, self.stages, solved.plan, self.target, clipped)
-            return ExportResult(self.target, found[0], solved.plan, clipped, time.monotonic() - self.began, notes)
+            return ExportResult(
+                self.target, found[0], solved.plan, clipped, time.monotonic() - self.began, notes, solved.excerpt
+            )
 
         clipped = encode(
             self.target, _watched(made_ahead(solved.blocks()), solved.sound.shape[1], limited, share), rate=solved.matched.rate,
-            channels=solved.matched.channels, depth=self.depth, tags=tags, overwrite=self.overwrite, sources=self.sources,
+            channels=solved.matched.channels, encoding=self.encoding, tags=tags, overwrite=self.overwrite, sources=self.sources,
             ready=lambda file, clipped: self.ready(file, result(clipped)),
         )  # fmt: skip
         share.report(1.0)
@@ -136,7 +141,7 @@ class _Job:
 
     def _measured(self, file: Path, rendered: Facts, solved: LevelSolution, turn: int) -> Facts:
         """The facts of a file: as rendered, or as decoded where the format is lossy."""
-        if not is_lossy(self.target):
+        if not changes_samples(self.target, self.encoding, rendered.rate):
             return rendered
         decoded = decode_and_measure(file, self.stages.level.ceiling_dbtp)
         gave_up = bool(solved.plan.note) or turn >= len(MORE)  # on the loudness; the ceiling holds
@@ -159,9 +164,11 @@ def _notes(readers: TrackRenderer, stages: Stages, plan: LevelPlan, target: Path
     return tuple(notes)
 
 
-def check_export_target(target: Path, *, overwrite: bool, sources: Sources) -> None:
+def check_export_target(target: Path, encoding: Encoding = BEST, *, overwrite: bool, sources: Sources) -> None:
     """Raise Unwritable if the file clearly cannot be written."""
-    format_of(target)
+    kind = format_of(target)
+    kind.subtype(encoding)
+    kind.rate_for(LOSSLESS_RATES[0], encoding)
     check_target(target, overwrite=overwrite, sources=sources)
 
 

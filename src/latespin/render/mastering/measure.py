@@ -10,7 +10,7 @@ import numpy as np
 from msgspec.structs import replace as replace_value
 
 from latespin.ahead import made_ahead
-from latespin.analysis.facts import BLOCK_FRAMES, Facts, FactsMeter
+from latespin.analysis.facts import BLOCK_FRAMES, Facts, FactsMeter, facts_of
 from latespin.analysis.tone import Spectrum, spectrum_of
 from latespin.dsp.arrays import Audio, amplitude
 from latespin.dsp.filters.match_filter import MatchFilter
@@ -22,6 +22,7 @@ from latespin.memory import let_go, room_for
 from latespin.model.version import Level, Stages
 from latespin.render.chain.chain import Chain
 from latespin.render.chain.renderer import TrackRenderer
+from latespin.render.mastering.excerpt import Excerpt, ExcerptSearch
 from latespin.render.mastering.level import NO_SPARE, CodecHeadroom, LevelPlan, LevelProcessor, levelled, solve_level
 from latespin.render.mastering.tone_match import solve_match
 
@@ -50,7 +51,7 @@ class LevelSolution:
     """All of a version but for Level's gain and limiter. tone : before a match; None where nothing asked for it.
 
     sound : matched already, which the plan says too, for playing.  before_level, matched : facts of it before and after that.
-    level, before_lufs : what the plan was solved for.
+    level, before_lufs : what the plan was solved for.  excerpt : the part of the version that it is; None for all of it.
     """
 
     sound: Audio
@@ -60,6 +61,7 @@ class LevelSolution:
     level: Level
     before_lufs: float
     plan: LevelPlan
+    excerpt: Excerpt | None = None
 
     @property
     def target_lufs(self) -> float | None:
@@ -76,17 +78,24 @@ class LevelSolution:
         return levelled(self.sound, replace(self.plan, match=None), self.matched.rate)
 
 
-def render_whole(readers: TrackRenderer, stages: Stages, work: Work) -> tuple[Audio, Facts]:
-    """All of a version before Level, ``[channels, frames]``, and its facts. Raises Cancelled.
+def render_whole(
+    readers: TrackRenderer, stages: Stages, work: Work, excerpt: Excerpt | None = None
+) -> tuple[Audio, Facts]:
+    """All of a version before Level, or an excerpt of it, ``[channels, frames]``, and its facts. Raises Cancelled, Unusable.
 
     Renders that would not fit well into memory lie in an unnamed temporary file.
     """
     chain = readers.chain(stages)
-    sound = room_for(chain.channels, chain.frames)
+    first, last = excerpt.frames(chain.rate, chain.frames) if excerpt else (0, chain.frames)
+    if first:
+        chain.seek(first)
+    sound = room_for(chain.channels, last - first)
     meter, done = FactsMeter(chain.rate, chain.channels), 0
-    with closing(made_ahead(_read(chain))) as blocks:
+    with closing(made_ahead(_read(chain, last))) as blocks:
         for block in blocks:
-            step(work, done / chain.frames)
+            step(work, done / (last - first))
+            if excerpt:
+                excerpt.fade(block, done, last - first, chain.rate)
             meter.push(block)
             sound[:, done : done + block.shape[1]] = block
             done += block.shape[1]
@@ -95,22 +104,35 @@ def render_whole(readers: TrackRenderer, stages: Stages, work: Work) -> tuple[Au
     return sound, meter.result()
 
 
-def _read(chain: "Chain | PlayedChain") -> Iterator[Audio]:
+def _cut_out(sound: Audio, excerpt: Excerpt, rate: int) -> tuple[Audio, Facts]:
+    """An excerpt of a whole render, and its facts."""
+    first, last = excerpt.frames(rate, sound.shape[1])
+    part = np.ascontiguousarray(sound[:, first:last])
+    excerpt.fade(part, 0, last - first, rate)
+    return part, facts_of(part, rate)
+
+
+def _read(chain: "Chain | PlayedChain", stop: int) -> Iterator[Audio]:
     with ThreadPoolExecutor(1, "ahead") as pool:
         if isinstance(chain, Chain):
             chain.read_ahead(pool)
-        while chain.position < chain.frames:
-            yield chain.read(BLOCK_FRAMES)
+        while chain.position < stop:
+            yield chain.read(min(BLOCK_FRAMES, stop - chain.position))
 
 
 def solve(
-    readers: TrackRenderer, stages: Stages, work: Work, spare: CodecHeadroom = NO_SPARE, *, with_tone: bool = False
-) -> LevelSolution:
-    """Render a version and work out what Level does to it. Raises Cancelled.
+    readers: TrackRenderer, stages: Stages, work: Work, spare: CodecHeadroom = NO_SPARE, *, with_tone: bool = False,
+    excerpt: Excerpt | ExcerptSearch | None = None,
+) -> LevelSolution:  # fmt: skip
+    """Render a version, or an excerpt of it, and work out what Level does to it. Raises Cancelled, and Unusable for an impossible excerpt.
 
     spare : for the format it is to be written in.  with_tone : find the tone even where there is no match that needs it.
     """
-    sound, facts = render_whole(readers, stages, Share(work, 0.0, 0.7))
+    part = excerpt if isinstance(excerpt, Excerpt) else None
+    sound, facts = render_whole(readers, stages, Share(work, 0.0, 0.7), part)
+    if isinstance(excerpt, ExcerptSearch):
+        part = excerpt.found(facts.loudness, readers.arrangement(stages), readers.layout)
+        sound, facts = _cut_out(sound, part, facts.rate)
     tone = tone_before_match(sound, facts) if with_tone or stages.level.matched is not None else None
     before = readers.before_lufs if stages.level.on and stages.level.as_before else SILENCE_LUFS
     match, matched = stages.level.matched, facts
@@ -121,7 +143,7 @@ def solve(
     if made is not None and level.target(before) is None:  # a match alone leaves the loudness as it is
         level, before = replace_value(level, as_before=True), facts.loudness.integrated_lufs
     plan = solve_level(sound, matched, level, Share(work, 0.75, 1.0), before, spare)
-    return LevelSolution(sound, facts, matched, tone, level, before, replace(plan, match=made))
+    return LevelSolution(sound, facts, matched, tone, level, before, replace(plan, match=made), part)
 
 
 def tone_before_match(sound: Audio, facts: Facts) -> Spectrum | None:

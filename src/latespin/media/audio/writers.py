@@ -1,0 +1,119 @@
+"""Files that take sound piece by piece: written by libsndfile, or, for MP4's family, by FFmpeg's libraries (PyAV)."""
+
+import contextlib
+import os
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any, Protocol
+
+import numpy as np
+
+from latespin.media.audio.formats import Encoding, Format
+
+WRITE_FRAMES = 1 << 15  # libsndfile's Vorbis encoder keeps its stack small only with small blocks
+OPUS_KBPS = 256.0, 6.0  # per channel: libsndfile's highest and lowest
+MP3_KBPS = 320.0, 32.0
+VORBIS = (64, 80, 96, 112, 128, 160, 192, 224, 256, 320, 500)  # kbit/s of stereo at qualities 0 to 10
+
+
+class Writer(Protocol):
+    """An open file."""
+
+    def write(self, piece: np.ndarray) -> object:
+        """Take samples ``[frames, channels]``: float32 within ±1, or int32 for whole numbers."""
+
+
+class EncoderFailed(Exception):
+    """The encoder could not go on; the text says why."""
+
+
+@contextlib.contextmanager
+def opened(path: Path, kind: Format, encoding: Encoding, rate: int, channels: int) -> Iterator[Writer]:
+    """An empty file to be written to. Raises EncoderFailed."""
+    how = _with_av if kind.container == "ipod" else _with_sndfile
+    with how(path, kind, encoding, rate, channels) as file:
+        yield file
+
+
+@contextlib.contextmanager
+def _with_sndfile(path: Path, kind: Format, encoding: Encoding, rate: int, channels: int) -> Iterator[Writer]:
+    import soundfile
+
+    try:
+        with soundfile.SoundFile(
+            os.fsencode(path), "w", rate, channels, kind.subtype(encoding), format=kind.container, **_quality(kind, encoding, channels)
+        ) as file:  # fmt: skip
+            yield file
+    except soundfile.SoundFileError as error:
+        raise EncoderFailed(str(error)) from error
+
+
+def _quality(kind: Format, encoding: Encoding, channels: int) -> dict[str, Any]:
+    """Options of libsndfile's lossy encoders; ``compression_level`` goes from the best, 0, to the smallest, 1."""
+    kbps = encoding.kbps
+    if kind.name == "MP3":
+        if kbps is None:
+            return {"bitrate_mode": "VARIABLE", "compression_level": 0.1}
+        return {"bitrate_mode": "CONSTANT", "compression_level": _level(kbps, *MP3_KBPS)}
+    if kind.name == "Ogg Vorbis":
+        quality = 8.0 if kbps is None else float(np.interp(kbps * 2.0 / channels, VORBIS, np.arange(11)))
+        return {"compression_level": 1.0 - quality / 10.0}
+    if kind.name == "Opus" and kbps is not None:
+        return {"compression_level": _level(kbps / channels, *OPUS_KBPS)}
+    return {}
+
+
+def _level(kbps: float, most: float, least: float) -> float:
+    return min(1.0, max(0.0, (most - kbps) / (most - least)))
+
+
+@contextlib.contextmanager
+def _with_av(path: Path, kind: Format, encoding: Encoding, rate: int, channels: int) -> Iterator[Writer]:
+    import av
+
+    try:
+        with av.open(str(path), "w", format=kind.container, options=_exact(rate)) as container:
+            file = _AvFile(container, kind, encoding, rate, channels)
+            yield file
+            file.finish()
+    except av.FFmpegError as error:
+        raise EncoderFailed(str(error)) from error
+
+
+def _exact(rate: int) -> dict[str, str]:
+    """Options of an MP4 file whose head comes first and tells its length to the frame."""
+    return {"movflags": "+faststart", "movie_timescale": str(rate)}
+
+
+class _AvFile:
+    """One sound stream of an MP4 file: AAC, or ALAC for whole numbers."""
+
+    def __init__(self, container: Any, kind: Format, encoding: Encoding, rate: int, channels: int) -> None:
+        self._container, self._rate = container, rate
+        self._layout = "mono" if channels == 1 else "stereo"
+        self._lossy, self._written = kind.is_lossy(encoding), 0
+        self._stream: Any = container.add_stream("aac" if self._lossy else "alac", rate, layout=self._layout)
+        self._narrow = encoding.depth == "16"
+        if self._lossy:
+            self._stream.bit_rate = 1000 * (encoding.kbps or kind.best_kbps)
+        else:
+            self._stream.format = "s16p" if self._narrow else "s32p"
+
+    def write(self, piece: np.ndarray) -> None:
+        """Encode a piece."""
+        import av
+
+        if self._lossy:
+            planes, name = piece.T.astype(np.float32), "fltp"
+        elif self._narrow:
+            planes, name = (piece.T >> 16).astype(np.int16), "s16p"
+        else:
+            planes, name = piece.T, "s32p"
+        frame = av.AudioFrame.from_ndarray(np.ascontiguousarray(planes), format=name, layout=self._layout)
+        frame.sample_rate, frame.pts = self._rate, self._written
+        self._written += piece.shape[0]
+        self._container.mux(self._stream.encode(frame))
+
+    def finish(self) -> None:
+        """Encode what the encoder has kept back."""
+        self._container.mux(self._stream.encode(None))

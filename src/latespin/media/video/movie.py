@@ -1,0 +1,167 @@
+"""Writing a video file: pictures, copied or encoded, and a finished sound file beside them, copied as it is."""
+
+import contextlib
+import heapq
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from latespin.dsp.arrays import Floats
+from latespin.errors import Unreadable, Unwritable, shortened
+from latespin.jobs import Work, step
+from latespin.media.audio.decode import opened_container
+from latespin.media.video.clip import packets_of, pictures_in
+from latespin.media.video.timing import PictureTimes
+
+TICKS = Fraction(1, 90_000)
+CONTAINERS = {".mp4": "mp4", ".mov": "mov", ".mkv": "matroska", ".webm": "webm"}
+SOUND_OF = {".mp4": ".m4a", ".mov": ".m4a", ".mkv": ".m4a", ".webm": ".opus"}
+
+
+@dataclass(frozen=True)
+class Coder:
+    """A video encoder and its options."""
+
+    name: str
+    options: dict[str, str]
+
+
+H264 = Coder("libx264", {"preset": "veryfast", "crf": "20"})
+VP9 = Coder(
+    "libvpx-vp9", {"deadline": "realtime", "cpu-used": "8", "row-mt": "1", "crf": "32", "b": "0", "threads": "4"}
+)
+
+
+def coder_for(target: Path) -> Coder:
+    """The encoder of the pictures of a file: VP9 in WebM, otherwise H.264."""
+    return VP9 if target.suffix.lower() == ".webm" else H264
+
+
+@contextlib.contextmanager
+def opened_movie(path: Path, suffix: str, title: dict[str, str]) -> Iterator[Any]:
+    """A container to be written to.  title : its metadata. Raises Unwritable."""
+    import av
+
+    options = {"movflags": "+faststart"} if suffix in (".mp4", ".mov") else {}
+    try:
+        with av.open(str(path), "w", format=CONTAINERS[suffix], options=options) as container:
+            container.metadata.update(title)
+            yield container
+    except (av.FFmpegError, ValueError) as error:
+        raise Unwritable(f"The video could not be written: {error}.") from error
+
+
+def copy_pictures(
+    source: Path, sound: Path, target: Path, suffix: str, times: PictureTimes, starts: float, title: dict[str, str], work: Work
+) -> None:  # fmt: skip
+    """Write the pictures of ``source``, none encoded again, at the times of a version, beside its sound.
+
+    starts : seconds of the source at which the song starts. Both time stamps of each packet go through the time map, which
+    keeps their order; during the tail the last picture stays. Raises Unreadable, Unwritable, Cancelled.
+    """
+    import av
+
+    with opened_container(source) as original, opened_container(sound) as heard:
+        pictures = pictures_in(original)
+        stamps = _stamps(source) * float(pictures.time_base) - starts
+        decoded, shown = times.after(stamps[0]), times.after(stamps[1])
+        count = int(np.flatnonzero(shown < times.music_end).max(initial=-1)) + 1
+        if count == 0:
+            raise Unreadable(
+                f"{shortened(source.name)} holds no pictures that can be read, or they begin after the version ends."
+            )
+        shown, decoded = shown[:count], decoded[:count]
+        lead, lasting = max(0.0, -float(shown.min())), _lasting(decoded, shown, times.end)
+        with opened_movie(target, suffix, title) as movie:
+            try:
+                stream = movie.add_stream_from_template(pictures)
+                stream.time_base = TICKS
+                track = movie.add_stream_from_template(heard.streams.audio[0])
+            except (av.FFmpegError, ValueError) as error:
+                codec = pictures.codec_context.name
+                raise Unwritable(
+                    f"A {suffix} file cannot hold pictures of the kind {codec}. Write a .mkv instead."
+                ) from error
+
+            def retimed() -> Iterator[Any]:
+                for number, packet in zip(range(count), packets_of(original, pictures), strict=False):
+                    step(work, number / count)
+                    packet.stream, packet.time_base = stream, TICKS
+                    packet.pts, packet.dts = _ticks(shown[number] + lead), _ticks(decoded[number] + lead)
+                    packet.duration = max(1, _ticks(lasting[number]))
+                    yield packet
+
+            _mux(movie, retimed(), _sound_packets(heard, track, lead))
+
+
+def _stamps(source: Path) -> np.ndarray:
+    """When each packet of the pictures is decoded and shown ``[2, packets]``, in ticks of the file. What is not told is worked out."""
+    with opened_container(source) as container:
+        found = [(packet.dts, packet.pts) for packet in packets_of(container, pictures_in(container))]
+    decoded, shown = np.array(found, np.float64).reshape(-1, 2).T  # None becomes NaN
+    known = np.flatnonzero(np.isfinite(decoded))
+    if not len(known):
+        decoded = np.sort(shown)
+    elif len(known) < len(decoded):
+        step = np.median(np.diff(decoded[known])) if len(known) > 1 else 1.0
+        places = np.arange(len(decoded))
+        decoded = np.interp(places, known, decoded[known]) - step * np.maximum(0, known[0] - places)
+    shown = np.where(np.isfinite(shown), shown, decoded)
+    return np.stack((np.minimum(decoded, shown), shown))
+
+
+def _lasting(decoded: Floats, shown: Floats, end: float) -> Floats:
+    """How long each picture lasts, seconds: until the next one is shown, and the last one until the end."""
+    order = np.argsort(shown, kind="stable")
+    lasting = np.empty_like(shown)
+    lasting[order] = np.diff(np.append(shown[order], end))
+    delay = shown[order[0]] - decoded[0]  # of a decoder that puts pictures in order; files count by its clock
+    lasting[-1] = max(lasting[-1], end - decoded[-1] - delay)
+    return lasting
+
+
+def _ticks(seconds: float) -> int:
+    return round(seconds / TICKS)
+
+
+def encode_pictures(
+    frames: Iterable[Any], size: tuple[int, int], rate: Fraction, sound: Path, target: Path, suffix: str, title: dict[str, str],
+    coder: Coder,
+) -> None:  # fmt: skip
+    """Write pictures (PyAV frames of that size, one after the other at ``rate``) beside a sound. Raises Unwritable."""
+    with opened_container(sound) as heard, opened_movie(target, suffix, title) as movie:
+        stream = movie.add_stream(coder.name, rate=rate, options=dict(coder.options))
+        stream.width, stream.height, stream.pix_fmt = *size, "yuv420p"
+        stream.time_base = stream.codec_context.time_base = 1 / rate
+        track = movie.add_stream_from_template(heard.streams.audio[0])
+
+        def encoded() -> Iterator[Any]:
+            for number, frame in enumerate(frames):
+                frame.pts, frame.time_base, frame.pict_type = number, 1 / rate, 0
+                yield from stream.encode(frame)
+            yield from stream.encode(None)
+
+        _mux(movie, encoded(), _sound_packets(heard, track, 0.0))
+
+
+def _sound_packets(heard: Any, track: Any, lead: float) -> Iterator[Any]:
+    for packet in packets_of(heard, heard.streams.audio[0]):
+        late = round(lead / packet.time_base)
+        if packet.dts is None:
+            packet.dts = packet.pts
+        packet.pts, packet.dts, packet.stream = packet.pts + late, packet.dts + late, track
+        yield packet
+
+
+def _mux(movie: Any, pictures: Iterator[Any], sound: Iterator[Any]) -> None:
+    """Write packets of both in the order of their times."""
+
+    def at(packet: Any) -> float:
+        return float(packet.dts * packet.time_base)
+
+    for packet in heapq.merge(pictures, sound, key=at):
+        movie.mux(packet)
