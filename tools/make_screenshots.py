@@ -20,10 +20,10 @@ from PySide6.QtWidgets import QWidget
 
 from latespin.demo import demo_folder, demo_session
 from latespin.desktop.app import make_app
+from latespin.desktop.dialogs.video import VideoDialog
+from latespin.desktop.movies.pictures import CardPictures, Preview
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.shell.main_window import Window
-from latespin.model.moments.markers import Marker
-from latespin.model.timing.positions import Position
 from latespin.model.timing.tempo_curve import CurvePoint
 from latespin.render.playback.null_device import SilentDevice
 
@@ -162,7 +162,7 @@ def beats(studio: Studio) -> None:
 
 
 def moments(studio: Studio) -> None:
-    """Every kind of moment, one of them near, markers, and the ending."""
+    """Every kind of moment, and the ending."""
     window, document = studio.window, studio.window.document
     window.playback.player.pause()
     document.choose("closing")
@@ -172,23 +172,6 @@ def moments(studio: Studio) -> None:
     window.playback.seek("before", 60.5)
     studio.pause(0.5)
     studio.take("moments")
-    window.waveform_view.show_range(58.0, 74.0)
-    studio.pause(0.3)
-    studio.take("moment-curve")
-    markers = (
-        Marker(id="drums", label="drums enter", start=Position(beat=8.0)),
-        Marker(id="word", label="a word", start=Position(beat=17.5), end=Position(beat=18.5)),
-        Marker(id="again", label="the word again", start=Position(beat=25.5), end=Position(beat=26.5)),
-    )
-    document.edit_session("Markers", replace(document.session, markers=markers))
-    window.controllers.moments.choose("word")
-    window.panels.moments.open_page("markers")
-    window.waveform_view.show_range(3.0, 22.0)
-    studio.pause(0.3)
-    studio.take("markers")
-    document.undo()
-    window.panels.moments.open_page("moments")
-    window.waveform_view.zoom_to_fit()
     window.open_panel("ending")
     studio.pause(0.5)
     studio.take("ending")
@@ -241,7 +224,25 @@ def finishing(studio: Studio) -> None:
     studio.take("compare", compare)
     compare.close()
     level.turn_to("loudness")
+    video(studio)
     make_set(studio)
+
+
+def video(studio: Studio) -> None:
+    """The video dialog, and a frame of what it makes."""
+    window = studio.window
+    window.run("export_video")
+    studio.wait(lambda: any(dialog.isVisible() for dialog in window.findChildren(VideoDialog)))
+    dialog = next(dialog for dialog in window.findChildren(VideoDialog) if dialog.isVisible())
+    dialog.folder.setText("/home/rink/versions")
+    dialog.preview.show_moment(31.0)
+    studio.pause(0.3)
+    studio.take("video", dialog)
+    card = dialog.card
+    assert card is not None
+    Preview(CardPictures(card, (1280, 720), dialog.ribbons())).at(31.0).save(str(TARGET / "movie.png"))
+    print("movie")
+    dialog.close()
 
 
 def make_set(studio: Studio) -> None:

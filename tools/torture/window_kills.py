@@ -25,7 +25,7 @@ from latespin.desktop.app import make_app
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.shell.main_window import Window
 from latespin.desktop.dialogs.export import ExportOrder
-from latespin.desktop.controllers.export import export_task
+from latespin.desktop.controllers.publishing.export import export_task
 from latespin.render.playback.null_device import SilentDevice
 
 song, folder = Path(sys.argv[1]), Path(sys.argv[2])

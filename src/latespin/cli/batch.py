@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
+from latespin.cli.excerpts import excerpt_of, excerpt_options
 from latespin.cli.options import encoding_of, encoding_options
 from latespin.cli.output import echo_json
 from latespin.cli.progress import progress
@@ -58,6 +59,7 @@ FAILED = 1
     help="The format of all files.",
 )
 @encoding_options
+@excerpt_options
 @click.option(
     "--pattern",
     default=DEFAULT_PATTERN,
@@ -101,6 +103,7 @@ def make_set(
     from latespin.render.batch.run import BatchRun, going_on, make_folder, songs_in
 
     check_pattern(pattern)
+    encoding, excerpt = encoding_of(options), excerpt_of(options)
     if scheduler is not None:  # its workers have folders of their own to start from
         places, out = tuple(place.absolute() for place in places), out.absolute()
     choices = _choices(recipes, sessions)
@@ -108,7 +111,7 @@ def make_set(
         songs, unread = _looked_at(songs_in(places), workforce, as_json)
         make_folder(out)
         orders = going_on(
-            plan_set(songs, choices, out, pattern, f".{kind}", encoding_of(options), overwrite=overwrite), out
+            plan_set(songs, choices, out, pattern, f".{kind}", encoding, overwrite=overwrite, excerpt=excerpt), out
         )
         if dry_run:
             _say_plan(orders, as_json)

@@ -5,6 +5,7 @@ from typing import TYPE_CHECKING, Any, get_args
 
 import click
 
+from latespin.cli.excerpts import excerpt_of, excerpt_options
 from latespin.cli.options import (
     SESSION_SUFFIX,
     EndingOption,
@@ -19,6 +20,7 @@ from latespin.cli.options import (
 from latespin.cli.output import print_facts, say_warnings
 from latespin.cli.progress import progress
 from latespin.cli.stages import asked_stages, check_together, covered, fitted_to, layout_for, speed_for, with_ending
+from latespin.cli.video import pictures_for, video_options
 from latespin.jobs import Share, Work
 from latespin.model.arranging.relocation import SourceSongInfo, relocated
 from latespin.model.documents.overrides import overridden
@@ -29,6 +31,7 @@ from latespin.model.values.parameters import BEATS_PER_BAR, BPM, FIRST_BEAT, SPE
 from latespin.model.version import HALFTIME_BARS, UNTOUCHED, CharacterName, Level, Stages, Time
 
 if TYPE_CHECKING:
+    from latespin.media.audio.formats import Encoding
     from latespin.media.track import Track
     from latespin.render.export.export import ExportResult
 
@@ -109,20 +112,23 @@ if TYPE_CHECKING:
     help="Change one setting by its name in recipes: ending.way.feedback_percent=40, effects.hall.decay_seconds=4. Can be given several times.",
 )  # fmt: skip
 @encoding_options
+@excerpt_options
+@video_options
 @click.option("--overwrite", is_flag=True, help="Replace OUT if it exists.")
 @click.option("--json", "as_json", is_flag=True, help="Print the facts of the result as JSON.")
 def render(song: Path, out: Path, overwrite: bool, as_json: bool, **options: Any) -> None:
-    """Write a version of SONG, or one of a session's, to OUT. Its suffix is the format: .wav .flac .m4a .ogg .opus .mp3."""
+    """Write a version of SONG, or one of a session's, to OUT. Its suffix is the format: .wav .flac .m4a .ogg .opus .mp3, or, as a video, .mp4 .mov .mkv .webm."""
     from latespin.render.chain.renderer import TrackRenderer
-    from latespin.render.export.export import check_export_target, export
+    from latespin.render.export.export import export
+    from latespin.render.export.video import export_video, is_video
 
-    encoding = encoding_of(options)
+    encoding, excerpt = encoding_of(options), excerpt_of(options)
     length, ending, grid, asked = _read_options(options)
     with progress("Rendering", as_json) as work:
         opened = opened_version(song, options, asked, Share(work, 0.0, 0.1))
         track, stages, made_on, laid_out, faults = opened
         sources = (options["cover"],) if options["cover"] is not None else ()
-        check_export_target(out, encoding, overwrite=overwrite, sources=(track.path, *sources))
+        _check(out, encoding, overwrite=overwrite, sources=(track.path, *sources))
         if options["cover"] is not None:
             stages, uncovered = covered(stages, options["cover"], options["cover_by"])
             faults = (*faults, *uncovered)
@@ -134,12 +140,27 @@ def render(song: Path, out: Path, overwrite: bool, as_json: bool, **options: Any
         stages = with_ending(relocated(stages, made_on, layout), ending, layout.grid)
         stages = overridden(stages, options["settings"])
         readers = TrackRenderer(track, layout=layout)
-        result = export(
-            readers, stages, out, Share(work, 0.3, 1.0), encoding=encoding, overwrite=overwrite, sources=sources
-        )
+        how: dict[str, Any] = {"encoding": encoding, "overwrite": overwrite, "sources": sources, "excerpt": excerpt}
+        if is_video(out):
+            pictures = pictures_for(readers, stages, options)
+            result = export_video(readers, stages, out, Share(work, 0.3, 1.0), pictures, **how)
+        else:
+            result = export(readers, stages, out, Share(work, 0.3, 1.0), **how)
     notes = (*track.warnings, *faults, *result.notes)
     say_warnings(notes)
     print_facts(facts_of(out, result, notes), as_json)
+
+
+def _check(out: Path, encoding: "Encoding", *, overwrite: bool, sources: tuple[Path, ...]) -> None:
+    """Raise Unwritable before any work where OUT cannot be written."""
+    from latespin.media.files.atomic import check_target
+    from latespin.render.export.export import check_export_target
+    from latespin.render.export.video import is_video
+
+    if is_video(out):
+        check_target(out, overwrite=overwrite, sources=sources)
+    else:
+        check_export_target(out, encoding, overwrite=overwrite, sources=sources)
 
 
 STAGE_OPTIONS = (

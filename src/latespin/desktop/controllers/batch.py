@@ -207,13 +207,10 @@ class BatchController(QObject):
         if self._planning is not None:
             self._planning.cancel()
         self.run, self.orders = None, []
-        folder, pattern, suffix, encoding = (
-            self._folder,
-            dialog.pattern.text(),
-            dialog.kind.suffix,
-            dialog.kind.encoding,
-        )
+        folder, pattern, kind = self._folder, dialog.pattern.text(), dialog.kind
+        suffix, encoding = kind.suffix, kind.encoding
         songs, choices, overwrite = self._songs(), self._choices(), dialog.overwrite.isChecked()
+        excerpt = dialog.part.part(self._document.stages)
 
         def function(work: Task) -> "list[BatchItem] | None":
             from latespin.render.batch.plan import plan_set
@@ -227,6 +224,7 @@ class BatchController(QObject):
                 suffix,
                 encoding,
                 overwrite=overwrite,
+                excerpt=excerpt,
                 sources=self._document.sources,
             )
             return None if work.cancelled() else going_on(found, folder)

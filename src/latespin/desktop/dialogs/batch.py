@@ -25,6 +25,7 @@ from PySide6.QtWidgets import (
 )
 
 from latespin.desktop.dialogs.format_chooser import FormatChooser
+from latespin.desktop.dialogs.part_chooser import PartChooser
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.theme.theme import BOLD, colour, font
 from latespin.desktop.translation import tr
@@ -136,7 +137,7 @@ class BatchDialog(QDialog):
         browse = QPushButton(tr("Choose …"))
         browse.setAutoDefault(False)
         browse.clicked.connect(self._ask_for_target)
-        self.kind = FormatChooser(self._settings)
+        self.kind, self.part = FormatChooser(self._settings), PartChooser(None)
         self.overwrite = QCheckBox(tr("Replace files that are already there"))
         self.pattern.setToolTip(
             "\n".join(
@@ -154,6 +155,7 @@ class BatchDialog(QDialog):
                 ("To folder", self.folder, browse),
                 ("Named", self.pattern, None),
                 ("Format", self.kind, None),
+                ("What", self.part, None),
                 ("Credits", self.credit, None),
             )
         ):
@@ -164,12 +166,13 @@ class BatchDialog(QDialog):
             form.addWidget(field, row, 1, 1, 1 if more else 2)
             if more:
                 form.addWidget(more, row, 2)
-        form.addWidget(self.overwrite, 4, 1, 1, 2)
+        form.addWidget(self.overwrite, 5, 1, 1, 2)
         form.setColumnStretch(1, 1)
-        form.setRowStretch(5, 1)
+        form.setRowStretch(6, 1)
         for line in (self.folder, self.pattern):
             line.textChanged.connect(lambda _: self.changed.emit())
         self.kind.changed.connect(self.changed)
+        self.part.changed.connect(self.changed)
         self.overwrite.toggled.connect(lambda _: self.changed.emit())
         return form
 

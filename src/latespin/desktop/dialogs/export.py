@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
 )
 
 from latespin.desktop.dialogs.format_chooser import FormatChooser
+from latespin.desktop.dialogs.part_chooser import PartChooser
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.theme.theme import BOLD, font
@@ -30,6 +31,7 @@ from latespin.model.values.file_names import safe_name
 from latespin.model.version import Version
 from latespin.paths import resolved
 from latespin.render.export.export import check_export_target
+from latespin.render.mastering.excerpt import Excerpt, ExcerptSearch
 
 
 @dataclass(frozen=True)
@@ -40,19 +42,22 @@ class ExportOrder:
     target: Path
     encoding: Encoding
     overwrite: bool
+    excerpt: Excerpt | ExcerptSearch | None = None
 
 
 class ExportDialog(QDialog):
     """The export dialog; ``orders`` holds the files decided on."""
 
-    def __init__(self, document: Document, settings: Settings, parent: QWidget | None = None) -> None:
+    def __init__(
+        self, document: Document, settings: Settings, marked: tuple[float, float] | None = None, parent: QWidget | None = None
+    ) -> None:  # fmt: skip
         super().__init__(parent)
         assert document.loaded is not None
         assert document.version is not None
-        self._document, self._settings = document, settings
+        self._document, self._settings, self._marked = document, settings, marked
         self._track, self._sources = document.loaded.track, document.session.files()
         self.setWindowTitle(tr("Export"))
-        self.setMinimumWidth(620)
+        self.setMinimumWidth(740)
         column = QVBoxLayout(self)
         column.setContentsMargins(24, 20, 24, 20)
         column.setSpacing(16)
@@ -102,6 +107,11 @@ class ExportDialog(QDialog):
         label = QLabel(tr("F&ormat"))
         label.setBuddy(self.kind)
         form.addRow(label, self.kind)
+        self.part = PartChooser(self._document, self._marked)
+        self.part.changed.connect(self._refresh)
+        label = QLabel(tr("&What"))
+        label.setBuddy(self.part)
+        form.addRow(label, self.part)
         count = len(self._document.session.versions)
         self.every = QCheckBox(tr("All {0} versions, each named after itself").format(count))
         self.every.setEnabled(count > 1)
@@ -120,17 +130,19 @@ class ExportDialog(QDialog):
     def orders(self) -> list[ExportOrder]:
         """The files to be written."""
         folder = Path(self.folder.text()).expanduser()
-        suffix, encoding = self.kind.suffix, self.kind.encoding
+        suffix, encoding, overwrite = self.kind.suffix, self.kind.encoding, self.overwrite.isChecked()
         if not self.every.isChecked():
             assert self._document.version is not None
             name = safe_name(self.name.text()) + suffix
-            return [ExportOrder(self._document.version, folder / name, encoding, self.overwrite.isChecked())]
+            version = self._document.version
+            return [ExportOrder(version, folder / name, encoding, overwrite, self.part.part(version.stages))]
         orders, taken = [], set()
         for version in self._document.session.versions:
             stem = safe_name(f"{self._track.title} - {version.name}")
             name = next(n for n in (stem, *(f"{stem} {i}" for i in range(2, 1000))) if n.casefold() not in taken)
             taken.add(name.casefold())
-            orders.append(ExportOrder(version, folder / (name + suffix), encoding, self.overwrite.isChecked()))
+            part = self.part.part(version.stages)
+            orders.append(ExportOrder(version, folder / (name + suffix), encoding, overwrite, part))
         return orders
 
     def _refresh(self) -> None:

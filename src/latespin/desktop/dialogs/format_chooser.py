@@ -30,7 +30,7 @@ class FormatChooser(QWidget):
         self.format.setAccessibleName(tr("Format"))
         self.quality.setAccessibleName(tr("Quality"))
         self.rate.setAccessibleName(tr("Sample rate"))
-        for field, stretch in ((self.format, 4), (self.quality, 3), (self.rate, 2)):
+        for field, stretch in ((self.format, 5), (self.quality, 4), (self.rate, 3)):
             field.setMinimumContentsLength(6)
             field.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
             row.addWidget(field, stretch)

@@ -121,7 +121,7 @@ class Window(QMainWindow):
 
     def _build_commands(self) -> None:
         document, settings = self.document, self.settings
-        self.files = FileCommands(document, settings, self)
+        self.files = FileCommands(document, settings, lambda: self.play.marked, self)
         self.versions = VersionCommands(document, self.version_list, settings, self)
         self.rulers = RulerMenus(settings, self.waveform_view, self)
         self.view = ViewCommands(document, settings, self.waveform_view, self.rulers, self.play.place, self)

@@ -30,15 +30,20 @@ class Coder:
     options: dict[str, str]
 
 
-H264 = Coder("libx264", {"preset": "veryfast", "crf": "20"})
+H264 = Coder("libx264", {"preset": "veryfast", "crf": "19"})
+H264_DRAWN = Coder(
+    "libx264", {"preset": "ultrafast", "crf": "20"}
+)  # what is drawn has flat grounds, and takes little room in any case
 VP9 = Coder(
     "libvpx-vp9", {"deadline": "realtime", "cpu-used": "8", "row-mt": "1", "crf": "32", "b": "0", "threads": "4"}
 )
 
 
-def coder_for(target: Path) -> Coder:
-    """The encoder of the pictures of a file: VP9 in WebM, otherwise H.264."""
-    return VP9 if target.suffix.lower() == ".webm" else H264
+def coder_for(suffix: str, *, drawn: bool) -> Coder:
+    """The encoder of the pictures of a file: VP9 in WebM, otherwise H.264.  drawn : by us, not filmed."""
+    if suffix == ".webm":
+        return VP9
+    return H264_DRAWN if drawn else H264
 
 
 @contextlib.contextmanager

@@ -46,7 +46,13 @@ class Entry(msgspec.Struct, frozen=True):
 
 def key_of(order: BatchItem) -> str:
     """The same for orders of the same sound in the same kind of file."""
-    parts = (order.sha256, plain_json(order.stages).decode(), str(order.encoding), Path(order.target).suffix)
+    parts = (
+        order.sha256,
+        plain_json(order.stages).decode(),
+        str(order.encoding),
+        str(order.excerpt),
+        Path(order.target).suffix,
+    )
     return hashlib.sha256("\n".join(parts).encode()).hexdigest()
 
 

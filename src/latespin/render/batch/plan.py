@@ -26,6 +26,7 @@ from latespin.render.batch.song_summary import SongSummary
 from latespin.render.effects.context import EffectContext
 from latespin.render.effects.problems import version_problems
 from latespin.render.effects.sound_files import SoundLibrary
+from latespin.render.mastering.excerpt import Excerpt, ExcerptSearch
 from latespin.render.timeline.tail_lengths import tail_after
 
 #: Bits a second that a channel takes on average, of formats whose size depends on what is in them.
@@ -59,6 +60,7 @@ class BatchItem(msgspec.Struct, frozen=True, kw_only=True):
     stages: Stages
     target: str
     encoding: Encoding = BEST
+    excerpt: Excerpt | ExcerptSearch | None = None
     seconds: float
     bpm: str
     key: str
@@ -85,12 +87,14 @@ def plan_set(
     *,
     overwrite: bool = False,
     sources: Sources = (),
+    excerpt: Excerpt | ExcerptSearch | None = None,
 ) -> list[BatchItem]:
     """Every song with every choice.  sources : more files that must not be written to. Raises Unusable for a pattern that can never do."""
     orders: list[BatchItem] = []
     for place, song in enumerate(songs, 1):
         for choice in choices:
-            orders.append(_order(len(orders), place, song, choice, out, pattern, suffix, encoding))
+            order = _order(len(orders), place, song, choice, out, pattern, suffix, encoding)
+            orders.append(order if excerpt is None else _shortened(order, excerpt))
     return _with_conflicts(orders, songs, sources, overwrite=overwrite)
 
 
@@ -124,6 +128,15 @@ def _order(
         target=str(path.with_name(path.name + suffix)), encoding=encoding, seconds=frames / song.rate, bpm=bpm, key=key, target_lufs=target,
         bytes=_size(FORMATS[suffix], suffix, frames, song, encoding), warnings=(*song.warnings, *choice.faults, *problems),
     )  # fmt: skip
+
+
+def _shortened(order: BatchItem, excerpt: Excerpt | ExcerptSearch) -> BatchItem:
+    """The order for an excerpt of what it was for."""
+    wanted = excerpt.seconds if isinstance(excerpt, ExcerptSearch) else excerpt.stop - excerpt.start
+    seconds = min(order.seconds, wanted)
+    return replace(
+        order, excerpt=excerpt, seconds=seconds, bytes=round(order.bytes * seconds / max(1e-9, order.seconds))
+    )
 
 
 def _setting(song: SongSummary, arrangement: Arrangement) -> EffectContext:

@@ -2,11 +2,13 @@
 
 import tempfile
 from collections.abc import Callable, Iterator
+from contextlib import closing
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from pathlib import Path
 from typing import Any, Protocol
 
+from latespin.ahead import made_ahead
 from latespin.errors import Unusable, Unwritable
 from latespin.jobs import Share, Work
 from latespin.media.audio.formats import BEST, Encoding
@@ -29,8 +31,13 @@ SOUND_SHARE = 0.4
 class Pictures(Protocol):
     """Pictures made for a version."""
 
-    size: tuple[int, int]
-    rate: Fraction
+    @property
+    def size(self) -> tuple[int, int]:
+        """Pixels wide and high, both even."""
+
+    @property
+    def rate(self) -> Fraction:
+        """Pictures per second."""
 
     def frames(self, seconds: float, work: Work) -> Iterator[Any]:
         """PyAV frames in yuv420p for so many seconds. Raises Cancelled."""
@@ -114,13 +121,13 @@ class _Movie:
                 clip.path, self.sound, self.temporary, self.suffix, times, clip.sound_starts, self._title, work
             )
         else:
-            self._encode(following(clip, times, work), even(clip.width, clip.height), clip.rate)
+            self._encode(following(clip, times, work), even(clip.width, clip.height), clip.rate, drawn=False)
 
     def of(self, pictures: Pictures, work: Work) -> None:
         """Pictures made for it."""
-        self._encode(pictures.frames(self.seconds, work), pictures.size, pictures.rate)
+        self._encode(pictures.frames(self.seconds, work), pictures.size, pictures.rate, drawn=True)
 
-    def _encode(self, frames: Iterator[Any], size: tuple[int, int], rate: Fraction) -> None:
-        encode_pictures(
-            frames, size, rate, self.sound, self.temporary, self.suffix, self._title, coder_for(Path("a" + self.suffix))
-        )
+    def _encode(self, frames: Iterator[Any], size: tuple[int, int], rate: Fraction, *, drawn: bool) -> None:
+        coder = coder_for(self.suffix, drawn=drawn)
+        with closing(made_ahead(frames)) as ahead:
+            encode_pictures(ahead, size, rate, self.sound, self.temporary, self.suffix, self._title, coder)

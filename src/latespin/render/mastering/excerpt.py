@@ -74,8 +74,8 @@ def found_excerpt(
     It begins and, where bars allow, ends on a bar line, and is not longer than asked. loudness : of the version. Raises Unusable.
     """
     rate, power = layout.rate, np.asarray(loudness.blocks)
-    length = min(arrangement.map.after_frames / rate, len(power) * HOP_SECONDS)
-    if length < seconds:
+    length = arrangement.map.after_frames / rate
+    if length < seconds or not len(power):
         raise Unusable(f"The version is only {clock(length, 1)} long. Ask for a shorter excerpt, or export all of it.")
     bars = _bars(arrangement, layout)
     starts = bars if len(bars) else np.arange(0.0, length, BARLESS_STEP)

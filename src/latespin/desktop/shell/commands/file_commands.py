@@ -1,5 +1,6 @@
 """Opening, saving and exporting."""
 
+from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -15,7 +16,10 @@ from latespin.desktop.shell.confirmations import ask_about_other_save, ask_about
 from latespin.desktop.translation import tr
 
 if TYPE_CHECKING:  # loaded when the dialog is first opened
+    from PySide6.QtGui import QImage
+
     from latespin.desktop.dialogs.export import ExportOrder
+    from latespin.media.video.clip import Clip
 
 SESSION_SUFFIX = ".latespin"
 SESSION_FILTER = f"Sessions (*{SESSION_SUFFIX})"
@@ -33,9 +37,11 @@ class FileCommands(QObject):
     exported = Signal(object)
     quit_wanted = Signal()
 
-    def __init__(self, document: Document, settings: Settings, parent: QWidget) -> None:
+    def __init__(
+        self, document: Document, settings: Settings, marked: Callable[[], tuple[float, float] | None], parent: QWidget
+    ) -> None:
         super().__init__(parent)
-        self._document, self._settings, self._window = document, settings, parent
+        self._document, self._settings, self._marked, self._window = document, settings, marked, parent
 
     def open_file(self, path: Path) -> None:
         """Open a song or a session, after asking what becomes of unsaved work."""
@@ -113,13 +119,40 @@ class FileCommands(QObject):
 
         if self._document.loaded is None or self._document.version is None:
             return
-        dialog = ExportDialog(self._document, self._settings, self._window)
+        dialog = ExportDialog(self._document, self._settings, self._marked(), self._window)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.accepted.connect(lambda: self._export(dialog.orders()))
         dialog.open()
 
+    @command("export_video", "Export a &video …", menu=FILE, keys="Ctrl+Alt+E", group=2)
+    def export_video(self) -> None:
+        """Open the video dialog, once it is known whether the song has pictures."""
+        from latespin.desktop.controllers.publishing.video import look_task
+
+        if self._document.loaded is not None and self._document.version is not None:
+            self._document.work.submit(look_task(self._document.loaded.track.path, self._open_video))
+
+    def _open_video(self, found: "tuple[Clip | None, QImage]") -> None:
+        from latespin.desktop.controllers.publishing.video import video_task
+        from latespin.desktop.dialogs.video import VideoDialog
+
+        document = self._document
+        if document.loaded is None or document.version is None:
+            return
+        clip, still = found
+        dialog = VideoDialog(document, self._settings, self._marked(), clip, self._window)
+        dialog.preview.show_still(still)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+
+        def accepted() -> None:
+            order = dialog.order()
+            document.work.submit(video_task(document, order, partial(self.exported.emit, order.version)))
+
+        dialog.accepted.connect(accepted)
+        dialog.open()
+
     def _export(self, orders: "list[ExportOrder]") -> None:
-        from latespin.desktop.controllers.export import export_task
+        from latespin.desktop.controllers.publishing.export import export_task
 
         document = self._document
         assert document.loaded is not None

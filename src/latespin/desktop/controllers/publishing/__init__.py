@@ -1,0 +1,1 @@
+"""Finished files: sound, and videos."""

@@ -1,0 +1,156 @@
+"""Excerpts, formats and videos, exported through the real dialogs."""
+
+from pathlib import Path
+
+import av
+import numpy as np
+import pytest
+from PySide6.QtGui import QColor, QImage
+from PySide6.QtWidgets import QDialog, QFileDialog
+from pytestqt.qtbot import QtBot
+
+from latespin.desktop.dialogs.export import ExportDialog
+from latespin.desktop.dialogs.format_chooser import FormatChooser
+from latespin.desktop.dialogs.part_chooser import LOUDEST, MARKED
+from latespin.desktop.dialogs.video import CARD, OWN, PICTURE, VideoDialog
+from latespin.desktop.session.settings import Settings
+from latespin.desktop.shell.main_window import Window
+from latespin.media.track import open_track
+from latespin.media.video.clip import clip_of
+from tests.clips import apart_ms, beeps, flashes, make_clip
+from tests.window.conftest import wait
+
+RATE = 44_100
+
+
+def opened(window: Window, qtbot: QtBot, command: str, kind: type[QDialog]) -> QDialog:
+    """The dialog that a command opens."""
+    window.run(command)
+    wait(qtbot, lambda: any(dialog.isVisible() for dialog in window.findChildren(kind)))
+    return next(dialog for dialog in window.findChildren(kind) if dialog.isVisible())
+
+
+def choose(box, data: object) -> None:  # type: ignore[no-untyped-def]
+    """Choose an entry by what it stands for."""
+    assert box.findData(data) >= 0
+    box.setCurrentIndex(box.findData(data))
+
+
+def test_the_marked_range_becomes_a_file_of_its_length(short: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    short.play.mark((4.0, 9.0))
+    dialog = opened(short, qtbot, "export", ExportDialog)
+    assert isinstance(dialog, ExportDialog)
+    speed = short.document.stages.time.speed
+    choose(dialog.part.what, MARKED)
+    assert "of the version" in dialog.part.says.text()
+    assert not dialog.part.lengths.isVisibleTo(dialog)
+    choose(dialog.part.fade, 1.0)
+    choose(dialog.kind.format, ".m4a")
+    dialog.kind.quality.setCurrentText("Lossless (ALAC), 24 bit, dithered")
+    choose(dialog.kind.rate, 48_000)
+    dialog.folder.setText(str(tmp_path))
+    dialog.name.setText("ring")
+    dialog.accept()
+    wait(qtbot, lambda: (tmp_path / "ring.m4a").exists())
+    track = open_track(tmp_path / "ring.m4a")
+    assert track.rate == 48_000
+    assert track.seconds == pytest.approx(5.0 / speed, abs=0.001)
+    assert np.abs(track.sound[:, :48]).max() < 0.001, "it fades in"
+    assert short.settings.export_encodings[".m4a"] == ("Lossless (ALAC), 24 bit, dithered", 48_000)
+
+
+def test_choices_of_quality_are_kept_for_each_format(qtbot: QtBot) -> None:
+    settings = Settings()
+    first = FormatChooser(settings)
+    qtbot.addWidget(first)
+    choose(first.format, ".mp3")
+    first.quality.setCurrentText("192 kbit/s")
+    first.remember()
+    choose(first.format, ".wav")
+    assert first.encoding.depth == "float"
+    first.remember()
+    again = FormatChooser(settings)
+    qtbot.addWidget(again)
+    assert again.suffix == ".wav"
+    choose(again.format, ".mp3")
+    assert again.encoding.kbps == 192
+    assert again.rate.findData(96_000) < 0, "MP3 has no such rate"
+
+
+def test_a_card_that_moves_becomes_a_video(short: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    dialog = opened(short, qtbot, "export_video", VideoDialog)
+    assert isinstance(dialog, VideoDialog)
+    assert dialog.picture.findData(OWN) < 0
+    assert dialog.title.text() == "Lantern Light"
+    qtbot.mouseClick(dialog.shape.button("1:1"), dialog_left())
+    choose(dialog.lines, 720)
+    choose(dialog.part.what, LOUDEST)
+    qtbot.mouseClick(dialog.part.lengths.button("15"), dialog_left())
+    before = dialog.preview.grab().toImage()
+    wait(qtbot, lambda: dialog.preview.grab().toImage() != before)  # it moves
+    dialog.folder.setText(str(tmp_path))
+    dialog.name.setText("ring")
+    dialog.accept()
+    wait(qtbot, lambda: (tmp_path / "ring.mp4").exists())
+    with av.open(str(tmp_path / "ring.mp4")) as container:
+        shown, heard = container.streams.video[0], container.streams.audio[0]
+        assert (shown.width, shown.height, shown.average_rate) == (720, 720, 30)
+        assert float(shown.duration * shown.time_base) == pytest.approx(
+            float(heard.duration * heard.time_base), abs=0.04
+        )
+    wait(qtbot, lambda: not short.work.active("export"))
+    assert open_track(tmp_path / "ring.mp4").tags.first("title").startswith("Lantern Light (")
+    assert (short.settings.movie_shape, short.settings.movie_size) == ("1:1", 720)
+
+
+def dialog_left():  # type: ignore[no-untyped-def]
+    """The left button."""
+    from PySide6.QtCore import Qt
+
+    return Qt.MouseButton.LeftButton
+
+
+def test_a_clip_keeps_its_pictures(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    """Opened, slowed by the first recipe, exported: the flashes of the clip fall on its beeps."""
+    window.files.open_file(make_clip(tmp_path / "skate.mp4", 6))
+    wait(qtbot, lambda: window.document.loaded)
+    dialog = opened(window, qtbot, "export_video", VideoDialog)
+    assert isinstance(dialog, VideoDialog)
+    assert dialog.picture.currentData() == OWN
+    assert dialog.format.currentData() == ".mp4"
+    assert not dialog.shape.isEnabled()
+    assert dialog.follow.isEnabled()
+    assert not dialog.preview._still.isNull()
+    choose(dialog.picture, CARD)
+    assert dialog.shape.isEnabled()
+    choose(dialog.picture, OWN)
+    dialog.name.setText("slowed")
+    dialog.accept()
+    out = tmp_path / "slowed.mp4"
+    wait(qtbot, out.exists)
+    wait(qtbot, lambda: not window.work.active("export"))
+    assert len(flashes(out)) == 5
+    assert apart_ms(flashes(out), beeps(out)).max() < 1.0
+    assert clip_of(out) is not None
+
+
+def test_a_picture_of_ones_own_and_what_is_wrong_with_it(
+    short: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    dialog = opened(short, qtbot, "export_video", VideoDialog)
+    assert isinstance(dialog, VideoDialog)
+    (tmp_path / "none.png").write_bytes(b"none")
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(tmp_path / "none.png"), ""))
+    choose(dialog.picture, PICTURE)
+    assert "not a picture" in dialog._problem.text()
+    assert not dialog.accept_button.isEnabled()
+    image = QImage(400, 400, QImage.Format.Format_RGB32)
+    image.fill(QColor("#22aa44"))
+    image.save(str(tmp_path / "rink.png"))
+    dialog.take_picture(tmp_path / "rink.png")
+    dialog.moving.setChecked(False)
+    assert dialog.accept_button.isEnabled()
+    seen = dialog.preview.grab().toImage().pixelColor(240, 20)
+    assert (seen.red(), seen.green(), seen.blue()) == pytest.approx((0x22, 0xAA, 0x44), abs=2)
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: ("", ""))
+    dialog.reject()
