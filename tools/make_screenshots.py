@@ -234,7 +234,8 @@ def video(studio: Studio) -> None:
     window.run("export_video")
     studio.wait(lambda: any(dialog.isVisible() for dialog in window.findChildren(VideoDialog)))
     dialog = next(dialog for dialog in window.findChildren(VideoDialog) if dialog.isVisible())
-    dialog.folder.setText("/home/rink/versions")
+    folder = Path(tempfile.mkdtemp(prefix="late-session-"))
+    dialog.folder.setText(str(folder))
     dialog.preview.show_moment(31.0)
     studio.pause(0.3)
     studio.take("video", dialog)
@@ -243,6 +244,7 @@ def video(studio: Studio) -> None:
     Preview(CardPictures(card, (1280, 720), dialog.ribbons())).at(31.0).save(str(TARGET / "movie.png"))
     print("movie")
     dialog.close()
+    folder.rmdir()
 
 
 def make_set(studio: Studio) -> None:

@@ -10,9 +10,11 @@ from hypothesis import strategies as st
 from mutagen import id3
 from mutagen._vorbis import VCommentDict
 
+from latespin.errors import Unusable
 from latespin.media.audio.encode import encode
 from latespin.media.tag_names import ID3_FRAMES, UNTRUE, is_carried
-from latespin.media.tags import MOST_NAMES, Tags, read_tags, write_tags
+from latespin.media.tags import AS_THEY_ARE, MOST_NAMES, TagEdits, Tags, read_tags, write_tags
+from latespin.model.values.file_names import FIELDS, filled
 from tests.conftest import noise, sine
 from tests.core.test_media import encode_with_av
 
@@ -92,3 +94,61 @@ def test_what_is_true_of_the_song_alone_stays_with_it_and_floods_are_left_out(tm
     read, (warning,) = read_tags(path)
     assert set(read.text) == set(list(many)[:MOST_NAMES])
     assert "too large, and left out: field0300" in warning
+
+
+# -- changed before writing ----------------------------------------------------------------------------------------------
+
+#: What FFmpeg calls our tags, where it has another name for them.
+FFMPEG = {
+    "tracknumber": "track",
+    "discnumber": "disc",
+    "albumartist": "album_artist",
+    "initialkey": "TKEY",
+    "bpm": "TBPM",
+    "organization": "publisher",
+}
+EDITED = {
+    "title": "Last couples’ skate", "artist": "The Wheelmen", "album": "Late Session", "date": "2026", "tracknumber": "3", "genre": "Soul",
+    "comment": "Slow", "bpm": "84", "initialkey": "Am", "credits": "By leave of the Rink",
+}  # fmt: skip
+
+
+def read_by_ffmpeg(path: Path) -> dict[str, str]:
+    """All tags of a file, names in lower case, as FFmpeg reads them."""
+    import av
+
+    with av.open(str(path)) as container:
+        found = dict(container.metadata) | {k: v for stream in container.streams for k, v in stream.metadata.items()}
+    return {name.lower(): value for name, value in found.items()}
+
+
+@pytest.mark.parametrize("suffix", WRITTEN)
+def test_the_fields_of_the_editor_are_read_by_another_library(tmp_path: Path, suffix: str) -> None:
+    """The table in docs/publishing.md."""
+    path = silent(tmp_path / f"a{suffix}")
+    write_tags(path, TagEdits(tuple(EDITED.items())).applied(Tags({"title": ("Before",), "mood": ("late",)})))
+    found = read_by_ffmpeg(path)
+    for name, value in EDITED.items():
+        names = {name, FFMPEG.get(name, name).lower(), {"bpm": "tmpo"}.get(name, name)}
+        told = next((found[each] for each in names if each in found), None)
+        if (suffix, name) == (".m4a", "bpm"):
+            told = told or str(mutagen.File(path)["tmpo"][0])  # FFmpeg passes this atom over
+        assert told == value, (name, found)
+    assert found.get("mood", found.get("tmoo")) == "late", "what was not changed is carried over"
+
+
+def test_an_edit_takes_tags_and_covers_away_or_puts_others_in_their_place() -> None:
+    tags = Tags({"title": ("A",), "album": ("B",)}, b"jpeg", "image/jpeg")
+    assert AS_THEY_ARE.applied(tags) == tags
+    made = TagEdits((("album", ""), ("title", "C")), (b"png", "image/png")).applied(tags)
+    assert (made.text, made.cover, made.cover_type) == ({"title": ("C",)}, b"png", "image/png")
+    assert TagEdits(cover=(b"", "")).applied(tags).cover == b""
+
+
+@given(st.dictionaries(st.sampled_from(list(FIELDS)), st.text(st.characters(exclude_characters="{}"), max_size=10)))
+def test_patterns_of_tags_are_filled_in(values: dict[str, str]) -> None:
+    made = filled("{title} – {version}, {bpm} BPM", values)
+    expected = f"{values.get('title', '')} – {values.get('version', '')}, {values.get('bpm', '')} BPM"
+    assert made == " ".join(expected.split())
+    with pytest.raises(Unusable, match=r"no field \{mood\}"):
+        filled("{mood}", values)

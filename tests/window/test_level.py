@@ -41,7 +41,8 @@ def test_named_targets_are_reached_and_said(level: Window, qtbot: QtBot) -> None
     before = level.document.loaded.facts.loudness.integrated_lufs  # type: ignore[union-attr]
     for key, lufs, message in (
         ("broadcast", -23.0, "−23.0 LUFS"),
-        ("quiet", -16.0, "−16.0 LUFS"),
+        ("podcast", -16.0, "−16.0 LUFS"),
+        ("loud", -9.0, "−9.0 LUFS"),
         ("before", before, "As loud as before"),
     ):
         qtbot.mouseClick(panel.targets.button(key), LEFT)
@@ -52,7 +53,7 @@ def test_named_targets_are_reached_and_said(level: Window, qtbot: QtBot) -> None
     assert level.document.stages.level.target_lufs is None
     panel.bars["target_lufs"].changed.emit(-18.0)
     assert level.document.stages.level.target_lufs == -18.0
-    assert not any(panel.targets.button(key).isChecked() for key in ("stream", "quiet", "broadcast", "before", "none"))
+    assert not any(panel.targets.button(key).isChecked() for key in panel.targets._buttons)
 
 
 def test_what_each_stage_adds_comes_to_the_whole(level: Window, qtbot: QtBot) -> None:

@@ -12,9 +12,13 @@ from pytestqt.qtbot import QtBot
 from latespin.desktop.dialogs.export import ExportDialog
 from latespin.desktop.dialogs.format_chooser import FormatChooser
 from latespin.desktop.dialogs.part_chooser import LOUDEST, MARKED
+from latespin.desktop.dialogs.tags import TagsDialog
 from latespin.desktop.dialogs.video import CARD, OWN, PICTURE, VideoDialog
+from latespin.desktop.movies.card import Card
+from latespin.desktop.movies.image_files import read_picture
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.shell.main_window import Window
+from latespin.media.tags import TagEdits, Tags
 from latespin.media.track import open_track
 from latespin.media.video.clip import clip_of
 from tests.clips import apart_ms, beeps, flashes, make_clip
@@ -154,3 +158,65 @@ def test_a_picture_of_ones_own_and_what_is_wrong_with_it(
     assert (seen.red(), seen.green(), seen.blue()) == pytest.approx((0x22, 0xAA, 0x44), abs=2)
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: ("", ""))
     dialog.reject()
+
+
+def test_tags_are_changed_before_they_are_written(short: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    """Title, comment and a drawn cover of one file; for all versions only what they share."""
+    dialog = opened(short, qtbot, "export", ExportDialog)
+    assert isinstance(dialog, ExportDialog)
+    dialog.folder.setText(str(tmp_path))
+    dialog.name.setText("ring")
+    dialog.open_tags()
+    tags = next(child for child in dialog.findChildren(TagsDialog) if child.isVisible())
+    assert tags.lines["title"].text().startswith("Lantern Light (")
+    assert tags.lines["bpm"].text().isdigit()
+    tags.lines["title"].setText("Couples only")
+    tags.lines["comment"].setText("Slow")
+    tags.draw_cover()
+    tags.accept()
+    assert "“Couples only”, with your changes" in dialog._title.text()
+    dialog.every.setChecked(True)
+    assert [order.edits.text for order in dialog.orders()] == [(("comment", "Slow"),)] * 3
+    dialog.every.setChecked(False)
+    dialog.accept()
+    wait(qtbot, lambda: (tmp_path / "ring.flac").exists())
+    written = open_track(tmp_path / "ring.flac").tags
+    assert (written.first("title"), written.first("comment")) == ("Couples only", "Slow")
+    cover, problem = read_picture(written.cover)
+    assert not problem
+    assert (cover.width(), cover.height()) == (1400, 1400)
+    wait(qtbot, lambda: not short.work.active("export"))
+
+
+def test_the_tags_dialog_undoes_and_says_what_is_wrong(qtbot: QtBot, tmp_path: Path) -> None:
+    tags = Tags({"title": ("Lantern Light",), "date": ("2026",)})
+    dialog = TagsDialog(tags, TagEdits((("title", "Mine"), ("date", "")), (b"", "")), Card("Lantern Light"))
+    qtbot.addWidget(dialog)
+    dialog.show()
+    assert (dialog.lines["title"].text(), dialog.lines["date"].text()) == ("Mine", "")
+    assert dialog.edits == TagEdits((("title", "Mine"), ("date", "")), (b"", ""))
+    (tmp_path / "none.jpg").write_bytes(b"none")
+    dialog.take_cover(tmp_path / "none.jpg")
+    assert "not a picture" in dialog._problem.text()
+    dialog.reset()
+    assert dialog.edits == TagEdits()
+
+
+def test_tags_of_a_set_follow_patterns(short: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    short.run("batch")
+    batch = short.controllers.batch
+    dialog = batch.dialog
+    assert dialog is not None
+    dialog.folder.setText(str(tmp_path))
+    dialog.open_tags()
+    tags = next(child for child in dialog.findChildren(TagsDialog) if child.isVisible())
+    assert "bpm" not in tags.lines
+    tags.lines["title"].setText("{title}, {version}")
+    tags.lines["album"].setText("Late Session")
+    tags.accept()
+    wait(qtbot, lambda: batch.orders and batch.orders[0].edits.text)
+    assert dict(batch.orders[0].edits.text) == {
+        "title": f"Lantern Light, {batch.orders[0].choice}",
+        "album": "Late Session",
+    }
+    dialog.close()

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any
 import click
 
 from latespin.cli.excerpts import excerpt_of, excerpt_options
-from latespin.cli.options import encoding_of, encoding_options
+from latespin.cli.options import encoding_of, encoding_options, tag_option
 from latespin.cli.output import echo_json
 from latespin.cli.progress import progress
 from latespin.errors import Cancelled, InterruptedWork, LateSpinError
@@ -60,6 +60,7 @@ FAILED = 1
 )
 @encoding_options
 @excerpt_options
+@tag_option(" Values can have the fields of --pattern: title={title}, {version}.")
 @click.option(
     "--pattern",
     default=DEFAULT_PATTERN,
@@ -111,7 +112,18 @@ def make_set(
         songs, unread = _looked_at(songs_in(places), workforce, as_json)
         make_folder(out)
         orders = going_on(
-            plan_set(songs, choices, out, pattern, f".{kind}", encoding, overwrite=overwrite, excerpt=excerpt), out
+            plan_set(
+                songs,
+                choices,
+                out,
+                pattern,
+                f".{kind}",
+                encoding,
+                overwrite=overwrite,
+                excerpt=excerpt,
+                tags=options["tags"],
+            ),
+            out,
         )
         if dry_run:
             _say_plan(orders, as_json)

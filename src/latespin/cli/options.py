@@ -14,6 +14,7 @@ from latespin.model.values.units import parse_length, parse_value
 
 if TYPE_CHECKING:
     from latespin.media.audio.formats import Encoding
+    from latespin.media.tags import TagEdits
 
 SESSION_SUFFIX = ".latespin"
 Decorated = TypeVar("Decorated", bound=Callable[..., Any])
@@ -55,6 +56,38 @@ def encoding_of(options: dict[str, Any]) -> "Encoding":
     from latespin.media.audio.formats import Encoding
 
     return Encoding(options.pop("depth"), options.pop("bitrate"), options.pop("rate"))
+
+
+class TagOption(click.ParamType[Any]):
+    """A tag and its value."""
+
+    name = "NAME=VALUE"
+
+    def convert(self, value: Any, param: click.Parameter | None, ctx: click.Context | None) -> tuple[str, str]:
+        """The name in lower case, and the value."""
+        from latespin.media.tag_names import is_carried
+
+        name, equals, text = str(value).partition("=")
+        if not equals or not is_carried(name.strip().lower()):
+            raise click.BadParameter(
+                "give a name and a value: album=Late Session. Nothing after = removes it.", ctx, param
+            )
+        return name.strip().lower(), text.strip()
+
+
+def tag_option(more: str = "") -> Callable[[Decorated], Decorated]:
+    """``--tag``, as often as wanted; :func:`edits_of` takes it out of the options."""
+    return click.option(
+        "--tag", "tags", type=TagOption(), multiple=True,
+        help=f"Write a tag other than it would be: album=Late Session. Nothing after = removes it.{more} Can be given several times.",
+    )  # fmt: skip
+
+
+def edits_of(options: dict[str, Any]) -> "TagEdits":
+    """The tags asked for, taken out of the options of a command."""
+    from latespin.media.tags import TagEdits
+
+    return TagEdits(tuple(options.pop("tags")))
 
 
 class LoudnessOption(click.ParamType[Any]):

@@ -13,9 +13,11 @@ from latespin.cli.options import (
     LoudnessOption,
     SpeedCurveOption,
     SpeedOption,
+    edits_of,
     encoding_of,
     encoding_options,
     parameter_option,
+    tag_option,
 )
 from latespin.cli.output import print_facts, say_warnings
 from latespin.cli.progress import progress
@@ -114,6 +116,7 @@ if TYPE_CHECKING:
 @encoding_options
 @excerpt_options
 @video_options
+@tag_option()
 @click.option("--overwrite", is_flag=True, help="Replace OUT if it exists.")
 @click.option("--json", "as_json", is_flag=True, help="Print the facts of the result as JSON.")
 def render(song: Path, out: Path, overwrite: bool, as_json: bool, **options: Any) -> None:
@@ -122,7 +125,7 @@ def render(song: Path, out: Path, overwrite: bool, as_json: bool, **options: Any
     from latespin.render.export.export import export
     from latespin.render.export.video import export_video, is_video
 
-    encoding, excerpt = encoding_of(options), excerpt_of(options)
+    encoding, excerpt, edits = encoding_of(options), excerpt_of(options), edits_of(options)
     length, ending, grid, asked = _read_options(options)
     with progress("Rendering", as_json) as work:
         opened = opened_version(song, options, asked, Share(work, 0.0, 0.1))
@@ -140,7 +143,13 @@ def render(song: Path, out: Path, overwrite: bool, as_json: bool, **options: Any
         stages = with_ending(relocated(stages, made_on, layout), ending, layout.grid)
         stages = overridden(stages, options["settings"])
         readers = TrackRenderer(track, layout=layout)
-        how: dict[str, Any] = {"encoding": encoding, "overwrite": overwrite, "sources": sources, "excerpt": excerpt}
+        how: dict[str, Any] = {
+            "encoding": encoding,
+            "overwrite": overwrite,
+            "sources": sources,
+            "excerpt": excerpt,
+            "edits": edits,
+        }
         if is_video(out):
             pictures = pictures_for(readers, stages, options)
             result = export_video(readers, stages, out, Share(work, 0.3, 1.0), pictures, **how)

@@ -36,6 +36,22 @@ class Tags:
         return Tags(text, self.cover, self.cover_type)
 
 
+@dataclass(frozen=True)
+class TagEdits:
+    """What a person wants other than it would be. text : by name; an empty one takes the tag away.  cover : None as it is, without bytes none at all."""
+
+    text: tuple[tuple[str, str], ...] = ()
+    cover: tuple[bytes, str] | None = None
+
+    def applied(self, tags: Tags) -> Tags:
+        """The tags with these changes."""
+        made = tags.having(**dict(self.text))
+        return made if self.cover is None else Tags(made.text, *self.cover)
+
+
+AS_THEY_ARE = TagEdits()
+
+
 def read_tags(path: Path) -> tuple[Tags, tuple[str, ...]]:
     """The tags of a song, empty where there are none or they are broken; and a warning for each tag that is too large to copy."""
     meter = _Metered(path)

@@ -210,7 +210,7 @@ class BatchController(QObject):
         folder, pattern, kind = self._folder, dialog.pattern.text(), dialog.kind
         suffix, encoding = kind.suffix, kind.encoding
         songs, choices, overwrite = self._songs(), self._choices(), dialog.overwrite.isChecked()
-        excerpt = dialog.part.part(self._document.stages)
+        excerpt, tags = dialog.part.part(self._document.stages), dialog.tags
 
         def function(work: Task) -> "list[BatchItem] | None":
             from latespin.render.batch.plan import plan_set
@@ -225,6 +225,7 @@ class BatchController(QObject):
                 encoding,
                 overwrite=overwrite,
                 excerpt=excerpt,
+                tags=tags,
                 sources=self._document.sources,
             )
             return None if work.cancelled() else going_on(found, folder)

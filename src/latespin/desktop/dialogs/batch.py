@@ -80,6 +80,7 @@ class BatchDialog(QDialog):
     def __init__(self, settings: Settings, parent: QWidget) -> None:
         super().__init__(parent)
         self._settings = settings
+        self.tags: tuple[tuple[str, str], ...] = ()
         self.setWindowTitle(tr("Export many songs"))
         self.resize(1180, 720)
         column = QVBoxLayout(self)
@@ -150,13 +151,17 @@ class BatchDialog(QDialog):
         )
         self.credit.setToolTip(tr("A line of credits or permission, written into the tags of all files."))
         self.credit.setPlaceholderText("none")
+        self.tags_button = QPushButton(tr("Tags …"))
+        self.tags_button.setToolTip(tr("Change title, album and other tags of all files before they are written."))
+        self.tags_button.setAutoDefault(False)
+        self.tags_button.clicked.connect(self.open_tags)
         for row, (title, field, more) in enumerate(
             (
                 ("To folder", self.folder, browse),
                 ("Named", self.pattern, None),
                 ("Format", self.kind, None),
                 ("What", self.part, None),
-                ("Credits", self.credit, None),
+                ("Credits", self.credit, self.tags_button),
             )
         ):
             label = quiet_label(tr(title), 12)
@@ -220,6 +225,26 @@ class BatchDialog(QDialog):
     def _ask_for_songs(self) -> None:
         names, _ = QFileDialog.getOpenFileNames(self, tr("Add songs"), "", SONGS)
         self.songs_given.emit([Path(name) for name in names])
+
+    def open_tags(self) -> None:
+        """Let the tags of all files be changed, by patterns."""
+        from latespin.desktop.dialogs.tags import FIELDS as TAGS
+        from latespin.desktop.dialogs.tags import TagsDialog
+        from latespin.media.tags import TagEdits, Tags
+
+        names = tuple(name for name in TAGS if name not in ("bpm", "initialkey", "credits"))
+        says = tr("The same for all files. Fields are filled in for each: {0}").format(
+            ", ".join(f"{{{name}}}" for name in FIELDS)
+        )
+        dialog = TagsDialog(Tags(), TagEdits(self.tags), None, names, parent=self, patterns=says)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+
+        def taken() -> None:
+            self.tags = dialog.edits.text
+            self.changed.emit()
+
+        dialog.accepted.connect(taken)
+        dialog.open()
 
     def _ask_for_folder(self) -> None:
         name = QFileDialog.getExistingDirectory(self, tr("Add a folder of songs"))

@@ -2,7 +2,9 @@
 
 from dataclasses import dataclass
 from pathlib import Path
+from typing import TYPE_CHECKING
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QCheckBox,
     QDialog,
@@ -26,12 +28,16 @@ from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import quiet_label
 from latespin.errors import LateSpinError
 from latespin.media.audio.formats import Encoding
+from latespin.media.tags import AS_THEY_ARE, TagEdits, Tags
 from latespin.model.text.describe import say_version, title_suffix
 from latespin.model.values.file_names import safe_name
 from latespin.model.version import Version
 from latespin.paths import resolved
 from latespin.render.export.export import check_export_target
 from latespin.render.mastering.excerpt import Excerpt, ExcerptSearch
+
+if TYPE_CHECKING:
+    from latespin.desktop.movies.card import Card
 
 
 @dataclass(frozen=True)
@@ -43,6 +49,11 @@ class ExportOrder:
     encoding: Encoding
     overwrite: bool
     excerpt: Excerpt | ExcerptSearch | None = None
+    edits: TagEdits = AS_THEY_ARE
+
+
+#: Tags that are the same in all versions of a song.
+SHARED = ("artist", "album", "date", "tracknumber", "genre", "comment", "credits")
 
 
 class ExportDialog(QDialog):
@@ -66,9 +77,18 @@ class ExportDialog(QDialog):
         column.addWidget(head)
         column.addWidget(quiet_label(say_version(document.stages), 13))
         column.addLayout(self._form())
+        self.edits = AS_THEY_ARE
         self._title = quiet_label("", 12)
         self._title.setWordWrap(True)
-        column.addWidget(self._title)
+        self.tags_button = QPushButton(tr("Ta&gs …"))
+        self.tags_button.setToolTip(tr("Change title, artist, cover and other tags before they are written."))
+        self.tags_button.setAutoDefault(False)
+        self.tags_button.clicked.connect(self.open_tags)
+        said = QHBoxLayout()
+        said.setSpacing(12)
+        said.addWidget(self._title, 1)
+        said.addWidget(self.tags_button, 0, Qt.AlignmentFlag.AlignTop)
+        column.addLayout(said)
         self._problem = QLabel()
         self._problem.setProperty("warning", True)
         self._problem.setWordWrap(True)
@@ -135,14 +155,19 @@ class ExportDialog(QDialog):
             assert self._document.version is not None
             name = safe_name(self.name.text()) + suffix
             version = self._document.version
-            return [ExportOrder(version, folder / name, encoding, overwrite, self.part.part(version.stages))]
-        orders, taken = [], set()
+            part = self.part.part(version.stages)
+            return [ExportOrder(version, folder / name, encoding, overwrite, part, self.edits)]
+        orders, taken, shared = (
+            [],
+            set(),
+            TagEdits(tuple(e for e in self.edits.text if e[0] in SHARED), self.edits.cover),
+        )
         for version in self._document.session.versions:
             stem = safe_name(f"{self._track.title} - {version.name}")
             name = next(n for n in (stem, *(f"{stem} {i}" for i in range(2, 1000))) if n.casefold() not in taken)
             taken.add(name.casefold())
             part = self.part.part(version.stages)
-            orders.append(ExportOrder(version, folder / (name + suffix), encoding, overwrite, part))
+            orders.append(ExportOrder(version, folder / (name + suffix), encoding, overwrite, part, shared))
         return orders
 
     def _refresh(self) -> None:
@@ -158,10 +183,42 @@ class ExportDialog(QDialog):
     def _promise(self) -> str:
         """The title the file gets, and the parts of the version that it will lack."""
         problems = self._document.problems()
-        suffix = title_suffix(self._document.stages, {problem.id for problem in problems if problem.left_out})
-        title = f"{self._track.title} ({suffix})" if suffix else self._track.title
-        message = [f"Its tags will say “{title}”; artist, album and cover are carried over."]
+        title = self.edits.applied(self._tags()).first("title")
+        message = [tr("Its tags will say “{0}”; artist, album and cover are carried over.").format(title)]
+        if self.edits != AS_THEY_ARE:
+            message = [tr("Its tags will say “{0}”, with your changes.").format(title)]
         return "\n".join([*message, *(f"⚠ {problem.says}" for problem in problems)])
+
+    def _tags(self) -> Tags:
+        """What the tags of the chosen version would be."""
+        from latespin.render.export.tags import version_tags
+
+        loaded, measured = self._document.loaded, self._document.measured()
+        assert loaded is not None
+        facts = measured.facts if measured else loaded.facts
+        return version_tags(loaded.readers, self._document.stages, self._document.reading, facts, Path("a.flac"))
+
+    def open_tags(self) -> None:
+        """Let the tags be changed."""
+        from latespin.desktop.dialogs.tags import FIELDS, TagsDialog
+
+        fields = tuple(name for name in FIELDS if name in SHARED or not self.every.isChecked())
+        dialog = TagsDialog(self._tags(), self.edits, self._card(), fields, parent=self)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+
+        def taken() -> None:
+            kept = tuple(edit for edit in self.edits.text if edit[0] not in fields)
+            self.edits = TagEdits((*kept, *dialog.edits.text), dialog.edits.cover)
+            self._refresh()
+
+        dialog.accepted.connect(taken)
+        dialog.open()
+
+    def _card(self) -> "Card":
+        from latespin.desktop.movies.card import Card
+
+        suffix = title_suffix(self._document.stages, set())
+        return Card(self._track.title, self._track.tags.first("artist"), suffix)
 
     def _first_problem(self) -> str:
         if not self.name.text().strip() and not self.every.isChecked():

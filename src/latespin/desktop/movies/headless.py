@@ -3,7 +3,8 @@
 import os
 from pathlib import Path
 
-from PySide6.QtGui import QGuiApplication, QImage
+from PySide6.QtGui import QImage
+from PySide6.QtWidgets import QApplication
 
 from latespin.desktop.movies.card import Card
 from latespin.desktop.movies.image_files import read_picture
@@ -28,10 +29,10 @@ def card_pictures(
 
 def _start_drawing() -> None:
     """Fonts need an application, which needs no screen."""
-    if QGuiApplication.instance() is None:
+    if QApplication.instance() is None:
         os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-        _kept.append(QGuiApplication([]))
+        _kept.append(QApplication([]))
         load_fonts()
 
 
-_kept: list[QGuiApplication] = []  # it ends with the process
+_kept: list[QApplication] = []  # it ends with the process

@@ -33,9 +33,10 @@ if TYPE_CHECKING:  # imported where it is used: the first window does not wait f
     from latespin.render.mastering.measure import Measured
 
 TARGETS = {
-    "stream": ("−14", "−14 LUFS: where most streaming players turn songs to."),
-    "quiet": ("−16", "−16 LUFS: a little more headroom; usual for phones and spoken word."),
-    "broadcast": ("−23", "−23 LUFS: the level of broadcasts (EBU R 128)."),
+    "streaming": ("Streaming", "−14 LUFS: where most streaming players turn songs to."),
+    "podcast": ("Podcast", "−16 LUFS: a little more headroom; usual for phones and spoken word."),
+    "broadcast": ("Broadcast", "−23 LUFS: the level of broadcasts (EBU R 128)."),
+    "loud": ("Loud", "−9 LUFS: as loud as club music; the limiter may take off up to 6 dB."),
     "before": ("As before", "As loud as the track as it came."),
     "none": (
         "As it is",
@@ -43,7 +44,8 @@ TARGETS = {
     ),
 }
 HEARD_WIDTH_DB, NARROW_DB = 1.0, 4.0  # a change of width that is said; one that comes with advice
-NUMBERS = {"stream": -14.0, "quiet": -16.0, "broadcast": -23.0}
+NUMBERS = {"streaming": -14.0, "podcast": -16.0, "broadcast": -23.0, "loud": -9.0}
+LOUD_ALLOWANCE_DB = 6.0
 SIDES = {
     "limit": ("Limit", "The sides get their own curve, but hardly narrower than the middle’s."),
     "match": ("Match", "The sides get their own curve, however much of them it takes."),
@@ -122,6 +124,8 @@ class LevelPanel(StagePanel):
             changes: dict[str, Any] = {"as_before": True}
         else:
             changes = {"as_before": False, "target_lufs": NUMBERS.get(key)}
+        if key == "loud":
+            changes["allowance_db"] = max(LOUD_ALLOWANCE_DB, self._stages.level.allowance_db)
         self.edited.emit(
             tr("Level: {0}").format(TARGETS[key][0].lower()), _with_level(self._stages, on=True, **changes), ""
         )

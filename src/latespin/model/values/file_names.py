@@ -54,6 +54,17 @@ def named(pattern: str, values: dict[str, str]) -> PurePosixPath:
     return PurePosixPath(*pieces)
 
 
+def filled(pattern: str, values: dict[str, str]) -> str:
+    """A text with fields in braces, filled in as it is. Raises Unusable for unknown fields."""
+    for field in _parts(pattern)[1]:
+        if field not in FIELDS:
+            known = ", ".join(f"{{{name}}}" for name in FIELDS)
+            raise Unusable(f"There is no field {{{field}}}. A tag can have {known}.")
+    return " ".join(
+        "".join(text + (values.get(field, "") if field else "") for text, field in _pieces(pattern)).split()
+    )
+
+
 def safe_name(text: str) -> str:
     """A file name, without an ending, from any text."""
     return _tidy(_clean(text)) or "Version"

@@ -51,6 +51,7 @@ def key_of(order: BatchItem) -> str:
         plain_json(order.stages).decode(),
         str(order.encoding),
         str(order.excerpt),
+        str(order.edits),
         Path(order.target).suffix,
     )
     return hashlib.sha256("\n".join(parts).encode()).hexdigest()

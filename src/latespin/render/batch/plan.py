@@ -12,12 +12,13 @@ from latespin.analysis.profile import Profile
 from latespin.errors import Unusable
 from latespin.media.audio.formats import BEST, FORMATS, Encoding, Format
 from latespin.media.files.guard import Sources, is_source
+from latespin.media.tags import AS_THEY_ARE, TagEdits
 from latespin.model.arranging.arrangement import Arrangement, arrange
 from latespin.model.arranging.relocation import SourceSongInfo, relocated
 from latespin.model.documents.documents import Recipe, files_of
 from latespin.model.text.describe import bpm_text, shift_semitones
 from latespin.model.timing.beat_clock import BeatClock
-from latespin.model.values.file_names import named
+from latespin.model.values.file_names import filled, named
 from latespin.model.values.key_names import say_key
 from latespin.model.values.units import NO_VALUE, clock
 from latespin.model.version import Level, Stages
@@ -61,6 +62,7 @@ class BatchItem(msgspec.Struct, frozen=True, kw_only=True):
     target: str
     encoding: Encoding = BEST
     excerpt: Excerpt | ExcerptSearch | None = None
+    edits: TagEdits = AS_THEY_ARE
     seconds: float
     bpm: str
     key: str
@@ -88,12 +90,13 @@ def plan_set(
     overwrite: bool = False,
     sources: Sources = (),
     excerpt: Excerpt | ExcerptSearch | None = None,
+    tags: Sequence[tuple[str, str]] = (),
 ) -> list[BatchItem]:
-    """Every song with every choice.  sources : more files that must not be written to. Raises Unusable for a pattern that can never do."""
+    """Every song with every choice.  sources : more files that must not be written to.  tags : names and patterns of tags that are to be different. Raises Unusable for a pattern that can never do."""
     orders: list[BatchItem] = []
     for place, song in enumerate(songs, 1):
         for choice in choices:
-            order = _order(len(orders), place, song, choice, out, pattern, suffix, encoding)
+            order = _order(len(orders), place, song, choice, out, pattern, suffix, encoding, tags)
             orders.append(order if excerpt is None else _shortened(order, excerpt))
     return _with_conflicts(orders, songs, sources, overwrite=overwrite)
 
@@ -107,6 +110,7 @@ def _order(
     pattern: str,
     suffix: str,
     encoding: Encoding,
+    tags: Sequence[tuple[str, str]],
 ) -> BatchItem:
     stages, layout = relocated(choice.stages, choice.made_on, song.layout), song.layout
     arrangement = arrange(replace(stages, level=Level()), layout)
@@ -125,7 +129,8 @@ def _order(
     path = out / named(pattern, values)
     return BatchItem(
         number=number, song=str(song.path), sha256=song.sha256, choice=choice.name, stages=stages,
-        target=str(path.with_name(path.name + suffix)), encoding=encoding, seconds=frames / song.rate, bpm=bpm, key=key, target_lufs=target,
+        target=str(path.with_name(path.name + suffix)), encoding=encoding,
+        edits=TagEdits(tuple((name, filled(value, values)) for name, value in tags)), seconds=frames / song.rate, bpm=bpm, key=key, target_lufs=target,
         bytes=_size(FORMATS[suffix], suffix, frames, song, encoding), warnings=(*song.warnings, *choice.faults, *problems),
     )  # fmt: skip
 

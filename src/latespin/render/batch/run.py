@@ -88,7 +88,7 @@ def make(making: BatchJobInput, work: Work) -> Outcome:
         note(Path(making.folder), order, made[0])
 
     export(
-        readers, order.stages, target, Share(work, 0.1, 1.0), encoding=order.encoding, excerpt=order.excerpt, overwrite=making.overwrite,
+        readers, order.stages, target, Share(work, 0.1, 1.0), encoding=order.encoding, excerpt=order.excerpt, edits=order.edits, overwrite=making.overwrite,
         reading=song.reading, credit=making.credit, ready=ready,
     )  # fmt: skip
     return made[0]

@@ -16,7 +16,7 @@ from latespin.media.audio.formats import BEST, LOSSLESS_RATES, Encoding, changes
 from latespin.media.files.atomic import check_target
 from latespin.media.files.guard import Sources, Together
 from latespin.media.storage.analysis_cache import kept_reading
-from latespin.media.tags import Tags
+from latespin.media.tags import AS_THEY_ARE, TagEdits, Tags
 from latespin.model.documents.documents import files_of
 from latespin.model.version import Stages
 from latespin.render.chain.renderer import TrackRenderer
@@ -67,20 +67,21 @@ class CodecMissedTarget(Exception):
 def export(
     readers: TrackRenderer, stages: Stages, target: Path, work: Work, *, encoding: Encoding = BEST, overwrite: bool = False,
     reading: Reading | None = None, credit: str = "", sources: Sources = (), excerpt: Excerpt | ExcerptSearch | None = None,
+    edits: TagEdits = AS_THEY_ARE,
     ready: Callable[[Path, ExportResult], None] = lambda *_: None,
 ) -> ExportResult:  # fmt: skip
     """Render a version and write it to ``target``, whose suffix is the format.
 
     A lossy file is decoded and measured; where its peaks are over the ceiling, it is encoded again with a lower ceiling there.
 
-    reading : for the tags; the cached one by default.  credit : a line for the tags.  sources : more files that must not be
+    reading : for the tags; the cached one by default.  credit : a line for the tags.  edits : tags that are to be different.  sources : more files that must not be
     written, besides the song and the version's own.  excerpt : a part of the version, which its level is then worked out for.  ready : called with the finished file before it gets its name.
     Raises Unwritable before any work where the target cannot be written, and Cancelled; either leaves no file.
     """
     sources = Together((readers.track.path,), files_of(stages), sources)
     check_export_target(target, encoding, overwrite=overwrite, sources=sources)
     known = reading or kept_reading(readers.track.sha256)
-    job = _Job(readers, stages, target, encoding, overwrite, known, credit, sources, ready, time.monotonic())
+    job = _Job(readers, stages, target, encoding, overwrite, known, credit, edits, sources, ready, time.monotonic())
     headroom = spare_for(target, encoding)
     solved, share = solve(readers, stages, Share(work, 0.0, 0.6), headroom, excerpt=excerpt), Share(work, 0.6, 1.0)
     if changes_samples(target, encoding, solved.matched.rate) and solved.plan.ceiling is not None:
@@ -111,6 +112,7 @@ class _Job:
     overwrite: bool
     reading: Reading | None
     credit: str
+    edits: TagEdits
     sources: Sources
     ready: Callable[[Path, ExportResult], None]
     began: float
@@ -123,7 +125,8 @@ class _Job:
         def tags(file: Path) -> Tags:
             rendered = limited.result() if limited else solved.matched.with_gain(solved.plan.gain_db)
             found.append(self._measured(file, rendered, solved, turn))
-            return version_tags(self.readers, self.stages, self.reading, found[0], self.target, self.credit)
+            made = version_tags(self.readers, self.stages, self.reading, found[0], self.target, self.credit)
+            return self.edits.applied(made)
 
         def result(clipped: int) -> ExportResult:
             notes = _notes(self.readers, self.stages, solved.plan, self.target, clipped)

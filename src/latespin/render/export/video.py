@@ -14,7 +14,7 @@ from latespin.jobs import Share, Work
 from latespin.media.audio.formats import BEST, Encoding
 from latespin.media.files.atomic import check_target, written_whole
 from latespin.media.files.guard import Sources, Together
-from latespin.media.tags import Tags, read_tags, write_tags
+from latespin.media.tags import AS_THEY_ARE, TagEdits, Tags, read_tags, write_tags
 from latespin.media.video.clip import VIDEO_SUFFIXES, Clip, clip_of
 from latespin.media.video.frames import even, following
 from latespin.media.video.movie import SOUND_OF, coder_for, copy_pictures, encode_pictures
@@ -61,7 +61,7 @@ def is_video(target: Path) -> bool:
 def export_video(
     readers: TrackRenderer, stages: Stages, target: Path, work: Work, pictures: OwnPictures | Prepared, *,
     encoding: Encoding = BEST, overwrite: bool = False, credit: str = "", sources: Sources = (),
-    excerpt: Excerpt | ExcerptSearch | None = None,
+    excerpt: Excerpt | ExcerptSearch | None = None, edits: TagEdits = AS_THEY_ARE,
 ) -> ExportResult:  # fmt: skip
     """Render a version and write it as a video; its sound is that of an export as M4A (AAC), or as Opus for WebM.
 
@@ -78,7 +78,14 @@ def export_video(
     with tempfile.TemporaryDirectory(prefix="late-spin-") as folder:
         sound = Path(folder) / f"sound{SOUND_OF[suffix]}"
         result = export(
-            readers, stages, sound, Share(work, 0.0, SOUND_SHARE), encoding=encoding, credit=credit, excerpt=excerpt
+            readers,
+            stages,
+            sound,
+            Share(work, 0.0, SOUND_SHARE),
+            encoding=encoding,
+            credit=credit,
+            excerpt=excerpt,
+            edits=edits,
         )
         rest, tags = Share(work, SOUND_SHARE, 1.0), read_tags(sound)[0]
         with written_whole(target, overwrite=overwrite, sources=sources) as temporary:

@@ -17,7 +17,7 @@ def export_task(readers: TrackRenderer, order: ExportOrder, sources: Sources, on
     def function(work: Task) -> ExportResult:
         return export(
             readers, order.version.stages, order.target, work, encoding=order.encoding, overwrite=order.overwrite,
-            sources=sources, excerpt=order.excerpt,
+            sources=sources, excerpt=order.excerpt, edits=order.edits,
         )  # fmt: skip
 
     def done(result: ExportResult) -> None:
