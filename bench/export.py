@@ -19,7 +19,8 @@ from msgspec.structs import replace
 from latespin.analysis.facts import facts_of
 from latespin.analysis.reading import read_song
 from latespin.jobs import Quietly
-from latespin.media.audio.encode import FORMATS
+from latespin.media.audio.formats import BEST, FORMATS
+from latespin.media.audio.writers import opened
 from latespin.media.track import open_track
 from latespin.model.version import Stages, Time
 from latespin.render.chain.renderer import TrackRenderer
@@ -63,8 +64,7 @@ def main() -> None:
         frames = round(track.frames / speed)
         sound = np.resize(track.sound.T, (frames, 2))
         rate = FORMATS[suffix].rate_for(track.rate)
-        kind = FORMATS[suffix]
-        with soundfile.SoundFile(folder / f"coded{suffix}", "w", rate, 2, kind.subtypes[""], format=kind.container, **dict(kind.quality)) as file:  # fmt: skip
+        with opened(folder / f"coded{suffix}", FORMATS[suffix], BEST, rate, 2) as file:
             for start in range(0, frames, 1 << 15):
                 file.write(sound[start : start + (1 << 15)])
 

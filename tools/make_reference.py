@@ -22,28 +22,14 @@ from latespin.desktop.shell.commands.panel_commands import PanelCommands
 from latespin.desktop.shell.commands.play_commands import PlayCommands
 from latespin.desktop.shell.commands.version_commands import VersionCommands
 from latespin.desktop.shell.commands.view_commands import ViewCommands
+from latespin.desktop.shell.finder.finder_commands import FinderCommands
+from latespin.desktop.shell.finder.keys import OTHER_KEYS
 
 DOCS = Path(__file__).parents[1] / "docs"
 SOURCES = (
-    FileCommands, ClipboardCommands, VersionCommands, PlayCommands, PanelCommands, ViewCommands, TempoController, BeatsController, SectionController, MomentController,
+    FileCommands, ClipboardCommands, VersionCommands, PlayCommands, PanelCommands, FinderCommands, ViewCommands, TempoController, BeatsController, SectionController, MomentController,
     MarkerController, RecipeController, CompareController, BatchController,
 )  # fmt: skip
-OTHER_KEYS = (
-    ("1 … 5", "Open the panel of a stage: Time, Effects, Moments, Ending, Level"),
-    ("Shift+1 … 5", "Switch a stage off or on, at the same loudness"),
-    ("Ctrl+wheel, wheel", "Over the waveforms: zoom, scroll"),
-    ("Shift while dragging", "Do not snap"),
-    ("Left, Right", "Nudge the chosen moment by a beat; with Shift by 10 ms"),
-    ("Up, Down", "Nudge the chosen point of a curve; Left and Right choose the next one"),
-    ("Delete", "Delete the chosen moment, point, effect or marker"),
-    ("Alt+Up, Alt+Down", "In the list of effects: move the chosen effect; Space switches it"),
-    (
-        "Return, a digit",
-        "On a value: type it. Arrow keys step it, Page Up and Down ten times as far, Home sets the default",
-    ),
-    ("Shift with drag or wheel", "On a value: ten times as fine"),
-    ("1 … 4, Return", "In Compare: play one of four, prefer it"),
-)
 PAGE_OF_KEYS = "# Keys\n\nMade from the declared commands by `tools/make_reference.py`.\n"
 PAGE_OF_COMMANDS = """# Command line
 
@@ -73,7 +59,7 @@ def keys_page() -> str:
             parts.append(f"\n## {_plain(menu)}\n\n| command | key |\n|---|---|\n")
             parts += [f"| {_plain(made.title)} | {' or '.join(made.shortcuts)} |\n" for made in rows]
     parts.append("\n## Everywhere else\n\n| key | does |\n|---|---|\n")
-    parts += [f"| {key} | {does} |\n" for key, does in OTHER_KEYS]
+    parts += [f"| {key} | {does} |\n" for key, does, _ in OTHER_KEYS]
     return "".join(parts)
 
 

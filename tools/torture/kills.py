@@ -17,7 +17,7 @@ import numpy as np
 import soundfile
 from tools.torture.window_kills import kill_window
 
-from latespin.media.audio.encode import FORMATS
+from latespin.media.audio.formats import FORMATS
 from latespin.media.track import file_hash, open_track
 from latespin.render.batch.journal import NAME as JOURNAL
 

@@ -14,7 +14,7 @@ from pathlib import Path
 import numpy as np
 import soundfile
 
-from latespin.media.audio.encode import FORMATS
+from latespin.media.audio.formats import FORMATS
 from latespin.media.track import file_hash, open_track
 
 RATE = 44_100

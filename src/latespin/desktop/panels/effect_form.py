@@ -49,6 +49,15 @@ class EffectForm(QScrollArea):
         if on:
             self.ensureWidgetVisible(self.forms[1])
 
+    def show_field(self, name: str) -> None:
+        """Unfold what is folded away where need be, and put the focus on a control."""
+        for number, form in enumerate(self.forms):
+            if name in form.controls:
+                if number:
+                    self.more.setChecked(True)
+                form.controls[name].setFocus()
+                self.ensureWidgetVisible(form.controls[name])
+
     def show_effect(self, effect: AnyEffect, document: Document) -> None:
         """Show an effect's values; what does nothing now cannot be set."""
         acts, moving = effect.active_fields(), {lane.field for lane in effect.lanes}

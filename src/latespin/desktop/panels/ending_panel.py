@@ -41,7 +41,7 @@ class EndingPanel(StagePanel):
             {kind: (translated(ending_info(kind)).title, translated(ending_info(kind)).summary) for kind in ENDINGS},
             "ending",
         )
-        self.choices.chosen.connect(self._choose_kind)
+        self.choices.chosen.connect(self.choose_kind)
         head.addWidget(self.choices)
         head.addStretch()
         self.column.addLayout(head)
@@ -99,7 +99,7 @@ class EndingPanel(StagePanel):
 
     # -- hands ---------------------------------------------------------------------------------------------------
 
-    def _choose_kind(self, kind: str) -> None:
+    def choose_kind(self, kind: str) -> None:
         way = self._stages.ending.way
         if kind_of(way) == kind:
             return
@@ -219,7 +219,7 @@ class EndingPanel(StagePanel):
                 (k, translated(ending_info(k)).title, translated(ending_info(k)).summary) for k in ENDINGS if k != kind
             ]
             gallery = Gallery(entries, "ending", 3)
-            gallery.chosen.connect(self._choose_kind)
+            gallery.chosen.connect(self.choose_kind)
             self._forms[kind] = gallery
             self.forms.addWidget(gallery)
         elif kind not in self._forms:

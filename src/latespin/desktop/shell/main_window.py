@@ -33,6 +33,7 @@ from latespin.desktop.shell.commands.version_commands import VersionCommands
 from latespin.desktop.shell.commands.view_commands import ViewCommands
 from latespin.desktop.shell.confirmations import ask_about_change, ask_for_song, may_stop_exports
 from latespin.desktop.shell.controllers import Controllers
+from latespin.desktop.shell.finder.finder_commands import FinderCommands
 from latespin.desktop.shell.header import Header
 from latespin.desktop.shell.ruler_menus import RulerMenus
 from latespin.desktop.shell.solo_banner import SoloBanner
@@ -131,7 +132,8 @@ class Window(QMainWindow):
         self.clipboard = ClipboardCommands(document, self.panel_commands, self.panels.colour, moments, self)
         moments.command_wanted.connect(self.run)
         self.clipboard.message.connect(lambda text, wrong: self.notice.say(text, problem=wrong))
-        own = (self.files, self.versions, self.clipboard, self.play, self.panel_commands, self.view)
+        self.finder = FinderCommands(self)
+        own = (self.files, self.versions, self.clipboard, self.play, self.panel_commands, self.finder, self.view)
         self.commands = CommandTable(*own, *self.controllers.sources)
         self.actions_by_name, menus = build_menus(self, self.commands)
         self.recent_menu = menus["&File"].addMenu(tr("Open &recent"))

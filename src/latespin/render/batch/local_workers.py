@@ -21,6 +21,7 @@ from latespin.render.batch.worker_pool import Worker, WorkerLost
 
 FRACTION, STOP = 0, 1
 END_SECONDS = 1.0
+GROUP_SIGNALS = {signal.SIGINT, signal.SIGTERM}
 
 _told: Any = None  # in a worker: the numbers it shares with the process that started it
 
@@ -89,8 +90,8 @@ class LocalWorker:
 
 @contextlib.contextmanager
 def _deaf_to_interrupts() -> Iterator[None]:
-    """Start processes that ignore SIGINT. A terminal sends it to all processes; the parent stops its workers itself."""
-    before = signal.pthread_sigmask(signal.SIG_BLOCK, {signal.SIGINT})
+    """Start processes that signals to the whole group pass by. A terminal sends them to all processes; the parent stops its workers itself."""
+    before = signal.pthread_sigmask(signal.SIG_BLOCK, GROUP_SIGNALS)
     try:
         yield
     finally:
@@ -113,8 +114,13 @@ class _SharedWork:
 
 
 def _begin(shared: Any) -> None:
+    """Leave the group of the process that started it, and hear what is sent to this one alone from now on."""
     global _told
     _told = shared
+    os.setpgid(0, 0)
+    while signal.sigtimedwait(GROUP_SIGNALS, 0) is not None:
+        pass
+    signal.pthread_sigmask(signal.SIG_UNBLOCK, GROUP_SIGNALS)
 
 
 def _attempt(function: Function, argument: Any, parent: int) -> Answer:

@@ -1,0 +1,1 @@
+"""Finding any command, recipe, effect or parameter by a word of the trade."""
