@@ -104,27 +104,15 @@ def make_set(
     from latespin.render.batch.run import BatchRun, going_on, make_folder, songs_in
 
     check_pattern(pattern)
-    encoding, excerpt = encoding_of(options), excerpt_of(options)
+    how = {"encoding": encoding_of(options), "excerpt": excerpt_of(options), "tags": options["tags"]}
     if scheduler is not None:  # its workers have folders of their own to start from
         places, out = tuple(place.absolute() for place in places), out.absolute()
     choices = _choices(recipes, sessions)
     with _workforce(jobs, scheduler) as workforce:
         songs, unread = _looked_at(songs_in(places), workforce, as_json)
         make_folder(out)
-        orders = going_on(
-            plan_set(
-                songs,
-                choices,
-                out,
-                pattern,
-                f".{kind}",
-                encoding,
-                overwrite=overwrite,
-                excerpt=excerpt,
-                tags=options["tags"],
-            ),
-            out,
-        )
+        plan = plan_set(songs, choices, out, pattern, f".{kind}", **how, overwrite=overwrite)
+        orders = going_on(plan, out)
         if dry_run:
             _say_plan(orders, as_json)
             return
