@@ -23,7 +23,7 @@ PAGES = (
     ROOT / "CONTRIBUTING.md",
     *sorted(p for p in (ROOT / "docs").glob("*.md") if p.name not in MEASURED),
 )
-BY_THEMSELVES = {"demo", "test", "open", "surface"}  # they set up, or open a window
+BY_THEMSELVES = {"demo", "test", "build", "open", "surface"}  # they set up, or open a window
 RATE = 44_100
 
 

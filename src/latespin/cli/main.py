@@ -66,7 +66,7 @@ def _give_up_printing() -> None:
 #: Where commands are that are loaded when they are used: each needs other parts of the program.
 ELSEWHERE = {
     "inspect": "inspect", "render": "render", "perform": "perform", "map": "time_map", "recipes": "recipes", "pad": "pad",
-    "set": "batch:make_set",
+    "set": "batch:make_set", "desktop-install": "desktop_install:desktop_install",
 }  # fmt: skip
 
 
@@ -100,9 +100,14 @@ def all_commands() -> dict[str, click.Command]:
 @commands.command("open")
 @click.argument("file", type=click.Path(path_type=Path), required=False)
 @click.option("--demo", is_flag=True, help="Open the demo session.")
-def open_window(file: Path | None, demo: bool) -> None:
-    """Open the window, with a song or a session in it."""
+@click.option("--new-window", is_flag=True, help="Open a window of its own, though one is open.")
+def open_window(file: Path | None, demo: bool, new_window: bool) -> None:
+    """Open the window, with a song or a session in it; where one is open already, in that one."""
     gc.disable()  # until the window is there: nothing of what is loaded is thrown away
+    from latespin.integration.hand_over import hand_over
+
+    if not (demo or new_window) and hand_over(file):
+        return
     from latespin.desktop.app import run
 
     code = run(file, demo=demo)

@@ -6,17 +6,21 @@ import os
 import signal
 import sys
 import time
+from importlib import resources
 from pathlib import Path
 
-from PySide6.QtCore import QLoggingCategory, QTimer
+from PySide6.QtCore import QLoggingCategory, Qt, QTimer
+from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
 from latespin import __version__
 from latespin.demo import demo_session
+from latespin.desktop.integration.one_window import OneWindow
 from latespin.desktop.session.settings import load_settings
 from latespin.desktop.shell.main_window import Window
 from latespin.desktop.theme.theme import apply_theme, load_fonts
 from latespin.desktop.translation import tr
+from latespin.integration import APP_ID
 from latespin.language import install_translation
 from latespin.memory import settle_allocator
 
@@ -31,11 +35,24 @@ def run(file: Path | None, *, demo: bool = False) -> int:
     window = _made(app)
     window.show()
     QTimer.singleShot(0, window, lambda: _begin(window, demo_session() if demo else file))
+    one = OneWindow(window)
+    one.asked.connect(lambda path: _bring_forward(window, path))
     code = _run_until_quit(app)
+    one.close()
     window.work.close()
     if window.playback:
         window.playback.close()
     return code
+
+
+def _bring_forward(window: Window, file: Path | None) -> None:
+    """Show the window above others, and open a file that another start was given."""
+    window.setWindowState(window.windowState() & ~Qt.WindowState.WindowMinimized)
+    window.show()
+    window.raise_()
+    window.activateWindow()
+    if file is not None:
+        window.files.open_file(file)
 
 
 def _made(app: QApplication) -> Window:
@@ -82,7 +99,8 @@ def make_app() -> QApplication:
     sys.setswitchinterval(SWITCH_SECONDS)
     app.setApplicationName("Late Spin")
     app.setApplicationVersion(__version__)
-    app.setDesktopFileName("latespin")
+    app.setDesktopFileName(APP_ID)
+    app.setWindowIcon(QIcon(str(resources.files("latespin.desktop.theme") / "icons" / "latespin.svg")))
     # Which codecs and drivers Qt Multimedia finds is of no use to anybody here; it only plays.
     QLoggingCategory.setFilterRules("qt.multimedia.*=false")
     load_fonts()

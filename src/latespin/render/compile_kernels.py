@@ -1,5 +1,7 @@
 """Runs every kernel once, so that its compiled form is in the cache."""
 
+from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -8,7 +10,7 @@ import numpy as np
 from latespin.analysis.reading import read_song
 from latespin.dsp.dither import Quantiser
 from latespin.dsp.dynamics.output_guard import OutputGuard
-from latespin.jobs import Quietly
+from latespin.jobs import Quietly, Work, step
 from latespin.media.track import Track
 from latespin.model.effects.automation import Lane, LanePoint
 from latespin.model.effects.declaration import EFFECTS
@@ -20,6 +22,7 @@ from latespin.model.timing.positions import Position
 from latespin.model.timing.tempo_curve import CurvePoint
 from latespin.model.version import Colour, Level, Stages, Time
 from latespin.render.chain.renderer import TrackRenderer
+from latespin.render.compiled_stamp import mark_compiled
 from latespin.render.mastering.measure import measure
 
 _MOVING = Lane(
@@ -59,16 +62,21 @@ _PLACED = Stages(
 )
 
 
-def compile_kernels() -> None:
-    """Render half a second of noise through every stage, in one channel and in two."""
-    rate = 44_100
-    read_song(np.random.default_rng(0).standard_normal((1, 12 * rate)).astype(np.float32), rate, Quietly())
-    noise = np.random.default_rng(0).standard_normal((2, rate)).astype(np.float32)
-    OutputGuard(rate).process(noise)
-    Quantiser(24).process(noise)
+def compile_kernels(work: Work | None = None) -> None:
+    """Render half a second of noise through every stage, in one channel and in two. Raises Cancelled."""
+    work, rate = work or Quietly(), 44_100
+    random = np.random.default_rng(0)
+    noise = random.standard_normal((2, rate)).astype(np.float32)
+    steps: list[Callable[[], object]] = [
+        lambda: OutputGuard(rate).process(noise),
+        lambda: Quantiser(24).process(noise),
+    ]
     for sound in (noise, noise[:1].copy()):
-        track = Track(Path("warm-up"), sound, rate, sound.shape[0], "")
-        measure(TrackRenderer(track), _STAGES, Quietly())
-        measure(TrackRenderer(track), Stages(time=_CURVED), Quietly())
-        measure(TrackRenderer(track), Stages(time=_SMEARED), Quietly())
-        measure(TrackRenderer(track), _PLACED, Quietly())
+        readers = TrackRenderer(Track(Path("warm-up"), sound, rate, sound.shape[0], ""))
+        versions = Stages(time=_CURVED), _STAGES, Stages(time=_SMEARED), _PLACED
+        steps += [partial(measure, readers, stages, Quietly()) for stages in versions]
+    steps.append(lambda: read_song(random.standard_normal((1, 12 * rate)).astype(np.float32), rate, Quietly()))
+    for number, make in enumerate(steps):
+        step(work, number / len(steps))
+        make()
+    mark_compiled()

@@ -19,7 +19,7 @@ def card_pictures(
     track: Track, version: str, picture: Path | None, size: tuple[int, int], ribbons: RibbonSource | None
 ) -> CardPictures:
     """The pictures of a card for a song, or of a picture file. Raises Unreadable."""
-    _start_drawing()
+    start_drawing()
     cover = read_picture(track.tags.cover)[0] if track.tags.cover else QImage()
     image, problem = read_picture(picture) if picture is not None else (QImage(), "")
     if problem:
@@ -27,7 +27,7 @@ def card_pictures(
     return CardPictures(Card(track.title, track.tags.first("artist"), version, cover, image), size, ribbons)
 
 
-def _start_drawing() -> None:
+def start_drawing() -> None:
     """Fonts need an application, which needs no screen."""
     if QApplication.instance() is None:
         os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")

@@ -74,6 +74,17 @@ def load_kernels() -> None:
         _LOADED.append(True)
 
 
+def prepare_kernels(work: Task) -> None:
+    """Compile what is compiled once on each machine (in a worker's thread), so that nobody waits for it later."""
+    from latespin.render.compiled_stamp import are_compiled
+
+    if not are_compiled():
+        from latespin.render.compile_kernels import compile_kernels
+
+        work.shown = True
+        compile_kernels(work)
+
+
 def load_track(path: Path, work: Task) -> LoadedTrack:
     """Open, measure and reduce a song (in a worker's thread)."""
     from latespin.jobs import Share, step

@@ -21,7 +21,7 @@ from latespin.desktop.panels.panel_stack import PanelStack
 from latespin.desktop.session.commands import CommandTable
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.housekeeping import Housekeeping
-from latespin.desktop.session.loading import load_kernels
+from latespin.desktop.session.loading import load_kernels, prepare_kernels
 from latespin.desktop.session.settings import Settings, save_settings
 from latespin.desktop.session.tasks import Task, WorkQueue
 from latespin.desktop.shell.commands.clipboard_commands import ClipboardCommands
@@ -206,6 +206,7 @@ class Window(QMainWindow):
         """Load what the first paint did not wait for."""
         self.versions.offer_recipes()
         self.work.submit(Task(tr("Loading"), "load", lambda _: load_kernels(), shown=False))
+        self.work.submit(Task(tr("Preparing the sound, once on this machine"), "prepare", prepare_kernels, shown=False))
 
     # -- showing ----------------------------------------------------------------------------------------------------
 

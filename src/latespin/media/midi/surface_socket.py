@@ -4,14 +4,13 @@ import contextlib
 import logging
 import socket
 import threading
-import warnings
 from collections.abc import Callable
 from pathlib import Path
 
 import mido
-import platformdirs
 
 from latespin.language import tr
+from latespin.media.local_socket import connected, listening, place
 
 LOG = logging.getLogger(__name__)
 NAME = "Practice surface"
@@ -21,9 +20,7 @@ WAIT_SECONDS = 0.25
 
 def socket_path() -> Path:
     """Where the socket is, in the user's runtime folder. Raises OSError where there is no safe one."""
-    with warnings.catch_warnings():
-        warnings.simplefilter("ignore")  # a session without XDG_RUNTIME_DIR gets a folder of its own
-        return Path(platformdirs.user_runtime_dir("late-spin")) / "surface.sock"
+    return place("surface.sock")
 
 
 class SurfaceSocket:
@@ -75,20 +72,14 @@ class SurfaceSocket:
 
     def _listen(self) -> socket.socket | None:
         """A listening socket; None where another Late Spin listens, or it cannot be made."""
-        made = socket.socket(socket.AF_UNIX, socket.SOCK_STREAM)
         try:
             self._path = socket_path()
-            self._path.parent.mkdir(parents=True, exist_ok=True)
-            if self._path.exists() and not _answers(self._path):
-                self._path.unlink()
-            made.bind(str(self._path))
-            made.listen(MOST_CLIENTS)
-            made.settimeout(WAIT_SECONDS)
+            made = listening(self._path, MOST_CLIENTS)
         except OSError as error:
             LOG.info("no surface can connect: %s", error)
             self.problem = tr("The practice surface cannot be connected: {0}.").format(error.strerror or error)
-            made.close()
             return None
+        made.settimeout(WAIT_SECONDS)
         return made
 
     def _accept(self) -> None:
@@ -119,22 +110,6 @@ class SurfaceSocket:
             self._changed()
 
 
-def _answers(path: Path) -> bool:
-    """Whether somebody listens at a socket."""
-    with socket.socket(socket.AF_UNIX, socket.SOCK_STREAM) as asker:
-        try:
-            asker.connect(str(path))
-        except OSError:
-            return False
-    return True
-
-
 def connect() -> socket.socket:
     """A connection to a running Late Spin. Raises OSError where there is none."""
-    made = socket.socket(socket.AF_UNIX, socket.SOCK_STREAM)
-    try:
-        made.connect(str(socket_path()))
-    except OSError:
-        made.close()
-        raise
-    return made
+    return connected(socket_path())
