@@ -14,17 +14,16 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ["LATESPIN_CONFIG"] = tempfile.mkdtemp(prefix="late-spin-pictures-")
 os.environ["XDG_CACHE_HOME"] = os.environ["LATESPIN_CONFIG"]
 
-from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QWidget
 
 from latespin.demo import demo_folder, demo_session
 from latespin.desktop.app import make_app
+from latespin.desktop.dialogs.finder import Finder
 from latespin.desktop.dialogs.video import VideoDialog
 from latespin.desktop.movies.pictures import CardPictures, Preview
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.shell.main_window import Window
-from latespin.model.timing.tempo_curve import CurvePoint
 from latespin.render.playback.null_device import SilentDevice
 
 TARGET = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
@@ -67,6 +66,7 @@ def main() -> None:
     window.setFocus()
     studio.pause(0.1)
     studio.take("empty")
+    first_song(studio)
     window.files.open_file(demo_session())
     studio.wait(lambda: window.document.measured())
     studio.wait(lambda: all(window.document.measured(v.stages) for v in window.document.session.versions))
@@ -74,7 +74,6 @@ def main() -> None:
     window.run("play")
     studio.pause(3.5)
     studio.take("time")
-    pages_of_time(studio)
     beats(studio)
     moments(studio)
     effects(studio)
@@ -101,7 +100,7 @@ def effects(studio: Studio) -> None:
     window.waveform_view.set_loop(None)
     window.document.choose("overhead")
     studio.wait(lambda: window.document.measured())
-    for name, ident, seconds in (("spin", "orbit", 37.0), ("underwater", "water", 50.5)):
+    for name, ident, seconds in (("spin", "orbit", 37.0),):
         window.controllers.effects.choose(ident)
         window.playback.seek("before", seconds)
         studio.pause(1.6)
@@ -161,6 +160,25 @@ def beats(studio: Studio) -> None:
     studio.take("beats")
 
 
+def first_song(studio: Studio) -> None:
+    """A song just opened, a recipe being tried on it, and the finder over it."""
+    window = studio.window
+    window.files.open_file(demo_folder() / "lantern-light.ogg")
+    studio.wait(lambda: window.document.measured() and window.document.reading)
+    window.versions.try_recipe("8d-spin")
+    studio.wait(lambda: window.document.measured())
+    studio.pause(1.0)
+    studio.take("first-song")
+    window.run("find")
+    finder = window.findChildren(Finder)[-1]
+    finder.line.setText("reverb")
+    studio.pause(0.2)
+    studio.take("find", finder)
+    finder.reject()
+    window.play.play()
+    window.document.forget_changes()
+
+
 def moments(studio: Studio) -> None:
     """Every kind of moment, and the ending."""
     window, document = studio.window, studio.window.document
@@ -176,27 +194,6 @@ def moments(studio: Studio) -> None:
     studio.pause(0.5)
     studio.take("ending")
     document.choose("couples")
-
-
-def pages_of_time(studio: Studio) -> None:
-    """Another page of the Time panel, on a version of its own."""
-    window, document = studio.window, studio.window.document
-    document.duplicate_version()
-    curve = (
-        CurvePoint(place=0.0, speed=0.85),
-        CurvePoint(place=0.35, speed=1.0, shape="smooth"),
-        CurvePoint(place=0.8, speed=1.25),
-    )
-    for page, changes in (("curve", {"curve": curve}),):
-        time_stage = replace(document.stages.time, **changes)
-        document.edit_stages("Time", replace(document.stages, time=time_stage))
-        window.panels.time.open_page(page)
-        studio.wait(lambda: document.measured())
-        studio.pause(0.5)
-        studio.take(page)
-    document.delete_version(document.session.chosen)
-    document.choose("couples")
-    window.panels.time.open_page("speed")
 
 
 def finishing(studio: Studio) -> None:

@@ -198,6 +198,7 @@ class Window(QMainWindow):
         self.rulers.changed.connect(self._show_rulers)
         self.header.beats_wanted.connect(lambda: self.open_panel("grid"))
         self.version_list.new_wanted.connect(self.versions.add)
+        self.versions.hear_wanted.connect(self.play.hear)
         self.version_list.export_wanted.connect(self.files.export)
         self.stage_row.chosen.connect(self.open_panel)
         self.stage_row.switched.connect(self.versions.switch_stage)

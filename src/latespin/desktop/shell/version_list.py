@@ -20,6 +20,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QPushButton, QScrol
 from latespin.desktop.canvas.time_axis import TimeScale
 from latespin.desktop.canvas.waveform_image import draw_waveform
 from latespin.desktop.session.document import Document
+from latespin.desktop.shell.recipe_strip import MOST_VERSIONS, RecipeStrip
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
 from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import icon, quiet_label
@@ -231,7 +232,9 @@ class VersionList(QWidget):
         area.setWidget(self._list)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        column.addWidget(area, 1)
+        column.addWidget(area, 3)
+        self.strip = RecipeStrip()
+        column.addWidget(self.strip, 4)
         self.new_button = QPushButton(tr("New"))
         self.new_button.setToolTip(tr("Add a version that starts from a recipe, or from the track as it is."))
         self.duplicate_button = QPushButton(tr("Duplicate"))
@@ -268,6 +271,7 @@ class VersionList(QWidget):
             action.triggered.connect(lambda _=False, n=name: self.new_wanted.emit(n))
             self.menu.addAction(action)
         self.menu.setToolTipsVisible(True)
+        self.strip.offer(recipes)
 
     def mark_exported(self, version: Version) -> None:
         """Remember that a version's file is up to date."""
@@ -278,6 +282,7 @@ class VersionList(QWidget):
         """Show the session's versions, making and dropping cards only where needed."""
         session = self._document.session
         self.setEnabled(self._document.loaded is not None)
+        self.strip.setVisible(len(session.versions) <= MOST_VERSIONS)
         for ident in self.cards.keys() - {version.id for version in session.versions}:
             card = self.cards.pop(ident)
             self._seconds.pop(ident, None)

@@ -180,6 +180,16 @@ class PlayCommands(QObject):
         if self.playback:
             self.playback.toggle()
 
+    def hear(self) -> None:
+        """Play After, from where it is; from the loudest part where the song has not begun."""
+        if self.playback is None or self.player is None:
+            return
+        self.set_side("after")
+        if not self.player.playing:
+            if self.player.place()[1] == 0:
+                self.to_loudest()
+            self.play()
+
     @command("start", "To the &start", menu=PLAY, keys="Home")
     def to_start(self) -> None:
         """Go to the start of the loop, or of the song."""

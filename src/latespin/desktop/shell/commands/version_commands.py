@@ -1,7 +1,9 @@
 """Undo, and what can be done with versions as a whole."""
 
+from dataclasses import dataclass
+
 from msgspec.structs import replace
-from PySide6.QtCore import QObject
+from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QInputDialog, QWidget
 
 from latespin.desktop.session.commands import command
@@ -10,17 +12,34 @@ from latespin.desktop.session.settings import Settings
 from latespin.desktop.shell.version_list import VersionList
 from latespin.desktop.theme.theme import STAGE_TITLES
 from latespin.desktop.translation import tr
-from latespin.model.version import UNTOUCHED
+from latespin.model.documents.version_edits import with_changed
+from latespin.model.version import UNTOUCHED, Stages
 
 EDIT, VERSION = "&Edit", "&Version"
 
 
+@dataclass(frozen=True)
+class Trial:
+    """A recipe that is being tried, and the version it is tried as."""
+
+    ident: str
+    recipe: str
+    stages: Stages
+
+
 class VersionCommands(QObject):
-    """The Edit and Version menus."""
+    """The Edit and Version menus, and trying recipes. hear_wanted : After is to be played."""
+
+    hear_wanted = Signal()
 
     def __init__(self, document: Document, version_list: VersionList, settings: Settings, parent: QWidget) -> None:
         super().__init__(parent)
         self._document, self._list, self._settings = document, version_list, settings
+        self._trial: Trial | None = None
+        version_list.strip.tried.connect(self.try_recipe)
+        version_list.strip.kept.connect(self.keep_trial)
+        document.session_changed.connect(self._follow_trial)
+        document.track_changed.connect(self.keep_trial)
 
     def add(self, recipe: str) -> None:
         """Add a version made from a recipe, or an unprocessed one for an empty name."""
@@ -32,6 +51,39 @@ class VersionCommands(QObject):
 
         found = find_recipe(recipe)
         self._document.add_version(found.title, found.on(self._document.layout).stages)
+
+    def try_recipe(self, name: str) -> None:
+        """Play a recipe on the song, as a version that the next one tried takes the place of until it is kept or changed."""
+        from latespin.render.recipes import find_recipe
+
+        document, found = self._document, find_recipe(name)
+        stages, trial = found.on(document.layout).stages, self._trial
+        kept = document.session.version(trial.ident) if trial is not None else None
+        self._trial = None  # what follows is not for it
+        if kept is None:
+            document.add_version(found.title, stages)
+            ident = document.session.chosen
+        else:
+            ident = kept.id
+            label = tr("Try {0}").format(found.title)
+            changed = with_changed(document.session, replace(kept, name=found.title, stages=stages))
+            document.edit_session(label, replace(changed, chosen=ident), f"trial {ident}")
+        self._trial = Trial(ident, name, stages)
+        self._list.strip.show_trying(name)
+        self.hear_wanted.emit()
+
+    def keep_trial(self) -> None:
+        """What is being tried is a version like others from now on."""
+        self._trial = None
+        self._list.strip.show_trying("")
+
+    def _follow_trial(self) -> None:
+        """A trial that was changed, renamed away or left for another version is kept; one that was undone is gone."""
+        trial = self._trial
+        if trial is not None:
+            version = self._document.session.version(trial.ident)
+            if version is None or version.stages != trial.stages or self._document.session.chosen != trial.ident:
+                self.keep_trial()
 
     def offer_recipes(self) -> None:
         """List the recipes in the menu of new versions."""

@@ -1,0 +1,144 @@
+"""From an empty window to a finished file, and trying recipes on the way."""
+
+from pathlib import Path
+
+import numpy as np
+import pytest
+import soundfile
+from PySide6.QtCore import QEvent, QMimeData, QPointF, Qt, QUrl
+from PySide6.QtGui import QDropEvent, QEnterEvent
+from PySide6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+
+from latespin.desktop.dialogs.export import ExportDialog
+from latespin.desktop.shell.main_window import Window
+from latespin.desktop.shell.recipe_strip import MOST_VERSIONS
+from latespin.media.track import open_track
+from latespin.render.recipes import find_recipe
+from tests.conftest import noise
+from tests.window.conftest import Devices, wait
+
+LEFT = Qt.MouseButton.LeftButton
+RATE = 44_100
+
+
+@pytest.fixture
+def song(tmp_path: Path) -> Path:
+    """Twenty seconds, loud in the second half."""
+    sound = noise(20.0, RATE, level=0.02)
+    sound[:, 10 * RATE :] *= 4.0
+    soundfile.write(tmp_path / "rink.flac", sound.T, RATE)
+    return tmp_path / "rink.flac"
+
+
+@pytest.fixture
+def fresh(window: Window, qtbot: QtBot, song: Path) -> Window:
+    """A song just opened."""
+    window.files.open_file(song)
+    wait(qtbot, lambda: window.document.loaded and window.version_list.strip.rows)
+    return window
+
+
+def press(window: Window, qtbot: QtBot, name: str) -> None:
+    """Press a recipe of the strip."""
+    qtbot.mouseClick(window.version_list.strip.rows[name], LEFT)
+
+
+def names(window: Window) -> list[str]:
+    """The versions."""
+    return [version.name for version in window.document.session.versions]
+
+
+def test_five_actions_lead_from_the_first_start_to_a_file(
+    window: Window, qtbot: QtBot, song: Path, devices: Devices
+) -> None:
+    """Drop, press a recipe, open the export, confirm: four; nothing else has to be read or typed."""
+    actions = 0
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(song))])
+    drop = QDropEvent(QPointF(400, 300), Qt.DropAction.CopyAction, data, LEFT, Qt.KeyboardModifier.NoModifier)
+    window.dropEvent(drop)
+    actions += 1
+    strip = window.version_list.strip
+    wait(qtbot, lambda: window.document.loaded and strip.rows and strip.isVisible())
+    press(window, qtbot, "sped-up")
+    actions += 1
+    player = window.play.player
+    assert player is not None
+    wait(
+        qtbot,
+        lambda: player.playing and devices.last is not None and np.abs(devices.last.played()).max(initial=0.0) > 0.001,
+    )
+    qtbot.keyClick(window, Qt.Key.Key_E, Qt.KeyboardModifier.ControlModifier)
+    actions += 1
+    wait(qtbot, lambda: any(dialog.isVisible() for dialog in window.findChildren(ExportDialog)))
+    dialog = next(dialog for dialog in window.findChildren(ExportDialog) if dialog.isVisible())
+    assert dialog.accept_button.isDefault()
+    qtbot.keyClick(dialog, Qt.Key.Key_Return)
+    actions += 1
+    target = song.with_name("rink - Sped up.flac")
+    wait(qtbot, target.exists)
+    assert actions <= 5
+    speed = find_recipe("sped-up").stages.time.speed
+    assert open_track(target).seconds == pytest.approx(20.0 / speed, abs=0.01)
+
+
+def test_each_recipe_takes_the_place_of_the_one_before_at_the_same_place(fresh: Window, qtbot: QtBot) -> None:
+    press(fresh, qtbot, "underwater")
+    player = fresh.play.player
+    assert player is not None
+    assert names(fresh) == ["Slowed + reverb", "Underwater"]
+    wait(qtbot, lambda: player.playing)
+    rate = player.rate
+    made = fresh.document.arrangement()
+    assert made is not None
+    assert made.map.before_at(player.place()[1]) > 9.0 * rate, (
+        "a song that has not begun is heard from its loudest part"
+    )
+    wait(qtbot, lambda: player.exact)
+    before = made.map.before_at(player.place()[1]) / rate
+    press(fresh, qtbot, "sped-up")
+    wait(qtbot, lambda: fresh.document.stages.time.speed > 1.0 and player.exact)
+    assert names(fresh) == ["Slowed + reverb", "Sped up"]
+    now = fresh.document.arrangement()
+    assert now is not None
+    assert now.map.before_at(player.place()[1]) / rate == pytest.approx(before, abs=6.0)
+    assert player.playing
+    strip = fresh.version_list.strip
+    assert [name for name, row in strip.rows.items() if row.isChecked()] == ["sped-up"]
+    fresh.run("undo")
+    assert names(fresh) == ["Slowed + reverb", "Underwater"]
+    fresh.run("undo")
+    assert names(fresh) == ["Slowed + reverb"]
+
+
+def test_what_is_kept_or_changed_stays_beside_the_next_one(fresh: Window, qtbot: QtBot) -> None:
+    strip = fresh.version_list.strip
+    press(fresh, qtbot, "underwater")
+    assert strip.keep.isVisible()
+    qtbot.mouseClick(strip.keep, LEFT)
+    assert not strip.keep.isVisible()
+    press(fresh, qtbot, "lofi-vinyl")
+    assert names(fresh) == ["Slowed + reverb", "Underwater", "Lo-fi vinyl"]
+    stages = fresh.document.stages
+    fresh.document.edit_stages("Slower", type(stages)(time=type(stages.time)(speed=0.9)))
+    assert not strip.keep.isVisible(), "a recipe that was changed is a version"
+    press(fresh, qtbot, "halftime")
+    assert names(fresh)[:3] == ["Slowed + reverb", "Underwater", "Lo-fi vinyl"]
+    assert len(names(fresh)) == 4 > MOST_VERSIONS
+    assert not strip.isVisible(), "now the versions need the room"
+
+
+def test_hovering_says_what_a_recipe_does(fresh: Window, qtbot: QtBot) -> None:
+    strip = fresh.version_list.strip
+    assert "Press a recipe" in strip.summary.text()
+    row = strip.rows["8d-spin"]
+    place = QPointF(5, 5)
+    QApplication.sendEvent(row, QEnterEvent(place, place, place))
+    assert strip.summary.text() == find_recipe("8d-spin").summary
+    assert row.accessibleDescription() == find_recipe("8d-spin").summary
+    QApplication.sendEvent(row, QEvent(QEvent.Type.Leave))
+    assert "Press a recipe" in strip.summary.text()
+    row.setFocus()
+    qtbot.keyClick(row, Qt.Key.Key_Return)
+    assert "8D spin" in names(fresh), "the keyboard does the same"
