@@ -20,6 +20,7 @@ from latespin.desktop.session.settings import load_settings
 from latespin.desktop.shell.main_window import Window
 from latespin.desktop.theme.theme import apply_theme, load_fonts
 from latespin.desktop.translation import tr
+from latespin.desktop.widgets.access import install_access
 from latespin.integration import APP_ID
 from latespin.language import install_translation
 from latespin.memory import settle_allocator
@@ -103,6 +104,7 @@ def make_app() -> QApplication:
     app.setWindowIcon(QIcon(str(resources.files("latespin.desktop.theme") / "icons" / "latespin.svg")))
     # Which codecs and drivers Qt Multimedia finds is of no use to anybody here; it only plays.
     QLoggingCategory.setFilterRules("qt.multimedia.*=false")
+    install_access()
     load_fonts()
     apply_theme(app, load_settings().theme)
     return app

@@ -4,6 +4,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, QPoint, QPointF, QRect, QRectF, Qt, Signal
 from PySide6.QtGui import (
+    QAccessible,
     QContextMenuEvent,
     QKeyEvent,
     QMouseEvent,
@@ -49,6 +50,8 @@ class WaveformView(QWidget):
 
     Loops are seconds of Before, so that they keep their musical place.
     """
+
+    ACCESS_ROLE = QAccessible.Role.Graphic
 
     seek_wanted = Signal(str, float)  # side, seconds on that side
     loop_changed = Signal(object)  # (start, end) seconds of Before, or None

@@ -25,6 +25,7 @@ class EffectForm(QScrollArea):
         column.setContentsMargins(0, 0, 4, 0)
         column.setSpacing(8)
         info = translated(effect_info(kind))
+        self.setAccessibleName(tr("Settings of {0}").format(info.title))
         self.forms = [FieldForm(EFFECTS[kind], "colour", ("amount_percent", *info.main), info.columns)]
         column.addWidget(self.forms[0])
         if info.more:

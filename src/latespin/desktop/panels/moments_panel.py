@@ -194,6 +194,7 @@ class MomentsPanel(StagePanel):
         self.gallery = Gallery(entries, "moments", 4)
         self.gallery.chosen.connect(self.add_wanted)
         area = QScrollArea()
+        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         area.setWidgetResizable(True)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         area.setWidget(self.gallery)

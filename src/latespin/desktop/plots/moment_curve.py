@@ -4,7 +4,7 @@ import math
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtGui import QAccessible, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
@@ -25,6 +25,8 @@ STEP = 0.05
 
 class CurveEditor(QWidget):
     """Drag the ring up or down, or press the arrow keys, to bend the curve; ``bent`` carries the tension."""
+
+    ACCESS_ROLE = QAccessible.Role.Graphic
 
     bent = Signal(float)
     staged = Signal(float)  # where the second stage begins, as its share in per cent

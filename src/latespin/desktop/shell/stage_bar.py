@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from PySide6.QtCore import QEvent, QRectF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QAccessible, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from latespin.desktop.theme.theme import BOLD, SEMI_BOLD, STAGE_TITLES, STAGES, colour, font
@@ -30,6 +30,8 @@ HEIGHT = 76
 
 class StageCard(QWidget):
     """One stage. Click or Return opens its panel; the switch takes it out to hear what it does."""
+
+    ACCESS_ROLE = QAccessible.Role.PageTab
 
     chosen = Signal(str)
 

@@ -5,6 +5,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
+    QAccessible,
     QAction,
     QContextMenuEvent,
     QKeyEvent,
@@ -41,6 +42,8 @@ EXPORTED, CHANGED = "exported", "changed since export"
 
 class VersionCard(QWidget):
     """One version: its name, its sentence, a small waveform, and whether its file is up to date."""
+
+    ACCESS_ROLE = QAccessible.Role.ListItem
 
     chosen = Signal(str)
     renamed = Signal(str, str)

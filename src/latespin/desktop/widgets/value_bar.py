@@ -2,6 +2,7 @@
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
+    QAccessible,
     QKeyEvent,
     QMouseEvent,
     QPainter,
@@ -14,6 +15,7 @@ from PySide6.QtWidgets import QLineEdit, QSizePolicy, QToolTip, QWidget
 
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
 from latespin.desktop.translation import tr, translated
+from latespin.desktop.widgets.access import tell_value
 from latespin.model.values.parameters import Parameter
 from latespin.model.values.units import with_unit
 
@@ -29,6 +31,7 @@ class ValueBar(QWidget):
     any digit to type.
     """
 
+    ACCESS_ROLE = QAccessible.Role.Slider
     changed = Signal(float)
     settled = Signal()
 
@@ -93,6 +96,11 @@ class ValueBar(QWidget):
     def _describe(self) -> None:
         self.setAccessibleName(self.parameter.label)
         self.setAccessibleDescription(f"{self._text()}. {self.parameter.sentence}")
+        tell_value(self)
+
+    def access_value(self) -> str:
+        """The value as it is spoken, with its unit."""
+        return self._text()
 
     def _take(self, value: float) -> None:
         value = self.parameter.clamp(value)

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from PySide6.QtCore import QPoint, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import (
+    QAccessible,
     QContextMenuEvent,
     QFontMetricsF,
     QKeyEvent,
@@ -37,6 +38,8 @@ class Shown:
 
 class KnobRow(QWidget):
     """``turned`` carries a knob's number and by which share of its range; ``menu_wanted`` a number and a point on the screen."""
+
+    ACCESS_ROLE = QAccessible.Role.Grouping
 
     turned = Signal(int, float)
     settled = Signal()

@@ -2,6 +2,7 @@
 
 from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import (
+    QAccessible,
     QContextMenuEvent,
     QFocusEvent,
     QFontMetricsF,
@@ -25,6 +26,8 @@ LEFT_ALONE = (Qt.Key.Key_Space, Qt.Key.Key_Escape, PANEL_KEY, Qt.Key.Key_Tab, Qt
 
 class PadGrid(QWidget):
     """``pressed`` and ``released`` carry a pad's number; ``menu_wanted`` a number and a point on the screen."""
+
+    ACCESS_ROLE = QAccessible.Role.Grouping
 
     pressed = Signal(int)
     released = Signal(int)
