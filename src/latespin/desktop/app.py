@@ -15,6 +15,7 @@ from PySide6.QtWidgets import QApplication
 
 from latespin import __version__
 from latespin.demo import demo_session
+from latespin.desktop.integration.media_keys import MediaKeys
 from latespin.desktop.integration.one_window import OneWindow
 from latespin.desktop.session.settings import load_settings
 from latespin.desktop.shell.main_window import Window
@@ -25,6 +26,7 @@ from latespin.integration import APP_ID
 from latespin.language import install_translation
 from latespin.memory import settle_allocator
 
+MEDIA_KEYS_MS = 500  # after the first picture, which does not wait for the bus
 SWITCH_SECONDS = (
     0.0005  # after which a thread gives way to the window: Python's own 5 ms are felt when something is dragged
 )
@@ -38,7 +40,13 @@ def run(file: Path | None, *, demo: bool = False) -> int:
     QTimer.singleShot(0, window, lambda: _begin(window, demo_session() if demo else file))
     one = OneWindow(window)
     one.asked.connect(lambda path: _bring_forward(window, path))
+    keys = MediaKeys(window.document, window.play, window)
+    keys.raise_wanted.connect(lambda: _bring_forward(window, None))
+    keys.quit_wanted.connect(window.close)
+    keys.open_wanted.connect(window.files.open_file)
+    QTimer.singleShot(MEDIA_KEYS_MS, keys, keys.start)
     code = _run_until_quit(app)
+    keys.stop()
     one.close()
     window.work.close()
     if window.playback:
