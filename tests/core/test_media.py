@@ -4,6 +4,7 @@ import contextlib
 import errno
 import mmap
 import os
+import shutil
 import signal
 import stat
 import subprocess
@@ -39,6 +40,7 @@ from latespin.model.effects.effects import ConvolutionReverb, Layer
 from latespin.model.tone_match import Tone
 from latespin.model.version import Colour, Level, Stages, Time, Version
 from latespin.render.chain.renderer import TrackRenderer
+from latespin.render.export.export import export
 from latespin.render.mastering.measure import measure, render_whole
 from tests.conftest import cents, frequency, level_db, noise, sine
 
@@ -565,3 +567,28 @@ def test_a_session_is_collected_with_all_its_files(tmp_path: Path) -> None:
     assert collect(session, target, Quietly(), overwrite=True)[0] == 0, "what is there already is not copied again"
     with pytest.raises(Unwritable, match="already exists"):
         collect(session, target, Quietly())
+
+
+@pytest.mark.parametrize(("free", "total", "refused"), [(1_000, 10**9, True), (10**9, 10**9, False), (0, 0, False)])
+def test_room_on_the_disk_is_looked_at_before_the_work(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, free: int, total: int, refused: bool
+) -> None:
+    """A file system that does not say how large it is refuses nothing."""
+    usage = shutil.disk_usage(tmp_path)._replace(free=free, total=total)
+    monkeypatch.setattr(shutil, "disk_usage", lambda _: usage)
+    readers = TrackRenderer(Track(tmp_path / "song.flac", noise(1.0), RATE, 2, ""))
+    stages = Stages(level=Level(on=False))
+    if not refused:
+        export(readers, stages, tmp_path / "a.wav", Quietly())
+        return
+    with pytest.raises(Unwritable, match=r"not enough room in .*: a\.wav would take about 0 MB, and 0 MB are free"):
+        export(readers, stages, tmp_path / "a.wav", Quietly())
+    assert not list(tmp_path.iterdir())
+
+
+@pytest.mark.parametrize("suffix", [".wav", ".flac", ".m4a", ".mp3"])
+def test_files_are_about_as_large_as_is_said_beforehand(tmp_path: Path, lantern: Track, suffix: str) -> None:
+    sound, path = lantern.sound[:, 20 * RATE : 50 * RATE], tmp_path / f"a{suffix}"
+    encode(path, [sound], rate=RATE, channels=2, tags=Tags(), overwrite=False, sources=())
+    said = format_of(path).bytes_for(30.0, RATE, 2, Encoding())
+    assert path.stat().st_size == pytest.approx(said, rel=0.35)

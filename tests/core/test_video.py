@@ -147,6 +147,7 @@ def test_odd_clips_are_read_or_refused(tmp_path: Path, clips: dict[str, Path]) -
     )
     with av.open(str(out)) as container:
         assert container.streams.video[0].pix_fmt == "yuv420p"
+    assert any("2 sound tracks; the first one is used" in said for said in open_track(deep).warnings)
     copied = made(deep, RUN_ON["slowed"], tmp_path / "b.mp4")
     assert packets(copied) == packets(deep)
     clip = clip_of(deep)

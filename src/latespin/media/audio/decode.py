@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from io import BufferedReader
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 
@@ -59,11 +59,13 @@ def decode(path: Path, work: Work) -> Decoded:
             raise Unreadable(f"{shortened(path.name)} is empty (0 bytes). Choose another file.")
     try:
         with quiet_decoder(path):
-            rate, promised, blocks, cut = _with_sndfile(path, work)
+            rate, promised, blocks, cut, tracks = _with_sndfile(path, work)
     except _NotOurs:
-        rate, promised, blocks, cut = _with_av(path, work)
+        rate, promised, blocks, cut, tracks = _with_av(path, work)
     sound, name = blocks.sound(), shortened(path.name)
     warnings = []
+    if tracks > 1:
+        warnings.append(f"{name} has {tracks} sound tracks; the first one is used.")
     missing = bytes_missing(path)
     seconds = sound.shape[1] / rate
     if seconds >= LONGEST_HOURS * 3600:
@@ -85,7 +87,14 @@ class _NotOurs(Exception):
     """libsndfile does not know the format."""
 
 
-Decoding = tuple[int, int, Growing, bool]
+class Decoding(NamedTuple):
+    """What was read. promised : frames that the file says it has, 0 where it does not.  cut : whether it broke off.  tracks : of sound."""
+
+    rate: int
+    promised: int
+    blocks: Growing
+    cut: bool
+    tracks: int = 1
 
 
 def _check_playable(path: Path, channels: int, rate: int) -> None:
@@ -122,8 +131,8 @@ def _with_sndfile(path: Path, work: Work) -> Decoding:
                     break
         except soundfile.SoundFileError:
             _add_what_is_left(path, blocks)
-            return rate, promised, blocks, True
-        return rate, promised, blocks, False
+            return Decoding(rate, promised, blocks, cut=True)
+        return Decoding(rate, promised, blocks, cut=False)
 
 
 def _source(path: Path) -> Any:
@@ -154,7 +163,7 @@ def _with_av(path: Path, work: Work) -> Decoding:
         blocks, cut = _av_sound(path, container, stream, seconds, work)
         if not blocks.frames and (cut or rate == 0):
             raise Unreadable(f"{name} is not a sound file that can be read: nothing in it could be decoded.")
-        return rate, round(seconds * rate) if cut else 0, blocks, cut
+        return Decoding(rate, round(seconds * rate) if cut else 0, blocks, cut, len(container.streams.audio))
 
 
 @contextlib.contextmanager

@@ -8,6 +8,8 @@ from latespin.errors import Unwritable
 
 Depth = Literal["16", "24", "float"]
 LOSSLESS_RATES = (44_100, 48_000, 96_000)
+BITS = {"16": 16, "24": 24, "float": 32}
+PACKED = 0.65  # what lossless packing leaves of music, roughly
 BITRATES = (320, 256, 192, 160, 128, 96)
 
 
@@ -64,6 +66,14 @@ class Format:
             remedy = f"Use {allowed}." if allowed else "Leave it out."
             raise Unwritable(f"{self.name} cannot hold depth {depth}. {remedy}")
         return self.subtypes[depth]
+
+    def bytes_for(self, seconds: float, rate: int, channels: int, encoding: Encoding) -> int:
+        """About how large a file of so many seconds becomes, of a song at ``rate``."""
+        if self.is_lossy(encoding):
+            return round(seconds * 125 * (encoding.kbps or self.best_kbps * channels / 2))
+        depth = next(depth for depth in (encoding.depth, *self.subtypes) if depth)
+        share = 1.0 if self.container == "WAV" else PACKED
+        return round(seconds * self.rate_for(rate, encoding) * channels * BITS[depth] / 8 * share)
 
 
 _MP3_RATES = (8_000, 11_025, 12_000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000)

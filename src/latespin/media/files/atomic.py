@@ -4,6 +4,7 @@ import contextlib
 import errno
 import os
 import secrets
+import shutil
 import stat
 from collections.abc import Iterator
 from pathlib import Path
@@ -56,6 +57,20 @@ def check_target(target: Path, *, overwrite: bool, sources: Sources) -> None:
         raise Unwritable(f"{target} is not a file but a device or a pipe. Choose another name.")
     if not overwrite:
         raise Unwritable(f"{target} already exists and was left as it is. Choose another name, or allow overwriting.")
+
+
+def check_room(folder: Path, needed: int, named: str) -> None:
+    """Raise Unwritable if a disk has less room than ``named`` will need, in bytes, so that nobody waits in vain."""
+    there = next((place for place in (folder, *folder.parents) if place.is_dir()), None)
+    if there is None:
+        return
+    room = shutil.disk_usage(there)
+    free = room.free
+    if room.total and free < needed:  # some file systems do not say
+        raise Unwritable(
+            f"There is not enough room in {shortened(folder)}: {named} would take about {needed / 1e6:,.0f} MB, and {free / 1e6:,.0f} MB are free. "
+            "Make room, or choose another folder."
+        )
 
 
 def followed(target: Path) -> Path:

@@ -10,7 +10,8 @@ from msgspec.structs import replace
 
 from latespin.analysis.profile import Profile
 from latespin.errors import Unusable
-from latespin.media.audio.formats import BEST, FORMATS, Encoding, Format
+from latespin.media.audio.formats import BEST, FORMATS, Encoding
+from latespin.media.files.atomic import check_room
 from latespin.media.files.guard import Sources, is_source
 from latespin.media.tags import AS_THEY_ARE, TagEdits
 from latespin.model.arranging.arrangement import Arrangement, arrange
@@ -29,9 +30,6 @@ from latespin.render.effects.problems import version_problems
 from latespin.render.effects.sound_files import SoundLibrary
 from latespin.render.mastering.excerpt import Excerpt, ExcerptSearch
 from latespin.render.timeline.tail_lengths import tail_after
-
-#: Bits a second that a channel takes on average, of formats whose size depends on what is in them.
-_LOSSLESS_SHARE = 0.65
 
 
 @dataclass(frozen=True)
@@ -131,7 +129,7 @@ def _order(
         number=number, song=str(song.path), sha256=song.sha256, choice=choice.name, stages=stages,
         target=str(path.with_name(path.name + suffix)), encoding=encoding,
         edits=TagEdits(tuple((name, filled(value, values)) for name, value in tags)), seconds=frames / song.rate, bpm=bpm, key=key, target_lufs=target,
-        bytes=_size(FORMATS[suffix], suffix, frames, song, encoding), warnings=(*song.warnings, *choice.faults, *problems),
+        bytes=FORMATS[suffix].bytes_for(frames / song.rate, song.rate, song.channels, encoding), warnings=(*song.warnings, *choice.faults, *problems),
     )  # fmt: skip
 
 
@@ -153,18 +151,6 @@ def _setting(song: SongSummary, arrangement: Arrangement) -> EffectContext:
     return EffectContext(
         song.rate, BeatClock(arrangement.song, song.grid, song.rate), SoundLibrary(song.rate), arrangement.song.after_frames, unknown, lambda: False
     )  # fmt: skip
-
-
-_BITS: dict[str, int] = {"16": 16, "24": 24, "float": 32}
-
-
-def _size(kind: Format, suffix: str, frames: int, song: SongSummary, encoding: Encoding) -> int:
-    seconds = frames / song.rate
-    if kind.is_lossy(encoding):
-        return round(seconds * 125 * (encoding.kbps or kind.best_kbps * song.channels / 2))
-    bits = _BITS[next(depth for depth in (encoding.depth, *kind.subtypes) if depth)]
-    share = 1.0 if suffix == ".wav" else _LOSSLESS_SHARE
-    return round(seconds * kind.rate_for(song.rate, encoding) * song.channels * bits / 8 * share)
 
 
 IS_THERE = "A file of this name is there already. Choose another folder or pattern, or allow overwriting."
@@ -195,11 +181,15 @@ def _with_conflicts(
 
 
 def refuse_conflicts(orders: Sequence[BatchItem]) -> None:
-    """Raise Unusable where anything stands in the way of any order."""
+    """Raise Unusable where anything stands in the way of any order, and Unwritable where the disk has no room for all."""
     found = [order for order in orders if order.conflict]
     if found:
         listed = " ".join(f"{Path(order.target).name}: {order.conflict}" for order in found[:3])
         more = f" And {len(found) - 3} more." if len(found) > 3 else ""
         raise Unusable(
             f"{len(found)} of {len(orders)} files cannot be written as planned; nothing was begun. {listed}{more}"
+        )
+    if orders:
+        check_room(
+            Path(orders[0].target).parent, sum(order.bytes for order in orders), f"the {len(orders)} files together"
         )

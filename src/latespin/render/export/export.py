@@ -13,7 +13,7 @@ from latespin.jobs import Share, Work, step
 from latespin.language import tr
 from latespin.media.audio.encode import encode
 from latespin.media.audio.formats import BEST, LOSSLESS_RATES, Encoding, changes_samples, format_of
-from latespin.media.files.atomic import check_target
+from latespin.media.files.atomic import check_room, check_target
 from latespin.media.files.guard import Sources, Together
 from latespin.media.storage.analysis_cache import kept_reading
 from latespin.media.tags import AS_THEY_ARE, TagEdits, Tags
@@ -80,6 +80,10 @@ def export(
     """
     sources = Together((readers.track.path,), files_of(stages), sources)
     check_export_target(target, encoding, overwrite=overwrite, sources=sources)
+    track = readers.track
+    seconds = readers.arrangement(stages).map.after_frames / track.rate if excerpt is None else 0.0
+    needed = format_of(target).bytes_for(seconds, track.rate, track.sound.shape[0], encoding)
+    check_room(target.absolute().parent, needed, target.name)
     known = reading or kept_reading(readers.track.sha256)
     job = _Job(readers, stages, target, encoding, overwrite, known, credit, edits, sources, ready, time.monotonic())
     headroom = spare_for(target, encoding)
