@@ -1,11 +1,13 @@
 """Excerpts, formats and videos, exported through the real dialogs."""
 
+import shutil
 from pathlib import Path
 
 import av
 import numpy as np
 import pytest
-from PySide6.QtGui import QColor, QImage
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QColor, QDrag, QImage, QMouseEvent
 from PySide6.QtWidgets import QDialog, QFileDialog
 from pytestqt.qtbot import QtBot
 
@@ -109,8 +111,6 @@ def test_a_card_that_moves_becomes_a_video(short: Window, qtbot: QtBot, tmp_path
 
 def dialog_left():  # type: ignore[no-untyped-def]
     """The left button."""
-    from PySide6.QtCore import Qt
-
     return Qt.MouseButton.LeftButton
 
 
@@ -220,3 +220,47 @@ def test_tags_of_a_set_follow_patterns(short: Window, qtbot: QtBot, tmp_path: Pa
         "album": "Late Session",
     }
     dialog.close()
+
+
+def test_a_finished_file_can_be_dragged_elsewhere(
+    short: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    dragged: list[str] = []
+    monkeypatch.setattr(
+        QDrag, "exec", lambda drag, *_: dragged.extend(url.toLocalFile() for url in drag.mimeData().urls())
+    )
+    short.play.mark((4.0, 6.0))
+    dialog = opened(short, qtbot, "export", ExportDialog)
+    assert isinstance(dialog, ExportDialog)
+    choose(dialog.part.what, MARKED)
+    dialog.folder.setText(str(tmp_path))
+    dialog.name.setText("ring")
+    dialog.accept()
+    wait(qtbot, lambda: any(row.task.file for row in short.task_panel.rows.values()))
+    row = next(row for row in short.task_panel.rows.values() if row.task.file)
+    wait(qtbot, lambda: "ring.flac" in row.toolTip())
+    middle = row.rect().center()
+    qtbot.mousePress(row, dialog_left(), pos=middle)
+    qtbot.mouseMove(row, middle + QPoint(2, 0))
+    assert not dragged, "a click is no drag"
+    far = QPointF(middle + QPoint(60, 0))
+    event = QMouseEvent(
+        QMouseEvent.Type.MouseMove, far, far, dialog_left(), dialog_left(), Qt.KeyboardModifier.NoModifier
+    )
+    row.mouseMoveEvent(event)
+    assert dragged == [str(tmp_path / "ring.flac")]
+
+
+def test_several_songs_and_folders_that_are_dropped_are_for_an_export_of_many(
+    short: Window, qtbot: QtBot, tmp_path: Path
+) -> None:
+    song = short.document.loaded.track.path  # type: ignore[union-attr]
+    (tmp_path / "songs").mkdir()
+    shutil.copy(song, tmp_path / "songs" / "other.flac")
+    short.files.take_dropped([tmp_path / "songs"])
+    batch = short.controllers.batch
+    wait(qtbot, lambda: batch.dialog is not None and len(batch._surveys) == 2 and all(batch._surveys.values()))
+    assert batch.dialog is not None
+    assert batch.dialog.isVisible()
+    assert short.document.loaded.track.path == song, "the open song stays"  # type: ignore[union-attr]
+    batch.dialog.close()

@@ -26,13 +26,8 @@ if TYPE_CHECKING:  # imported where they are used: the first window does not wai
 
 REFRESH_MS, PLAN_MS = 150, 120
 STATES = {
-    "waiting": "Waiting",
-    "running": "",
-    "done": "Written",
-    "failed": "Failed",
-    "cancelled": "Stopped",
-    "kept": "Written before",
-}
+    "waiting": "Waiting", "running": "", "done": "Written", "failed": "Failed", "cancelled": "Stopped", "kept": "Written before",
+}  # fmt: skip
 VERSION, RECIPE = "version:", "recipe:"
 
 
@@ -91,6 +86,11 @@ class BatchController(QObject):
         self.dialog.offer(found)
 
     # -- songs -----------------------------------------------------------------------------------------------------
+
+    def open_with(self, places: list[Path]) -> None:
+        """Show the dialog, with songs and the songs in folders."""
+        self.open()
+        self.add_songs(places)
 
     def add_songs(self, places: list[Path]) -> None:
         """Add songs and the songs in folders, and look at them; folders are gone through in the background."""

@@ -6,6 +6,7 @@ import threading
 import time
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from pathlib import Path
 from typing import Any
 
 from PySide6.QtCore import QObject, Qt, QTimer, Signal, Slot
@@ -23,6 +24,7 @@ class Task:
     """One piece of work. It is the core's ``Work``: its function reports to it and asks it whether to go on.
 
     state : waiting, running, done, failed or cancelled.  shown : whether the work list names it.
+    file : what it has written, to be dragged elsewhere.
     hold : whether something more urgent needs the processor now; the queue's, once it is in one.
     """
 
@@ -36,6 +38,7 @@ class Task:
     fraction: float = 0.0
     message: str = ""
     result: Any = None
+    file: Path | None = None
     hold: Callable[[], bool] = lambda: False
     _stop: threading.Event = field(default_factory=threading.Event)
 

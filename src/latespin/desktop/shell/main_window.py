@@ -194,6 +194,7 @@ class Window(QMainWindow):
         self.files.recent_changed.connect(self._show_recent)
         self.files.exported.connect(self.version_list.mark_exported)
         self.files.quit_wanted.connect(self.close)
+        self.files.many_given.connect(self.controllers.batch.open_with)
         self.view.theme_changed.connect(self._restyle)
         self.rulers.changed.connect(self._show_rulers)
         self.header.beats_wanted.connect(lambda: self.open_panel("grid"))
@@ -370,9 +371,7 @@ class Window(QMainWindow):
         files = [Path(url.toLocalFile()) for url in event.mimeData().urls() if QUrl(url).isLocalFile()]
         if files:
             event.acceptProposedAction()
-            QTimer.singleShot(0, self, lambda: self.files.open_file(files[0]))
-        if len(files) > 1:
-            self.notice.say(tr("One song at a time: opening {0}.").format(files[0].name), problem=False)
+            QTimer.singleShot(0, self, lambda: self.files.take_dropped(files))
 
     def closeEvent(self, event: QCloseEvent) -> None:
         self.controllers.playing.finish()

@@ -1,7 +1,8 @@
 """The list of background tasks, with progress and cancel."""
 
-from PySide6.QtCore import Qt, QTimer
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtCore import QMimeData, QPointF, Qt, QTimer, QUrl
+from PySide6.QtGui import QDrag, QMouseEvent
+from PySide6.QtWidgets import QApplication, QHBoxLayout, QLabel, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
 from latespin.desktop.session.tasks import Task, WorkQueue
 from latespin.desktop.translation import tr
@@ -18,6 +19,7 @@ class TaskRow(QWidget):
     def __init__(self, task: Task, queue: WorkQueue) -> None:
         super().__init__()
         self.task, self._queue, self._going = task, queue, False
+        self._pressed: QPointF | None = None
         row = QHBoxLayout(self)
         row.setContentsMargins(16, 2, 16, 2)
         row.setSpacing(12)
@@ -49,6 +51,9 @@ class TaskRow(QWidget):
         words = f"{round(100 * task.fraction)} %" if task.state == "running" else task.message or WORDS[task.state]
         self._state.setText(words)
         self._state.setToolTip(words if len(words) > LONG_WORDS else "")
+        if task.file is not None:
+            self.setCursor(Qt.CursorShape.OpenHandCursor)
+            self.setToolTip(tr("Drag {0} to another program, or to a folder.").format(task.file.name))
         self._state.setProperty("warning", task.state == "failed")
         self._state.setProperty("soft", task.state != "failed")
         self._state.style().polish(self._state)
@@ -58,6 +63,25 @@ class TaskRow(QWidget):
         if task.state == "done" and not task.message and not self._going:
             self._going = True
             QTimer.singleShot(GOES_MS, self, self._forget)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self._pressed = event.position() if event.button() == Qt.MouseButton.LeftButton else None
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Drag the finished file to another program."""
+        file, start = self.task.file, self._pressed
+        if (
+            file is None
+            or start is None
+            or (event.position() - start).manhattanLength() < QApplication.startDragDistance()
+        ):
+            return
+        self._pressed = None
+        drag = QDrag(self)
+        data = QMimeData()
+        data.setUrls([QUrl.fromLocalFile(str(file))])
+        drag.setMimeData(data)
+        drag.exec(Qt.DropAction.CopyAction)
 
     def _press(self) -> None:
         if self.task.active:

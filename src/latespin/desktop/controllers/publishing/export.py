@@ -27,7 +27,7 @@ def export_task(readers: TrackRenderer, order: ExportOrder, sources: Sources, on
             f"{number(facts.loudness.integrated_lufs, 1)} LUFS",
             f"{number(facts.true_peak_dbtp, 1)} dBTP",
         ]
-        task.message = " · ".join([*message, *result.notes])
+        task.message, task.file = " · ".join([*message, *result.notes]), order.target
         on_written()
 
     task = Task(tr("Export {0}").format(order.target.name), "export", function, on_done=done)

@@ -71,7 +71,7 @@ def video_task(document: Document, order: VideoOrder, on_written: Callable[[], N
             tr("written to {0}").format(order.target.parent), f"{number(facts.loudness.integrated_lufs, 1)} LUFS",
             f"{number(facts.true_peak_dbtp, 1)} dBTP",
         ]  # fmt: skip
-        task.message = " · ".join([*message, *result.notes])
+        task.message, task.file = " · ".join([*message, *result.notes]), order.target
         on_written()
 
     task = Task(tr("Export {0}").format(order.target.name), "export", function, on_done=done)

@@ -29,13 +29,14 @@ FILE = "&File"
 class FileCommands(QObject):
     """The File menu.
 
-    message : a sentence, and whether it is a problem.  exported : a version whose file has been written.
+    message : a sentence, and whether it is a problem.  exported : a version whose file has been written.  many_given : songs and folders for an export of many.
     """
 
     message = Signal(str, bool)
     recent_changed = Signal()
     exported = Signal(object)
     quit_wanted = Signal()
+    many_given = Signal(list)
 
     def __init__(
         self, document: Document, settings: Settings, marked: Callable[[], tuple[float, float] | None], parent: QWidget
@@ -51,6 +52,13 @@ class FileCommands(QObject):
             self._document.open_session(path)
         else:
             self._document.open_song(path)
+
+    def take_dropped(self, files: list[Path]) -> None:
+        """Open a song or a session; several songs, or a folder of them, are given on for an export of many."""
+        if len(files) == 1 and not files[0].is_dir():
+            self.open_file(files[0])
+        else:
+            self.many_given.emit(files)
 
     def may_leave(self) -> bool:
         """True where the session may be replaced or closed: nothing is unsaved, or the user saved or discarded it."""
