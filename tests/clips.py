@@ -1,5 +1,7 @@
 """A video with a flash and a beep every second, and where they are found in another one."""
 
+import struct
+from collections.abc import Iterator
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
@@ -92,3 +94,29 @@ def beeps(path: Path) -> Floats:
 def apart_ms(flashed: Floats, beeped: Floats) -> Floats:
     """How far each flash is from the beep nearest to it, ms."""
     return 1000.0 * np.abs(flashed[:, None] - beeped).min(axis=1)
+
+
+def turn(path: Path) -> Path:
+    """Have players turn an MP4's pictures a quarter clockwise, by the matrix in the head of their track (ISO 14496-12)."""
+    data = bytearray(path.read_bytes())
+    for track in _boxes(data, *_inside(data, b"moov")):
+        start, stop, kind = track
+        if kind == b"trak" and b"vmhd" in data[start:stop]:
+            head = next(start for start, _, kind in _boxes(data, start + 8, stop) if kind == b"tkhd")
+            matrix = head + 12 + 20 + 8 + 8  # behind times and number, what is reserved, and layer, group and volume
+            one, high = 0x10000, 90
+            data[matrix : matrix + 36] = struct.pack(">9i", 0, one, 0, -one, 0, 0, high * one, 0, 0x4000_0000)
+    path.write_bytes(data)
+    return path
+
+
+def _inside(data: bytearray, kind: bytes) -> tuple[int, int]:
+    start = data.find(kind) - 4
+    return start + 8, start + struct.unpack_from(">I", data, start)[0]
+
+
+def _boxes(data: bytearray, start: int, stop: int) -> Iterator[tuple[int, int, bytes]]:
+    while start < stop:
+        length, kind = struct.unpack_from(">I4s", data, start)
+        yield start, start + length, kind
+        start += length

@@ -24,7 +24,7 @@ from latespin.model.version import Level, Stages, Time
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.export.video import OwnPictures, export_video
 from latespin.render.mastering.excerpt import Excerpt
-from tests.clips import PICTURES, apart_ms, beeps, flashes, make_clip
+from tests.clips import PICTURES, apart_ms, beeps, flashes, make_clip, turn
 
 HALF_PICTURE_MS = 500.0 / PICTURES
 TOGETHER_MS = 20.0
@@ -173,6 +173,24 @@ def test_odd_clips_are_read_or_refused(tmp_path: Path, clips: dict[str, Path]) -
     with pytest.raises(Unreadable, match="no sound"):
         open_track(silent)
     assert not [path for path in tmp_path.iterdir() if path.name.startswith(".")]
+
+
+def test_pictures_that_players_turn_stay_turned(tmp_path: Path) -> None:
+    """Copied, the file still says so; encoded again, they are upright: what was at the left is at the top."""
+    source = turn(make_clip(tmp_path / "turned.mp4", 4))
+    clip = clip_of(source)
+    assert clip is not None
+    assert (clip.width, clip.height, clip.turned) == (90, 160, 90)
+    with av.open(str(made(source, RUN_ON["slowed"], tmp_path / "a.mp4"))) as container:
+        frame = next(container.decode(video=0))
+        assert (frame.rotation, frame.width, frame.height) == (-90, 160, 90)
+    backwards = Stages(moments=Moments(placed=(Reverse(id="r", start=at(1.0), end=at(2.0)),)), level=OFF)
+    with av.open(str(made(source, backwards, tmp_path / "b.mp4"))) as container:
+        pictures = container.decode(video=0)
+        frame = [next(pictures) for _ in range(15)][-1]
+        assert (frame.rotation, frame.width, frame.height) == (0, 90, 160)
+        red = frame.to_ndarray(format="rgb24")[:, :, 0].mean(axis=1)
+    assert red[5] > red[-5] + 30.0
 
 
 def made_song(path: Path) -> Path:
