@@ -47,7 +47,7 @@ class TagsDialog(QDialog):
         column = QVBoxLayout(self)
         column.setContentsMargins(24, 20, 24, 20)
         column.setSpacing(16)
-        head = QLabel(tr("What the file says of itself"))
+        head = QLabel(tr("Tags of the file"))
         head.setFont(font(18, BOLD))
         column.addWidget(head)
         if patterns:
@@ -77,7 +77,7 @@ class TagsDialog(QDialog):
         self._problem.hide()
         column.addWidget(self._problem)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
-        again = buttons.addButton(tr("As they were"), QDialogButtonBox.ButtonRole.ResetRole)
+        again = buttons.addButton(tr("Reset"), QDialogButtonBox.ButtonRole.ResetRole)
         again.clicked.connect(self.reset)
         buttons.accepted.connect(self.accept)
         buttons.rejected.connect(self.reject)
