@@ -13,7 +13,7 @@ from latespin.render.playback.player import Player
 
 LOG = logging.getLogger(__name__)
 BUFFER_SECONDS = 0.06
-SILENT = "silent"
+DEFAULT, SILENT = "", "silent"
 
 
 class Device(Protocol):
@@ -28,18 +28,33 @@ class Device(Protocol):
 DeviceMaker = Callable[[Player], Device]
 
 
-def find_output() -> DeviceMaker:
-    """Return a function that opens the default sound card, or the silent device if there is none or LATESPIN_DEVICE=silent.
+def find_output(wanted: str = DEFAULT) -> DeviceMaker:
+    """Return a function that opens a sound card, by default the system's, or the silent device if there is none or LATESPIN_DEVICE=silent.
 
-    Slow, since it loads Qt Multimedia and asks the system: not for the main thread.
+    wanted : its id; one that is not there gives way to the system's. Slow, since it loads Qt Multimedia and asks the system: not for the
+    main thread.
     """
-    if os.environ.get("LATESPIN_DEVICE") != SILENT:
+    if SILENT not in (os.environ.get("LATESPIN_DEVICE"), wanted):
         from PySide6.QtMultimedia import QMediaDevices
 
-        device = QMediaDevices.defaultAudioOutput()
+        there = {_id(device): device for device in QMediaDevices.audioOutputs()}
+        device = there.get(wanted, QMediaDevices.defaultAudioOutput())
         if not device.isNull():
             return lambda player: SinkDevice(player, device)
     return SilentDevice
+
+
+def outputs() -> list[tuple[str, str]]:
+    """Id and description of every sound card; none with LATESPIN_DEVICE=silent. Slow, as :func:`find_output`."""
+    if os.environ.get("LATESPIN_DEVICE") == SILENT:
+        return []
+    from PySide6.QtMultimedia import QMediaDevices
+
+    return [(_id(device), device.description()) for device in QMediaDevices.audioOutputs()]
+
+
+def _id(device: "QAudioDevice") -> str:  # type: ignore[name-defined]  # noqa: F821
+    return bytes(device.id().data()).decode("utf-8", "replace")
 
 
 class SinkDevice(QThread):

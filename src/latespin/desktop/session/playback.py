@@ -8,7 +8,8 @@ from pathlib import Path
 from msgspec import structs
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from latespin.desktop.session.audio_output import Device, DeviceMaker, find_output
+from latespin.desktop.session import audio_output
+from latespin.desktop.session.audio_output import DEFAULT, Device, DeviceMaker
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.tasks import Task
 from latespin.desktop.translation import tr
@@ -44,6 +45,7 @@ class Playback(QObject):
     def __init__(self, document: Document, maker: DeviceMaker | None = None, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._document, self._maker = document, maker
+        self.wanted_device = DEFAULT
         self.player: Player | None = None
         self.device: Device | None = None
         self.side: Side = "after"
@@ -280,12 +282,27 @@ class Playback(QObject):
         """Open a device for the player; which one there is, is found out in the background the first time."""
         if self._maker is None:
             task = Task(
-                tr("Looking for a sound device"), "device", lambda _: find_output(), on_done=self._found, shown=False
-            )
+                tr("Looking for a sound device"), "device", lambda _: audio_output.find_output(self.wanted_device), on_done=self._found,
+                shown=False,
+            )  # fmt: skip
             self._document.work.submit(task)
         elif self.player is not None:
             self.device = self._maker(self.player)
             self.device_changed.emit(self.device.description)
+
+    def use_device(self, ident: str) -> None:
+        """Play through another device, while the song goes on: the one before is closed in the background, and then that one opened."""
+        self.wanted_device = ident
+        before, self.device = self.device, None
+
+        def function(_: Task) -> DeviceMaker:
+            if before is not None:
+                before.close()
+            return audio_output.find_output(ident)
+
+        self._document.work.submit(
+            Task(tr("Changing the sound device"), "device", function, on_done=self._found, shown=False)
+        )
 
     def _found(self, maker: DeviceMaker) -> None:
         self._maker = maker

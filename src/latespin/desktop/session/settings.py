@@ -27,6 +27,7 @@ class Settings(msgspec.Struct, kw_only=True):
     export_encodings: dict[str, tuple[str, int]] = {}
     set_folder: str = ""
     set_pattern: str = DEFAULT_PATTERN
+    output_device: str = ""
     volume_percent: float = 100.0
     matched: bool = True
     snapping: bool = True

@@ -33,6 +33,7 @@ from latespin.desktop.shell.commands.version_commands import VersionCommands
 from latespin.desktop.shell.commands.view_commands import ViewCommands
 from latespin.desktop.shell.confirmations import ask_about_change, ask_for_song, may_stop_exports
 from latespin.desktop.shell.controllers import Controllers
+from latespin.desktop.shell.device_menu import DeviceMenu
 from latespin.desktop.shell.finder.finder_commands import FinderCommands
 from latespin.desktop.shell.header import Header
 from latespin.desktop.shell.ruler_menus import RulerMenus
@@ -124,6 +125,7 @@ class Window(QMainWindow):
         document, settings = self.document, self.settings
         self.files = FileCommands(document, settings, lambda: self.play.marked, self)
         self.versions = VersionCommands(document, self.version_list, settings, self)
+        self.devices = DeviceMenu(document, self.play, settings, self)
         self.rulers = RulerMenus(settings, self.waveform_view, self)
         self.view = ViewCommands(document, settings, self.waveform_view, self.rulers, self.play.place, self)
         self.controllers = Controllers(document, settings, self.waveform_view, self.panels, self.play, self)
@@ -142,6 +144,7 @@ class Window(QMainWindow):
         menus["&Moments"].insertMenu(self.actions_by_name["audition"], self.panels.moments.kinds_menu(self))
         menus["&Beats"].insertMenu(self.actions_by_name["as_read"], self.rulers.snaps)
         menus["V&iew"].insertMenu(self.actions_by_name["evening"], self.rulers.rates)
+        menus["&Play"].addMenu(self.devices.menu)
         self.housekeeping = Housekeeping(self.work, self)
 
     def _connect_document(self) -> None:
@@ -176,7 +179,7 @@ class Window(QMainWindow):
         self.controllers.connect_play(play)
 
     def _connect_widgets(self) -> None:
-        for source in (self.files, self.play, self.view, *self.controllers.speaking):
+        for source in (self.files, self.play, self.view, self.devices, *self.controllers.speaking):
             source.message.connect(lambda text, problem: self.notice.say(text, problem=problem))
         results = self.controllers.results
         results.refused.connect(lambda text: self.notice.say(text, problem=True))
