@@ -38,7 +38,7 @@ class Cluster:
         with (self._where / "log").open("ab") as log:
             process = subprocess.Popen(
                 [sys.executable, "-m", f"distributed.cli.{module}", "--no-dashboard", *arguments],
-                cwd=self._where, stdout=log, stderr=log, env={**os.environ, "PYTHONPATH": str(PROJECT)},
+                cwd=self._where, stdout=log, stderr=log, env={**os.environ, "PYTHONPATH": f"{PROJECT}:{PROJECT / 'src'}"},
             )  # fmt: skip
         self._processes.append(process)
         return process
