@@ -1,5 +1,6 @@
 """What is loaded for what: a version needs only its own parts of the program, a command only its own."""
 
+import os
 import subprocess
 import sys
 from pathlib import Path
@@ -71,3 +72,15 @@ def test_every_command_that_is_elsewhere_is_there_under_its_name() -> None:
     assert {name: command.name for name, command in commands.items()} == {name: name for name in commands}
     assert set(ELSEWHERE) < set(commands)
     assert all(command.help for command in commands.values())
+
+
+def test_the_window_is_there_before_kernels_and_codecs_are_loaded() -> None:
+    """All modules that a first window is made from, and the window itself."""
+    code = (
+        "import sys; import latespin.desktop.app as app; from latespin.desktop.session.settings import Settings\n"
+        "made = app.make_app(), app.Window(Settings())\n"
+        "print('loaded', *[m for m in ('numba', 'scipy', 'av', 'soundfile', 'PySide6.QtMultimedia', 'jeepney') if m in sys.modules])"
+    )
+    environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True, env=environment)
+    assert done.stdout.splitlines()[-1] == "loaded"

@@ -7,7 +7,8 @@ import pytest
 from pytestqt.qtbot import QtBot
 
 from latespin.desktop.session import audio_output
-from latespin.desktop.session.audio_output import DEFAULT, SILENT, DeviceMaker
+from latespin.desktop.session.audio_output import DeviceMaker
+from latespin.desktop.session.settings import DEFAULT_DEVICE, SILENT_DEVICE
 from latespin.desktop.shell.main_window import Window
 from latespin.render.playback.null_device import SilentDevice
 from latespin.render.playback.player import Player
@@ -38,9 +39,9 @@ def cards(monkeypatch: pytest.MonkeyPatch) -> list[Card]:
     opened: list[Card] = []
     names = dict(CARDS)
 
-    def find(wanted: str = DEFAULT) -> DeviceMaker:
+    def find(wanted: str = DEFAULT_DEVICE) -> DeviceMaker:
         def make(player: Player) -> SilentDevice:
-            if wanted == SILENT:
+            if wanted == SILENT_DEVICE:
                 return SilentDevice(player)
             opened.append(Card(player, names.get(wanted, "Television")))
             return opened[-1]
@@ -91,7 +92,7 @@ def test_a_device_is_chosen_while_the_song_plays_on(short: Window, qtbot: QtBot,
     entry(short, "None")
     wait(qtbot, lambda: playback.device is not None and playback.device is not cards[0])
     assert cards[0].ended
-    assert short.settings.output_device == SILENT
+    assert short.settings.output_device == SILENT_DEVICE
 
 
 def test_a_device_that_goes_away_gives_way_and_comes_back(short: Window, qtbot: QtBot, cards: list[Card]) -> None:
@@ -116,6 +117,6 @@ def test_a_device_that_goes_away_gives_way_and_comes_back(short: Window, qtbot: 
 
 
 def test_without_sound_cards_there_is_the_silent_device(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setenv("LATESPIN_DEVICE", SILENT)
+    monkeypatch.setenv("LATESPIN_DEVICE", SILENT_DEVICE)
     assert audio_output.outputs() == []
     assert audio_output.find_output("usb") is SilentDevice

@@ -8,12 +8,12 @@ from typing import Protocol
 import numpy as np
 from PySide6.QtCore import QIODevice, QThread
 
+from latespin.desktop.session.settings import DEFAULT_DEVICE, SILENT_DEVICE
 from latespin.render.playback.null_device import SilentDevice
 from latespin.render.playback.player import Player
 
 LOG = logging.getLogger(__name__)
 BUFFER_SECONDS = 0.06
-DEFAULT, SILENT = "", "silent"
 
 
 class Device(Protocol):
@@ -28,13 +28,13 @@ class Device(Protocol):
 DeviceMaker = Callable[[Player], Device]
 
 
-def find_output(wanted: str = DEFAULT) -> DeviceMaker:
+def find_output(wanted: str = DEFAULT_DEVICE) -> DeviceMaker:
     """Return a function that opens a sound card, by default the system's, or the silent device if there is none or LATESPIN_DEVICE=silent.
 
     wanted : its id; one that is not there gives way to the system's. Slow, since it loads Qt Multimedia and asks the system: not for the
     main thread.
     """
-    if SILENT not in (os.environ.get("LATESPIN_DEVICE"), wanted):
+    if SILENT_DEVICE not in (os.environ.get("LATESPIN_DEVICE"), wanted):
         from PySide6.QtMultimedia import QMediaDevices
 
         there = {_id(device): device for device in QMediaDevices.audioOutputs()}
@@ -46,7 +46,7 @@ def find_output(wanted: str = DEFAULT) -> DeviceMaker:
 
 def outputs() -> list[tuple[str, str]]:
     """Id and description of every sound card; none with LATESPIN_DEVICE=silent. Slow, as :func:`find_output`."""
-    if os.environ.get("LATESPIN_DEVICE") == SILENT:
+    if os.environ.get("LATESPIN_DEVICE") == SILENT_DEVICE:
         return []
     from PySide6.QtMultimedia import QMediaDevices
 

@@ -9,8 +9,9 @@ from msgspec import structs
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from latespin.desktop.session import audio_output
-from latespin.desktop.session.audio_output import DEFAULT, Device, DeviceMaker
+from latespin.desktop.session.audio_output import Device, DeviceMaker
 from latespin.desktop.session.document import Document
+from latespin.desktop.session.settings import DEFAULT_DEVICE
 from latespin.desktop.session.tasks import Task
 from latespin.desktop.translation import tr
 from latespin.dsp.arrays import Audio
@@ -45,7 +46,7 @@ class Playback(QObject):
     def __init__(self, document: Document, maker: DeviceMaker | None = None, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._document, self._maker = document, maker
-        self.wanted_device = DEFAULT
+        self.wanted_device = DEFAULT_DEVICE
         self.player: Player | None = None
         self.device: Device | None = None
         self.side: Side = "after"

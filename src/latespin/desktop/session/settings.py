@@ -14,6 +14,7 @@ from latespin.model.values.file_names import DEFAULT_PATTERN
 from latespin.paths import path_from_text, path_to_text
 
 LIMIT = 10
+DEFAULT_DEVICE, SILENT_DEVICE = "", "silent"  # sound devices that are none of the cards
 LONGEST_NOTE = 2_000
 
 
@@ -27,7 +28,7 @@ class Settings(msgspec.Struct, kw_only=True):
     export_encodings: dict[str, tuple[str, int]] = {}
     set_folder: str = ""
     set_pattern: str = DEFAULT_PATTERN
-    output_device: str = ""
+    output_device: str = DEFAULT_DEVICE
     volume_percent: float = 100.0
     matched: bool = True
     snapping: bool = True

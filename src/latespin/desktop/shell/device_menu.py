@@ -8,10 +8,8 @@ from PySide6.QtCore import QObject, Signal
 from PySide6.QtGui import QAction, QActionGroup
 from PySide6.QtWidgets import QMenu, QWidget
 
-from latespin.desktop.session import audio_output
-from latespin.desktop.session.audio_output import DEFAULT, SILENT
 from latespin.desktop.session.document import Document
-from latespin.desktop.session.settings import Settings
+from latespin.desktop.session.settings import DEFAULT_DEVICE, SILENT_DEVICE, Settings
 from latespin.desktop.session.tasks import Task
 from latespin.desktop.shell.commands.play_commands import PlayCommands
 from latespin.desktop.translation import tr
@@ -38,7 +36,7 @@ class DeviceMenu(QObject):
 
     def _start_watching(self) -> None:
         """Hear of devices that come and go, once Qt's part for them has been loaded."""
-        if self._watch is None and os.environ.get("LATESPIN_DEVICE") != SILENT:
+        if self._watch is None and os.environ.get("LATESPIN_DEVICE") != SILENT_DEVICE:
             from PySide6.QtMultimedia import QMediaDevices
 
             self._watch = QMediaDevices(self)
@@ -47,30 +45,32 @@ class DeviceMenu(QObject):
 
     def look(self) -> None:
         """Find out in the background which devices there are."""
-        task = Task(
-            tr("Looking for sound devices"),
-            "device",
-            lambda _: audio_output.outputs(),
-            on_done=self.take_outputs,
-            shown=False,
-        )
+
+        def function(_: Task) -> list[tuple[str, str]]:
+            from latespin.desktop.session.audio_output import outputs  # what plays is loaded after the first picture
+
+            return outputs()
+
+        task = Task(tr("Looking for sound devices"), "device", function, on_done=self.take_outputs, shown=False)
         self._document.work.submit(task)
 
     def take_outputs(self, outputs: Sequence[tuple[str, str]]) -> None:
         """The devices there are: id and description of each. The one in use is left if it is gone."""
+        if tuple(outputs) == self._outputs:
+            return  # the menu may be open
         before, self._outputs = dict(self._outputs), tuple(outputs)
         chosen = self._settings.output_device
         if chosen in before and chosen not in dict(outputs):
             self.message.emit(tr("{0} is gone; the sound goes to the system’s device.").format(before[chosen]), True)
-            self._open(DEFAULT)
+            self._open(DEFAULT_DEVICE)
         elif (
-            chosen == DEFAULT
+            chosen == DEFAULT_DEVICE
             and before
             and self._in_use() in before.values()
             and self._in_use() not in dict(outputs).values()
         ):
             self.message.emit(tr("{0} is gone; the sound goes to the system’s device.").format(self._in_use()), True)
-            self._open(DEFAULT)
+            self._open(DEFAULT_DEVICE)
         elif chosen in dict(outputs) and before and chosen not in before:
             self.message.emit(tr("{0} is back; the sound goes there.").format(dict(outputs)[chosen]), False)
             self._open(chosen)
@@ -96,11 +96,11 @@ class DeviceMenu(QObject):
         self.menu.clear()
         group = QActionGroup(self.menu)
         for ident, text in (
-            (DEFAULT, tr("The &system’s device")),
+            (DEFAULT_DEVICE, tr("The &system’s device")),
             *self._outputs,
-            (SILENT, tr("&None: play silently")),
+            (SILENT_DEVICE, tr("&None: play silently")),
         ):
-            action = QAction(text if ident in (DEFAULT, SILENT) else text.replace("&", "&&"), group)
+            action = QAction(text if ident in (DEFAULT_DEVICE, SILENT_DEVICE) else text.replace("&", "&&"), group)
             action.setCheckable(True)
             action.setChecked(ident == chosen)
             action.triggered.connect(lambda _=False, key=ident: self.choose(key))
