@@ -1,5 +1,6 @@
 """Media keys and panels, over a session bus of the test's own, by another program's means."""
 
+import queue
 import subprocess
 import threading
 from collections.abc import Callable, Iterator
@@ -96,10 +97,12 @@ def panel(bus: str, qtbot: QtBot) -> Iterator[Panel]:
 
 
 @pytest.fixture
-def keys(short: Window, panel: Panel) -> Iterator[MediaKeys]:
+def keys(short: Window, qtbot: QtBot, panel: Panel) -> Iterator[MediaKeys]:
     """A window on the bus."""
     made = MediaKeys(short.document, short.play, short)
-    assert made.start()
+    with qtbot.waitSignal(made.found) as found:
+        made.start()
+    assert found.args == [True]
     yield made
     made.stop()
 
@@ -193,18 +196,23 @@ def test_without_a_bus_and_beside_another_window_there_are_no_media_keys(
     def player() -> MediaPlayer:
         return MediaPlayer(lambda *_: None, lambda: 0.0)
 
+    def starts(player: MediaPlayer) -> bool:
+        said: queue.Queue[bool] = queue.Queue()
+        player.start(said.put)
+        return said.get(timeout=10.0)
+
     first, second = player(), player()
-    assert first.start()
-    assert not second.start()
+    assert starts(first)
+    assert not starts(second)
     second.show(NowPlaying(True, "A", number=1))
     first.stop()
     third = player()
-    assert third.start()
+    assert starts(third)
     third.stop()
     monkeypatch.setenv("DBUS_SESSION_BUS_ADDRESS", f"unix:path={tmp_path / 'none'}")
-    assert not player().start()
+    assert not starts(player())
     monkeypatch.delenv("DBUS_SESSION_BUS_ADDRESS")
-    assert not player().start()
+    assert not starts(player())
 
 
 def test_a_cover_is_a_file_that_panels_can_read(tmp_path: Path) -> None:

@@ -19,7 +19,7 @@ ROOT, PLAYER, PROPERTIES = "org.mpris.MediaPlayer2", "org.mpris.MediaPlayer2.Pla
 INTROSPECTABLE, PEER = "org.freedesktop.DBus.Introspectable", "org.freedesktop.DBus.Peer"
 SONG = "/org/latespin/song"
 MICRO = 1_000_000
-WAIT_SECONDS = 0.5
+WAIT_SECONDS, BUS_SECONDS = 0.5, 2.0
 TAKE_NAME_AT_ONCE = 4  # and do not wait for it where another player of ours has it
 
 #: Methods by interface: name, and what it is given.
@@ -82,36 +82,48 @@ class MediaPlayer:
     _stopping: threading.Event = field(default_factory=threading.Event)
     _thread: threading.Thread | None = None
 
-    def start(self) -> bool:
-        """Take the name on the bus. False where there is no bus, or another player of ours has the name."""
+    def start(self, known: Callable[[bool], None] = lambda _: None) -> None:
+        """Take the name on the bus, on the thread that answers from then on. known : called there, with whether that is done.
+
+        It is not where there is no bus, or another player of ours has the name.
+        """
+
+        def run() -> None:
+            there = self._connect()
+            known(there)
+            if there:
+                self._serve()
+
+        self._thread = threading.Thread(target=run, name="media keys", daemon=True)
+        self._thread.start()
+
+    def _connect(self) -> bool:
         from jeepney import DBusErrorResponse
         from jeepney.bus_messages import message_bus
         from jeepney.io.blocking import open_dbus_connection
 
         try:
-            self._connection = open_dbus_connection("SESSION")
-            reply = self._connection.send_and_get_reply(
-                message_bus.RequestName(BUS_NAME, TAKE_NAME_AT_ONCE), timeout=2.0
-            )
-        except (OSError, KeyError, ValueError, DBusErrorResponse, TimeoutError) as error:
+            connection = open_dbus_connection("SESSION")
+        except (OSError, KeyError, ValueError) as error:
             LOG.info("no media keys: %s", error)
-            self._close()
             return False
-        if reply.body[0] != 1:
-            self._close()
+        try:
+            request = message_bus.RequestName(BUS_NAME, TAKE_NAME_AT_ONCE)
+            taken = connection.send_and_get_reply(request, timeout=BUS_SECONDS).body[0] == 1
+        except (OSError, DBusErrorResponse) as error:
+            LOG.info("no media keys: %s", error)
+            taken = False
+        if not taken:
+            connection.close()
             return False
-        self._thread = threading.Thread(target=self._serve, name="media keys", daemon=True)
-        self._thread.start()
+        self._connection = connection
         return True
 
     def stop(self) -> None:
         """Leave the bus."""
         self._stopping.set()
         if self._thread is not None:
-            self._thread.join(2.0)
-        self._close()
-
-    def _close(self) -> None:
+            self._thread.join(BUS_SECONDS)
         if self._connection is not None:
             with contextlib.suppress(OSError):
                 self._connection.close()
@@ -137,7 +149,7 @@ class MediaPlayer:
     def _signal(self, interface: str, name: str, signature: str, body: tuple[Any, ...]) -> None:
         from jeepney import DBusAddress, new_signal
 
-        if self._thread is not None:
+        if self._connection is not None:
             self._send(new_signal(DBusAddress(PATH, interface=interface), name, signature, body))
 
     def _send(self, message: Any) -> None:

@@ -8,7 +8,9 @@ from urllib.parse import unquote, urlparse
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from latespin.desktop.session.document import Document
+from latespin.desktop.session.tasks import Task
 from latespin.desktop.shell.commands.play_commands import PlayCommands
+from latespin.desktop.translation import tr
 from latespin.integration.mpris import MediaPlayer, NowPlaying
 from latespin.media.files.atomic import write_bytes
 from latespin.memory import cache_folder
@@ -24,6 +26,7 @@ class MediaKeys(QObject):
     raise_wanted = Signal()
     quit_wanted = Signal()
     open_wanted = Signal(object)
+    found = Signal(bool)  # whether the desktop knows of it now
     _asked = Signal(str, object)  # from the bus's thread to the window's
 
     def __init__(self, document: Document, play: PlayCommands, parent: QObject) -> None:
@@ -37,15 +40,13 @@ class MediaKeys(QObject):
         document.track_changed.connect(self._take_song)
         document.session_changed.connect(self._soon.start)
 
-    def start(self) -> bool:
-        """Be found by the desktop. False where there is no session bus."""
-        if not self.player.start():
-            return False
+    def start(self) -> None:
+        """Be found by the desktop, where there is a session bus."""
         self._play.started.connect(self._follow)
         if self._play.playback is not None:
             self._follow(self._play.playback)
         self._take_song()
-        return True
+        self.player.start(self.found.emit)
 
     def stop(self) -> None:
         """Leave the bus."""
@@ -64,8 +65,16 @@ class MediaKeys(QObject):
     def _take_song(self) -> None:
         loaded = self._document.loaded
         if loaded is not None:
-            self._number += 1
-            self._cover = _cover_file(loaded.track.tags.cover, loaded.track.tags.cover_type, loaded.track.sha256)
+            self._number, self._cover = self._number + 1, ""
+            tags, name = loaded.track.tags, loaded.track.sha256
+            keep = Task(
+                tr("Keeping the cover"), "cover", lambda _: _cover_file(tags.cover, tags.cover_type, name), on_done=self._take_cover, shown=False
+            )  # fmt: skip
+            self._document.work.submit(keep)
+        self._show()
+
+    def _take_cover(self, address: str) -> None:
+        self._cover = address
         self._show()
 
     def _show(self) -> None:
