@@ -22,19 +22,22 @@ CODECS = {
 
 
 def make_clip(
-    path: Path, seconds: int = 8, *, uneven: bool = False, ten_bit: bool = False, size: tuple[int, int] = (160, 90), sounds: int = 1
+    path: Path, seconds: int = 8, *, uneven: bool = False, ten_bit: bool = False, size: tuple[int, int] = (160, 90), sounds: int = 1,
+    shown: int | None = None,
 ) -> Path:  # fmt: skip
-    """Write it; ``uneven`` leaves out every third picture that is no flash, so that they are not evenly spaced."""
+    """Write it; ``uneven`` leaves out every third picture that is no flash, so that they are not evenly spaced.  shown : seconds of pictures, fewer than of sound."""
     video, audio = CODECS[path.suffix]
     with av.open(str(path), "w") as container:
         options = (
             {"g": "48", "bf": "2", "crf": "20"} if video == "libx264" else {"deadline": "realtime", "cpu-used": "8"}
         )
-        shown: Any = container.add_stream(video, rate=PICTURES, options=options)
-        shown.width, shown.height, shown.pix_fmt = *size, "yuv420p10le" if ten_bit else "yuv420p"
+        pictures: Any = container.add_stream(video, rate=PICTURES, options=options)
+        pictures.width, pictures.height, pictures.pix_fmt = *size, "yuv420p10le" if ten_bit else "yuv420p"
         tracks = [container.add_stream(audio, rate=RATE, layout="stereo") for _ in range(sounds)]
-        packets = [packet for frame in _frames(seconds, size, uneven=uneven) for packet in shown.encode(frame)]
-        packets += shown.encode(None)
+        packets = [
+            packet for frame in _frames(shown or seconds, size, uneven=uneven) for packet in pictures.encode(frame)
+        ]
+        packets += pictures.encode(None)
         for track in tracks:
             packets += [packet for frame in _sound(seconds) for packet in track.encode(frame)] + track.encode(None)
         for packet in sorted(packets, key=lambda p: float((p.dts if p.dts is not None else p.pts) * p.time_base)):

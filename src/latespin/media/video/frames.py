@@ -1,6 +1,7 @@
 """The pictures of a video at any time, forwards, backwards and standing still."""
 
 import bisect
+import math
 from collections.abc import Iterator
 from types import TracebackType
 from typing import Any, Self
@@ -28,6 +29,8 @@ class Frames:
         self._kept: list[Any] = []  # in the order they are shown in, without gaps
         self._times: list[float] = []
         self._coming: Iterator[Any] = iter(())
+        self._broken = False
+        self._last = math.inf  # when the last picture is shown, once it has been met
         self._most = max(8, KEPT_BYTES // (self._stream.width * self._stream.height * 3 // 2 or 1))
 
     def __enter__(self) -> Self:
@@ -41,6 +44,7 @@ class Frames:
 
     def at(self, seconds: float) -> Any:
         """The picture that is shown at a time of the file; the first or the last one beyond its ends. Raises Unreadable."""
+        seconds = min(seconds, self._last)
         if not self._times or seconds < self._times[0] or seconds > self._times[-1] + 2.0:
             self._seek(seconds)
         while seconds >= self._times[-1] and self._keep_next():
@@ -54,20 +58,25 @@ class Frames:
             self._times.clear()
             ticks = int(max(0.0, seconds - early) / self._stream.time_base)
             self._container.seek(ticks, stream=self._stream, backward=True, any_frame=False)
-            self._coming = iter(self._container.decode(self._stream))
+            self._coming, self._broken = iter(self._container.decode(self._stream)), False
             if self._keep_next() and (self._times[0] <= seconds or seconds - early <= 0.0):
                 return
         if not self._times:
             raise Unreadable(f"The pictures of {shortened(self._clip.path.name)} cannot be decoded.")
 
     def _keep_next(self) -> bool:
+        """Decode one more picture. False at the end, and at a broken place, where what came before it stays."""
         import av
 
+        if self._broken:
+            return False
         try:
-            frame = next((frame for frame in self._coming if frame.pts is not None), None)
+            frame = next(frame for frame in self._coming if frame.pts is not None)
+        except StopIteration:
+            self._last = self._times[-1] if self._times else self._last
+            return False
         except (av.FFmpegError, OSError):
-            frame = None  # a broken place: what came before it stays
-        if frame is None:
+            self._broken = True
             return False
         self._kept.append(frame)
         self._times.append(float(frame.time))
