@@ -23,7 +23,7 @@ from latespin.media.audio.encode import encode
 from latespin.media.audio.peaks import find_peaks
 from latespin.media.tags import Tags
 from latespin.media.track import open_track
-from latespin.media.video.movie import SOUND_OF, coder_for, encode_pictures
+from latespin.media.video.movie import CONTAINERS, coder_for, encode_pictures
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.recipes import load_recipe
 
@@ -54,7 +54,7 @@ def main() -> None:
         base = timed(baseline)
         print(f"baseline, encode and decode FLAC: {SECONDS / base:.0f} × real time")
         for suffix in (".mp4", ".webm"):
-            heard = Path(place) / f"a{SOUND_OF[suffix]}"
+            heard = Path(place) / f"a{CONTAINERS[suffix].sound}"
             encode(heard, [sound], rate=track.rate, channels=2, tags=Tags(), overwrite=True, sources=())
             for name, ribbons in (("still", None), ("moving", source)):
                 pictures = card_pictures(track, "slowed + reverb", None, SIZE, ribbons)

@@ -1,5 +1,7 @@
 """Versions of songs that came from videos: pictures stay with their sound, whatever happens to time."""
 
+import subprocess
+from collections.abc import Callable
 from fractions import Fraction
 from pathlib import Path
 
@@ -14,6 +16,7 @@ from latespin.jobs import Quietly, Work
 from latespin.media.tags import read_tags
 from latespin.media.track import open_track
 from latespin.media.video.clip import clip_of
+from latespin.media.video.frames import Frames
 from latespin.media.video.timing import PictureTimes
 from latespin.model.moments.endings import Ending, RingOut, TapeStopEnd
 from latespin.model.moments.moments import Moments, Reverse, TapeStop
@@ -22,6 +25,7 @@ from latespin.model.timing.tempo_curve import CurvePoint
 from latespin.model.timing.time_map import compile_time_map
 from latespin.model.version import Level, Stages, Time
 from latespin.render.chain.renderer import TrackRenderer
+from latespin.render.export import video
 from latespin.render.export.video import OwnPictures, export_video
 from latespin.render.mastering.excerpt import Excerpt
 from tests.clips import PICTURES, apart_ms, beeps, flashes, make_clip, turn
@@ -201,6 +205,44 @@ def made_song(path: Path) -> Path:
 
     encode(path, [noise(1.0)], rate=44_100, channels=2, tags=Tags(), overwrite=False, sources=())
     return path
+
+
+def test_pictures_that_end_before_the_sound_stay(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Encoded again, the last picture is not looked for anew for every moment after it."""
+    source = make_clip(tmp_path / "short.mp4", 9, shown=3)
+    looked: list[float] = []
+    seek = Frames._seek
+    monkeypatch.setattr(Frames, "_seek", lambda self, seconds: (looked.append(seconds), seek(self, seconds))[1])
+    out = made(source, JUMPS["stopped"], tmp_path / "out.mp4")
+    assert len(looked) < 8
+    assert flashes(out) == pytest.approx([1.0, 2.0], abs=0.02)
+    with av.open(str(out)) as container:
+        assert float(container.streams.video[0].duration * container.streams.video[0].time_base) == pytest.approx(
+            9.0, abs=0.1
+        )
+
+
+@pytest.mark.parametrize(
+    ("words", "says"),
+    [(("clip.mp4", "a.mp4", "--still"), "--still is for cards"), (("clip.mp4", "a.m4a", "--shape", "1:1"), "--shape is for videos"),
+     (("clip.mp4", "a.mp4", "--picture", "card", "--run-on"), "--run-on is for the song"), (("clip.mp4", "a.m4a", "--fade", "1"), "--fade is for excerpts"),
+     (("clip.mp4", "a.webm"), "cannot hold pictures of the kind h264"), (("clip.mp4", "a.webm", "--depth", "16"), "Opus cannot hold depth 16"),
+     (("clip.mp4", "a.mp4", "--picture", "none.png"), "not a picture that can be read")],
+)  # fmt: skip
+def test_what_a_command_asks_for_in_vain_is_said_before_the_work(
+    clips: dict[str, Path], tmp_path: Path, here: Callable[..., subprocess.CompletedProcess[str]], words: tuple[str, ...], says: str,
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:  # fmt: skip
+    def never(*_: object, **__: object) -> None:
+        raise AssertionError("nothing may be rendered")
+
+    monkeypatch.setattr(video, "export", never)
+    monkeypatch.chdir(tmp_path)
+    (tmp_path / "clip.mp4").write_bytes(clips[".mp4"].read_bytes())
+    done = here("render", *words)
+    assert done.returncode == 2
+    assert says in done.stderr, done.stderr
+    assert [path.name for path in tmp_path.iterdir()] == ["clip.mp4"]
 
 
 def test_a_cancelled_video_leaves_nothing(clips: dict[str, Path], tmp_path: Path) -> None:

@@ -146,17 +146,20 @@ def test_a_picture_of_ones_own_and_what_is_wrong_with_it(
     (tmp_path / "none.png").write_bytes(b"none")
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(tmp_path / "none.png"), ""))
     choose(dialog.picture, PICTURE)
-    assert "not a picture" in dialog._problem.text()
+    wait(qtbot, lambda: "not a picture" in dialog.problem.text())
     assert not dialog.accept_button.isEnabled()
     image = QImage(400, 400, QImage.Format.Format_RGB32)
     image.fill(QColor("#22aa44"))
     image.save(str(tmp_path / "rink.png"))
     dialog.take_picture(tmp_path / "rink.png")
+    assert not dialog.accept_button.isEnabled(), "it is read in the background"
     dialog.moving.setChecked(False)
-    assert dialog.accept_button.isEnabled()
+    wait(qtbot, dialog.accept_button.isEnabled)
     seen = dialog.preview.grab().toImage().pixelColor(240, 20)
     assert (seen.red(), seen.green(), seen.blue()) == pytest.approx((0x22, 0xAA, 0x44), abs=2)
-    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: ("", ""))
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(tmp_path / "none.png"), ""))
+    qtbot.mouseClick(dialog.another, dialog_left())
+    wait(qtbot, lambda: "not a picture" in dialog.problem.text())
     dialog.reject()
 
 

@@ -354,7 +354,7 @@ def test_export_refuses_what_cannot_be_and_is_cancelled_without_a_trace(
     five.run("export")
     dialog = export_dialog(five)
     dialog.folder.setText(str(tmp_path / "none"))
-    assert "does not exist" in dialog._problem.text()
+    assert "does not exist" in dialog.problem.text()
     assert not dialog.accept_button.isEnabled()
     dialog.folder.setText(str(tmp_path))
     dialog.every.setChecked(True)

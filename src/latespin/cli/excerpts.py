@@ -39,22 +39,24 @@ def excerpt_options(command: Decorated) -> Decorated:
     fade = click.option(
         "--fade",
         type=click.FloatRange(0.0, LONGEST_FADE),
-        default=0.0,
         help="Fades at both ends of the excerpt. In seconds.",
     )
     excerpt = click.option(
         "--excerpt", type=ExcerptOption(),
-        help="Write only a part of the version: two of its times, or the loudest or most typical passage of about so many seconds, on bar lines.",
+        help="Write only a part of the version: two of its times, or the loudest or the most typical passage of about S seconds, cut at bar lines.",
     )  # fmt: skip
     return excerpt(fade(command))
 
 
 def excerpt_of(options: dict[str, Any]) -> "Excerpt | ExcerptSearch | None":
-    """The excerpt asked for, taken out of the options of a command."""
+    """The excerpt asked for, taken out of the options of a command. Raises UsageError for fades without one."""
     from latespin.render.mastering.excerpt import Excerpt, ExcerptSearch
 
     asked, fade = options.pop("excerpt"), options.pop("fade")
     if asked is None:
+        if fade is not None:
+            raise click.UsageError("--fade is for excerpts; give --excerpt with it.")
         return None
     kind, first, second = asked
+    fade = fade or 0.0
     return ExcerptSearch(kind, first, fade, fade) if kind else Excerpt(first, second, fade, fade)

@@ -22,7 +22,7 @@ from latespin.cli.options import (
 from latespin.cli.output import print_facts, say_warnings
 from latespin.cli.progress import progress
 from latespin.cli.stages import asked_stages, check_together, covered, fitted_to, layout_for, speed_for, with_ending
-from latespin.cli.video import pictures_for, video_options
+from latespin.cli.video import pictures_for, refuse_video_options, video_options
 from latespin.jobs import Share, Work
 from latespin.model.arranging.relocation import SourceSongInfo, relocated
 from latespin.model.documents.overrides import overridden
@@ -126,6 +126,8 @@ def render(song: Path, out: Path, overwrite: bool, as_json: bool, **options: Any
     from latespin.render.export.video import export_video, is_video
 
     encoding, excerpt, edits = encoding_of(options), excerpt_of(options), edits_of(options)
+    if not is_video(out):
+        refuse_video_options(options)
     length, ending, grid, asked = _read_options(options)
     with progress("Rendering", as_json) as work:
         opened = opened_version(song, options, asked, Share(work, 0.0, 0.1))
@@ -162,14 +164,11 @@ def render(song: Path, out: Path, overwrite: bool, as_json: bool, **options: Any
 
 def _check(out: Path, encoding: "Encoding", *, overwrite: bool, sources: tuple[Path, ...]) -> None:
     """Raise Unwritable before any work where OUT cannot be written."""
-    from latespin.media.files.atomic import check_target
     from latespin.render.export.export import check_export_target
-    from latespin.render.export.video import is_video
+    from latespin.render.export.video import check_video_target, is_video
 
-    if is_video(out):
-        check_target(out, overwrite=overwrite, sources=sources)
-    else:
-        check_export_target(out, encoding, overwrite=overwrite, sources=sources)
+    check = check_video_target if is_video(out) else check_export_target
+    check(out, encoding, overwrite=overwrite, sources=sources)
 
 
 STAGE_OPTIONS = (

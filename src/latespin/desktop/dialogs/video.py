@@ -1,5 +1,6 @@
 """The video dialog: which picture, which shape, and where to, with a preview that moves."""
 
+import math
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -8,47 +9,51 @@ from PySide6.QtGui import QImage, QPainter, QPaintEvent
 from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
-    QDialog,
-    QDialogButtonBox,
     QFileDialog,
     QFormLayout,
     QHBoxLayout,
     QLabel,
     QLineEdit,
     QPushButton,
-    QVBoxLayout,
     QWidget,
 )
 
-from latespin.desktop.dialogs.part_chooser import PartChooser
-from latespin.desktop.movies.card import Card
+from latespin.desktop.dialogs.writing_dialog import WritingDialog
+from latespin.desktop.movies.card import SHAPES, Card, card_size
 from latespin.desktop.movies.image_files import PICTURE_FILTER, read_picture
 from latespin.desktop.movies.pictures import CardPictures, Preview
 from latespin.desktop.movies.ribbons import RibbonSource
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.settings import Settings
-from latespin.desktop.theme.theme import BOLD, colour, font
+from latespin.desktop.session.tasks import Task
+from latespin.desktop.theme.theme import colour
 from latespin.desktop.translation import tr
-from latespin.desktop.widgets.controls import SegmentedButton, quiet_label
+from latespin.desktop.widgets.controls import SegmentedButton
 from latespin.errors import LateSpinError
-from latespin.media.files.atomic import check_target
 from latespin.media.video.clip import Clip
-from latespin.model.text.describe import say_version, title_suffix
 from latespin.model.values.file_names import safe_name
 from latespin.model.version import Version
-from latespin.paths import resolved
-from latespin.render.export.video import OwnPictures
+from latespin.render.export.video import OwnPictures, check_video_target
 from latespin.render.mastering.excerpt import Excerpt, ExcerptSearch
 
 OWN, CARD, PICTURE = "own", "card", "picture"
-SHAPES = {
-    "16:9": ("16 : 9", "Wide, as screens are"), "1:1": ("1 : 1", "Square, for feeds"), "9:16": ("9 : 16", "Tall, as telephones are held"),
+SHAPE_WORDS = {
+    "16:9": ("16 : 9", "Wide, for screens"), "1:1": ("1 : 1", "Square, for feeds"), "9:16": ("9 : 16", "Tall, for phones"),
 }  # fmt: skip
 SIZES = (720, 1080, 1440, 2160)
 FORMAT_WORDS = {".mp4": "MP4: H.264 and AAC, plays everywhere", ".webm": "WebM: VP9 and Opus, open"}
-OWN_FORMATS = {".mp4": "MP4", ".mov": "MOV", ".mkv": "MKV", ".webm": "WebM"}
+MORE_FORMATS = {".mov": "MOV: for editing programs", ".mkv": "Matroska: holds pictures of any kind"}
 PREVIEW = QSize(480, 440)
 PREVIEW_MS = 50
+
+
+@dataclass(frozen=True)
+class Shown:
+    """What a song's file shows. clip : its moving pictures, if it has any; ``still`` is one of them.  cover : may be null."""
+
+    clip: Clip | None
+    still: QImage
+    cover: QImage
 
 
 @dataclass(frozen=True)
@@ -65,77 +70,39 @@ class VideoOrder:
     own: OwnPictures
 
 
-class VideoDialog(QDialog):
+class VideoDialog(WritingDialog):
     """What a video shows, its shape and its file. ``order`` is the video decided on."""
 
     def __init__(
-        self, document: Document, settings: Settings, marked: tuple[float, float] | None, clip: Clip | None, parent: QWidget | None = None
+        self, document: Document, settings: Settings, marked: tuple[float, float] | None, shown: Shown, parent: QWidget | None = None
     ) -> None:  # fmt: skip
-        super().__init__(parent)
-        assert document.loaded is not None
-        assert document.version is not None
-        self._document, self._settings, self._marked, self._clip = document, settings, marked, clip
-        self._track, self._version = document.loaded.track, document.version
-        self._sources = document.session.files()
-        self._cover = read_picture(self._track.tags.cover)[0] if self._track.tags.cover else QImage()
+        super().__init__(document, settings, tr("Export a video"), tr("Video of “{0}”"), parent)
+        self._clip, self._cover = shown.clip, shown.cover
         self._picture, self._picture_problem = QImage(), ""
-        self.setWindowTitle(tr("Export a video"))
-        column = QVBoxLayout(self)
-        column.setContentsMargins(24, 20, 24, 20)
-        column.setSpacing(16)
-        head = QLabel(tr("Video of “{0}”").format(self._version.name))
-        head.setFont(font(18, BOLD))
-        column.addWidget(head)
-        column.addWidget(quiet_label(say_version(document.stages), 13))
         both = QHBoxLayout()
         both.setSpacing(24)
-        self.preview = PreviewPane()
+        self.preview = PreviewPane(shown.still)
         both.addWidget(self.preview, 0, Qt.AlignmentFlag.AlignTop)
-        both.addLayout(self._form(), 1)
-        column.addLayout(both)
-        self._problem = QLabel()
-        self._problem.setProperty("warning", True)
-        self._problem.setWordWrap(True)
-        column.addWidget(self._problem)
-        self.buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Cancel)
-        self.accept_button = self.buttons.addButton(tr("Export video"), QDialogButtonBox.ButtonRole.AcceptRole)
-        self.accept_button.setDefault(True)
-        self.buttons.button(QDialogButtonBox.StandardButton.Cancel).setAutoDefault(False)
-        self.buttons.accepted.connect(self.accept)
-        self.buttons.rejected.connect(self.reject)
-        column.addWidget(self.buttons)
+        both.addLayout(self._form(marked), 1)
+        self.column.addLayout(both)
+        self.add_end(tr("Export video"))
         self._follow_picture()
 
     # -- building --------------------------------------------------------------------------------------------------
 
-    def _form(self) -> QFormLayout:
+    def _form(self, marked: tuple[float, float] | None) -> QFormLayout:
         form = QFormLayout()
         form.setHorizontalSpacing(16)
         form.setVerticalSpacing(12)
         self._add_picture(form)
         self._add_words(form)
-        self.shape = SegmentedButton("Shape", SHAPES, "after")
-        self._shape = self._settings.movie_shape if self._settings.movie_shape in SHAPES else "16:9"
-        self.shape.choose(self._shape)
-        self.shape.chosen.connect(self._take_shape)
-        self.lines = QComboBox()
-        self.lines.setAccessibleName(tr("Size"))
-        for size in SIZES:
-            self.lines.addItem(f"{size}p", size)
-        self.lines.setCurrentIndex(max(0, self.lines.findData(self._settings.movie_size)))
-        row = QHBoxLayout()
-        row.setSpacing(8)
-        row.addWidget(self.shape)
-        row.addWidget(self.lines, 1)
-        self._shape_label = QLabel(tr("S&hape"))
-        self._shape_label.setBuddy(self.lines)
-        form.addRow(self._shape_label, row)
-        self.part = PartChooser(self._document, self._marked)
-        self.part.changed.connect(self._refresh)
-        label = QLabel(tr("&What"))
-        label.setBuddy(self.part)
-        form.addRow(label, self.part)
-        self._add_file(form)
+        self._add_shape(form)
+        self.add_part(form, marked)
+        self._add_format(form)
+        self.add_file(form, tr("File &name"))
+        self.overwrite = QCheckBox(tr("&Replace a file that is already there"))
+        self.overwrite.toggled.connect(self.refresh)
+        form.addRow("", self.overwrite)
         return form
 
     def _add_picture(self, form: QFormLayout) -> None:
@@ -143,12 +110,22 @@ class VideoDialog(QDialog):
         if self._clip is not None:
             self.picture.addItem(tr("The song’s own video"), OWN)
         self.picture.addItem(tr("A card with title and cover"), CARD)
-        self.picture.addItem(tr("A picture of my own …"), PICTURE)
+        self.picture.addItem(tr("A picture of my own"), PICTURE)
         self.picture.currentIndexChanged.connect(self._follow_picture)
-        form.addRow(tr("&Picture"), self.picture)
+        self.another = QPushButton(tr("Choose …"))
+        self.another.setAccessibleName(tr("Choose a picture"))
+        self.another.setAutoDefault(False)
+        self.another.clicked.connect(self._ask_for_picture)
+        row = QHBoxLayout()
+        row.setSpacing(8)
+        row.addWidget(self.picture, 1)
+        row.addWidget(self.another)
+        label = QLabel(tr("&Picture"))
+        label.setBuddy(self.picture)
+        form.addRow(label, row)
         self.moving = QCheckBox(tr("Ribbons that move with the sound"))
-        self.moving.setChecked(self._settings.movie_moving)
-        self.moving.toggled.connect(self._refresh)
+        self.moving.setChecked(self.settings.movie_moving)
+        self.moving.toggled.connect(self.refresh)
         form.addRow("", self.moving)
         self.follow = QCheckBox(tr("Pictures follow where time jumps or runs backwards"))
         self.follow.setChecked(True)
@@ -156,69 +133,71 @@ class VideoDialog(QDialog):
         form.addRow("", self.follow)
 
     def _add_words(self, form: QFormLayout) -> None:
-        suffix = title_suffix(self._document.stages, {p.id for p in self._document.problems() if p.left_out})
-        self.title = QLineEdit(self._track.title)
-        self.artist = QLineEdit(self._track.tags.first("artist"))
-        self.words = QLineEdit(suffix)
+        self.title = QLineEdit(self.track.title)
+        self.artist = QLineEdit(self.track.tags.first("artist"))
+        self.words = QLineEdit(self.document.title_words())
         for label, line in ((tr("&Title"), self.title), (tr("&Artist"), self.artist), (tr("&Version"), self.words)):
-            line.textChanged.connect(self._refresh)
+            line.textChanged.connect(self.refresh)
             form.addRow(label, line)
 
-    def _add_file(self, form: QFormLayout) -> None:
-        self.format = QComboBox()
-        words = OWN_FORMATS if self._clip is not None else FORMAT_WORDS
-        for suffix, says in (FORMAT_WORDS | {k: v for k, v in words.items() if k not in FORMAT_WORDS}).items():
-            self.format.addItem(tr(says), suffix)
-        preferred = self._clip.path.suffix.lower() if self._clip is not None else self._settings.movie_suffix
-        self.format.setCurrentIndex(max(0, self.format.findData(preferred)))
-        self.format.currentIndexChanged.connect(self._refresh)
-        form.addRow(tr("F&ormat"), self.format)
-        self.name = QLineEdit(safe_name(f"{self._track.title} - {self._version.name}"))
-        self.name.textChanged.connect(self._refresh)
-        form.addRow(tr("File &name"), self.name)
-        kept = self._settings.export_folder
-        self.folder = QLineEdit(kept if kept and Path(kept).is_dir() else str(resolved(self._track.path).parent))
-        self.folder.textChanged.connect(self._refresh)
-        browse = QPushButton(tr("Choose …"))
-        browse.setAutoDefault(False)
-        browse.clicked.connect(self._browse)
+    def _add_shape(self, form: QFormLayout) -> None:
+        self.shape = SegmentedButton("Shape", SHAPE_WORDS, "after")
+        self._shape = self.settings.movie_shape if self.settings.movie_shape in SHAPES else next(iter(SHAPES))
+        self.shape.choose(self._shape)
+        self.shape.chosen.connect(self._take_shape)
+        self.lines = QComboBox()
+        self.lines.setAccessibleName(tr("Size"))
+        for size in SIZES:
+            self.lines.addItem(f"{size}p", size)
+        self.lines.setCurrentIndex(max(0, self.lines.findData(self.settings.movie_size)))
         row = QHBoxLayout()
         row.setSpacing(8)
-        row.addWidget(self.folder, 1)
-        row.addWidget(browse)
-        label = QLabel(tr("Fol&der"))
-        label.setBuddy(self.folder)
+        row.addWidget(self.shape)
+        row.addWidget(self.lines, 1)
+        label = QLabel(tr("S&hape"))
+        label.setBuddy(self.lines)
         form.addRow(label, row)
-        self.overwrite = QCheckBox(tr("&Replace a file that is already there"))
-        self.overwrite.toggled.connect(self._refresh)
-        form.addRow("", self.overwrite)
+
+    def _add_format(self, form: QFormLayout) -> None:
+        self.format = QComboBox()
+        for suffix, words in (FORMAT_WORDS if self._clip is None else FORMAT_WORDS | MORE_FORMATS).items():
+            self.format.addItem(tr(words), suffix)
+        preferred = self._clip.path.suffix.lower() if self._clip is not None else self.settings.movie_suffix
+        self.format.setCurrentIndex(max(0, self.format.findData(preferred)))
+        self.format.currentIndexChanged.connect(self.refresh)
+        form.addRow(tr("F&ormat"), self.format)
 
     # -- choosing --------------------------------------------------------------------------------------------------
 
-    def _browse(self) -> None:
-        chosen = QFileDialog.getExistingDirectory(self, tr("Folder for the video"), self.folder.text())
-        if chosen:
-            self.folder.setText(chosen)
-
     def _take_shape(self, key: str) -> None:
         self._shape = key
-        self._refresh()
+        self.refresh()
 
     def _follow_picture(self) -> None:
-        if self.picture.currentData() == PICTURE and self._picture.isNull():
-            name, _ = QFileDialog.getOpenFileName(self, tr("Choose a picture"), self.folder.text(), PICTURE_FILTER)
-            if name:
-                self.take_picture(Path(name))
-            else:
-                self.picture.setCurrentIndex(self.picture.findData(CARD))
-                return
-        self._refresh()
+        if self.picture.currentData() == PICTURE and self._picture.isNull() and not self._picture_problem:
+            self._ask_for_picture()
+        self.refresh()
+
+    def _ask_for_picture(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, tr("Choose a picture"), self.folder.text(), PICTURE_FILTER)
+        if name:
+            self.take_picture(Path(name))
+        elif self._picture.isNull():
+            self.picture.setCurrentIndex(self.picture.findData(CARD))
 
     def take_picture(self, path: Path) -> None:
-        """Show a picture file."""
-        self._picture, self._picture_problem = read_picture(path)
+        """Show a picture file, once it has been read in the background."""
+        self._picture_problem = tr("Reading {0} …").format(path.name)
         self.picture.setCurrentIndex(self.picture.findData(PICTURE))
-        self._refresh()
+
+        def done(read: tuple[QImage, str]) -> None:
+            self._picture, self._picture_problem = read
+            self.refresh()
+
+        task = Task(tr("Reading a picture"), "look", lambda _: read_picture(path), on_done=done, shown=False)
+        self.finished.connect(task.cancel)
+        self.document.work.submit(task)
+        self.refresh()
 
     @property
     def card(self) -> Card | None:
@@ -231,66 +210,60 @@ class VideoDialog(QDialog):
             self.title.text().strip(), self.artist.text().strip(), self.words.text().strip(), self._cover, picture
         )
 
-    def _size(self, short: int) -> tuple[int, int]:
-        """Pixels wide and high for a shorter side."""
-        wide = round(short * 16 / 9 / 2) * 2
-        return {"16:9": (wide, short), "1:1": (short, short), "9:16": (short, wide)}[self._shape]
-
     def order(self) -> VideoOrder:
         """The video to be made."""
         name = safe_name(self.name.text()) + str(self.format.currentData())
         return VideoOrder(
-            self._version, Path(self.folder.text()).expanduser() / name, self.overwrite.isChecked(),
-            self.part.part(self._version.stages), self.card, self._size(int(self.lines.currentData())), self.moving.isChecked(),
+            self.version, Path(self.folder.text()).expanduser() / name, self.overwrite.isChecked(), self.part.part(self.version.stages),
+            self.card, card_size(self._shape, int(self.lines.currentData())), self.moving.isChecked(),
             OwnPictures(follow=self.follow.isChecked()),
         )  # fmt: skip
 
-    def _refresh(self) -> None:
+    def refresh(self) -> None:
         own = self.picture.currentData() == OWN
         for field in (self.title, self.artist, self.words, self.moving, self.shape, self.lines):
             field.setEnabled(not own)
         self.follow.setVisible(self._clip is not None)
         self.follow.setEnabled(own)
-        problem = self._first_problem()
-        self._problem.setText(problem)
-        self._problem.setVisible(bool(problem))
-        self.accept_button.setEnabled(not problem)
+        self.another.setVisible(self.picture.currentData() == PICTURE)
+        super().refresh()
         self.preview.show_pictures(self._preview())
 
     def _preview(self) -> CardPictures | None:
         card = self.card
         if card is None:
             return None
-        width, height = self._size(720)
-        scale = min(PREVIEW.width() / width, PREVIEW.height() / height)
-        size = round(width * scale / 2) * 2, round(height * scale / 2) * 2
-        return CardPictures(card, size, self.ribbons() if self.moving.isChecked() else None)
+        across, down = SHAPES[self._shape]
+        short = min(PREVIEW.width() / across, PREVIEW.height() / down) * min(across, down)
+        return CardPictures(
+            card, card_size(self._shape, int(short)), self.ribbons() if self.moving.isChecked() else None
+        )
 
     def ribbons(self) -> RibbonSource | None:
         """What the ribbons show."""
-        document = self._document
+        document = self.document
         made, peaks = document.arrangement(), document.peaks()
         if made is None or peaks is None or document.loaded is None:
             return None
         return RibbonSource(document.loaded.peaks, peaks, made.map, document.grid)
 
-    def _first_problem(self) -> str:
+    def first_problem(self) -> str:
         if self._picture_problem and self.picture.currentData() == PICTURE:
             return self._picture_problem
         if not self.name.text().strip():
             return tr("Give the file a name.")
         order = self.order()
         try:
-            check_target(order.target, overwrite=order.overwrite, sources=self._sources)
+            check_video_target(order.target, overwrite=order.overwrite, sources=self.sources)
         except (LateSpinError, OSError) as error:
             return str(error)
         return ""
 
     def accept(self) -> None:
         """Remember the choices and close."""
-        settings = self._settings
-        settings.export_folder, settings.movie_shape = self.folder.text(), self._shape
-        settings.movie_size, settings.movie_moving = int(self.lines.currentData()), self.moving.isChecked()
+        settings = self.settings
+        settings.movie_shape, settings.movie_size = self._shape, int(self.lines.currentData())
+        settings.movie_moving = self.moving.isChecked()
         if self._clip is None:
             settings.movie_suffix = str(self.format.currentData())
         super().accept()
@@ -299,13 +272,13 @@ class VideoDialog(QDialog):
 class PreviewPane(QWidget):
     """The picture of the video, moving as it will."""
 
-    def __init__(self) -> None:
+    def __init__(self, still: QImage) -> None:
         super().__init__()
         self.setFixedSize(PREVIEW)
         self.setAccessibleName(tr("Preview of the video"))
         self._preview: Preview | None = None
-        self._still = QImage()
-        self._seconds = 0.0
+        self._still = still
+        self._seconds, self._length = 0.0, math.inf
         self._timer = QTimer(self, interval=PREVIEW_MS)
         self._timer.timeout.connect(self._go_on)
 
@@ -313,14 +286,10 @@ class PreviewPane(QWidget):
         """Preview a card; None where there is none to draw."""
         self._preview = Preview(pictures) if pictures is not None else None
         if pictures is not None and pictures.ribbons is not None:
+            self._length = pictures.ribbons.after.frames / pictures.ribbons.after.rate
             self._timer.start()
         else:
             self._timer.stop()
-        self.update()
-
-    def show_still(self, image: QImage) -> None:
-        """A picture of the song's own video."""
-        self._still = image
         self.update()
 
     def show_moment(self, seconds: float) -> None:
@@ -329,7 +298,7 @@ class PreviewPane(QWidget):
         self.update()
 
     def _go_on(self) -> None:
-        self._seconds += PREVIEW_MS / 1000
+        self._seconds = (self._seconds + PREVIEW_MS / 1000) % max(1.0, self._length)
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:

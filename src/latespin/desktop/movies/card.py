@@ -9,6 +9,14 @@ from latespin.desktop.movies.palette import Palette, palette_of
 from latespin.desktop.theme.theme import font
 
 LONGEST_LINES = 3
+SHAPES = {"16:9": (16, 9), "1:1": (1, 1), "9:16": (9, 16)}
+
+
+def card_size(shape: str, lines: int) -> tuple[int, int]:
+    """Pixels wide and high, both even, of a shape whose shorter side has ``lines``."""
+    across, down = SHAPES[shape]
+    unit = lines / min(across, down)
+    return round(across * unit / 2) * 2, round(down * unit / 2) * 2
 
 
 @dataclass(frozen=True)

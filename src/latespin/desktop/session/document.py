@@ -286,6 +286,13 @@ class Document(EditedSession):
             self._expected = made, gain, expected_peaks(self.loaded.peaks, made.map, gain, tail)
         return self._expected[2]
 
+    def title_words(self) -> str:
+        """What a title says the chosen version does."""
+        from latespin.render.export.tags import version_words
+
+        assert self.loaded is not None
+        return version_words(self.loaded.readers, self.stages)
+
     def tail_seconds(self) -> float:
         """The length of the chosen version's tail, seconds."""
         from latespin.render.timeline.tail_lengths import tail_after

@@ -10,7 +10,6 @@ from typing import Any
 from latespin.errors import Unreadable, shortened
 from latespin.media.audio.decode import opened_container
 
-VIDEO_SUFFIXES = (".mp4", ".mov", ".mkv", ".webm")
 USUAL_RATE, HIGHEST_RATE = Fraction(30), Fraction(120)
 
 
@@ -27,7 +26,6 @@ class Clip:
     height: int
     turned: int
     rate: Fraction
-    codec: str
     sound_starts: float
 
 
@@ -43,7 +41,7 @@ def clip_of(path: Path) -> Clip | None:
         turned = _turned(container, stream)
         if turned in (90, 270):
             width, height = height, width
-        return Clip(path, width, height, turned, _rate(stream), str(stream.codec_context.name), _sound_starts(path))
+        return Clip(path, width, height, turned, _rate(stream), _sound_starts(path))
 
 
 def pictures_in(container: Any) -> Any:

@@ -2,6 +2,7 @@
 
 import contextlib
 import heapq
+import io
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from fractions import Fraction
@@ -18,8 +19,19 @@ from latespin.media.video.clip import packets_of, pictures_in
 from latespin.media.video.timing import PictureTimes
 
 TICKS = Fraction(1, 90_000)
-CONTAINERS = {".mp4": "mp4", ".mov": "mov", ".mkv": "matroska", ".webm": "webm"}
-SOUND_OF = {".mp4": ".m4a", ".mov": ".m4a", ".mkv": ".m4a", ".webm": ".opus"}
+
+
+@dataclass(frozen=True)
+class Container:
+    """A kind of video file we write. name : FFmpeg's.  sound : the ending of the sound file that is copied into it."""
+
+    name: str
+    sound: str = ".m4a"
+
+
+CONTAINERS = {
+    ".mp4": Container("mp4"), ".mov": Container("mov"), ".mkv": Container("matroska"), ".webm": Container("webm", ".opus"),
+}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -31,9 +43,8 @@ class Coder:
 
 
 H264 = Coder("libx264", {"preset": "veryfast", "crf": "19"})
-H264_DRAWN = Coder(
-    "libx264", {"preset": "ultrafast", "crf": "20"}
-)  # what is drawn has flat grounds, and takes little room in any case
+#: What is drawn has flat grounds, and takes little room in any case.
+H264_DRAWN = Coder("libx264", {"preset": "ultrafast", "crf": "20"})
 VP9 = Coder(
     "libvpx-vp9", {"deadline": "realtime", "cpu-used": "8", "row-mt": "1", "crf": "32", "b": "0", "threads": "4"}
 )
@@ -53,11 +64,29 @@ def opened_movie(path: Path, suffix: str, title: dict[str, str]) -> Iterator[Any
 
     options = {"movflags": "+faststart"} if suffix in (".mp4", ".mov") else {}
     try:
-        with av.open(str(path), "w", format=CONTAINERS[suffix], options=options) as container:
+        with av.open(str(path), "w", format=CONTAINERS[suffix].name, options=options) as container:
             container.metadata.update(title)
             yield container
-    except (av.FFmpegError, ValueError) as error:
+    except av.FFmpegError as error:
         raise Unwritable(f"The video could not be written: {error}.") from error
+
+
+def check_copying(source: Path, suffix: str) -> None:
+    """Raise Unwritable if a kind of file cannot hold the pictures of a source as they are."""
+    import av
+
+    with opened_container(source) as original, av.open(io.BytesIO(), "w", format=CONTAINERS[suffix].name) as nowhere:
+        _add_pictures(nowhere, pictures_in(original), suffix)
+
+
+def _add_pictures(movie: Any, pictures: Any, suffix: str) -> Any:
+    import av
+
+    try:
+        return movie.add_stream_from_template(pictures)
+    except (av.FFmpegError, ValueError) as error:
+        codec = pictures.codec_context.name
+        raise Unwritable(f"A {suffix} file cannot hold pictures of the kind {codec}. Write a .mkv instead.") from error
 
 
 def copy_pictures(
@@ -68,8 +97,6 @@ def copy_pictures(
     starts : seconds of the source at which the song starts. Both time stamps of each packet go through the time map, which
     keeps their order; during the tail the last picture stays. Raises Unreadable, Unwritable, Cancelled.
     """
-    import av
-
     with opened_container(source) as original, opened_container(sound) as heard:
         pictures = pictures_in(original)
         stamps = _stamps(source) * float(pictures.time_base) - starts
@@ -82,15 +109,9 @@ def copy_pictures(
         shown, decoded = shown[:count], decoded[:count]
         lead, lasting = max(0.0, -float(shown.min())), _lasting(decoded, shown, times.end)
         with opened_movie(target, suffix, title) as movie:
-            try:
-                stream = movie.add_stream_from_template(pictures)
-                stream.time_base = TICKS
-                track = movie.add_stream_from_template(heard.streams.audio[0])
-            except (av.FFmpegError, ValueError) as error:
-                codec = pictures.codec_context.name
-                raise Unwritable(
-                    f"A {suffix} file cannot hold pictures of the kind {codec}. Write a .mkv instead."
-                ) from error
+            stream = _add_pictures(movie, pictures, suffix)
+            stream.time_base = TICKS
+            track = movie.add_stream_from_template(heard.streams.audio[0])
 
             def retimed() -> Iterator[Any]:
                 for number, packet in zip(range(count), packets_of(original, pictures), strict=False):

@@ -15,7 +15,6 @@ from typing import Any
 
 from pebble import ProcessFuture, ProcessPool
 
-from latespin.errors import LateSpinError
 from latespin.render.batch.jobs import Answer, Function, Job, attempt
 from latespin.render.batch.worker_pool import Worker, WorkerLost
 
@@ -62,8 +61,6 @@ class LocalWorker:
         if self._future is None or not self._future.done():
             return None
         error = self._future.exception()
-        if isinstance(error, LateSpinError):
-            return "failed", str(error)
         if error is not None:
             raise WorkerLost from error
         answer: Answer = self._future.result()

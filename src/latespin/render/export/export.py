@@ -12,7 +12,7 @@ from latespin.dsp.arrays import Audio
 from latespin.jobs import Share, Work, step
 from latespin.language import tr
 from latespin.media.audio.encode import encode
-from latespin.media.audio.formats import BEST, LOSSLESS_RATES, Encoding, changes_samples, format_of
+from latespin.media.audio.formats import BEST, LOSSLESS_RATES, Encoding, Format, changes_samples, format_of
 from latespin.media.files.atomic import check_room, check_target
 from latespin.media.files.guard import Sources, Together
 from latespin.media.storage.analysis_cache import kept_reading
@@ -173,10 +173,14 @@ def _notes(readers: TrackRenderer, stages: Stages, plan: LevelPlan, target: Path
 
 def check_export_target(target: Path, encoding: Encoding = BEST, *, overwrite: bool, sources: Sources) -> None:
     """Raise Unwritable if the file clearly cannot be written."""
-    kind = format_of(target)
+    check_encoding(format_of(target), encoding)
+    check_target(target, overwrite=overwrite, sources=sources)
+
+
+def check_encoding(kind: Format, encoding: Encoding) -> None:
+    """Raise Unwritable if a format cannot be written so."""
     kind.subtype(encoding)
     kind.rate_for(LOSSLESS_RATES[0], encoding)
-    check_target(target, overwrite=overwrite, sources=sources)
 
 
 def _watched(blocks: Iterator[Audio], frames: int, meter: FactsMeter | None, work: Work) -> Iterator[Audio]:

@@ -21,14 +21,19 @@ def version_tags(
 ) -> Tags:
     """Title with the changes, tempo and key of the version, its ReplayGain, the original artist, and a line of credits."""
     track, grid = readers.track, readers.grid
-    problems = version_problems(stages, readers.arrangement(stages), readers.context(stages))
-    suffix = title_suffix(stages, {problem.id for problem in problems if problem.left_out})
+    suffix = version_words(readers, stages)
     made = track.tags.having(title=f"{track.title} ({suffix})" if suffix else track.title)
     made = made.having(bpm=_bpm(stages, grid), initialkey=_key(stages, reading), credits=credit)
     if suffix:
         artist = track.tags.first("artist")
         made = made.having(version_of=f"{track.title} – {artist}" if artist else track.title)
     return made.having(**_gains(facts, target))
+
+
+def version_words(readers: TrackRenderer, stages: Stages) -> str:
+    """What a title says was done, without what had to be left out."""
+    problems = version_problems(stages, readers.arrangement(stages), readers.context(stages))
+    return title_suffix(stages, {problem.id for problem in problems if problem.left_out})
 
 
 def _bpm(stages: Stages, grid: Grid | None) -> str:

@@ -11,18 +11,19 @@ from typing import Any, Protocol
 from latespin.ahead import made_ahead
 from latespin.errors import Unusable, Unwritable
 from latespin.jobs import Share, Work
-from latespin.media.audio.formats import BEST, Encoding
-from latespin.media.files.atomic import check_target, written_whole
+from latespin.media.audio.formats import BEST, FORMATS, Encoding
+from latespin.media.files.atomic import check_room, check_target, written_whole
 from latespin.media.files.guard import Sources, Together
 from latespin.media.tags import AS_THEY_ARE, TagEdits, Tags, read_tags, write_tags
-from latespin.media.video.clip import VIDEO_SUFFIXES, Clip, clip_of
+from latespin.media.video.clip import Clip, clip_of
 from latespin.media.video.frames import even, following
-from latespin.media.video.movie import SOUND_OF, coder_for, copy_pictures, encode_pictures
+from latespin.media.video.movie import CONTAINERS, check_copying, coder_for, copy_pictures, encode_pictures
 from latespin.media.video.timing import PictureTimes
 from latespin.model.documents.documents import files_of
+from latespin.model.timing.time_map import TimeMap
 from latespin.model.version import Stages
 from latespin.render.chain.renderer import TrackRenderer
-from latespin.render.export.export import ExportResult, export
+from latespin.render.export.export import ExportResult, check_encoding, export
 from latespin.render.mastering.excerpt import Excerpt, ExcerptSearch
 
 SOUND_SHARE = 0.4
@@ -50,16 +51,25 @@ class OwnPictures:
     follow: bool = True
 
 
-Prepared = Callable[[ExportResult, float], Pictures]  # of the finished sound and its seconds
+Drawing = Callable[[ExportResult], Pictures]  # given the finished sound
 
 
 def is_video(target: Path) -> bool:
     """Whether a file's ending is one of videos we write."""
-    return target.suffix.lower() in VIDEO_SUFFIXES
+    return target.suffix.lower() in CONTAINERS
+
+
+def check_video_target(target: Path, encoding: Encoding = BEST, *, overwrite: bool, sources: Sources) -> None:
+    """Raise Unwritable if a video clearly cannot be written there, or its sound not so."""
+    container = CONTAINERS.get(target.suffix.lower())
+    if container is None:
+        raise Unwritable(f"{target.name} has no ending of a video. Use one of {', '.join(CONTAINERS)}.")
+    check_encoding(FORMATS[container.sound], encoding)
+    check_target(target, overwrite=overwrite, sources=sources)
 
 
 def export_video(
-    readers: TrackRenderer, stages: Stages, target: Path, work: Work, pictures: OwnPictures | Prepared, *,
+    readers: TrackRenderer, stages: Stages, target: Path, work: Work, pictures: OwnPictures | Drawing, *,
     encoding: Encoding = BEST, overwrite: bool = False, credit: str = "", sources: Sources = (),
     excerpt: Excerpt | ExcerptSearch | None = None, edits: TagEdits = AS_THEY_ARE,
 ) -> ExportResult:  # fmt: skip
@@ -67,48 +77,64 @@ def export_video(
 
     Raises Unwritable, Unusable where the song came without pictures, Unreadable and Cancelled; no part of a file is left.
     """
-    suffix = target.suffix.lower()
-    if suffix not in SOUND_OF:
-        raise Unwritable(f"{target.name} has no ending of a video. Use one of {', '.join(SOUND_OF)}.")
     sources = Together((readers.track.path,), files_of(stages), sources)
-    check_target(target, overwrite=overwrite, sources=sources)
-    clip = clip_of(readers.track.path) if isinstance(pictures, OwnPictures) else None
-    if isinstance(pictures, OwnPictures) and clip is None:
-        raise Unusable(f"{readers.track.path.name} has no moving pictures. Choose a picture for the video.")
+    check_video_target(target, encoding, overwrite=overwrite, sources=sources)
+    suffix = target.suffix.lower()
+    own = _own_pictures(readers, stages, pictures, target, excerpt) if isinstance(pictures, OwnPictures) else None
     with tempfile.TemporaryDirectory(prefix="late-spin-") as folder:
-        sound = Path(folder) / f"sound{SOUND_OF[suffix]}"
+        sound = Path(folder) / f"sound{CONTAINERS[suffix].sound}"
         result = export(
-            readers,
-            stages,
-            sound,
-            Share(work, 0.0, SOUND_SHARE),
-            encoding=encoding,
-            credit=credit,
-            excerpt=excerpt,
-            edits=edits,
-        )
+            readers, stages, sound, Share(work, 0.0, SOUND_SHARE), encoding=encoding, credit=credit, excerpt=excerpt, edits=edits
+        )  # fmt: skip
         rest, tags = Share(work, SOUND_SHARE, 1.0), read_tags(sound)[0]
         with written_whole(target, overwrite=overwrite, sources=sources) as temporary:
-            job = _Movie(sound, temporary, suffix, tags, result.facts.seconds, result.excerpt)
-            if clip is not None and isinstance(pictures, OwnPictures):
-                job.of_clip(clip, readers, stages, pictures, rest)
+            movie = _Movie(sound, temporary, suffix, tags)
+            if own is not None:
+                begins = result.excerpt.start if result.excerpt else 0.0
+                movie.of_clip(own, PictureTimes(own.map, readers.track.rate, result.facts.seconds, begins), rest)
             elif not isinstance(pictures, OwnPictures):
-                job.of(pictures(result, job.seconds), rest)
+                movie.of_drawn(pictures(result), result.facts.seconds, rest)
             if suffix in (".mp4", ".mov"):
                 write_tags(temporary, tags)
     return replace(result, target=target)
 
 
 @dataclass(frozen=True)
+class _Own:
+    """How the song's own pictures are shown: at the times of a map, copied or encoded again."""
+
+    clip: Clip
+    map: TimeMap
+    copied: bool
+
+
+def _own_pictures(
+    readers: TrackRenderer, stages: Stages, pictures: OwnPictures, target: Path, excerpt: Excerpt | ExcerptSearch | None
+) -> _Own:
+    """What becomes of the pictures the song came with. Raises Unusable, Unwritable, before any work, where that cannot be."""
+    song, made = readers.track, readers.arrangement(stages)
+    clip = clip_of(song.path)
+    if clip is None:
+        raise Unusable(f"{song.path.name} has no moving pictures. Choose a picture for the video.")
+    runs_on = PictureTimes(made.map, song.rate, song.seconds).runs_on
+    shown = made.map if runs_on or pictures.follow else made.music
+    copied = (
+        excerpt is None and PictureTimes(shown, song.rate, song.seconds).runs_on
+    )  # what is copied begins with its first picture
+    if copied:
+        check_copying(clip.path, target.suffix.lower())
+        check_room(target.absolute().parent, clip.path.stat().st_size, target.name)
+    return _Own(clip, shown, copied)
+
+
+@dataclass(frozen=True)
 class _Movie:
-    """A video file being made. sound : finished.  seconds : its length."""
+    """A video file being made. sound : finished."""
 
     sound: Path
     temporary: Path
     suffix: str
     tags: Tags
-    seconds: float
-    excerpt: Excerpt | None
 
     @property
     def _title(self) -> dict[str, str]:
@@ -116,23 +142,19 @@ class _Movie:
         names = ("title", "artist", "album", "date", "comment", "credits")
         return {name: self.tags.first(name) for name in names if self.tags.first(name)}
 
-    def of_clip(self, clip: Clip, readers: TrackRenderer, stages: Stages, pictures: OwnPictures, work: Work) -> None:
+    def of_clip(self, own: _Own, times: PictureTimes, work: Work) -> None:
         """The song's own pictures, at the times of the version."""
-        made, track = readers.arrangement(stages), readers.track
-        begins = self.excerpt.start if self.excerpt else 0.0
-        times = PictureTimes(made.map, track.rate, self.seconds, begins)
-        if not times.runs_on and not pictures.follow:
-            times = replace(times, map=made.music)
-        if times.runs_on and self.excerpt is None:  # what is copied begins with its first picture
+        clip = own.clip
+        if own.copied:
             copy_pictures(
                 clip.path, self.sound, self.temporary, self.suffix, times, clip.sound_starts, self._title, work
             )
         else:
             self._encode(following(clip, times, work), even(clip.width, clip.height), clip.rate, drawn=False)
 
-    def of(self, pictures: Pictures, work: Work) -> None:
+    def of_drawn(self, pictures: Pictures, seconds: float, work: Work) -> None:
         """Pictures made for it."""
-        self._encode(pictures.frames(self.seconds, work), pictures.size, pictures.rate, drawn=True)
+        self._encode(pictures.frames(seconds, work), pictures.size, pictures.rate, drawn=True)
 
     def _encode(self, frames: Iterator[Any], size: tuple[int, int], rate: Fraction, *, drawn: bool) -> None:
         coder = coder_for(self.suffix, drawn=drawn)

@@ -16,10 +16,8 @@ from latespin.desktop.shell.confirmations import ask_about_other_save, ask_about
 from latespin.desktop.translation import tr
 
 if TYPE_CHECKING:  # loaded when the dialog is first opened
-    from PySide6.QtGui import QImage
-
     from latespin.desktop.dialogs.export import ExportOrder
-    from latespin.media.video.clip import Clip
+    from latespin.desktop.dialogs.video import Shown
 
 SESSION_SUFFIX = ".latespin"
 SESSION_FILTER = f"Sessions (*{SESSION_SUFFIX})"
@@ -138,18 +136,20 @@ class FileCommands(QObject):
         from latespin.desktop.controllers.publishing.video import look_task
 
         if self._document.loaded is not None and self._document.version is not None:
-            self._document.work.submit(look_task(self._document.loaded.track.path, self._open_video))
+            self._document.work.submit(look_task(self._document.loaded.track, self._open_video))
 
-    def _open_video(self, found: "tuple[Clip | None, QImage]") -> None:
+    def _open_video(self, shown: "Shown") -> None:
         from latespin.desktop.controllers.publishing.video import video_task
         from latespin.desktop.dialogs.video import VideoDialog
 
         document = self._document
-        if document.loaded is None or document.version is None:
+        if (
+            document.loaded is None
+            or document.version is None
+            or any(d.isVisible() for d in self._window.findChildren(VideoDialog))
+        ):
             return
-        clip, still = found
-        dialog = VideoDialog(document, self._settings, self._marked(), clip, self._window)
-        dialog.preview.show_still(still)
+        dialog = VideoDialog(document, self._settings, self._marked(), shown, self._window)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
 
         def accepted() -> None:
