@@ -85,21 +85,27 @@ def test_saturation_does_not_fold_back(shape: str) -> None:
     for overtone in range(0, RATE // 2, 5000):
         spectrum[max(0, overtone - 6) : overtone + 7] = -200.0
     assert spectrum.max() < -80.0
-    late = Shaper(RATE, 2, shape).latency
-    assert np.allclose(
-        Shaper(RATE, 2, shape).process(wave, np.zeros(2 * RATE))[:, 100 + late :], wave[:, 100:-late], atol=2e-4
-    )
+    for most in (1.0, 8.0, 16.0):
+        shaper = Shaper(RATE, 2, shape, most)
+        whole = shaper.process(wave, np.zeros(2 * RATE))
+        assert np.allclose(whole[:, 100 + shaper.latency :], wave[:, 100 : -shaper.latency], atol=2e-4)
+        again = Shaper(RATE, 2, shape, most)
+        cut = [again.process(part, np.zeros(part.shape[1])) for part in np.split(wave, [1, 1000, 1007], axis=1)]
+        assert np.allclose(np.concatenate(cut, axis=1), whole, atol=1e-6)
 
 
 @pytest.mark.parametrize("shape", SHAPES)
-@pytest.mark.parametrize("hz", [441.0, 1000.0, 2300.0, 3150.0])
-def test_what_a_driven_curve_makes_above_the_band_does_not_come_back(shape: str, hz: float) -> None:
-    """A full-scale tone at 12 dB of drive: up to 20 kHz nothing but overtones above −90 dB."""
+@pytest.mark.parametrize(
+    ("drive", "hz"),
+    [(4.0, 441.0), (4.0, 3150.0), (9.0, 4200.0), (16.0, 1000.0), (16.0, 2300.0), (16.0, 6000.0), (33.0, 3000.0)],
+)
+def test_what_a_driven_curve_makes_above_the_band_does_not_come_back(shape: str, drive: float, hz: float) -> None:
+    """A full-scale tone at 12 to 30 dB of drive: up to 20 kHz nothing but overtones above −90 dB."""
     frames = 1 << 15
     turns = round(hz * frames / RATE) | 1
     tone = 0.9 * np.sin(2 * np.pi * turns * np.arange(2 * frames) / frames)
     wave = np.stack((tone, tone)).astype(np.float32)
-    out = Shaper(RATE, 2, shape).process(wave, np.full(2 * frames, 4.0))[0, frames:]
+    out = Shaper(RATE, 2, shape, drive).process(wave, np.full(2 * frames, drive))[0, frames:]
     spectrum = np.abs(np.fft.rfft(out.astype(np.float64)))
     fundamental = spectrum[turns]
     spectrum[::turns] = 0.0

@@ -1,8 +1,10 @@
-"""A waveshaper at four times the rate, against aliasing.
+"""A waveshaper at four to sixteen times the rate, against aliasing.
 
-Two half-band filters in polyphase form each way (P. P. Vaidyanathan, "Multirate Systems and Filter Banks", 1993, section 4.6;
-Kaiser windows). The first stage passes up to 0.455 of the rate and stops what would fold below it by 90 dB. Overtones that a shaper of
-moderate drive makes beyond the fourfold rate are far below that (measured in ``docs/effects.md``).
+Half-band filters in polyphase form, two to four each way (P. P. Vaidyanathan, "Multirate Systems and Filter Banks", 1993,
+section 4.6; Kaiser windows). The first stage passes up to 0.455 of the rate and stops what would fold below it by 90 dB.
+
+How often the rate doubles follows from the drive: the overtones of tanh(d sin x) fall off as exp(−n asinh(π / 2d)), n the number of
+the overtone, since that is how far the nearest pole lies from the real axis. The figures are in ``docs/effects.md``.
 """
 
 from functools import lru_cache
@@ -14,7 +16,8 @@ from latespin.dsp.arrays import Audio, Floats
 from latespin.dsp.control.delay import Delay
 from latespin.dsp.filters.fir import correlate
 
-NEAR_TAPS, FAR_TAPS = 127, 19  # of the steep stage and of the wide one; 4 n + 3
+TAPS = (127, 19, 15, 15)  # of each doubling, the steepest first; 4 n + 3
+DOUBLINGS = ((4.5, 2), (9.0, 3))  # up to a drive; any higher drive has four
 SHAPES = ("soft", "tube", "tape")
 TUBE_BIAS = 0.22
 OFFSET_HZ = 5.0  # of the high-pass behind a curve that is not symmetrical
@@ -24,33 +27,37 @@ class Shaper:
     """A streaming saturation ``[channels, frames]``, ``latency`` frames late.
 
     shape : *soft* (odd harmonics), *tube* (even ones too; its offset is removed), *tape* (gentler, later to give way).
+    most_drive : the highest ratio to come. It sets the oversampling, and with it the latency; a higher one works, too, but aliases.
     memory_seconds : how long earlier sound influences the output.
     """
 
-    def __init__(self, rate: int, channels: int, shape: str = "soft") -> None:
+    def __init__(self, rate: int, channels: int, shape: str = "soft", most_drive: float = 0.0) -> None:
         self._offset = np.zeros(channels) if shape == "tube" else None
         self._settle = 1.0 - np.exp(-2.0 * np.pi * OFFSET_HZ / rate)
         self.memory_seconds = 0.45 if shape == "tube" else 0.05
-        self._near, self._far = _half_band(NEAR_TAPS), _half_band(FAR_TAPS)
         self._shape = SHAPES.index(shape)
-        self._up1 = np.zeros((channels, NEAR_TAPS // 2 + 1), np.float32)
-        self._up2 = np.zeros((channels, FAR_TAPS // 2 + 1), np.float32)
-        self._down2 = np.zeros((channels, FAR_TAPS - 1), np.float32)
-        self._down1 = np.zeros((channels, NEAR_TAPS - 1), np.float32)
-        late = (NEAR_TAPS // 2) + (FAR_TAPS // 2) / 2.0  # both ways: at the song's rate
-        self._skew = int(2 * np.ceil(late) - 2 * late)  # half a frame at twice the rate, to be a whole one in all
+        taps = TAPS[: next((doublings for drive, doublings in DOUBLINGS if most_drive <= drive), len(TAPS))]
+        self._sides = [_half_band(count) for count in taps]
+        self._ups = [np.zeros((channels, count // 2 + 1), np.float32) for count in taps]
+        self._downs = [np.zeros((channels, count - 1), np.float32) for count in taps]
+        late = sum(count // 2 / 2.0**stage for stage, count in enumerate(taps))  # both ways, frames at the song's rate
         self.latency = int(np.ceil(late))
-        self._delay_line = np.zeros((channels, self._skew), np.float32)
+        below_top = 2 ** (len(taps) - 1)
+        self._skew = Delay(
+            channels, round((self.latency - late) * below_top)
+        )  # at half the highest rate: whole frames in all
         self._dry = Delay(channels, self.latency)
 
     def process(self, block: Audio, drive: Floats) -> Audio:
         """Shape a block; ``drive`` is the ratio at each frame: small waves pass as they are, waves near 1/drive are rounded."""
-        twice = _up(block, self._near, self._up1)
-        four = _up(twice, self._far, self._up2)
-        _shape(four, np.repeat(drive, 4).astype(np.float32), self._shape)
-        back = np.concatenate((self._delay_line, _down(four, self._far, self._down2)), axis=1)
-        self._delay_line = back[:, back.shape[1] - self._skew :].copy()
-        out = _down(back[:, : 2 * block.shape[1]], self._near, self._down1)
+        out = block
+        for side, kept in zip(self._sides, self._ups, strict=True):
+            out = _up(out, side, kept)
+        _shape(out, np.repeat(drive, 2 ** len(self._sides)).astype(np.float32), self._shape)
+        *sides, top = zip(self._sides, self._downs, strict=True)
+        out = self._skew.process(_down(out, *top))
+        for side, kept in reversed(sides):
+            out = _down(out, side, kept)
         if self._offset is not None:
             _centre(out, self._dry.process(block), self._settle, self._offset)
         return out
@@ -64,7 +71,7 @@ def shaped(wave: Floats, drive: float, shape: str) -> Floats:
     return centred - centred.mean(axis=1, keepdims=True) if shape == "tube" else centred
 
 
-@lru_cache(maxsize=2)
+@lru_cache(maxsize=len(TAPS))
 def _half_band(taps: int) -> Audio:
     """The odd-numbered taps of a half-band low-pass; the middle one is a half, the others nothing."""
     n = np.arange(taps) - taps // 2

@@ -75,7 +75,7 @@ class WornPlayback:
         self._rate, self._settings = rate, settings
         most = sum(w.share * rate / (2.0 * np.pi * w.hz) for w in settings.waves)
         self._sway = ModulatedDelay(most) if most else None
-        self._shaper = Shaper(rate, 2, settings.shape) if settings.drive else None
+        self._shaper = Shaper(rate, 2, settings.shape, settings.drive) if settings.drive else None
         self._band = FilterCascade(settings.band(0.0))
         self._bass = FilterCascade(high_pass(max(20.0, settings.bass_hz), rate, 12), channels=1)
         self._swings = SmoothedValue(_swings(settings, rate))

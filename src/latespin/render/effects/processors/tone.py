@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 
 import numpy as np
+from msgspec.structs import replace
 
 from latespin.analysis.profile import CENTRES, Profile
 from latespin.dsp.arrays import Audio, Floats, amplitude
@@ -92,7 +93,10 @@ class SaturationFactory(EffectFactory):
     """See docs/effects.md, Saturation."""
 
     def build(self, effect: m.Saturation, context: EffectContext) -> Saturation:
-        return Saturation(context.rate, saturation_drive(effect, context.profile.level), effect.shape, effect.tilt_db)
+        level = context.profile.level
+        most = replace(effect, drive_db=max(lane_values(effect, "drive_db")))
+        drive, most_drive = saturation_drive(effect, level), saturation_drive(most, level)
+        return Saturation(context.rate, drive, effect.shape, effect.tilt_db, most_drive)
 
     def set_target(self, processor: Saturation, effect: m.Saturation, context: EffectContext) -> None:
         processor.set_target(saturation_drive(effect, context.profile.level), effect.tilt_db)
