@@ -62,7 +62,7 @@ def children_of(pid: int) -> list[int]:
 
 @contextmanager
 def scheduler(workers: int, place: Path) -> Iterator[str]:
-    """A scheduler on the loopback address with so many workers."""
+    """The address of a scheduler on the loopback interface that has ``workers`` processes."""
     about = place / f"scheduler {workers}.json"
     start = [sys.executable, "-m", "distributed.cli"]
     to, quiet = ["--scheduler-file", str(about), "--no-dashboard"], subprocess.DEVNULL

@@ -10,7 +10,7 @@ import stat
 import subprocess
 import sys
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from pathlib import Path
 from types import FrameType
 from typing import Any
@@ -53,6 +53,13 @@ def write(path: Path, sound: np.ndarray, rate: int = RATE, **more: object) -> Pa
     """Write a file as somebody else would."""
     soundfile.write(path, sound.T, rate, **more)
     return path
+
+
+def written(path: Path, blocks: Iterable[np.ndarray], rate: int = RATE, **more: Any) -> int:
+    """Write a stereo file without tags as the application does; returns the number of clipped samples."""
+    return encode(
+        path, blocks, **{"rate": rate, "channels": 2, "tags": Tags(), "overwrite": False, "sources": ()} | more
+    )
 
 
 def encode_with_av(path: Path, codec: str, sound: np.ndarray, rate: int = RATE) -> Path:
@@ -118,16 +125,7 @@ def _umask() -> int:
 )
 def test_bit_depths_cost_no_more_than_they_must(tmp_path: Path, suffix: str, depth: str, floor: float) -> None:
     sound = noise(0.5)
-    encode(
-        tmp_path / f"v{suffix}",
-        [sound],
-        rate=RATE,
-        channels=2,
-        encoding=Encoding(depth=depth),
-        tags=Tags(),
-        overwrite=False,
-        sources=(),
-    )  # type: ignore[arg-type]
+    written(tmp_path / f"v{suffix}", [sound], encoding=Encoding(depth=depth))  # type: ignore[arg-type]
     assert level_db(open_track(tmp_path / f"v{suffix}").sound - sound) < floor
 
 
@@ -135,16 +133,7 @@ def test_bit_depths_cost_no_more_than_they_must(tmp_path: Path, suffix: str, dep
 @pytest.mark.parametrize("kbps", [96, 192, 320])
 def test_a_lossy_file_has_the_bitrate_asked_for(tmp_path: Path, suffix: str, kbps: int) -> None:
     path, seconds = tmp_path / f"a{suffix}", 10.0
-    encode(
-        path,
-        [noise(seconds)],
-        rate=RATE,
-        channels=2,
-        encoding=Encoding(kbps=kbps),
-        tags=Tags(),
-        overwrite=False,
-        sources=(),
-    )
+    written(path, [noise(seconds)], encoding=Encoding(kbps=kbps))
     assert path.stat().st_size * 8 / seconds / 1000 == pytest.approx(kbps, rel=0.08)
 
 
@@ -153,16 +142,7 @@ def test_a_lossy_file_has_the_bitrate_asked_for(tmp_path: Path, suffix: str, kbp
 def test_a_file_has_the_sample_rate_asked_for_and_the_same_sound(tmp_path: Path, suffix: str, rate: int) -> None:
     path = tmp_path / f"a{suffix}"
     encoding = Encoding(depth="24", rate=rate)
-    encode(
-        path,
-        [sine(1000, 2.0, 48_000)],
-        rate=48_000,
-        channels=2,
-        encoding=encoding,
-        tags=Tags(),
-        overwrite=False,
-        sources=(),
-    )
+    written(path, [sine(1000, 2.0, 48_000)], rate=48_000, encoding=encoding)
     track = open_track(path)
     assert track.rate == rate
     assert track.frames == 2 * rate
@@ -179,16 +159,7 @@ def test_an_m4a_is_as_long_as_its_sound_and_starts_with_it(frames: int, cut: int
         for depth in (None, "16"):
             path = Path(folder) / "a.m4a"
             blocks = [sound[:, :cut], sound[:, cut:]]
-            encode(
-                path,
-                blocks,
-                rate=RATE,
-                channels=2,
-                encoding=Encoding(depth=depth),
-                tags=Tags(),
-                overwrite=True,
-                sources=(),
-            )  # type: ignore[arg-type]
+            written(path, blocks, encoding=Encoding(depth=depth), overwrite=True)  # type: ignore[arg-type]
             found = open_track(path).sound
             assert found.shape == sound.shape
             if depth:
@@ -296,7 +267,7 @@ def test_a_file_that_is_cut_off_opens_as_far_as_it_goes(tmp_path: Path, suffix: 
     if suffix == ".aiff":
         write(whole, noise(4))
     else:
-        encode(whole, [noise(4)], rate=RATE, channels=2, tags=Tags(), overwrite=False, sources=())
+        written(whole, [noise(4)])
     cut = tmp_path / f"cut{suffix}"
     cut.write_bytes(whole.read_bytes()[: int(whole.stat().st_size * 0.6)])
     track = open_track(cut)
@@ -411,7 +382,7 @@ def test_a_disk_that_fills_up_while_encoding_is_said_to_be_full(
     monkeypatch.setattr(soundfile, "SoundFile", lambda path, *a, **k: real("/dev/full", *a, **k))
     monkeypatch.setattr(encoding, "_why", lambda _: OSError(errno.ENOSPC, "full"))
     with pytest.raises(Unwritable, match="no room left"):
-        encode(tmp_path / "a.wav", [noise(3)], rate=RATE, channels=2, tags=Tags(), overwrite=False, sources=())
+        written(tmp_path / "a.wav", [noise(3)])
     assert not list(tmp_path.iterdir())
 
 
@@ -423,36 +394,15 @@ def test_targets_that_cannot_be_are_refused_in_words(tmp_path: Path) -> None:
         (tmp_path / "a.doc", "ending"),
     ):
         with pytest.raises(Unwritable, match=words):
-            encode(target, [noise(0.1)], rate=RATE, channels=2, tags=Tags(), overwrite=False, sources=())
+            written(target, [noise(0.1)])
     with pytest.raises(Unwritable, match="cannot hold depth float"):
-        encode(
-            tmp_path / "a.flac",
-            [noise(0.1)],
-            rate=RATE,
-            channels=2,
-            encoding=Encoding(depth="float"),
-            tags=Tags(),
-            overwrite=False,
-            sources=(),
-        )
+        written(tmp_path / "a.flac", [noise(0.1)], encoding=Encoding(depth="float"))
 
 
 def test_clipped_samples_are_counted_and_float_never_clips(tmp_path: Path) -> None:
     loud = np.full((2, 1000), 1.5, np.float32)
-    assert encode(tmp_path / "a.flac", [loud], rate=RATE, channels=2, tags=Tags(), overwrite=False, sources=()) == 2000
-    assert (
-        encode(
-            tmp_path / "a.wav",
-            [loud],
-            rate=RATE,
-            channels=2,
-            encoding=Encoding(depth="float"),
-            tags=Tags(),
-            overwrite=False,
-            sources=(),
-        )
-        == 0
-    )
+    assert written(tmp_path / "a.flac", [loud]) == 2000
+    assert written(tmp_path / "a.wav", [loud], encoding=Encoding(depth="float")) == 0
     assert open_track(tmp_path / "a.wav").sound.max() == 1.5
 
 
@@ -589,6 +539,6 @@ def test_room_on_the_disk_is_looked_at_before_the_work(
 @pytest.mark.parametrize("suffix", [".wav", ".flac", ".m4a", ".mp3"])
 def test_files_are_about_as_large_as_is_said_beforehand(tmp_path: Path, lantern: Track, suffix: str) -> None:
     sound, path = lantern.sound[:, 20 * RATE : 50 * RATE], tmp_path / f"a{suffix}"
-    encode(path, [sound], rate=RATE, channels=2, tags=Tags(), overwrite=False, sources=())
+    written(path, [sound])
     said = format_of(path).bytes_for(30.0, RATE, 2, Encoding())
     assert path.stat().st_size == pytest.approx(said, rel=0.35)

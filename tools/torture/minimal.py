@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 
 def minimal(data: bytes, is_wrong: Callable[[bytes], bool], tries: int) -> bytes:
-    """The data without pieces that it is as wrong without; halves first, then smaller and smaller ones, at most so many tries."""
+    """The data without pieces that it is as wrong without; halves first, then smaller and smaller ones, in at most ``tries`` tries."""
     size = max(1, len(data) // 2)
     while size and tries > 0:
         at = 0

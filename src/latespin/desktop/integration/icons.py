@@ -15,7 +15,7 @@ def svg(name: str) -> bytes:
 
 
 def rendered(name: str, size: int) -> bytes:
-    """The drawing as a PNG of so many pixels wide and high."""
+    """The drawing as a PNG, ``size`` pixels wide and high."""
     image = QImage(size, size, QImage.Format.Format_ARGB32)
     image.fill(Qt.GlobalColor.transparent)
     painter = QPainter(image)

@@ -30,7 +30,7 @@ class CardPictures:
         return STILL_RATE if self.ribbons is None else MOVING_RATE
 
     def frames(self, seconds: float, work: Work) -> Iterator[Any]:
-        """All pictures for so many seconds, as PyAV frames in yuv420p. Raises Cancelled."""
+        """All pictures of a video ``seconds`` long, as PyAV frames in yuv420p. Raises Cancelled."""
         count = max(1, round(seconds * self.rate))
         ground, band = self.drawn()
         coder = _Planes(ground)

@@ -68,7 +68,7 @@ class Format:
         return self.subtypes[depth]
 
     def bytes_for(self, seconds: float, rate: int, channels: int, encoding: Encoding) -> int:
-        """About how large a file of so many seconds becomes, of a song at ``rate``."""
+        """The estimated size, bytes, of a file ``seconds`` long made from a song at ``rate``."""
         if self.is_lossy(encoding):
             return round(seconds * 125 * (encoding.kbps or self.best_kbps * channels / 2))
         depth = next(depth for depth in (encoding.depth, *self.subtypes) if depth)

@@ -31,7 +31,7 @@ def cores() -> int:
 
 
 class LocalWorkers:
-    """A workforce of so many processes at most, one per core by default."""
+    """A workforce of at most ``processes``, by default one per core."""
 
     def __init__(self, processes: int | None = None) -> None:
         self._processes = processes or cores()

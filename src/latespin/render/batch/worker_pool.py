@@ -45,7 +45,7 @@ class Workforce(Protocol):
     """Where workers come from."""
 
     def hire(self, wanted: int, hired: Sequence[Worker]) -> list[Worker]:
-        """More workers, up to so many in all. Raises LateSpinError where there are none to be had."""
+        """More workers, up to ``wanted`` in all. Raises LateSpinError where there are none to be had."""
 
 
 def run_jobs(

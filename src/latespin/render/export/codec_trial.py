@@ -33,7 +33,7 @@ WARM_UP_SECONDS = 12.0  # of the limiter, whose slow stage remembers for seconds
 EDGE_SECONDS = 0.5  # at both ends of a passage that do not count
 AROUND_SECONDS = 0.3  # of a peak, that is tried again with it
 AT_ONCE = 2
-PASSAGES, LONGEST_SECONDS = 2 * AT_ONCE, 120.0  # at first: at least so many, none longer
+PASSAGES, LONGEST_SECONDS = 2 * AT_ONCE, 120.0  # the first trial: the least number of passages, and the longest one
 
 
 @dataclass(frozen=True)

@@ -41,7 +41,7 @@ class Pictures(Protocol):
         """Pictures per second."""
 
     def frames(self, seconds: float, work: Work) -> Iterator[Any]:
-        """PyAV frames in yuv420p for so many seconds. Raises Cancelled."""
+        """PyAV frames in yuv420p for a video ``seconds`` long. Raises Cancelled."""
 
 
 @dataclass(frozen=True)

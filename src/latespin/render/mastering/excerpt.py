@@ -1,4 +1,4 @@
-"""A part of a version, to be exported by itself: chosen by hand, or found by loudness or by what the song repeats most."""
+"""A part of a version, to be exported by itself: chosen by hand, or found: the loudest passage, or the most typical one."""
 
 from collections import defaultdict
 from dataclasses import dataclass, replace
@@ -49,7 +49,7 @@ class Excerpt:
 
 @dataclass(frozen=True)
 class ExcerptSearch:
-    """An excerpt that is to be found once the version is rendered: about so many seconds."""
+    """An excerpt of about ``seconds``, to be found once the version is rendered."""
 
     search: Search
     seconds: float
@@ -69,9 +69,12 @@ def _half_cosine(share: Floats) -> Floats:
 def found_excerpt(
     search: Search, seconds: float, loudness: Loudness, arrangement: Arrangement, layout: Layout
 ) -> Excerpt:
-    """The loudest passage of about so many seconds, or the most typical one: the loudest that begins with a section of the most frequent kind.
+    """The loudest passage of about ``seconds``, or the most typical one: the loudest that begins with a typical section.
 
-    It begins and, where bars allow, ends on a bar line, and is not longer than asked. loudness : of the version. Raises Unusable.
+    Choruses are typical; in a song without any, the kind of section that lasts longest in all. A song without sections
+    gives its loudest passage. It begins and, where bars allow, ends on a bar line, and is not longer than asked.
+
+    loudness : of the version.  Raises Unusable.
     """
     rate, power = layout.rate, np.asarray(loudness.blocks)
     length = arrangement.map.after_frames / rate
@@ -80,7 +83,7 @@ def found_excerpt(
     bars = _bars(arrangement, layout)
     starts = bars if len(bars) else np.arange(0.0, length, BARLESS_STEP)
     if search == "typical":
-        sections = _frequent_sections(arrangement, layout)
+        sections = _typical_sections(arrangement, layout)
         near = [start for start in starts if len(sections) and np.abs(sections - start).min() < NEAR_SECONDS]
         starts = np.array(near) if any(start + seconds <= length for start in near) else starts
     starts = starts[starts + seconds <= length + NEAR_SECONDS]
@@ -106,8 +109,8 @@ def _bars(arrangement: Arrangement, layout: Layout) -> Floats:
     return _in_version(downbeats(layout, 0.0, layout.seconds)[0], arrangement, layout)
 
 
-def _frequent_sections(arrangement: Arrangement, layout: Layout) -> Floats:
-    """The seconds of the version at which the kind of section begins that takes up most of the song, choruses first."""
+def _typical_sections(arrangement: Arrangement, layout: Layout) -> Floats:
+    """The seconds of the version at which choruses begin; without any, sections of the kind that lasts longest."""
     if not layout.sections:
         return np.zeros(0)
     starts = [start for start, _ in layout.sections]
