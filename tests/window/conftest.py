@@ -54,7 +54,7 @@ class Devices:
         return self.last
 
     def listen(self, qtbot: QtBot, seconds: float) -> np.ndarray:
-        """What is played from now on, so many seconds of it."""
+        """The next ``seconds`` that are played."""
         assert self.last is not None
         device = self.last
         device.forget()
@@ -127,6 +127,9 @@ def window(qtbot: QtBot, qapp: QApplication, devices: Devices) -> Iterator[Windo
     made.document.forget_changes()
     for task in made.work.active():
         task.cancel()
+    wait(
+        qtbot, lambda: not made.work.active()
+    )  # a test that failed may have left an export, which would be asked about
     assert made.close()
     made.deleteLater()
     ours = [t for t in threading.enumerate() if t.name.startswith(("player", "silent", "work"))]

@@ -9,10 +9,15 @@ from PySide6.QtGui import QAccessible
 from PySide6.QtWidgets import QAbstractButton, QApplication, QDialog, QScrollArea, QWidget
 from pytestqt.qtbot import QtBot
 
+from latespin.desktop.dialogs.about import AboutBox
+from latespin.desktop.dialogs.batch import BatchDialog
+from latespin.desktop.dialogs.compare import CompareDialog
 from latespin.desktop.dialogs.export import ExportDialog
 from latespin.desktop.dialogs.finder import Finder
+from latespin.desktop.dialogs.recipes import RecipeDialog
 from latespin.desktop.dialogs.tags import TagsDialog
 from latespin.desktop.dialogs.video import VideoDialog
+from latespin.desktop.movies.card import Card
 from latespin.desktop.shell.main_window import Window
 from latespin.desktop.widgets.value_bar import ValueBar
 from latespin.media.tags import TagEdits, Tags
@@ -107,13 +112,20 @@ def test_the_tab_key_reaches_every_control_and_comes_round(demo: Window) -> None
 
 
 def test_dialogs_are_spoken_of(demo: Window, qtbot: QtBot) -> None:
-    for command, kind in (("export", ExportDialog), ("export_video", VideoDialog), ("find", Finder)):
+    for command, kind in (
+        ("export", ExportDialog), ("export_video", VideoDialog), ("find", Finder), ("batch", BatchDialog),
+        ("compare", CompareDialog), ("recipes", RecipeDialog), ("about", AboutBox),
+    ):  # fmt: skip
         demo.run(command)
         wait(qtbot, lambda kind=kind: any(dialog.isVisible() for dialog in demo.findChildren(kind)))
         dialog: QDialog = next(dialog for dialog in demo.findChildren(kind) if dialog.isVisible())
         assert nameless(dialog) == []
         dialog.reject()
-    tags = TagsDialog(Tags(), TagEdits(), None, parent=demo)
+    demo.play.mark((20.0, 21.0))
+    demo.controllers.effects.pad()
+    assert nameless(demo.controllers.effects.dialog) == []
+    demo.controllers.effects.dialog.reject()
+    tags = TagsDialog(Tags(), TagEdits(), Card("Lantern Light"), parent=demo)
     tags.show()
     assert nameless(tags) == []
     tags.close()

@@ -176,6 +176,8 @@ def test_a_folder_becomes_files_with_conflicts_named_first_and_a_stopped_set_res
     dialog.songs.selectAll()
     qtbot.keyClick(dialog.songs, Qt.Key.Key_Delete)
     dialog.songs.dropped.emit([songs])
+    wait(qtbot, lambda: short.work.active("survey"))
+    assert not short.work.active("set"), "closing the window now asks about no export"
     wait(
         qtbot,
         lambda: (

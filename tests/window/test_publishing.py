@@ -6,8 +6,8 @@ from pathlib import Path
 import av
 import numpy as np
 import pytest
-from PySide6.QtCore import QPoint, QPointF, Qt
-from PySide6.QtGui import QColor, QDrag, QImage, QMouseEvent
+from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtGui import QColor, QDrag, QDropEvent, QImage, QMouseEvent
 from PySide6.QtWidgets import QDialog, QFileDialog
 from pytestqt.qtbot import QtBot
 
@@ -201,6 +201,18 @@ def test_the_tags_dialog_undoes_and_says_what_is_wrong(qtbot: QtBot, tmp_path: P
     (tmp_path / "none.jpg").write_bytes(b"none")
     dialog.take_cover(tmp_path / "none.jpg")
     assert "not a picture" in dialog._problem.text()
+    QImage(1600, 800, QImage.Format.Format_RGB32).save(str(tmp_path / "wide.png"))
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(tmp_path / "wide.png"))])
+    middle, left = QPointF(100, 100), Qt.MouseButton.LeftButton
+    drop = QDropEvent(middle, Qt.DropAction.CopyAction, data, left, Qt.KeyboardModifier.NoModifier)
+    dialog.cover.dropEvent(drop)
+    assert drop.isAccepted()
+    assert not dialog._problem.text()
+    assert dialog.edits.cover is not None
+    cover, _ = read_picture(dialog.edits.cover[0])
+    assert (cover.width(), cover.height()) == (1400, 700)
+    assert dialog.cover.pixmap().width() == round(200 * dialog.devicePixelRatioF())
     dialog.reset()
     assert dialog.edits == TagEdits()
 

@@ -142,8 +142,8 @@ class BatchController(QObject):
             return True
 
         task = Task(
-            tr("Looking at {0} song{1}").format(len(wanted), "s" if len(wanted) > 1 else ""),
-            "set",
+            tr("Looking at the songs"),
+            "survey",
             function,
             on_done=done,
         )

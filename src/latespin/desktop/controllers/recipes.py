@@ -117,9 +117,9 @@ class RecipeController(QObject):
                 return
             keep_recipe(recipe, overwrite=True)
         except LateSpinError as error:
-            dialog.problem.setText(str(error))
+            dialog.problem.say(str(error))
             return
-        dialog.problem.setText("")
+        dialog.problem.say("")
         self._list()
         self.listed.emit()
         self.message.emit(

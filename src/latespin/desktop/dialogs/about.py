@@ -2,12 +2,11 @@
 
 from importlib import metadata, resources
 
-from PySide6.QtWidgets import QDialog, QDialogButtonBox, QLabel, QTextBrowser, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QDialogButtonBox, QTextBrowser, QVBoxLayout, QWidget
 
 from latespin import __version__
-from latespin.desktop.theme.theme import BOLD, font
 from latespin.desktop.translation import tr
-from latespin.desktop.widgets.controls import quiet_label
+from latespin.desktop.widgets.controls import heading, quiet_label
 
 ROW = "<tr><td>{} {}</td><td style='padding-left:16px'>{}</td></tr>"
 LIBRARIES = (
@@ -29,11 +28,10 @@ class AboutBox(QDialog):
         column = QVBoxLayout(self)
         column.setContentsMargins(24, 20, 24, 20)
         column.setSpacing(8)
-        name = QLabel(tr("Late Spin {0}").format(__version__))
-        name.setFont(font(20, BOLD))
-        column.addWidget(name)
+        column.addWidget(heading(tr("Late Spin {0}").format(__version__), 20))
         column.addWidget(quiet_label(tr("Altered versions of whole songs, at a level you can trust. MIT licence."), 13))
         text = QTextBrowser()
+        text.setAccessibleName(tr("Licences and shortcuts"))
         text.setOpenLinks(False)
         text.setHtml(self._html())
         column.addWidget(text, 1)

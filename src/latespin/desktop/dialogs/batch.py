@@ -12,7 +12,6 @@ from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QHeaderView,
-    QLabel,
     QLineEdit,
     QListWidget,
     QListWidgetItem,
@@ -24,12 +23,13 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from latespin.desktop.dialogs.folder_field import FolderField
 from latespin.desktop.dialogs.format_chooser import FormatChooser
 from latespin.desktop.dialogs.part_chooser import PartChooser
 from latespin.desktop.session.settings import Settings
-from latespin.desktop.theme.theme import BOLD, colour, font
+from latespin.desktop.theme.theme import colour
 from latespin.desktop.translation import tr
-from latespin.desktop.widgets.controls import command_button, quiet_label
+from latespin.desktop.widgets.controls import command_button, heading, quiet_label
 from latespin.media.audio.decode import SONG_SUFFIXES
 from latespin.model.values.file_names import FIELDS
 from latespin.model.values.units import clock, number
@@ -86,9 +86,7 @@ class BatchDialog(QDialog):
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 16, 20, 16)
         column.setSpacing(12)
-        head = QLabel(tr("These songs, each in these versions"))
-        head.setFont(font(18, BOLD))
-        column.addWidget(head)
+        column.addWidget(heading(tr("These songs, each in these versions")))
         top = QHBoxLayout()
         top.setSpacing(16)
         top.addLayout(self._songs_part(), 3)
@@ -134,10 +132,7 @@ class BatchDialog(QDialog):
         form = QGridLayout()
         form.setHorizontalSpacing(10)
         form.setVerticalSpacing(8)
-        self.folder, self.pattern, self.credit = QLineEdit(), QLineEdit(), QLineEdit()
-        browse = QPushButton(tr("Choose …"))
-        browse.setAutoDefault(False)
-        browse.clicked.connect(self._ask_for_target)
+        self.folder, self.pattern, self.credit = FolderField(), QLineEdit(), QLineEdit()
         self.kind, self.part = FormatChooser(self._settings), PartChooser(None)
         self.overwrite = QCheckBox(tr("Replace files that are already there"))
         self.pattern.setToolTip(
@@ -157,10 +152,10 @@ class BatchDialog(QDialog):
         self.tags_button.clicked.connect(self.open_tags)
         for row, (title, field, more) in enumerate(
             (
-                ("To folder", self.folder, browse),
+                ("To folder", self.folder, None),
                 ("Named", self.pattern, None),
                 ("Format", self.kind, None),
-                ("What", self.part, None),
+                ("Range", self.part, None),
                 ("Credits", self.credit, self.tags_button),
             )
         ):
@@ -174,8 +169,8 @@ class BatchDialog(QDialog):
         form.addWidget(self.overwrite, 5, 1, 1, 2)
         form.setColumnStretch(1, 1)
         form.setRowStretch(6, 1)
-        for line in (self.folder, self.pattern):
-            line.textChanged.connect(lambda _: self.changed.emit())
+        self.folder.changed.connect(self.changed)
+        self.pattern.textChanged.connect(lambda _: self.changed.emit())
         self.kind.changed.connect(self.changed)
         self.part.changed.connect(self.changed)
         self.overwrite.toggled.connect(lambda _: self.changed.emit())
@@ -250,11 +245,6 @@ class BatchDialog(QDialog):
         name = QFileDialog.getExistingDirectory(self, tr("Add a folder of songs"))
         if name:
             self.songs_given.emit([Path(name)])
-
-    def _ask_for_target(self) -> None:
-        name = QFileDialog.getExistingDirectory(self, tr("Folder for the files"), self.folder.text())
-        if name:
-            self.folder.setText(name)
 
     def ticked(self) -> list[str]:
         """The keys of the chosen versions and recipes."""

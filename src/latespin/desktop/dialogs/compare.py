@@ -5,9 +5,9 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QCloseEvent, QKeyEvent
 from PySide6.QtWidgets import QComboBox, QDialog, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from latespin.desktop.theme.theme import BOLD, SEMI_BOLD, font, theme
+from latespin.desktop.theme.theme import SEMI_BOLD, font, theme
 from latespin.desktop.translation import tr
-from latespin.desktop.widgets.controls import quiet_label
+from latespin.desktop.widgets.controls import heading, quiet_label
 
 SLOTS = 4
 NOTHING = ""
@@ -35,9 +35,7 @@ class CompareDialog(QDialog):
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 16, 20, 16)
         column.setSpacing(10)
-        head = QLabel(tr("Compare, equally loud"))
-        head.setFont(font(18, BOLD))
-        column.addWidget(head)
+        column.addWidget(heading(tr("Compare, equally loud")))
         explained = quiet_label(
             tr(
                 "Press 1 to 4 to switch while it plays. All are turned down to the quietest, so that none wins by being louder."

@@ -43,7 +43,8 @@ class ExportDialog(WritingDialog):
     def __init__(
         self, document: Document, settings: Settings, marked: tuple[float, float] | None = None, parent: QWidget | None = None
     ) -> None:  # fmt: skip
-        super().__init__(document, settings, tr("Export"), tr("Export “{0}”"), parent)
+        super().__init__(document, settings, tr("Export"), parent)
+        self.add_heading(tr("Export “{0}”").format(self.version.name))
         self.setMinimumWidth(740)
         self.column.addLayout(self._form(marked))
         self.edits = AS_THEY_ARE

@@ -9,12 +9,12 @@ import numpy as np
 from msgspec.structs import replace
 from PySide6.QtCore import QPointF, QRectF, Signal
 from PySide6.QtGui import QCloseEvent, QPainter, QPaintEvent, QPolygonF
-from PySide6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from latespin.desktop.session.tasks import Task, WorkQueue
-from latespin.desktop.theme.theme import BOLD, colour, font
+from latespin.desktop.theme.theme import colour, font
 from latespin.desktop.translation import tr
-from latespin.desktop.widgets.controls import quiet_label
+from latespin.desktop.widgets.controls import heading, quiet_label
 from latespin.desktop.widgets.keyboard import Keyboard
 from latespin.desktop.widgets.plot_panel import paint_panel
 from latespin.desktop.widgets.struct_form import FieldForm
@@ -107,9 +107,7 @@ class PadDialog(QDialog):
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 16, 20, 16)
         column.setSpacing(10)
-        title = QLabel(tr("A pad from this slice"))
-        title.setFont(font(16, BOLD))
-        column.addWidget(title)
+        column.addWidget(heading(tr("A pad from this slice"), 16))
         self.says = quiet_label("", 13)
         self.says.setWordWrap(True)
         column.addWidget(self.says)

@@ -1,4 +1,4 @@
-"""Choosing what of a version is exported: all of it, the marked range, or a passage that is found; and its fades."""
+"""The range of a version to export (all of it, the marked range, or a passage the program finds) and its fades."""
 
 import numpy as np
 from PySide6.QtCore import Signal
@@ -18,7 +18,7 @@ FADES = (0.0, 0.1, 0.5, 1.0, 2.0, 5.0)
 
 
 class PartChooser(QWidget):
-    """What is exported. document : None for many songs.  marked : the marked range in seconds of the song, or None."""
+    """A list of ranges, the length of passages, and fades. document : None for many songs.  marked : the marked range in seconds of the song, or None."""
 
     changed = Signal()
 
@@ -28,7 +28,7 @@ class PartChooser(QWidget):
         super().__init__(parent)
         self._document, self._marked, self._length = document, marked, "30"
         self.what = QComboBox()
-        self.what.setAccessibleName(tr("What to export"))
+        self.what.setAccessibleName(tr("Range"))
         self.what.addItem(tr("The whole version"), WHOLE)
         if marked is not None:
             self.what.addItem(tr("The marked range"), MARKED)

@@ -21,7 +21,7 @@ from PySide6.QtWidgets import (
 
 from latespin.desktop.theme.theme import BOLD, STAGE_TITLES, font
 from latespin.desktop.translation import tr
-from latespin.desktop.widgets.controls import SegmentedButton, command_button, quiet_label
+from latespin.desktop.widgets.controls import SegmentedButton, WarningLabel, command_button, quiet_label
 from latespin.model.documents.documents import PARTS, Part, Recipe
 from latespin.model.text.describe import say_colour, say_ending, say_level, say_moments, say_time
 from latespin.model.timing.positions import Layout
@@ -173,9 +173,7 @@ class RecipeDialog(QDialog):
         )
         note.setWordWrap(True)
         column.addWidget(note)
-        self.problem = QLabel()
-        self.problem.setProperty("warning", True)
-        self.problem.setWordWrap(True)
+        self.problem = WarningLabel()
         column.addWidget(self.problem)
         column.addStretch()
         column.addWidget(self._button("save_recipe"), 0, Qt.AlignmentFlag.AlignRight)

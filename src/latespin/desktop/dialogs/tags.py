@@ -2,33 +2,32 @@
 
 from pathlib import Path
 
-from PySide6.QtCore import QBuffer, QByteArray, QIODevice, QSize, Qt
-from PySide6.QtGui import QImage, QPainter, QPixmap
+from PySide6.QtCore import QBuffer, QByteArray, QIODevice, QSize
+from PySide6.QtGui import QImage, QPainter
 from PySide6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
     QFileDialog,
     QFormLayout,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
+from latespin.desktop.dialogs.cover_view import CoverView
 from latespin.desktop.movies.card import Card, paint_card
 from latespin.desktop.movies.image_files import PICTURE_FILTER, read_picture
-from latespin.desktop.theme.theme import BOLD, font
 from latespin.desktop.translation import tr
-from latespin.desktop.widgets.controls import quiet_label
+from latespin.desktop.widgets.controls import WarningLabel, heading, quiet_label
 from latespin.media.tags import TagEdits, Tags
 
 FIELDS = {
     "title": "&Title", "artist": "&Artist", "album": "A&lbum", "date": "&Year", "tracknumber": "Trac&k", "genre": "&Genre",
     "comment": "&Comment", "credits": "C&redits", "bpm": "&BPM", "initialkey": "Ke&y",
 }  # fmt: skip
-COVER_SIDE, SHOWN_SIDE, JPEG_QUALITY = 1400, 200, 92
+COVER_SIDE, JPEG_QUALITY = 1400, 92
 
 
 class TagsDialog(QDialog):
@@ -47,9 +46,7 @@ class TagsDialog(QDialog):
         column = QVBoxLayout(self)
         column.setContentsMargins(24, 20, 24, 20)
         column.setSpacing(16)
-        head = QLabel(tr("Tags of the file"))
-        head.setFont(font(18, BOLD))
-        column.addWidget(head)
+        column.addWidget(heading(tr("Tags of the file")))
         if patterns:
             says = quiet_label(patterns, 12)
             says.setWordWrap(True)
@@ -71,10 +68,7 @@ class TagsDialog(QDialog):
         if card is not None:
             both.addLayout(self._cover_column())
         column.addLayout(both)
-        self._problem = QLabel()
-        self._problem.setProperty("warning", True)
-        self._problem.setWordWrap(True)
-        self._problem.hide()
+        self._problem = WarningLabel()
         column.addWidget(self._problem)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
         again = buttons.addButton(tr("Reset"), QDialogButtonBox.ButtonRole.ResetRole)
@@ -87,10 +81,8 @@ class TagsDialog(QDialog):
     def _cover_column(self) -> QVBoxLayout:
         column = QVBoxLayout()
         column.setSpacing(8)
-        self.cover = QLabel()
-        self.cover.setFixedSize(SHOWN_SIDE, SHOWN_SIDE)
-        self.cover.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        self.cover.setAccessibleName(tr("Cover"))
+        self.cover = CoverView()
+        self.cover.dropped.connect(self.take_cover)
         column.addWidget(self.cover)
         for text, tip, function in (
             (tr("Choose a cover …"), tr("Use a picture file as the cover."), self._choose_cover),
@@ -112,9 +104,8 @@ class TagsDialog(QDialog):
 
     def take_cover(self, path: Path) -> None:
         """Use a picture file as the cover, made smaller where it is large."""
-        image, problem = read_picture(path)
-        self._problem.setText(problem)
-        self._problem.setVisible(bool(problem))
+        image, problem = read_picture(path, COVER_SIDE)
+        self._problem.say(problem)
         if not problem:
             self._cover = _as_jpeg(image)
             self._show_cover()
@@ -151,19 +142,7 @@ class TagsDialog(QDialog):
     def _show_cover(self) -> None:
         if self._card is None:
             return
-        data = self._cover[0] if self._cover is not None else self._tags.cover
-        image = read_picture(data)[0] if data else QImage()
-        if image.isNull():
-            self.cover.setPixmap(QPixmap())
-            self.cover.setText(tr("no cover"))
-            return
-        ratio = self.devicePixelRatioF()
-        side = round(SHOWN_SIDE * ratio)
-        shown = QPixmap.fromImage(
-            image.scaled(side, side, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation)
-        )
-        shown.setDevicePixelRatio(ratio)
-        self.cover.setPixmap(shown)
+        self.cover.show_picture(self._cover[0] if self._cover is not None else self._tags.cover)
 
     @property
     def edits(self) -> TagEdits:
@@ -175,9 +154,6 @@ class TagsDialog(QDialog):
 
 
 def _as_jpeg(image: QImage) -> tuple[bytes, str]:
-    side = QSize(COVER_SIDE, COVER_SIDE)
-    if image.width() > COVER_SIDE or image.height() > COVER_SIDE:
-        image = image.scaled(side, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation)
     data, buffer = QByteArray(), QBuffer()
     buffer.setBuffer(data)
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)

@@ -76,7 +76,8 @@ class VideoDialog(WritingDialog):
     def __init__(
         self, document: Document, settings: Settings, marked: tuple[float, float] | None, shown: Shown, parent: QWidget | None = None
     ) -> None:  # fmt: skip
-        super().__init__(document, settings, tr("Export a video"), tr("Video of “{0}”"), parent)
+        super().__init__(document, settings, tr("Export a video"), parent)
+        self.add_heading(tr("Video of “{0}”").format(self.version.name))
         self._clip, self._cover = shown.clip, shown.cover
         self._picture, self._picture_problem = QImage(), ""
         both = QHBoxLayout()

@@ -5,33 +5,28 @@ from pathlib import Path
 from PySide6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
-    QFileDialog,
     QFormLayout,
-    QHBoxLayout,
     QLabel,
     QLineEdit,
-    QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
+from latespin.desktop.dialogs.folder_field import FolderField
 from latespin.desktop.dialogs.part_chooser import PartChooser
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.settings import Settings
-from latespin.desktop.theme.theme import BOLD, font
 from latespin.desktop.translation import tr
-from latespin.desktop.widgets.controls import quiet_label
+from latespin.desktop.widgets.controls import WarningLabel, heading, quiet_label
 from latespin.model.text.describe import say_version
 from latespin.model.values.file_names import safe_name
 from latespin.paths import resolved
 
 
 class WritingDialog(QDialog):
-    """A dialog about the chosen version. Subclasses fill ``column`` between the two calls, and have ``refresh`` and ``first_problem``."""
+    """A dialog about the chosen version. Subclasses add to it from top to bottom, and have ``refresh`` and ``first_problem``."""
 
-    def __init__(
-        self, document: Document, settings: Settings, title: str, heading: str, parent: QWidget | None
-    ) -> None:
+    def __init__(self, document: Document, settings: Settings, title: str, parent: QWidget | None) -> None:
         super().__init__(parent)
         assert document.loaded is not None
         assert document.version is not None
@@ -41,16 +36,15 @@ class WritingDialog(QDialog):
         self.column = QVBoxLayout(self)
         self.column.setContentsMargins(24, 20, 24, 20)
         self.column.setSpacing(16)
-        head = QLabel(heading.format(self.version.name))
-        head.setFont(font(18, BOLD))
-        self.column.addWidget(head)
-        self.column.addWidget(quiet_label(say_version(document.stages), 13))
+
+    def add_heading(self, text: str) -> None:
+        """The heading, and the version in words."""
+        self.column.addWidget(heading(text))
+        self.column.addWidget(quiet_label(say_version(self.document.stages), 13))
 
     def add_end(self, action: str) -> None:
         """What is wrong, and the button that has the files written."""
-        self.problem = QLabel()
-        self.problem.setProperty("warning", True)
-        self.problem.setWordWrap(True)
+        self.problem = WarningLabel()
         self.column.addWidget(self.problem)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Cancel)
         self.accept_button = buttons.addButton(action, QDialogButtonBox.ButtonRole.AcceptRole)
@@ -66,18 +60,9 @@ class WritingDialog(QDialog):
         self.name.textChanged.connect(self.refresh)
         form.addRow(name_label, self.name)
         kept = self.settings.export_folder
-        self.folder = QLineEdit(kept if kept and Path(kept).is_dir() else str(resolved(self.track.path).parent))
-        self.folder.textChanged.connect(self.refresh)
-        browse = QPushButton(tr("Choose …"))
-        browse.setAutoDefault(False)
-        browse.clicked.connect(self._browse)
-        row = QHBoxLayout()
-        row.setSpacing(8)
-        row.addWidget(self.folder, 1)
-        row.addWidget(browse)
-        label = QLabel(tr("Fol&der"))
-        label.setBuddy(self.folder)
-        form.addRow(label, row)
+        self.folder = FolderField(kept if kept and Path(kept).is_dir() else str(resolved(self.track.path).parent))
+        self.folder.changed.connect(self.refresh)
+        add_labelled(form, tr("Fol&der"), self.folder)
 
     def add_part(self, form: QFormLayout, marked: tuple[float, float] | None) -> None:
         """The range of the version."""
@@ -85,16 +70,10 @@ class WritingDialog(QDialog):
         self.part.changed.connect(self.refresh)
         add_labelled(form, tr("Ran&ge"), self.part)
 
-    def _browse(self) -> None:
-        chosen = QFileDialog.getExistingDirectory(self, tr("Folder for the files"), self.folder.text())
-        if chosen:
-            self.folder.setText(chosen)
-
     def refresh(self) -> None:
         """Follow what was chosen."""
         problem = self.first_problem()
-        self.problem.setText(problem)
-        self.problem.setVisible(bool(problem))
+        self.problem.say(problem)
         self.accept_button.setEnabled(not problem)
 
     def first_problem(self) -> str:

@@ -9,13 +9,13 @@ from latespin.desktop.translation import tr
 from latespin.errors import shortened
 
 PICTURE_FILTER = "Pictures (*.jpg *.jpeg *.png *.webp *.bmp)"
-LARGEST = QSize(3840, 3840)
+LARGEST_SIDE = 3840
 MOST_MEGAPIXELS = 120.0  # such a picture takes half a gigabyte until it is made smaller
 ALLOCATION_MB = 512
 
 
-def read_picture(source: Path | bytes) -> tuple[QImage, str]:
-    """A picture, upright, at most 3840 pixels wide and high; and what is wrong, where it could not be read."""
+def read_picture(source: Path | bytes, side: int = LARGEST_SIDE) -> tuple[QImage, str]:
+    """A picture, upright, at most ``side`` pixels wide and high; and what is wrong, where it could not be read."""
     buffer = QBuffer()
     if isinstance(source, bytes):
         buffer.setData(QByteArray(source))
@@ -31,8 +31,8 @@ def read_picture(source: Path | bytes) -> tuple[QImage, str]:
         return QImage(), tr("{0} has {1:.0f} megapixels; at most {2:.0f} can be used. Make it smaller first.").format(
             name, megapixels, MOST_MEGAPIXELS
         )
-    if size.width() > LARGEST.width() or size.height() > LARGEST.height():
-        reader.setScaledSize(size.scaled(LARGEST, Qt.AspectRatioMode.KeepAspectRatio))
+    if max(size.width(), size.height()) > side:
+        reader.setScaledSize(size.scaled(QSize(side, side), Qt.AspectRatioMode.KeepAspectRatio))
     QImageReader.setAllocationLimit(ALLOCATION_MB)
     image = reader.read()
     if image.isNull():

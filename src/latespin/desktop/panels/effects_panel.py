@@ -21,7 +21,7 @@ from latespin.desktop.panels.solo_row import SoloRow
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import BOLD, font
 from latespin.desktop.translation import tr, translated
-from latespin.desktop.widgets.controls import Switch, command_button, quiet_label, run_from
+from latespin.desktop.widgets.controls import Switch, WarningLabel, command_button, quiet_label, run_from
 from latespin.desktop.widgets.form_stack import FormStack
 from latespin.model.effects.declaration import EFFECTS, GROUPS, effect_info
 from latespin.model.effects.effects import AnyEffect, needs_file
@@ -154,9 +154,7 @@ class EffectsPanel(StagePanel):
         self._empty.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.forms.addWidget(self._empty)
         column.addWidget(self.forms, 1)
-        self.problem = QLabel()
-        self.problem.setProperty("warning", True)
-        self.problem.setWordWrap(True)
+        self.problem = WarningLabel()
         column.addWidget(self.problem)
         return column
 
@@ -170,8 +168,7 @@ class EffectsPanel(StagePanel):
         problems = {problem.id: problem.says for problem in document.problems()}
         self.list.show_effects(colour.effects, self.chosen, problems, live=colour.on)
         effect = colour.find(self.chosen)
-        self.problem.setText(problems.get(self.chosen, "") if effect else "")
-        self.problem.setVisible(bool(self.problem.text()))
+        self.problem.say(problems.get(self.chosen, "") if effect else "")
         for part in (self.switch, self.title, self.overtime):
             part.setVisible(effect is not None)
         self.file.setVisible(effect is not None and needs_file(effect))

@@ -2,13 +2,13 @@
 
 from msgspec.structs import replace
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.plots.ending_tail import End, TailPlot
 from latespin.desktop.session.document import Document
 from latespin.desktop.translation import tr, translated
-from latespin.desktop.widgets.controls import SegmentedButton, quiet_label
+from latespin.desktop.widgets.controls import SegmentedButton, WarningLabel, quiet_label
 from latespin.desktop.widgets.gallery import Gallery
 from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.desktop.widgets.struct_form import FieldForm
@@ -53,9 +53,7 @@ class EndingPanel(StagePanel):
         self.forms = QStackedWidget()
         self._forms: dict[str, QWidget] = {}
         left.addWidget(self.forms, 1)
-        self.problem = QLabel()
-        self.problem.setProperty("warning", True)
-        self.problem.setWordWrap(True)
+        self.problem = WarningLabel()
         left.addWidget(self.problem)
         row.addLayout(left, 1)
         self.picture = TailPlot()
@@ -154,8 +152,7 @@ class EndingPanel(StagePanel):
         form = self._form(kind)
         self.forms.setCurrentWidget(form)
         problems = [problem.says for problem in document.problems() if problem.id == ENDING]
-        self.problem.setText(problems[0] if problems else "")
-        self.problem.setVisible(bool(problems))
+        self.problem.say(problems[0] if problems else "")
         if layout is None or not ends:
             self.picture.show_end(None, None, measured=False)
             self.picture.setVisible(ends)

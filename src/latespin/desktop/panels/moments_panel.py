@@ -23,7 +23,14 @@ from latespin.desktop.plots.moment_curve import CurveEditor
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import BOLD, font
 from latespin.desktop.translation import tr, translated
-from latespin.desktop.widgets.controls import SegmentedButton, Switch, command_button, quiet_label, run_from
+from latespin.desktop.widgets.controls import (
+    SegmentedButton,
+    Switch,
+    WarningLabel,
+    command_button,
+    quiet_label,
+    run_from,
+)
 from latespin.desktop.widgets.form_stack import FormStack
 from latespin.desktop.widgets.gallery import Gallery
 from latespin.desktop.widgets.inline_edit import InlineEdit
@@ -129,9 +136,7 @@ class MomentsPanel(StagePanel):
         self.file.setToolTip(tr("The file the moment plays or its effect is made from."))
         run_from(self.file, "choose_moment_file", self.wanted)
         column.addWidget(self.file)
-        self.problem = QLabel()
-        self.problem.setProperty("warning", True)
-        self.problem.setWordWrap(True)
+        self.problem = WarningLabel()
         column.addWidget(self.problem)
         return column
 
@@ -238,8 +243,7 @@ class MomentsPanel(StagePanel):
         self.others = frozenset(m.id for m in placed if m.id in self.others) - {self.chosen}
         self._fill(placed, problems, document)
         moment = stages.moments.find(self.chosen)
-        self.problem.setText(problems.get(self.chosen, "") if moment else "")
-        self.problem.setVisible(bool(self.problem.text()))
+        self.problem.say(problems.get(self.chosen, "") if moment else "")
         for part in (self.switch, self.title, self.label, self.together, *self._names, *self.entries.values()):
             part.setVisible(moment is not None)
         for button in self.buttons.values():

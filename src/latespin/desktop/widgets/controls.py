@@ -1,10 +1,10 @@
-"""Small controls of our own: a switch, a row of choices, drawn icons, quiet labels."""
+"""Small controls of our own: a switch, a row of choices, drawn icons, kinds of labels."""
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal, SignalInstance
 from PySide6.QtGui import QFontMetrics, QIcon, QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap
 from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QLabel, QPushButton, QWidget
 
-from latespin.desktop.theme.theme import SEMI_BOLD, colour, font, theme
+from latespin.desktop.theme.theme import BOLD, SEMI_BOLD, colour, font, theme
 from latespin.desktop.translation import tr
 
 CHOICE_PADDING = 30  # pixels beside the words of a choice, chosen ones being wider
@@ -107,6 +107,28 @@ def quiet_label(text: str = "", size: int = 12) -> QLabel:
     label.setProperty("soft", True)
     label.setFont(font(size))
     return label
+
+
+def heading(text: str, size: int = 18) -> QLabel:
+    """The heading of a dialog."""
+    label = QLabel(text)
+    label.setFont(font(size, BOLD))
+    return label
+
+
+class WarningLabel(QLabel):
+    """Says what is wrong, and is hidden where nothing is."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setProperty("warning", True)
+        self.setWordWrap(True)
+        self.hide()
+
+    def say(self, problem: str) -> None:
+        """Show what is wrong; empty where nothing is."""
+        self.setText(problem)
+        self.setVisible(bool(problem))
 
 
 def icon(name: str, token: str = "ink", size: int = 20) -> QIcon:

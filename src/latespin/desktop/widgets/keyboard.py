@@ -1,7 +1,7 @@
 """An octave and a half of piano keys, played with the mouse and the typing keys."""
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QAccessible, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
@@ -16,6 +16,7 @@ TYPED = "AWSEDFTGYHUJKOLP;'"  # the typing keys of the notes, as they lie on a k
 class Keyboard(QWidget):
     """``pressed`` and ``released`` carry notes as MIDI counts; Page Up and Page Down move them by octaves."""
 
+    ACCESS_ROLE = QAccessible.Role.Grouping
     pressed = Signal(int)
     released = Signal(int)
 

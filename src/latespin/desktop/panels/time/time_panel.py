@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QStackedWidget, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QWidget
 
 from latespin.desktop.panels.panel import StagePanel
 from latespin.desktop.panels.time.character_page import CharacterPage
@@ -12,7 +12,7 @@ from latespin.desktop.panels.time.speed_page import SpeedPage
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import colour, font
 from latespin.desktop.translation import tr
-from latespin.desktop.widgets.controls import SegmentedButton, command_button
+from latespin.desktop.widgets.controls import SegmentedButton, WarningLabel, command_button
 from latespin.model.arranging.placement import TIME
 from latespin.model.text.stretch_warnings import Strain, strain_of
 from latespin.model.version import Stages
@@ -61,9 +61,7 @@ class TimePanel(StagePanel):
             page.settled.connect(self.settled)
             page.asked.connect(self.way_typed)
         self.column.addWidget(self.stack, 1)
-        self.problem = QLabel()
-        self.problem.setProperty("warning", True)
-        self.problem.setWordWrap(True)
+        self.problem = WarningLabel()
         self.column.addWidget(self.problem)
         self.bars |= {
             bar.objectName(): bar for bar in (self.speed.speed, self.speed.semitones, self.character.formant_shift)
@@ -89,8 +87,7 @@ class TimePanel(StagePanel):
             page.show_stages(stages, document)
         self.strain.show_strain(strain_of(stages.time))
         problems = [problem.says for problem in document.problems() if problem.id == TIME]
-        self.problem.setText(" ".join(problems))
-        self.problem.setVisible(bool(problems))
+        self.problem.say(" ".join(problems))
 
 
 class StrainMeter(QWidget):
