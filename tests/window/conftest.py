@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 import soundfile
 from msgspec.structs import replace
+from PySide6.QtCore import QLocale, QTranslator
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
@@ -15,7 +16,9 @@ from latespin.demo import demo_folder, demo_session
 from latespin.desktop.app import make_app
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.shell.main_window import Window
+from latespin.desktop.translation import install_language, tr
 from latespin.jobs import Quietly, Work
+from latespin.language import install_translation
 from latespin.media import track
 from latespin.media.tags import Tags, write_tags
 from latespin.media.track import Track
@@ -127,9 +130,8 @@ def window(qtbot: QtBot, qapp: QApplication, devices: Devices) -> Iterator[Windo
     made.document.forget_changes()
     for task in made.work.active():
         task.cancel()
-    wait(
-        qtbot, lambda: not made.work.active()
-    )  # a test that failed may have left an export, which would be asked about
+    for lane in ("export", "set"):  # a test that failed may have left one, which would be asked about
+        wait(qtbot, lambda lane=lane: not made.work.active(lane))
     assert made.close()
     made.deleteLater()
     ours = [t for t in threading.enumerate() if t.name.startswith(("player", "silent", "work"))]
@@ -203,3 +205,16 @@ def along(short: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.Monke
 def choose(window: Window, name: str) -> None:
     """Work on the version of this name."""
     window.document.choose(next(version.id for version in window.document.session.versions if version.name == name))
+
+
+@pytest.fixture
+def german(qapp: QApplication) -> Iterator[None]:
+    """German for one test."""
+    before = QLocale()
+    install_language(qapp, "de")
+    yield
+    for translator in qapp.findChildren(QTranslator):
+        qapp.removeTranslator(translator)
+        translator.deleteLater()
+    QLocale.setDefault(before)
+    install_translation(tr)

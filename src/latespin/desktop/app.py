@@ -20,10 +20,9 @@ from latespin.desktop.integration.one_window import OneWindow
 from latespin.desktop.session.settings import load_settings
 from latespin.desktop.shell.main_window import Window
 from latespin.desktop.theme.theme import apply_theme, load_fonts
-from latespin.desktop.translation import tr
+from latespin.desktop.translation import install_language
 from latespin.desktop.widgets.access import install_access
 from latespin.integration import APP_ID
-from latespin.language import install_translation
 from latespin.memory import settle_allocator
 
 MEDIA_KEYS_MS = 500  # after the first picture, which does not wait for the bus
@@ -98,7 +97,6 @@ def _run_until_quit(app: QApplication) -> int:
 def make_app() -> QApplication:
     """The application object, dressed."""
     settle_allocator()
-    install_translation(tr)
     if os.environ.get("LATESPIN_LOG") == "debug":
         logging.getLogger("latespin").setLevel(logging.DEBUG)
     logging.basicConfig(level=logging.WARNING, format="%(asctime)s %(name)s %(levelname)s %(message)s")
@@ -112,9 +110,11 @@ def make_app() -> QApplication:
     app.setWindowIcon(QIcon(str(resources.files("latespin.desktop.theme") / "icons" / "latespin.svg")))
     # Which codecs and drivers Qt Multimedia finds is of no use to anybody here; it only plays.
     QLoggingCategory.setFilterRules("qt.multimedia.*=false")
+    settings = load_settings()
+    install_language(app, settings.language)
     install_access()
     load_fonts()
-    apply_theme(app, load_settings().theme)
+    apply_theme(app, settings.theme)
     return app
 
 

@@ -6,12 +6,17 @@ window shows them. Sentences that the core composes go through ``latespin.langua
 """
 
 import dataclasses
+from importlib import resources
 from typing import Any, TypeVar
 
 import msgspec
-from PySide6.QtCore import QCoreApplication
+from PySide6.QtCore import QCoreApplication, QLibraryInfo, QLocale, QTranslator
+
+from latespin.language import install_translation
 
 CONTEXT = "Late Spin"
+#: The languages there are, by code, in their own words; the first one is what the texts are written in.
+LANGUAGES = {"en": "English", "de": "Deutsch"}
 TEXT_FIELDS = ("label", "title", "sentence", "summary", "begins", "tip", "asked")
 Declared = TypeVar("Declared")
 
@@ -31,3 +36,23 @@ def translated(declared: Declared) -> Declared:
         changes["choices"] = {key: tr(text) for key, text in choices.items()}
     replace: Any = msgspec.structs.replace if isinstance(declared, msgspec.Struct) else dataclasses.replace
     return replace(declared, **changes)  # type: ignore[no-any-return]
+
+
+def language_for(wanted: str) -> str:
+    """The code of the language to speak. wanted : a code, or empty to follow the desktop."""
+    codes = [wanted, *(name[:2] for name in QLocale.system().uiLanguages())]
+    return next((code for code in codes if code in LANGUAGES), next(iter(LANGUAGES)))
+
+
+def install_language(app: QCoreApplication, wanted: str = "") -> None:
+    """Have the window, Qt’s own buttons, the core’s sentences and numbers speak a language. wanted : as of ``language_for``."""
+    code = language_for(wanted)
+    ours = str(resources.files("latespin.desktop") / "languages" / f"latespin_{code}.qm")
+    of_qt = f"{QLibraryInfo.path(QLibraryInfo.LibraryPath.TranslationsPath)}/qtbase_{code}.qm"
+    for path in (of_qt, ours):
+        translator = QTranslator(app)
+        if code != next(iter(LANGUAGES)) and translator.load(path):
+            app.installTranslator(translator)
+    locale = QLocale(code)
+    QLocale.setDefault(locale)
+    install_translation(tr, locale.decimalPoint())

@@ -39,7 +39,7 @@ from latespin.model.timing.time_map import TimeMap
 if TYPE_CHECKING:
     from latespin.media.audio.peaks import Peaks
 
-MARGIN = 12
+MARGIN, LEAST_HEIGHT = 12, 120
 DRAG_PX = 5
 FOLLOW_SHARE = 0.05  # of the view, that stays behind the playhead when the view follows it
 SHORTEST_LOOP = 0.05  # seconds
@@ -60,7 +60,7 @@ class WaveformView(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setMinimumHeight(220)
+        self.setMinimumHeight(LEAST_HEIGHT)
         self.setMouseTracking(True)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # it fills itself: nothing beneath needs to be drawn
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)

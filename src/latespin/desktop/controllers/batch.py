@@ -78,11 +78,12 @@ class BatchController(QObject):
 
         assert self.dialog is not None
         ticked = self.dialog.ticked() if self.dialog.choices.count() else [VERSION + self._document.session.chosen]
-        found = [
-            (VERSION + v.id, v.name, say_version(v.stages), VERSION + v.id in ticked)
-            for v in self._document.session.versions
+        versions = self._document.session.versions
+        found = [(VERSION + v.id, v.name, say_version(v.stages), VERSION + v.id in ticked) for v in versions]
+        found += [
+            (RECIPE + r.name, tr("Recipe: {0}").format(tr(r.title)), tr(r.summary), RECIPE + r.name in ticked)
+            for r in all_recipes()
         ]
-        found += [(RECIPE + r.name, f"Recipe: {r.title}", r.summary, RECIPE + r.name in ticked) for r in all_recipes()]
         self.dialog.offer(found)
 
     # -- songs -----------------------------------------------------------------------------------------------------
@@ -259,7 +260,7 @@ class BatchController(QObject):
             return tr("Looking at the songs …") if waiting else tr("Tick at least one version or recipe.")
         conflicts = sum(bool(order.conflict) for order in self.orders)
         total = sum(order.bytes for order in self.orders)
-        message = tr("{0} files, about {1:,.0f} MB.").format(len(self.orders), total / 1000000.0)
+        message = tr("{0} files, about {1} MB.").format(len(self.orders), number(total / 1e6, 0))
         return (
             tr("{0} {1} cannot be written as planned: see the last column.").format(message, conflicts)
             if conflicts
@@ -330,7 +331,7 @@ class BatchController(QObject):
                 states.count("done"), len(states), folder, Path(report).name
             )
             if failed or stopped:
-                counts = [f"{n} {what}" for n, what in ((failed, "failed"), (stopped, "were stopped")) if n]
+                counts = [f"{n} {tr(what)}" for n, what in ((failed, "failed"), (stopped, "were stopped")) if n]
                 message += tr(" {0}: choose “Try again” to make them once more.").format(", ".join(counts))
             self._ended(message, bool(failed))
 

@@ -73,9 +73,11 @@ class CompareController(QObject):
 
     def _items(self) -> list[tuple[str, str]]:
         session = self._document.session
-        found = [(BEFORE, "Before: the track as it came")]
+        found = [(BEFORE, tr("Before: the track as it came"))]
         found += [(VERSION + version.id, version.name) for version in session.versions]
-        return found + [(REFERENCE + tone.path, f"Reference: {tone.title}") for tone in session.references if tone.path]
+        return found + [
+            (REFERENCE + tone.path, tr("Reference: {0}").format(tone.title)) for tone in session.references if tone.path
+        ]
 
     def _refill(self) -> None:
         if self.dialog is None or self._document.loaded is None:

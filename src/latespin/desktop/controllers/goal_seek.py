@@ -11,7 +11,7 @@ from latespin.model.text.describe import shift_semitones
 from latespin.model.timing.beat_grid import Grid, grid_of_beats
 from latespin.model.timing.tempo_curve import between, scaled_between, with_end
 from latespin.model.timing.time_map import compile_time_map, fitted_speed
-from latespin.model.values.key_names import key_name, parse_key, relative_tonic
+from latespin.model.values.key_names import parse_key, relative_tonic, spoken_key
 from latespin.model.values.parameters import (
     ALLOWANCE,
     BEATS_PER_BAR,
@@ -70,8 +70,8 @@ def kept_mode(document: Document, text: str) -> tuple[str, Stages, str] | None:
     if reading is None or not reading.keys or mode in (None, reading.keys[0].mode):
         return None
     own = reading.keys[0]
-    names = [key_name(Key(tonic=at, mode=own.mode, confidence=1.0)) for at in (relative_tonic(tonic, mode), tonic)]
-    asked = key_name(Key(tonic=tonic, mode=mode, confidence=1.0))
+    names = [spoken_key(Key(tonic=at, mode=own.mode, confidence=1.0)) for at in (relative_tonic(tonic, mode), tonic)]
+    asked = spoken_key(Key(tonic=tonic, mode=mode, confidence=1.0))
     says = tr("The song is in {0} and stays so: it is now in {1}, which has the notes of {2}.").format(
         own.mode, names[0], asked
     )

@@ -145,7 +145,7 @@ class BatchDialog(QDialog):
             )
         )
         self.credit.setToolTip(tr("A line of credits or permission, written into the tags of all files."))
-        self.credit.setPlaceholderText("none")
+        self.credit.setPlaceholderText(tr("none"))
         self.tags_button = QPushButton(tr("Tags …"))
         self.tags_button.setToolTip(tr("Change title, album and other tags of all files before they are written."))
         self.tags_button.setAutoDefault(False)
@@ -178,7 +178,7 @@ class BatchDialog(QDialog):
 
     def _made_table(self) -> QTableWidget:
         table = QTableWidget(0, len(COLUMNS))
-        table.setHorizontalHeaderLabels(COLUMNS)
+        table.setHorizontalHeaderLabels([tr(title) for title in COLUMNS])
         table.setAccessibleName(tr("What will be written"))
         table.verticalHeader().hide()
         table.setShowGrid(False)

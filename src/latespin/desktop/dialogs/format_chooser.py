@@ -5,6 +5,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QWidget
 
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.translation import tr
+from latespin.language import localised
 from latespin.media.audio.formats import BITRATES, FORMATS, LOSSLESS_RATES, Encoding
 
 FORMAT_WORDS = {
@@ -64,7 +65,7 @@ class FormatChooser(QWidget):
         self.rate.addItem(tr("As the song"), AS_THE_SONG)
         for rate in LOSSLESS_RATES:
             if not kind.rates or rate in kind.rates:
-                self.rate.addItem(tr("{0} kHz").format(f"{rate / 1000:g}"), rate)
+                self.rate.addItem(tr("{0} kHz").format(localised(f"{rate / 1000:g}")), rate)
         quality, rate = self._settings.export_encodings.get(self.suffix, ("", AS_THE_SONG))
         self.quality.setCurrentIndex(max(0, self.quality.findText(quality)))
         self.rate.setCurrentIndex(max(0, self.rate.findData(rate)))

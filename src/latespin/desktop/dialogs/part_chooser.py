@@ -8,6 +8,7 @@ from latespin.desktop.session.document import Document
 from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import SegmentedButton, quiet_label
 from latespin.errors import Unusable
+from latespin.language import localised
 from latespin.model.values.units import clock, number
 from latespin.model.version import Stages
 from latespin.render.mastering.excerpt import Excerpt, ExcerptSearch
@@ -39,7 +40,7 @@ class PartChooser(QWidget):
         self.lengths.chosen.connect(self._take_length)
         self.fade = QComboBox()
         for seconds in FADES:
-            self.fade.addItem(tr("{0} s").format(f"{seconds:g}") if seconds else tr("None"), seconds)
+            self.fade.addItem(tr("{0} s").format(localised(f"{seconds:g}")) if seconds else tr("None"), seconds)
         self.fade.setCurrentIndex(FADES.index(0.5))
         self.fade.setAccessibleName(tr("Fades at both ends"))
         self.fade.setToolTip(tr("How long the excerpt fades in and out."))

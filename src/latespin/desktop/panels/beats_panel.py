@@ -64,7 +64,7 @@ class BeatsPanel(StagePanel):
             row, "source-bpm", "BPM", "Beats per minute of the track as it came. Type them to space beats evenly.", 88
         )
         row.addWidget(quiet_label(tr("Beats to a bar"), 12))
-        choices = {metre: (metre, f"Bars of {metre} beats.") for metre in METRES}
+        choices = {metre: (metre, tr("Bars of {0} beats.").format(metre)) for metre in METRES}
         self.metre = SegmentedButton("Beats to a bar", choices, "before")
         self.metre.chosen.connect(lambda key: self.asked.emit("beats", key))
         row.addWidget(self.metre)

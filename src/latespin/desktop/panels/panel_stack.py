@@ -1,5 +1,6 @@
 """The panels: where a stage's values are set."""
 
+from PySide6.QtCore import QSize, Signal
 from PySide6.QtWidgets import QStackedWidget, QWidget
 
 from latespin.desktop.panels.beats_panel import BeatsPanel
@@ -18,7 +19,9 @@ HEIGHT, TALL = 196, 276
 
 
 class PanelStack(QStackedWidget):
-    """One panel for each stage, the chosen one on top."""
+    """One panel for each stage, the chosen one on top. ``opened`` tells that another one is, which may want another height."""
+
+    opened = Signal()
 
     def __init__(self, document: Document, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -56,6 +59,12 @@ class PanelStack(QStackedWidget):
         self._show(self.pages[name])
         self.setCurrentWidget(self.pages[name])
         self.setFixedHeight(TALL if name in ("colour", "moments", "ending", "level", "playing") else HEIGHT)
+        self.opened.emit()
+
+    def minimumSizeHint(self) -> QSize:
+        """That of the panel on top, not of the largest one."""
+        page = self.currentWidget()
+        return QSize(page.minimumSizeHint().width() if page is not None else 0, self.minimumHeight())
 
     def refresh(self) -> None:
         """Show the chosen version's values, of panels that are not seen when they are opened."""

@@ -233,9 +233,7 @@ class Document(EditedSession):
 
         def done(result: tuple[int, list[str]]) -> None:
             copied, missing = result
-            message = tr("{0} is written, with {1} file{2} copied beside it.").format(
-                path.name, copied, "" if copied == 1 else "s"
-            )
+            message = tr("{0} is written; files copied beside it: {1}.").format(path.name, copied)
             if missing:
                 message += tr(" Not there, and so not copied: {0}.").format(", ".join(missing))
             self.notice.emit(message)

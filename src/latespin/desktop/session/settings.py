@@ -22,6 +22,7 @@ class Settings(msgspec.Struct, kw_only=True):
     """Remembered choices. Unknown or broken files give the defaults; nothing depends on them."""
 
     theme: str = "Evening"
+    language: str = ""  # a code; empty follows the desktop
     recent: list[str] = []
     export_folder: str = ""
     export_suffix: str = ".flac"

@@ -11,6 +11,7 @@ from typing import Any
 
 from PySide6.QtCore import QObject, Qt, QTimer, Signal, Slot
 
+from latespin.desktop.translation import tr
 from latespin.errors import Cancelled, LateSpinError
 
 LOG = logging.getLogger(__name__)
@@ -151,7 +152,7 @@ class WorkQueue(QObject):
         except MemoryError:
             task.state, task.message = (
                 "failed",
-                "There is not enough memory for this. Close other programs first.",
+                tr("There is not enough memory for this. Close other programs first."),
             )
         except Exception as error:
             LOG.exception("Background work failed: %s", task.title)

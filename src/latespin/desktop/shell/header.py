@@ -3,13 +3,14 @@
 import math
 from dataclasses import dataclass
 
-from PySide6.QtCore import Signal
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from latespin.desktop.session.document import Document
 from latespin.desktop.theme.theme import SEMI_BOLD, font, theme
 from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import quiet_label
+from latespin.desktop.widgets.elided_label import ElidedLabel
 from latespin.desktop.widgets.inline_edit import InlineEdit
 from latespin.model.text.describe import bpm_text, shift_semitones, shift_text
 from latespin.model.values.key_names import say_key
@@ -29,13 +30,13 @@ class Fact:
 
 
 FACTS = (
-    Fact("total", "Length", "Length including the reverb tail.", "Type a length such as 1:30; the speed is set to reach it.", 88),
-    Fact("tempo", "BPM", "Beats per minute.", "Type BPM; the speed is set to reach them. The track’s own are typed in the row of Before.", 84),
-    Fact("pitch", "Pitch", "How far the pitch is from the track’s.", "Type semitones or cents; the transposition is set to reach it.", 124),
+    Fact("total", "Length", "Length including the reverb tail.", "Type a length such as 1:30; the speed is set to reach it.", 78),
+    Fact("tempo", "BPM", "Beats per minute.", "Type BPM; the speed is set to reach them. The track’s own are typed in the row of Before.", 76),
+    Fact("pitch", "Pitch", "How far the pitch is from the track’s.", "Type semitones or cents; the transposition is set to reach it.", 100),
     Fact("key", "Key", "The detected key; the pitch moves that of After. Cents show a tuning off concert pitch.", "Type a key such as A minor or F♯; the transposition is set to reach it, the nearer way.", 144),
-    Fact("loudness", "Loudness", "Integrated loudness (ITU-R BS.1770, EBU R 128).", "Type LUFS; the Level stage’s target is set to it.", 124),
-    Fact("range", "Range", "Loudness range (EBU Tech 3342): how far quiet and loud passages lie apart.", width=76),
-    Fact("peak", "True peak", "The highest point of the wave between the samples (ITU-R BS.1770).", "Type dBTP; the Level stage’s ceiling is set to it.", 110),
+    Fact("loudness", "Loudness", "Integrated loudness (ITU-R BS.1770, EBU R 128).", "Type LUFS; the Level stage’s target is set to it.", 108),
+    Fact("range", "Range", "Loudness range (EBU Tech 3342): how far quiet and loud passages lie apart.", width=66),
+    Fact("peak", "True peak", "The highest point of the wave between the samples (ITU-R BS.1770).", "Type dBTP; the Level stage’s ceiling is set to it.", 96),
 )  # fmt: skip
 
 
@@ -56,7 +57,9 @@ class Header(QWidget):
         row.setContentsMargins(16, 8, 16, 8)
         row.setSpacing(24)
         row.addLayout(self._titles(), 1)
-        row.addWidget(self._facts())
+        facts = self._facts()
+        facts.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Preferred)
+        row.addWidget(facts)
         self.restyle()
         document.track_changed.connect(self.refresh)
         document.session_changed.connect(self.refresh)
@@ -68,7 +71,9 @@ class Header(QWidget):
         """The song, its artist, and the button of its beats."""
         titles = QVBoxLayout()
         titles.setSpacing(2)
-        self._title, self._artist = QLabel(), quiet_label()
+        self._title, self._artist = ElidedLabel(), ElidedLabel()
+        self._artist.setProperty("soft", True)
+        self._artist.setFont(font(12))
         self._title.setFont(font(20, SEMI_BOLD))
         titles.addStretch()
         titles.addWidget(self._title)
@@ -77,7 +82,7 @@ class Header(QWidget):
         self.beats.setToolTip(tr("The song’s detected beats, bars and key, and how to correct them (G)."))
         self.beats.clicked.connect(self.beats_wanted)
         self.beats.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
-        titles.addWidget(self.beats)
+        titles.addWidget(self.beats, 0, Qt.AlignmentFlag.AlignLeft)  # else no title would be wider than it
         titles.addStretch()
         return titles
 
@@ -86,7 +91,7 @@ class Header(QWidget):
         self._table = QWidget()
         grid = QGridLayout(self._table)
         grid.setContentsMargins(0, 0, 0, 0)
-        grid.setHorizontalSpacing(12)
+        grid.setHorizontalSpacing(8)
         grid.setVerticalSpacing(0)
         self._names = [QLabel(tr("Before")), QLabel(tr("After"))]
         for i, name in enumerate(self._names):

@@ -11,7 +11,6 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QMainWindow,
     QStackedWidget,
-    QVBoxLayout,
     QWidget,
 )
 
@@ -36,6 +35,8 @@ from latespin.desktop.shell.controllers import Controllers
 from latespin.desktop.shell.device_menu import DeviceMenu
 from latespin.desktop.shell.finder.finder_commands import FinderCommands
 from latespin.desktop.shell.header import Header
+from latespin.desktop.shell.language_menu import LanguageMenu
+from latespin.desktop.shell.panel_area import PanelArea
 from latespin.desktop.shell.ruler_menus import RulerMenus
 from latespin.desktop.shell.solo_banner import SoloBanner
 from latespin.desktop.shell.stage_bar import StageBar
@@ -45,6 +46,7 @@ from latespin.desktop.shell.version_list import VersionList
 from latespin.desktop.shell.welcome import Welcome
 from latespin.desktop.theme.theme import STAGES
 from latespin.desktop.translation import tr
+from latespin.desktop.widgets.controls import column_of
 from latespin.desktop.widgets.message_bar import Notice
 
 if TYPE_CHECKING:  # loaded with the first song: the first window does not wait for it
@@ -99,9 +101,9 @@ class Window(QMainWindow):
         self.workspace, self.welcome, self.pages = QWidget(), Welcome(), QStackedWidget()
 
     def _lay_out(self) -> None:
-        panel = _column(self.panels)
+        panel = column_of(PanelArea(self.panels))
         panel.setContentsMargins(12, 0, 12, 0)
-        right = _column()
+        right = column_of()
         right.addWidget(self.waveform_view, 1)
         right.addWidget(self.stage_row)
         right.addLayout(panel)
@@ -113,7 +115,7 @@ class Window(QMainWindow):
         for page in (self.welcome, self.workspace):
             self.pages.addWidget(page)
         centre = QWidget()
-        column = _column(self.notice, self.header)
+        column = column_of(self.notice, self.header)
         centre.setLayout(column)
         column.addWidget(self.pages, 1)
         column.addWidget(self.task_panel)
@@ -125,7 +127,7 @@ class Window(QMainWindow):
         document, settings = self.document, self.settings
         self.files = FileCommands(document, settings, lambda: self.play.marked, self)
         self.versions = VersionCommands(document, self.version_list, settings, self)
-        self.devices = DeviceMenu(document, self.play, settings, self)
+        self.devices, self.languages = DeviceMenu(document, self.play, settings, self), LanguageMenu(settings, self)
         self.rulers = RulerMenus(settings, self.waveform_view, self)
         self.view = ViewCommands(document, settings, self.waveform_view, self.rulers, self.play.place, self)
         self.controllers = Controllers(document, settings, self.waveform_view, self.panels, self.play, self)
@@ -133,7 +135,7 @@ class Window(QMainWindow):
         moments = self.controllers.moments
         self.clipboard = ClipboardCommands(document, self.panel_commands, self.panels.colour, moments, self)
         moments.command_wanted.connect(self.run)
-        self.clipboard.message.connect(lambda text, wrong: self.notice.say(text, problem=wrong))
+
         self.finder = FinderCommands(self)
         own = (self.files, self.versions, self.clipboard, self.play, self.panel_commands, self.finder, self.view)
         self.commands = CommandTable(*own, *self.controllers.sources)
@@ -145,6 +147,7 @@ class Window(QMainWindow):
         menus["&Beats"].insertMenu(self.actions_by_name["as_read"], self.rulers.snaps)
         menus["V&iew"].insertMenu(self.actions_by_name["evening"], self.rulers.rates)
         menus["&Play"].addMenu(self.devices.menu)
+        menus["V&iew"].addMenu(self.languages.menu)
         self.housekeeping = Housekeeping(self.work, self)
 
     def _connect_document(self) -> None:
@@ -179,7 +182,8 @@ class Window(QMainWindow):
         self.controllers.connect_play(play)
 
     def _connect_widgets(self) -> None:
-        for source in (self.files, self.play, self.view, self.devices, *self.controllers.speaking):
+        own = (self.files, self.play, self.view, self.devices, self.languages, self.clipboard)
+        for source in (*own, *self.controllers.speaking):
             source.message.connect(lambda text, problem: self.notice.say(text, problem=problem))
         results = self.controllers.results
         results.refused.connect(lambda text: self.notice.say(text, problem=True))
@@ -388,13 +392,3 @@ class Window(QMainWindow):
         self.work.close()
         self.controllers.close()
         event.accept()
-
-
-def _column(*widgets: QWidget) -> QVBoxLayout:
-    """Widgets beneath each other without gaps."""
-    column = QVBoxLayout()
-    column.setContentsMargins(0, 0, 0, 0)
-    column.setSpacing(0)
-    for widget in widgets:
-        column.addWidget(widget)
-    return column

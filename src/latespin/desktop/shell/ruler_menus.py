@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QMenu, QWidget
 from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.translation import tr
+from latespin.language import localised
 
 VIDEO_RATES = (24.0, 25.0, 30000.0 / 1001.0, 30.0, 50.0, 60.0)
 SNAPS = (("beats", "&Beats"), ("bars", "B&ars"), ("strong", "&Strong beats"))
@@ -23,7 +24,10 @@ class RulerMenus(QObject):
     def __init__(self, settings: Settings, waveform_view: WaveformView, parent: QWidget) -> None:
         super().__init__(parent)
         self._settings, self._view = settings, waveform_view
-        rates = [(0.0, "&No video"), *((rate, tr("{0:.5g} frames a second").format(rate)) for rate in VIDEO_RATES)]
+        rates = [
+            (0.0, "&No video"),
+            *((rate, tr("{0} frames a second").format(localised(f"{rate:.5g}"))) for rate in VIDEO_RATES),
+        ]
         self.snaps = _menu(tr("Snap &to"), SNAPS, self.snap_to, parent)
         self.rates = _menu(tr("Rulers in &video frames"), rates, self.count_frames, parent)
 

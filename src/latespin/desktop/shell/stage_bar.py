@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from PySide6.QtCore import QEvent, QRectF, Qt, Signal
-from PySide6.QtGui import QAccessible, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QAccessible, QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from latespin.desktop.theme.theme import BOLD, SEMI_BOLD, STAGE_TITLES, STAGES, colour, font
@@ -26,6 +26,7 @@ TIPS = {
 
 WARNING = "⚠"
 HEIGHT = 76
+TITLE_LEFT, SWITCH_ROOM = 12, 56
 
 
 class StageCard(QWidget):
@@ -53,6 +54,7 @@ class StageCard(QWidget):
             tr("Switch {0} off and on to compare at the same loudness.").format(title),
             self,
         )
+        self.setMinimumWidth(TITLE_LEFT + QFontMetrics(font(12, BOLD)).horizontalAdvance(title) + SWITCH_ROOM)
 
     def show_sentence(self, sentence: str, *, on: bool, current: bool, problems: tuple[str, ...] = ()) -> None:
         """Show what the stage does, and why parts of it are not heard."""

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSizePolicy, QSl
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font, theme
 from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import SegmentedButton, icon, quiet_label
+from latespin.desktop.widgets.elided_label import ElidedLabel
 from latespin.model.values.units import clock, number
 
 LOW_LUFS, HIGH_LUFS = -40.0, 0.0
@@ -133,7 +134,7 @@ class Transport(QWidget):
         self.setFixedHeight(72)
         self._playing = False
         row = QHBoxLayout(self)
-        row.setContentsMargins(16, 8, 16, 8)
+        row.setContentsMargins(12, 8, 12, 8)
         row.setSpacing(8)
         self.start = self._button(
             "start",
@@ -211,9 +212,11 @@ class Transport(QWidget):
     def _monitor(self) -> QVBoxLayout:
         column = QVBoxLayout()
         column.setSpacing(2)
-        self.device = quiet_label("", 11)
+        self.device = ElidedLabel()
+        self.device.setProperty("soft", True)
+        self.device.setFont(font(11))
         self.device.setAlignment(Qt.AlignmentFlag.AlignRight)
-        self.device.setMinimumWidth(120)
+        self.device.setMinimumWidth(100)
         self.device.setMaximumWidth(240)
         self.volume = QSlider(Qt.Orientation.Horizontal)
         self.volume.setRange(0, 100)
@@ -276,5 +279,4 @@ class Transport(QWidget):
 
     def show_device(self, description: str) -> None:
         """Say what plays."""
-        self.device.setText(self.device.fontMetrics().elidedText(description, Qt.TextElideMode.ElideRight, 236))
-        self.device.setToolTip(description)
+        self.device.setText(description)

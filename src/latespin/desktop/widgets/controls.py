@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal, SignalInstance
 from PySide6.QtGui import QFontMetrics, QIcon, QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap
-from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from latespin.desktop.theme.theme import BOLD, SEMI_BOLD, colour, font, theme
 from latespin.desktop.translation import tr
@@ -190,3 +190,13 @@ def command_button(command: str, text: str, tip: str, wanted: SignalInstance, *,
         button.setStyleSheet("QPushButton { padding: 4px 9px; }")
     run_from(button, command, wanted)
     return button
+
+
+def column_of(*widgets: QWidget) -> QVBoxLayout:
+    """Widgets beneath each other without gaps."""
+    column = QVBoxLayout()
+    column.setContentsMargins(0, 0, 0, 0)
+    column.setSpacing(0)
+    for widget in widgets:
+        column.addWidget(widget)
+    return column

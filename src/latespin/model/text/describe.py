@@ -3,7 +3,7 @@
 import math
 from collections.abc import Container
 
-from latespin.language import tr
+from latespin.language import localised, tr
 from latespin.model.arranging.placement import TIME
 from latespin.model.effects.declaration import effect_title
 from latespin.model.effects.effects import (
@@ -41,6 +41,11 @@ TITLE_WORDS = {
 }  # fmt: skip
 OFF = "Off"
 AS_IT_WAS = "As it was"
+CHARACTER_WORDS = {"drums": "drums", "voice": "voice", "smear": "smear"}
+#: By whether the pitch is linked to the speed, and whether it is transposed as well.
+PITCH_WORDS = {
+    (True, False): "linked", (True, True): "linked, transposed", (False, False): "held", (False, True): "transposed",
+}  # fmt: skip
 HALFTIME_WORDS = {
     "song": "halftime",
     "bar": "halftime bar by bar",
@@ -81,7 +86,7 @@ def shift_text(time: Time, decimals: int) -> str:
 def speed_text(speed: float) -> str:
     """``0.85×``, with at least two decimals."""
     text = f"{speed:.3f}"
-    return (text[:-1] if text.endswith("0") else text) + "×"
+    return localised(text[:-1] if text.endswith("0") else text) + "×"
 
 
 def say_time(time: Time, grid: Grid | None = None) -> str:
@@ -118,16 +123,14 @@ def _say_pitch(time: Time) -> list[str]:
     if not moved and (time.speeds != (1.0, 1.0)):
         said.append(tr("pitch held"))
     elif moved:
-        how = "linked" if time.pitch == "linked" else "held"
-        if time.semitones:
-            how = "transposed" if how == "held" else "linked, transposed"
-        said.append(f"{shift_text(time, 1)}, {tr(how)}")
+        how = tr(PITCH_WORDS[time.pitch == "linked", bool(time.semitones)])
+        said.append(f"{shift_text(time, 1)}, {how}")
     if time.formants == "kept" and moved:
         said.append(tr("formants kept"))
     if time.formant_semitones:
         said.append(tr("formants {0}").format(with_unit(time.formant_semitones, "st", 1)))
     if time.character != "full-mix":
-        said.append(tr(time.character))
+        said.append(tr(CHARACTER_WORDS[time.character]))
     return said
 
 

@@ -1,10 +1,11 @@
 """Note values: ``1/8``, dotted ``1/8d``, triplet ``1/8t``, and how many beats they last (a beat being a quarter)."""
 
 from latespin.errors import Unusable
+from latespin.language import tr
 
 NOTE_VALUES = tuple(f"1/{n}{kind}" for n in (1, 2, 4, 8, 16, 32) for kind in ("", "d", "t"))
 _FACTORS = {"": 1.0, "d": 1.5, "t": 2.0 / 3.0}
-_WORDS = {"": "", "d": " dotted", "t": " triplet"}
+KIND_WORDS = {"": "", "d": " dotted", "t": " triplet"}
 
 
 def beats_of(value: str) -> float:
@@ -20,4 +21,4 @@ def beats_of(value: str) -> float:
 def say_value(value: str) -> str:
     """``1/8 triplet``."""
     kind = value[-1] if value[-1] in "dt" else ""
-    return f"{value.removesuffix(kind) if kind else value}{_WORDS[kind]}"
+    return f"{value.removesuffix(kind) if kind else value}{tr(KIND_WORDS[kind])}"

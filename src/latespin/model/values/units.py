@@ -3,6 +3,8 @@
 import math
 import re
 
+from latespin.language import localised
+
 MINUS = "−"
 NO_VALUE = "–"
 NBSP = "\u00a0"
@@ -81,7 +83,7 @@ def number(value: float, decimals: int, *, signed: bool = False) -> str:
     text = f"{value:+.{decimals}f}" if signed else f"{value:.{decimals}f}"
     if float(text) == 0.0:
         text = text.lstrip("+-")
-    return text.replace("-", MINUS)
+    return localised(text.replace("-", MINUS))
 
 
 def with_unit(value: float, unit: str, decimals: int) -> str:
@@ -103,4 +105,4 @@ def clock(seconds: float, decimals: int = 0) -> str:
     minutes, secs = divmod(whole, 60)
     hours, minutes = divmod(minutes, 60)
     text = f"{hours}:{minutes:02d}:{secs:02d}" if hours else f"{minutes}:{secs:02d}"
-    return f"{sign}{text}.{part:0{decimals}d}" if decimals else sign + text
+    return sign + text + localised(f".{part:0{decimals}d}") if decimals else sign + text

@@ -10,6 +10,7 @@ from msgspec.structs import replace
 
 from latespin.analysis.profile import Profile
 from latespin.errors import Unusable
+from latespin.language import tr
 from latespin.media.audio.formats import BEST, FORMATS, Encoding
 from latespin.media.files.atomic import check_room
 from latespin.media.files.guard import Sources, is_source
@@ -167,13 +168,13 @@ def _with_conflicts(
     for order in orders:
         target, conflict = Path(order.target), ""
         if exists(target) and is_source(target, sources):
-            conflict = "This file is one of the songs, which are never changed. Choose another folder or pattern."
+            conflict = tr("This file is one of the songs, which are never changed. Choose another folder or pattern.")
         elif names[order.target.casefold()] > 1:
-            conflict = (
+            conflict = tr(
                 "Another file of this export has the same name. Add {version}, {song} or {number} to the pattern."
             )
         elif target.is_dir():
-            conflict = "A folder has this name. Choose another pattern."
+            conflict = tr("A folder has this name. Choose another pattern.")
         elif exists(target) and not overwrite:
             conflict = IS_THERE
         checked.append(replace(order, conflict=conflict))

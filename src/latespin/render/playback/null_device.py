@@ -10,6 +10,7 @@ from collections import deque
 import numpy as np
 
 from latespin.dsp.arrays import Audio
+from latespin.language import tr
 from latespin.render.playback.player import Player
 
 PERIOD_SECONDS = 0.01
@@ -22,9 +23,8 @@ class SilentDevice:
     remember_seconds : how much of what was played can be listened to afterwards.
     """
 
-    description = "No sound device: playing silently"
-
     def __init__(self, player: Player, pace: float = 1.0, remember_seconds: float = 30.0) -> None:
+        self.description = tr("No sound device: playing silently")
         self._player = player
         self._pace = pace
         self._frames = max(1, round(PERIOD_SECONDS * player.rate))

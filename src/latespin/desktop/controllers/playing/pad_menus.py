@@ -11,6 +11,7 @@ from latespin.desktop.controllers.playing.surface_controller import SurfaceContr
 from latespin.desktop.panels.playing.playing_panel import PlayingPanel
 from latespin.desktop.session.document import Document
 from latespin.desktop.translation import tr, translated
+from latespin.language import localised
 from latespin.model.effects.automation import can_move
 from latespin.model.effects.declaration import EFFECTS, effect_info, effect_title
 from latespin.model.effects.effects import AnyEffect
@@ -62,7 +63,10 @@ class PadMenus:
         ):
             times = menu.addMenu(title)
             for seconds in TIMES:
-                times.addAction(f"{seconds:g} s", self._put(number, nowhere(kind, **{field: seconds}, **more), title))
+                times.addAction(
+                    tr("{0} s").format(localised(f"{seconds:g}")),
+                    self._put(number, nowhere(kind, **{field: seconds}, **more), title),
+                )
         menu.addAction(tr("Silence"), self._put(number, nowhere(HeldSilence), tr("Silence")))
         self._add_effects(menu, number)
         menu.addSeparator()
@@ -107,7 +111,7 @@ class PadMenus:
             0,
         )
         if yes:
-            words = f"{ms:g}"
+            words = localised(f"{ms:g}")
             title = tr("Repeat {0} ms").format(words) if material == "song" else tr("Drums {0} ms").format(words)
             self._put(number, nowhere(HeldRepeat, free=True, slice_ms=ms, material=material), title)()
 

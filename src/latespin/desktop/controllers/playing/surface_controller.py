@@ -14,6 +14,7 @@ from latespin.desktop.panels.playing.playing_panel import PlayingPanel
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.translation import tr
 from latespin.errors import LateSpinError
+from latespin.language import localised
 from latespin.media.files.guard import Sources
 from latespin.media.midi.surface_reader import KnobEvent, PadEvent, SurfaceReader, learnt, light
 from latespin.media.storage.config import all_surfaces, keep_surface, load_surface, load_surface_file, surface_folder
@@ -113,7 +114,7 @@ class SurfaceController(QObject):
                 else tr("Press a pad of your control surface. Esc stops.")
             )
         bpm = self._clock.bpm(time.monotonic()) if self._clock is not None else None
-        beat = tr("MIDI clock {0} BPM").format(f"{bpm:g}") if bpm is not None else ""
+        beat = tr("MIDI clock {0} BPM").format(localised(f"{bpm:g}")) if bpm is not None else ""
         if self._names:
             return " · ".join((*self._names, *([beat] if beat else [])))
         problems = (self._surfaces.problem, self._surfaces.socket.problem) if self._surfaces is not None else ()

@@ -16,6 +16,7 @@ from latespin.desktop.session.document import Document
 from latespin.desktop.translation import tr
 from latespin.errors import LateSpinError
 from latespin.model.timing.beat_grid import Grid, last_series, tapped
+from latespin.model.values.units import number
 
 NUDGE_SECONDS = 0.01
 FORGET_SECONDS = 3.0  # after which another tap begins anew
@@ -171,7 +172,8 @@ class BeatsController(QObject):
         self._document.set_grid(tr("Tap the tempo"), made, "tap")
         where = "" if playing else tr(" Play the song and tap along to place the beats, too.")
         self.message.emit(
-            tr("Tapped {0:.1f} BPM from {1} taps.{2}").format(made.bpm, len(last_series(self._taps)), where), False
+            tr("Tapped {0} BPM from {1} taps.{2}").format(number(made.bpm, 1), len(last_series(self._taps)), where),
+            False,
         )
 
     # -- files -----------------------------------------------------------------------------------------------

@@ -5,6 +5,7 @@ from PySide6.QtGui import (
     QAccessible,
     QContextMenuEvent,
     QFocusEvent,
+    QFont,
     QFontMetricsF,
     QKeyEvent,
     QMouseEvent,
@@ -19,6 +20,7 @@ from latespin.desktop.translation import tr
 from latespin.model.playing.surface_map import PADS, Pad
 
 COLUMNS, GAP = 4, 6
+NAME_SIZES = (13, 12, 11, 10)  # pixels
 TYPED = "1234QWERASDFZXCV"  # the typing keys of the pads, as they lie on a keyboard for English
 PANEL_KEY = Qt.Key.Key_P
 LEFT_ALONE = (Qt.Key.Key_Space, Qt.Key.Key_Escape, PANEL_KEY, Qt.Key.Key_Tab, Qt.Key.Key_Backtab)
@@ -138,10 +140,10 @@ class PadGrid(QWidget):
         painter.setBrush(colour("after") if held else colour("panel"))
         painter.drawRoundedRect(rect, 8, 8)
         painter.setPen(colour("ground") if held else colour("ink"))
-        painter.setFont(font(13, SEMI_BOLD))
-        words = rect.adjusted(10, 4, -18, -4)
+        words, name = rect.adjusted(10, 4, -12, -4), tr(pad.name)
+        painter.setFont(_fitting(name, words.width()))
         flags = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap
-        painter.drawText(words, int(flags), pad.name)
+        painter.drawText(words, int(flags), name)
         painter.setPen(colour("ground") if held else colour("ink_soft"))
         painter.setFont(font(11))
         painter.drawText(
@@ -158,3 +160,10 @@ def _plain(event: QKeyEvent) -> bool:
     """Whether a key is one for the pads."""
     with_others = event.modifiers() & ~(Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.KeypadModifier)
     return not with_others and event.key() not in LEFT_ALONE
+
+
+def _fitting(name: str, room: float) -> QFont:
+    """The largest font in which no word of a pad's name is wider than its room, or the smallest one."""
+    fonts = [font(size, SEMI_BOLD) for size in NAME_SIZES]
+    longest = (max(map(QFontMetricsF(made).horizontalAdvance, name.split() or [""])) for made in fonts)
+    return next((made for made, width in zip(fonts, longest, strict=True) if width <= room), fonts[-1])

@@ -15,7 +15,7 @@ from latespin.desktop.widgets.value_bar import ValueBar
 from latespin.model.values.parameters import QUANTISE_STRENGTH
 from latespin.model.version import Stages
 
-SIDE_WIDTH = 268
+SIDE_WIDTH = 284
 GRIDS = ("", "1/4", "1/8", "1/8t", "1/16", "1/16t", "1/32")
 
 

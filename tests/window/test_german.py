@@ -1,0 +1,101 @@
+"""German: every text is translated, fits, and reaches the window with its numbers and keys."""
+
+import re
+
+import pytest
+from PySide6.QtCore import Qt, QTranslator
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QAbstractItemView,
+    QApplication,
+    QComboBox,
+    QDialog,
+    QLabel,
+    QLineEdit,
+    QMenu,
+    QTableWidget,
+)
+from pytestqt.qtbot import QtBot
+from tools.catalogue import FOLDER, gathered, translations_in
+
+from latespin.desktop.shell.main_window import Window
+from latespin.desktop.translation import CONTEXT, LANGUAGES, language_for, tr
+from latespin.model.values.key_names import key_names, parse_key
+from latespin.model.values.units import clock, parse_value, with_unit
+from tests.window.conftest import wait
+
+PLACEHOLDER = re.compile(r"\{[^}]*\}")
+CODES = list(LANGUAGES)[1:]
+
+
+@pytest.mark.parametrize("code", CODES)
+def test_every_text_is_translated_as_it_is_built(code: str, qapp: QApplication) -> None:
+    """With the same placeholders, a letter for the keyboard, dots that promise a dialog, and spaces; and the compiled file is this one."""
+    spoken = translations_in(FOLDER / f"latespin_{code}.ts")
+    texts = gathered()
+    assert sorted(set(texts) - set(spoken)) == [], "python -m tools.catalogue lists new texts; translate them"
+    assert sorted(set(spoken) - set(texts)) == []
+    compiled = QTranslator()
+    assert compiled.load(str(FOLDER / f"latespin_{code}.qm"))
+    for text in texts:
+        other = spoken[text]
+        assert sorted(PLACEHOLDER.findall(other)) == sorted(PLACEHOLDER.findall(text)), text
+        assert (text.count("&"), text.endswith("…"), text[:1].isspace(), text[-1].isspace()) == (
+            other.count("&"), other.endswith("…"), other[:1].isspace(), other[-1].isspace(),
+        ), text  # fmt: skip
+        assert ("\n" in text) == ("\n" in other), text
+        assert compiled.translate(CONTEXT, text) == other
+
+
+def test_the_window_speaks_german_with_a_letter_for_each_entry_of_its_menus(
+    german: None, demo: Window, qtbot: QtBot
+) -> None:
+    english = {text for text, other in translations_in(FOLDER / "latespin_de.ts").items() if text != other}
+    songs = {version.name for version in demo.document.session.versions}
+    for panel in ("time", "colour", "moments", "ending", "level", "grid", "playing"):
+        demo.open_panel(panel)
+        qtbot.wait(20)
+        for kind in (QLabel, QAbstractButton):
+            for widget in demo.findChildren(kind):
+                assert widget.text() not in english - songs, f"{panel}: {widget.text()}"
+                assert widget.toolTip() not in english
+                assert widget.accessibleName() not in english - songs
+    for command in ("export", "export_video", "recipes", "batch", "find", "compare", "about"):
+        demo.run(command)
+        wait(qtbot, lambda: any(child.isVisible() for child in demo.findChildren(QDialog)))
+        dialog = next(child for child in demo.findChildren(QDialog) if child.isVisible())
+        said = [widget.text() for kind in (QLabel, QAbstractButton) for widget in dialog.findChildren(kind)]
+        said += [line.placeholderText() for line in dialog.findChildren(QLineEdit)]
+        for box in dialog.findChildren(QComboBox):
+            said += [box.itemText(i) for i in range(box.count())]
+        for view in dialog.findChildren(QAbstractItemView):
+            model = view.model()
+            said += [model.index(row, 0).data() or "" for row in range(model.rowCount())]
+            if isinstance(view, QTableWidget):
+                said += [str(model.headerData(i, Qt.Orientation.Horizontal)) for i in range(model.columnCount())]
+        assert {text for text in said if text in english - songs} == set()
+        dialog.reject()
+    assert demo.header.after["total"].text() == "2:00,0"
+    assert demo.header.after["key"].text().startswith("A-Dur")
+    assert demo.header.after["loudness"].text().split() == ["−14,0", "LUFS"]
+    for menu in (*demo.findChildren(QMenu), demo.menuBar()):
+        letters = [re.search("&(.)", action.text()) for action in menu.actions()]
+        found = [match[1].casefold() for match in letters if match]
+        assert sorted(found) == sorted(set(found)), menu.actions()[0].text()
+
+
+def test_keys_and_numbers_are_written_and_understood(german: None) -> None:
+    for name, key in key_names().items():
+        assert parse_key(tr(name)) == key
+    assert (tr("B♭ major"), tr("B minor"), tr("C♯ minor")) == ("B-Dur", "h-Moll", "cis-Moll")
+    assert (with_unit(-2.5, "dB", 1), clock(61.25, 2)) == ("−2,5\u00a0dB", "1:01,25")
+    assert parse_value("0,85", "×") == parse_value("0.85", "×") == 0.85
+
+
+def test_a_language_is_chosen_in_the_menu_for_the_next_start(window: Window) -> None:
+    (german,) = (action for action in window.languages.menu.actions() if action.text() == "Deutsch")
+    german.trigger()
+    assert "next start" in window.notice.label.text()
+    assert window.settings.language == "de"
+    assert language_for("de") == "de"
+    assert language_for("xx") in LANGUAGES

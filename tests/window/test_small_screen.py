@@ -1,0 +1,70 @@
+"""A laptop of 1024 by 640: the window fits, and what has no room is reached by scrolling."""
+
+import pytest
+from PySide6.QtWidgets import QApplication, QScrollArea, QWidget
+from pytestqt.qtbot import QtBot
+
+from latespin.desktop.shell.main_window import Window
+from latespin.desktop.shell.panel_area import PanelArea
+from latespin.desktop.widgets.elided_label import ElidedLabel
+from tests.window.test_access import PANELS, focusable
+
+SIZE = (1024, 640)
+
+
+def scroll_to(widget: QWidget) -> None:
+    """As Qt does when a widget gets the keyboard."""
+    parent = widget.parentWidget()
+    while parent is not None:
+        if isinstance(parent, QScrollArea):
+            parent.ensureWidgetVisible(widget)
+        parent = parent.parentWidget()
+
+
+@pytest.fixture(params=["en", "de"])
+def _language(request: pytest.FixtureRequest) -> None:
+    if request.param == "de":
+        request.getfixturevalue("german")
+
+
+def test_every_panel_fits_and_what_does_not_can_be_scrolled_to(_language: None, demo: Window, qtbot: QtBot) -> None:
+    for panel in PANELS:
+        demo.open_panel(panel)
+        demo.resize(*SIZE)
+        qtbot.wait(20)
+        assert (demo.width(), demo.height()) == SIZE, panel
+        area = demo.findChild(PanelArea)
+        assert isinstance(area, PanelArea)
+        page = demo.panels.currentWidget()
+        assert isinstance(page, QWidget)
+        controls = [widget for widget in focusable(page) if not widget.focusProxy()]
+        assert controls
+        for widget in (controls[0], controls[-1]):
+            scroll_to(widget)
+            seen = widget.visibleRegion().boundingRect()
+            assert seen.width() * seen.height() > 0.5 * min(widget.height(), area.height()) * widget.width(), panel
+
+
+def test_a_panel_is_as_high_as_it_wants_where_there_is_room(demo: Window, qtbot: QtBot) -> None:
+    area = demo.findChild(PanelArea)
+    assert isinstance(area, PanelArea)
+    demo.resize(1400, 900)
+    for panel in PANELS:
+        demo.open_panel(panel)
+        qtbot.wait(20)
+        assert area.height() == demo.panels.height()
+        bars = area.horizontalScrollBar(), area.verticalScrollBar()
+        assert not any(bar.isVisible() for bar in bars), (panel, area.viewport().size(), demo.panels.size())
+
+
+def test_a_label_that_is_cut_tells_the_rest(qapp: QApplication, qtbot: QtBot) -> None:
+    label = ElidedLabel("The Paper Moths · 44.1 kHz stereo · lantern-light.ogg")
+    qtbot.addWidget(label)
+    label.resize(90, 20)
+    label.show()
+    label.grab()
+    assert label.toolTip() == label.text()
+    assert label.minimumSizeHint().width() < 60
+    label.resize(900, 20)
+    label.grab()
+    assert label.toolTip() == ""
