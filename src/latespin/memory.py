@@ -67,19 +67,30 @@ def give_back() -> None:
 
 
 class Growing:
-    """Blocks of sound ``[channels, frames]`` one after the other, how many is not yet known."""
+    """Blocks of sound ``[channels, frames]`` one after the other.
 
-    def __init__(self) -> None:
+    channels, expected : the shape that all of it will have, if that is known; a long sound is then written only once.
+    """
+
+    def __init__(self, channels: int = 1, expected: int = 0) -> None:
         self.frames = 0
         self._blocks: list[Audio] = []
         self._file: IO[bytes] | None = None
-        self._channels = 1
+        self._channels = channels
+        self._room = room_for(channels, expected) if channels * expected * 4 > IN_MEMORY_BYTES else None
 
     def append(self, block: Audio) -> None:
         """Add a block; all have the same number of channels."""
+        if self._room is not None:
+            if self.frames + block.shape[1] <= self._room.shape[1]:
+                self._room[:, self.frames : self.frames + block.shape[1]] = block
+                self.frames += block.shape[1]
+                let_go(self._room)
+                return
+            self._leave_room()
         self.frames += block.shape[1]
         self._channels = block.shape[0]
-        self._blocks.append(block)
+        self._blocks.append(np.ascontiguousarray(block))
         size = self._channels * self.frames * 4
         if self._file is None and size > IN_MEMORY_BYTES:
             self._file = _unnamed_file()
@@ -89,8 +100,20 @@ class Growing:
                     self._file.write(kept.T.tobytes())
             self._blocks.clear()
 
+    def _leave_room(self) -> None:
+        """There is more, or less, than was expected: go on as if nothing had been."""
+        room, frames, self._room, self.frames = self._room, self.frames, None, 0
+        assert room is not None
+        for start in range(0, frames, COPY_FRAMES):
+            self.append(np.ascontiguousarray(room[:, start : min(frames, start + COPY_FRAMES)]))
+            let_go(room)
+
     def sound(self) -> Audio:
         """All of it; nothing may be added afterwards."""
+        if self._room is not None:
+            if self.frames == self._room.shape[1]:
+                return self._room
+            self._leave_room()
         if self._file is None:
             return np.concatenate(self._blocks, axis=1) if self._blocks else np.zeros((1, 0), np.float32)
         out = room_for(self._channels, self.frames)

@@ -3,6 +3,7 @@
 import threading
 from collections.abc import Callable, Iterator
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
@@ -87,9 +88,9 @@ def _demo_songs_are_decoded_once(decoded: dict[Path, Track], monkeypatch: pytest
     """Nothing changes a track, so all windows can share those of the demo; other files are decoded each time."""
     decode = track.open_track
 
-    def opened(path: Path, work: Work | None = None) -> Track:
+    def opened(path: Path, work: Work | None = None, **more: Any) -> Track:
         if path.parent != demo_folder():
-            return decode(path, work or Quietly())
+            return decode(path, work or Quietly(), **more)
         if path not in decoded:
             decoded[path] = decode(path, work or Quietly())
         return decoded[path]

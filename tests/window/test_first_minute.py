@@ -1,5 +1,6 @@
 """From an empty window to a finished file, and trying recipes on the way."""
 
+import time
 from pathlib import Path
 
 import numpy as np
@@ -10,9 +11,11 @@ from PySide6.QtGui import QDropEvent, QEnterEvent
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
+from latespin.analysis.hearing import Hearing
 from latespin.desktop.dialogs.export import ExportDialog
 from latespin.desktop.shell.main_window import Window
 from latespin.desktop.shell.recipe_strip import MOST_VERSIONS
+from latespin.media.audio import decode
 from latespin.media.track import open_track
 from latespin.render.recipes import find_recipe
 from tests.conftest import noise
@@ -142,3 +145,30 @@ def test_hovering_says_what_a_recipe_does(fresh: Window, qtbot: QtBot) -> None:
     row.setFocus()
     qtbot.keyClick(row, Qt.Key.Key_Return)
     assert "8D spin" in names(fresh), "the keyboard does the same"
+
+
+def test_a_song_is_drawn_while_it_is_being_decoded(
+    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Its waveform grows from the left; what is not decoded yet is empty."""
+    path = tmp_path / "long.wav"
+    soundfile.write(path, noise(30.0).T, 44_100)
+    monkeypatch.setattr(decode, "BLOCK_FRAMES", 1 << 15)
+    really = Hearing.hear
+
+    def slowly(self: Hearing, block: np.ndarray, rate: int) -> None:
+        really(self, block, rate)
+        time.sleep(0.05)
+
+    monkeypatch.setattr(Hearing, "hear", slowly)
+    window.files.open_file(path)
+    shown = window.welcome.waveform
+    wait(qtbot, lambda: shown.peaks is not None and 0.1 < shown.share < 0.8)
+    assert shown.peaks is not None
+    share, image = shown.share, shown.grab().toImage()
+    drawn = [x for x in range(image.width()) if image.pixelColor(x, image.height() // 2).lightness() > 90]
+    assert drawn[0] < 0.02 * image.width()
+    assert abs(max(drawn) / image.width() - share) < 0.15
+    wait(qtbot, lambda: window.document.loaded)
+    assert window.document.loaded is not None
+    assert window.document.loaded.peaks.frames == 30 * 44_100

@@ -22,12 +22,13 @@ def scroll_to(widget: QWidget) -> None:
 
 
 @pytest.fixture(params=["en", "de"])
-def _language(request: pytest.FixtureRequest) -> None:
+def language(request: pytest.FixtureRequest) -> None:
     if request.param == "de":
         request.getfixturevalue("german")
 
 
-def test_every_panel_fits_and_what_does_not_can_be_scrolled_to(_language: None, demo: Window, qtbot: QtBot) -> None:
+@pytest.mark.usefixtures("language")
+def test_every_panel_fits_and_what_does_not_can_be_scrolled_to(demo: Window, qtbot: QtBot) -> None:
     for panel in PANELS:
         demo.open_panel(panel)
         demo.resize(*SIZE)

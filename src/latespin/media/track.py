@@ -8,7 +8,7 @@ from pathlib import Path
 from latespin.dsp.arrays import Audio
 from latespin.errors import Unreadable, shortened
 from latespin.jobs import Quietly, Work
-from latespin.media.audio.decode import decode
+from latespin.media.audio.decode import Hear, decode, ignore
 from latespin.media.audio.downmix import fold_to_stereo
 from latespin.media.files.regular import open_regular
 from latespin.media.tags import Tags, read_tags
@@ -45,15 +45,15 @@ class Track:
         return self.tags.first("title") or shortened(self.path.stem)
 
 
-def open_track(path: Path, work: Work | None = None, *, fold: bool = True) -> Track:
+def open_track(path: Path, work: Work | None = None, *, fold: bool = True, hear: Hear = ignore) -> Track:
     """Open any song file. Raises Unreadable with the fault and a remedy; Cancelled.
 
-    fold=False keeps all channels, for measuring a file as it is.
+    fold=False keeps all channels, for measuring a file as it is.  hear : as of ``decode``.
     """
     work = work or Quietly()
     with ThreadPoolExecutor(1, "hash") as pool:
         hashed = pool.submit(file_hash, path)
-        decoded = decode(path, work)
+        decoded = decode(path, work, hear)
     if decoded.sound.shape[1] == 0:
         raise Unreadable(f"{shortened(path.name)} holds no sound: it is 0 frames long. Choose another file.")
     tags, warnings = read_tags(path)

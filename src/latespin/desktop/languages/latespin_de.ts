@@ -5780,6 +5780,10 @@ bis −60 dB. Abgeblendet, solange er nicht zu hören ist.</translation>
    <translation>Die Seiten erhalten eine eigene Kurve, wie viel es auch von ihnen nimmt.</translation>
   </message>
   <message>
+   <source>The song as far as it has been read</source>
+   <translation>Der Song, so weit er gelesen ist</translation>
+  </message>
+  <message>
    <source>The song comes back in time, or from where it stopped, which makes the version longer.</source>
    <translation>Der Song kommt in der Zeit zurück oder von dort, wo er anhielt; das macht die Version länger.</translation>
   </message>

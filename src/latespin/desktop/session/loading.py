@@ -2,7 +2,6 @@
 
 import hashlib
 import threading
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -19,6 +18,7 @@ if TYPE_CHECKING:  # imported where they are used: the first window does not wai
     from latespin.media.track import Track
     from latespin.render.chain.renderer import TrackRenderer
 
+DECODING_SHARE = 0.9  # of opening a song
 OPEN_FILTER = (
     f"Songs and sessions ({' '.join('*' + suffix for suffix in (*SONG_SUFFIXES, '.latespin'))});;All files (*)"
 )
@@ -90,17 +90,16 @@ def load_track(path: Path, work: Task) -> LoadedTrack:
     from latespin.jobs import Share, step
     from latespin.media.track import open_track
 
-    track = open_track(path, Share(work, 0.0, 0.8))
     load_kernels()
-    from latespin.analysis.facts import facts_of
-    from latespin.media.audio.peaks import find_peaks
+    from latespin.analysis.hearing import Hearing
     from latespin.render.chain.renderer import TrackRenderer
 
-    step(work, 0.8)
-    with ThreadPoolExecutor(1, "peaks") as pool:
-        found = pool.submit(find_peaks, track.sound, track.rate)
-        facts, readers = facts_of(track.sound, track.rate), TrackRenderer(track)
-        peaks = found.result()
+    with Hearing() as hearing:
+        work.so_far = hearing.so_far
+        track = open_track(path, Share(work, 0.0, DECODING_SHARE), hear=hearing.hear)
+        readers = TrackRenderer(track)
+        step(work, DECODING_SHARE)
+        facts, peaks = hearing.result(track)
     readers.before_lufs = facts.loudness.integrated_lufs
     return LoadedTrack(track, facts, peaks, readers)
 

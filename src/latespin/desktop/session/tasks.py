@@ -41,6 +41,7 @@ class Task:
     result: Any = None
     file: Path | None = None
     hold: Callable[[], bool] = lambda: False
+    so_far: Callable[[], Any] = lambda: None
     _stop: threading.Event = field(default_factory=threading.Event)
 
     def report(self, fraction: float) -> None:
@@ -61,7 +62,7 @@ class Task:
     def forget(self) -> None:
         """It has ended: let go of what it worked on, though its title and message are still shown."""
         self.result = None
-        self.function = lambda _: None
+        self.function, self.so_far = (lambda _: None), (lambda: None)
         self.on_done = self.on_failed = lambda _: None
 
     @property

@@ -20,7 +20,7 @@ from latespin.desktop.panels.panel_stack import PanelStack
 from latespin.desktop.session.commands import CommandTable
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.housekeeping import Housekeeping
-from latespin.desktop.session.loading import load_kernels, prepare_kernels
+from latespin.desktop.session.loading import DECODING_SHARE, load_kernels, prepare_kernels
 from latespin.desktop.session.settings import Settings, save_settings
 from latespin.desktop.session.tasks import Task, WorkQueue
 from latespin.desktop.shell.commands.clipboard_commands import ClipboardCommands
@@ -268,7 +268,12 @@ class Window(QMainWindow):
     def _show_opening(self) -> None:
         if self.document.loaded is None:
             opening = [task for task in self.work.active("open") if task.shown]
-            self.welcome.show_state(self.settings.recent, f"{opening[-1].title} …" if opening else "")
+            if opening:
+                task = opening[-1]
+                share = task.fraction / DECODING_SHARE
+                self.welcome.show_state([], f"{task.title} …", task.so_far(), share)
+            else:
+                self.welcome.show_state(self.settings.recent, "")
 
     def _refresh_undo(self) -> None:
         labels = {"undo": (tr("&Undo"), self.document.undo_label), "redo": (tr("&Redo"), self.document.redo_label)}

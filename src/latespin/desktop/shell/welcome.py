@@ -1,14 +1,19 @@
 """The page of an empty window."""
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from latespin.desktop.shell.opening_waveform import OpeningWaveform
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
 from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import quiet_label
+
+if TYPE_CHECKING:
+    from latespin.media.audio.peaks import Peaks
 
 RECENT_SHOWN = 4
 
@@ -46,13 +51,21 @@ class Welcome(QWidget):
         column.addSpacing(8)
         column.addLayout(row)
         column.addSpacing(16)
+        self.waveform = OpeningWaveform()
+        self.waveform.hide()
+        around = QHBoxLayout()
+        around.setContentsMargins(48, 0, 48, 0)
+        around.addWidget(self.waveform)
+        column.addLayout(around)
         self._recent = QVBoxLayout()
         self._recent.setSpacing(2)
         column.addLayout(self._recent)
         column.addStretch(4)
 
-    def show_state(self, recent: list[str], opening: str) -> None:
-        """Show the songs opened last, or which one is being opened."""
+    def show_state(self, recent: list[str], opening: str, so_far: "Peaks | None" = None, share: float = 0.0) -> None:
+        """Show the songs opened last, or which one is being opened, and the share of it that has been read."""
+        self.waveform.setVisible(bool(opening))
+        self.waveform.show_so_far(so_far, share)
         self._title.setText(opening or tr("Drop a song here"))
         while self._recent.count():
             item = self._recent.takeAt(0)

@@ -2,7 +2,7 @@
 
 import contextlib
 import os
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 from io import BufferedReader
@@ -21,6 +21,7 @@ from latespin.media.files.regular import open_regular
 from latespin.memory import Growing, let_go
 
 BLOCK_FRAMES = 1 << 18
+MOST_EXPANSION = 8  # of a file without loss, when its samples become 32-bit numbers
 SMALL_BLOCK_FRAMES = 1024
 MOST_CHANNELS, LONGEST_HOURS = 64, 10
 LOWEST_RATE, HIGHEST_RATE = 8_000, 192_000
@@ -31,6 +32,13 @@ DEMUXERS = (
     "mov", "matroska", "ogg", "mp3", "aac", "loas", "flac", "wav", "w64", "aiff", "caf", "asf", "avi", "mpegts", "mpeg", "flv", "au",
     "wv", "tta", "ape", "mpc", "mpc8", "amr", "ac3", "eac3", "dts", "dsf",
 )  # fmt: skip
+
+
+Hear = Callable[[Audio, int], None]
+
+
+def ignore(block: Audio, rate: int) -> None:
+    """Hear nothing of what is decoded."""
 
 
 @dataclass(frozen=True)
@@ -52,16 +60,19 @@ def is_song(path: Path) -> bool:
     return path.suffix.lower() in SONG_SUFFIXES
 
 
-def decode(path: Path, work: Work) -> Decoded:
-    """Decode a whole file, of a playable number of channels and rate. Raises Unreadable, Cancelled."""
+def decode(path: Path, work: Work, hear: Hear = ignore) -> Decoded:
+    """Decode a whole file, of a playable number of channels and rate. Raises Unreadable, Cancelled.
+
+    hear : is told each block as it comes, before samples that are none are silenced.
+    """
     with open_regular(path) as file:
         if not file.read(1):
             raise Unreadable(f"{shortened(path.name)} is empty (0 bytes). Choose another file.")
     try:
         with quiet_decoder(path):
-            rate, promised, blocks, cut, tracks = _with_sndfile(path, work)
+            rate, promised, blocks, cut, tracks = _with_sndfile(path, work, hear)
     except _NotOurs:
-        rate, promised, blocks, cut, tracks = _with_av(path, work)
+        rate, promised, blocks, cut, tracks = _with_av(path, work, hear)
     sound, name = blocks.sound(), shortened(path.name)
     warnings = []
     if tracks > 1:
@@ -112,7 +123,7 @@ def _is_long_enough(blocks: Growing, rate: int) -> bool:
     return blocks.frames >= LONGEST_HOURS * 3600 * rate
 
 
-def _with_sndfile(path: Path, work: Work) -> Decoding:
+def _with_sndfile(path: Path, work: Work, hear: Hear) -> Decoding:
     import soundfile
 
     try:
@@ -122,17 +133,25 @@ def _with_sndfile(path: Path, work: Work) -> Decoding:
     with file:
         rate, promised = int(file.samplerate), max(0, int(file.frames))
         _check_playable(path, int(file.channels), rate)
-        blocks = Growing()
+        blocks = Growing(int(file.channels), promised if _is_plausible(path, promised, int(file.channels)) else 0)
         try:
             while len(block := file.read(BLOCK_FRAMES, dtype="float32", always_2d=True)):
-                blocks.append(np.ascontiguousarray(block.T))
+                blocks.append(block.T)
+                hear(block.T, rate)
                 step(work, blocks.frames / max(promised, blocks.frames))
                 if _is_long_enough(blocks, rate):
                     break
         except soundfile.SoundFileError:
-            _add_what_is_left(path, blocks)
+            _add_what_is_left(path, blocks, hear)
             return Decoding(rate, promised, blocks, cut=True)
         return Decoding(rate, promised, blocks, cut=False)
+
+
+def _is_plausible(path: Path, frames: int, channels: int) -> bool:
+    """Whether a file is large enough to hold what its header promises, so that room may be taken for it."""
+    return (
+        frames * channels * 4 <= MOST_EXPANSION * path.stat().st_size and frames <= LONGEST_HOURS * 3600 * HIGHEST_RATE
+    )
 
 
 def _source(path: Path) -> Any:
@@ -140,17 +159,18 @@ def _source(path: Path) -> Any:
     return finished(path) or os.fsencode(path)
 
 
-def _add_what_is_left(path: Path, blocks: Growing) -> None:
+def _add_what_is_left(path: Path, blocks: Growing, hear: Hear) -> None:
     """Add the sound up to where decoding fails, in small blocks, since a failed block is lost."""
     import soundfile
 
     with contextlib.suppress(soundfile.SoundFileError), soundfile.SoundFile(_source(path)) as file:
         file.seek(blocks.frames)
         while len(block := file.read(SMALL_BLOCK_FRAMES, dtype="float32", always_2d=True)):
-            blocks.append(np.ascontiguousarray(block.T))
+            blocks.append(block.T)
+            hear(block.T, int(file.samplerate))
 
 
-def _with_av(path: Path, work: Work) -> Decoding:
+def _with_av(path: Path, work: Work, hear: Hear) -> Decoding:
     name = shortened(path.name)
     with opened_container(path) as container:
         stream = next((stream for stream in container.streams.audio if stream.codec_context is not None), None)
@@ -160,7 +180,7 @@ def _with_av(path: Path, work: Work) -> Decoding:
         rate, seconds = int(stream.rate or 0), 0.0
         if stream.duration and stream.time_base:
             seconds = float(stream.duration * stream.time_base)
-        blocks, cut = _av_sound(path, container, stream, seconds, work)
+        blocks, cut = _av_sound(path, container, stream, seconds, work, hear)
         if not blocks.frames and (cut or rate == 0):
             raise Unreadable(f"{name} is not a sound file that can be read: nothing in it could be decoded.")
         return Decoding(rate, round(seconds * rate) if cut else 0, blocks, cut, len(container.streams.audio))
@@ -197,7 +217,7 @@ class _SeekableFile:
             return -1
 
 
-def _av_sound(path: Path, container: Any, stream: Any, seconds: float, work: Work) -> tuple[Growing, bool]:
+def _av_sound(path: Path, container: Any, stream: Any, seconds: float, work: Work, hear: Hear) -> tuple[Growing, bool]:
     """The decodable part of a stream, and whether it was truncated."""
     import av
 
@@ -206,6 +226,7 @@ def _av_sound(path: Path, container: Any, stream: Any, seconds: float, work: Wor
         _check_playable(path, int(stream.channels or 0), int(stream.rate or 0))
         for block, at in _av_blocks(container, stream):
             blocks.append(block)
+            hear(block, int(stream.rate))
             step(work, at / seconds if seconds else 0.5)
             if _is_long_enough(blocks, int(stream.rate)):
                 break

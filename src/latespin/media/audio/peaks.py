@@ -61,6 +61,14 @@ class PeakMeter:
             self._rate,
         )
 
+    def so_far(self) -> Peaks:
+        """Peaks of the whole bins pushed until now; another thread may be pushing."""
+        power = list(self._power)
+        highest = self._highest[: len(power)]
+        empty = [np.zeros(0, np.float32)]
+        found = np.concatenate(highest or empty)
+        return Peaks(found, np.sqrt(np.concatenate(power or empty)), len(found) * BIN_FRAMES, self._rate)
+
     def _reduce(self, sound: Audio) -> None:
         bins = sound.reshape(sound.shape[0], -1, BIN_FRAMES)
         self._highest.append(np.maximum(bins.max(axis=2), -bins.min(axis=2)).max(axis=0))

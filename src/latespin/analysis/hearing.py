@@ -1,0 +1,65 @@
+"""The facts and peaks of a song, found on a thread of their own while it is being decoded."""
+
+from collections import deque
+from concurrent.futures import Future, ThreadPoolExecutor
+from typing import Self
+
+import numpy as np
+
+from latespin.analysis.facts import BLOCK_FRAMES, Facts, FactsMeter, facts_of
+from latespin.dsp.arrays import Audio
+from latespin.media.audio.decode import ABSURD
+from latespin.media.audio.peaks import PeakMeter, Peaks, find_peaks
+from latespin.media.track import Track
+
+MOST_WAITING = 3  # blocks, that a long song does not pile up
+MOST_CHANNELS = 2  # more are folded afterwards, and heard then
+
+
+class Hearing:
+    """Give ``hear`` to the decoder, then ask for the ``result``. Close it in any case (a context manager)."""
+
+    def __init__(self) -> None:
+        self._pool = ThreadPoolExecutor(1, "hearing")
+        self._waiting: deque[Future[None]] = deque()
+        self._facts: FactsMeter | None = None
+        self._peaks: PeakMeter | None = None
+        self._frames = 0
+
+    def __enter__(self) -> Self:
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self._pool.shutdown(cancel_futures=True)
+
+    def hear(self, block: Audio, rate: int) -> None:
+        """One more block ``[channels, frames]`` as it was decoded; it must not change any more."""
+        if block.shape[0] > MOST_CHANNELS:
+            return
+        self._frames += block.shape[1]
+        self._waiting.append(self._pool.submit(self._take, block, rate))
+        if len(self._waiting) > MOST_WAITING:
+            self._waiting.popleft().result()
+
+    def _take(self, block: Audio, rate: int) -> None:
+        if self._facts is None or self._peaks is None:
+            self._facts, self._peaks = FactsMeter(rate, block.shape[0]), PeakMeter(rate)
+        for start in range(0, block.shape[1], BLOCK_FRAMES):
+            part = np.ascontiguousarray(block[:, start : start + BLOCK_FRAMES])
+            self._facts.push(part)
+            self._peaks.push(part)
+
+    def so_far(self) -> Peaks | None:
+        """The peaks of what has been heard, from any thread; None before anything was."""
+        return self._peaks.so_far() if self._peaks is not None else None
+
+    def result(self, track: Track) -> tuple[Facts, Peaks]:
+        """What was heard, if that is what the track is; otherwise (folded, or with samples that were mended) the track is heard now."""
+        for future in self._waiting:
+            future.result()
+        if self._facts is not None and self._peaks is not None and self._frames == track.frames:
+            peaks = self._peaks.result()
+            if np.all(peaks.highest < ABSURD):
+                return self._facts.result(), peaks
+        peaks_found = self._pool.submit(find_peaks, track.sound, track.rate)
+        return facts_of(track.sound, track.rate), peaks_found.result()
