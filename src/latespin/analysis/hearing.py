@@ -1,6 +1,7 @@
-"""The facts and peaks of a song, found on a thread of their own while it is being decoded."""
+"""The facts and peaks of a song, found on two threads of their own while it is being decoded."""
 
 from collections import deque
+from collections.abc import Callable, Sequence
 from concurrent.futures import Future, ThreadPoolExecutor
 from typing import Self
 
@@ -12,7 +13,7 @@ from latespin.media.audio.decode import ABSURD
 from latespin.media.audio.peaks import PeakMeter, Peaks, find_peaks
 from latespin.media.track import Track
 
-MOST_WAITING = 3  # blocks, that a long song does not pile up
+MOST_WAITING = 6  # halves of the work on a block, that a long song does not pile up
 MOST_CHANNELS = 2  # more are folded afterwards, and heard then
 
 
@@ -20,7 +21,7 @@ class Hearing:
     """Give ``hear`` to the decoder, then ask for the ``result``. Close it in any case (a context manager)."""
 
     def __init__(self) -> None:
-        self._pool = ThreadPoolExecutor(1, "hearing")
+        self._pools = [ThreadPoolExecutor(1, "hearing") for _ in range(2)]  # one for true peaks, one for the rest
         self._waiting: deque[Future[None]] = deque()
         self._facts: FactsMeter | None = None
         self._peaks: PeakMeter | None = None
@@ -30,24 +31,21 @@ class Hearing:
         return self
 
     def __exit__(self, *_: object) -> None:
-        self._pool.shutdown(cancel_futures=True)
+        for pool in self._pools:
+            pool.shutdown(cancel_futures=True)
 
     def hear(self, block: Audio, rate: int) -> None:
         """One more block ``[channels, frames]`` as it was decoded; it must not change any more."""
         if block.shape[0] > MOST_CHANNELS:
             return
-        self._frames += block.shape[1]
-        self._waiting.append(self._pool.submit(self._take, block, rate))
-        if len(self._waiting) > MOST_WAITING:
-            self._waiting.popleft().result()
-
-    def _take(self, block: Audio, rate: int) -> None:
         if self._facts is None or self._peaks is None:
             self._facts, self._peaks = FactsMeter(rate, block.shape[0]), PeakMeter(rate)
-        for start in range(0, block.shape[1], BLOCK_FRAMES):
-            part = np.ascontiguousarray(block[:, start : start + BLOCK_FRAMES])
-            self._facts.push(part)
-            self._peaks.push(part)
+        self._frames += block.shape[1]
+        facts, rest = self._facts, (self._facts.push_to_loudness, self._peaks.push)
+        for pool, meters in zip(self._pools, ((lambda part: facts.push_to_peak([part]),), rest), strict=True):
+            self._waiting.append(pool.submit(_push, block, meters))
+        while len(self._waiting) > MOST_WAITING:
+            self._waiting.popleft().result()
 
     def so_far(self) -> Peaks | None:
         """The peaks of what has been heard, from any thread; None before anything was."""
@@ -61,5 +59,12 @@ class Hearing:
             peaks = self._peaks.result()
             if np.all(peaks.highest < ABSURD):
                 return self._facts.result(), peaks
-        peaks_found = self._pool.submit(find_peaks, track.sound, track.rate)
+        peaks_found = self._pools[0].submit(find_peaks, track.sound, track.rate)
         return facts_of(track.sound, track.rate), peaks_found.result()
+
+
+def _push(block: Audio, meters: Sequence[Callable[[Audio], None]]) -> None:
+    for start in range(0, block.shape[1], BLOCK_FRAMES):
+        part = np.ascontiguousarray(block[:, start : start + BLOCK_FRAMES])
+        for push in meters:
+            push(part)
