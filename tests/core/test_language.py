@@ -38,6 +38,7 @@ def shouted(text: str) -> str:
 def _language(monkeypatch: pytest.MonkeyPatch) -> None:
     """For one test; the window's own language, where one is installed, comes back afterwards."""
     monkeypatch.setattr("latespin.language._installed", [shouted])
+    monkeypatch.setattr("latespin.language._decimal_point", [","])
 
 
 def bare_words(sentence: str) -> list[str]:

@@ -20,6 +20,8 @@ from tools.catalogue import FOLDER, gathered, translations_in
 
 from latespin.desktop.shell.main_window import Window
 from latespin.desktop.translation import CONTEXT, LANGUAGES, language_for, tr
+from latespin.model.timing.beat_grid import Grid
+from latespin.model.timing.positions import parse_place, parse_span, say_place, say_span
 from latespin.model.values.key_names import key_names, parse_key
 from latespin.model.values.units import clock, parse_value, with_unit
 from tests.window.conftest import wait
@@ -89,6 +91,11 @@ def test_keys_and_numbers_are_written_and_understood(german: None) -> None:
         assert parse_key(tr(name)) == key
     assert (tr("B♭ major"), tr("B minor"), tr("C♯ minor")) == ("B-Dur", "h-Moll", "cis-Moll")
     assert (with_unit(-2.5, "dB", 1), clock(61.25, 2)) == ("−2,5\u00a0dB", "1:01,25")
+    grid = Grid(bpm=120.0, beats_per_bar=4)
+    for text in ("Takt 17.3.08", "1:02,345"):
+        assert say_place(parse_place(text, grid), grid) == text
+    for text in ("2 Takte", "3 Beats", "2,25 Beats", "1,5 s"):
+        assert say_span(parse_span(text, grid), grid).split() == text.split()
     assert parse_value("0,85", "×") == parse_value("0.85", "×") == 0.85
 
 

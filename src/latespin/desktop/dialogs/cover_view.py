@@ -21,7 +21,7 @@ class CoverView(QLabel):
         super().__init__()
         self.setFixedSize(SIDE, SIDE)
         self.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        self.setAccessibleName(tr("Cover"))
+        self.setAccessibleName(tr("Cover picture"))
         self.setAcceptDrops(True)
 
     def show_picture(self, data: bytes) -> None:

@@ -1325,7 +1325,7 @@ damit lauter nie als besser gilt. Dateien ändert das nicht.</translation>
   </message>
   <message>
    <source>Choose the sound to drop in</source>
-   <translation>Einzustreuenden Klang wählen</translation>
+   <translation>Klang für den Drop-in wählen</translation>
   </message>
   <message>
    <source>Choose the sound to lie beneath</source>
@@ -1446,6 +1446,10 @@ damit lauter nie als besser gilt. Dateien ändert das nicht.</translation>
   <message>
    <source>Cover</source>
    <translation>Abdecken</translation>
+  </message>
+  <message>
+   <source>Cover picture</source>
+   <translation>Coverbild</translation>
   </message>
   <message>
    <source>Cover with</source>
@@ -1737,7 +1741,7 @@ damit lauter nie als besser gilt. Dateien ändert das nicht.</translation>
   </message>
   <message>
    <source>Drop-in</source>
-   <translation>Einwurf</translation>
+   <translation>Drop-in</translation>
   </message>
   <message>
    <source>Drop-outs</source>
@@ -1857,7 +1861,7 @@ damit lauter nie als besser gilt. Dateien ändert das nicht.</translation>
   </message>
   <message>
    <source>Echo throw</source>
-   <translation>Echo-Wurf</translation>
+   <translation>Echo-Throw</translation>
   </message>
   <message>
    <source>Echo time</source>
@@ -2365,7 +2369,7 @@ damit lauter nie als besser gilt. Dateien ändert das nicht.</translation>
   </message>
   <message>
    <source>Hall throw</source>
-   <translation>Hall-Wurf</translation>
+   <translation>Hall-Throw</translation>
   </message>
   <message>
    <source>Halve the beats</source>
@@ -2577,11 +2581,11 @@ damit lauter nie als besser gilt. Dateien ändert das nicht.</translation>
   </message>
   <message>
    <source>How long it takes: 2 bars, 3 beats, 1/8, 800 ms.</source>
-   <translation>Wie lange es dauert: 2 bars, 3 beats, 1/8, 800 ms.</translation>
+   <translation>Wie lange es dauert: 2 Takte, 3 Beats, 1/8, 800 ms.</translation>
   </message>
   <message>
    <source>How long it takes: bars, beats, a note value or seconds, such as 2 bars, 1/2 or 1.5 s.</source>
-   <translation>Wie lange es dauert: Takte, Beats, ein Notenwert oder Sekunden, etwa 2 bars, 1/2 oder 1,5 s.</translation>
+   <translation>Wie lange es dauert: Takte, Beats, ein Notenwert oder Sekunden, etwa 2 Takte, 1/2 oder 1,5 s.</translation>
   </message>
   <message>
    <source>How long the excerpt fades in and out.</source>
@@ -4959,7 +4963,7 @@ above full scale, or when a change would make it jump in level. Exports are not 
   </message>
   <message>
    <source>Short tape stop</source>
-   <translation>Kurzer Bandstopp</translation>
+   <translation>Kurzer Tape-Stop</translation>
   </message>
   <message>
    <source>Short windows: hits keep their body; low tones waver.</source>
@@ -5301,11 +5305,11 @@ Rechts: wie oft der Song wie laut ist. PLR ist der True Peak über der Lautheit:
   </message>
   <message>
    <source>Stutter</source>
-   <translation>Stottern</translation>
+   <translation>Stutter</translation>
   </message>
   <message>
    <source>Stutter: there are hardly any drums here to repeat. Repeat the whole song instead.</source>
-   <translation>Stottern: Hier ist kaum Schlagzeug zum Wiederholen. Wiederholen Sie stattdessen den ganzen Song.</translation>
+   <translation>Stutter: Hier ist kaum Schlagzeug zum Wiederholen. Wiederholen Sie stattdessen den ganzen Song.</translation>
   </message>
   <message>
    <source>Sums the bass below this frequency to mono, as on cut records.</source>
@@ -5473,11 +5477,11 @@ Rechts: wie oft der Song wie laut ist. PLR ist der True Peak über der Lautheit:
   </message>
   <message>
    <source>Tape stop</source>
-   <translation>Bandstopp</translation>
+   <translation>Tape-Stop</translation>
   </message>
   <message>
    <source>Tape stop ending</source>
-   <translation>Bandstopp-Schluss</translation>
+   <translation>Tape-Stop-Schluss</translation>
   </message>
   <message>
    <source>Tapped {0} BPM from {1} taps.{2}</source>
@@ -6059,11 +6063,11 @@ Falls er verschoben wurde, zeigen Sie, wo er jetzt liegt.</translation>
   </message>
   <message>
    <source>Throw</source>
-   <translation>Wurf</translation>
+   <translation>Throw</translation>
   </message>
   <message>
    <source>Throw into</source>
-   <translation>Werfen in</translation>
+   <translation>Throw in</translation>
   </message>
   <message>
    <source>Throw it away</source>
@@ -6507,7 +6511,7 @@ Falls er verschoben wurde, zeigen Sie, wo er jetzt liegt.</translation>
   </message>
   <message>
    <source>What happens at a place in the song: tape stops, stutters, reversed words, a dive under water.</source>
-   <translation>Was an einer Stelle geschieht: Bandstopps, Stottern, umgedrehte Worte, ein Abtauchen.</translation>
+   <translation>Was an einer Stelle geschieht: Tape-Stops, Stutter, umgedrehte Worte, ein Abtauchen.</translation>
   </message>
   <message>
    <source>What happens at places of this version.</source>

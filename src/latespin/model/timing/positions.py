@@ -11,11 +11,11 @@ from msgspec.structs import replace
 
 from latespin.analysis.results import SECTION_REACH, SECTION_STRENGTH, Reading, SectionKind
 from latespin.errors import Unusable
-from latespin.language import tr
+from latespin.language import localised, tr
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.values import parameters as p
 from latespin.model.values.parameters import ValidatedStruct
-from latespin.model.values.units import clock, number, parse_length, parse_value
+from latespin.model.values.units import MINUS, clock, number, parse_length, parse_value
 
 FINEST = 48  # parts of a beat that a place is rounded to when the beats around it are counted anew
 SAME_TEMPO = 0.03
@@ -174,7 +174,7 @@ def say_place(place: Position, grid: Grid | None) -> str:
     if part < 1e-9:
         return tr("bar {0}").format(numbers)
     sign = next((sign for sign, value in PARTS.items() if abs(value - part) < 1e-4), None)
-    return tr("bar {0}").format(numbers + (sign or number(part, 3).rstrip("0")[1:]))
+    return tr("bar {0}").format(numbers + (sign or f"{part:.3f}".rstrip("0")[1:]))
 
 
 def parse_place(text: str, grid: Grid | None) -> Position:
@@ -248,8 +248,8 @@ def _without_words(text: str, *templates: str) -> str | None:
 
 def _plain(value: float) -> str:
     """With up to three decimals."""
-    text = number(value, 3)
-    return text.rstrip("0").rstrip(".") if "." in text else text
+    text = f"{value:.3f}".rstrip("0").rstrip(".")
+    return localised(text.replace("-", MINUS))
 
 
 def downbeats(layout: Layout, start: float, stop: float) -> tuple[np.ndarray, np.ndarray]:
