@@ -23,6 +23,7 @@ from latespin.desktop.dialogs.finder import Finder
 from latespin.desktop.dialogs.video import VideoDialog
 from latespin.desktop.movies.pictures import CardPictures, Preview
 from latespin.desktop.session.settings import Settings
+from latespin.desktop.shell.hint_bar import HINTS
 from latespin.desktop.shell.main_window import Window
 from latespin.render.playback.null_device import SilentDevice
 
@@ -34,7 +35,7 @@ class Studio:
 
     def __init__(self) -> None:
         self.app = make_app()
-        self.window = Window(Settings(), lambda player: SilentDevice(player))
+        self.window = Window(Settings(hints_dismissed=list(HINTS)), lambda player: SilentDevice(player))
         self.window.resize(1280, 800)
         self.window.show()
         self.window.finish_loading()

@@ -11,7 +11,6 @@ from hypothesis import strategies as st
 
 from latespin import memory
 from latespin.analysis.facts import facts_of
-from latespin.analysis.hearing import Hearing
 from latespin.demo import demo_folder
 from latespin.errors import Cancelled, Unreadable
 from latespin.jobs import Quietly
@@ -19,6 +18,7 @@ from latespin.media.audio import decode
 from latespin.media.audio.peaks import find_peaks
 from latespin.media.track import open_track
 from latespin.memory import Growing
+from latespin.render.hearing import Hearing
 from tests.conftest import noise
 
 RATE = 44_100

@@ -16,6 +16,7 @@ from pytestqt.qtbot import QtBot
 from latespin.demo import demo_folder, demo_session
 from latespin.desktop.app import make_app
 from latespin.desktop.session.settings import Settings
+from latespin.desktop.shell.hint_bar import HINTS
 from latespin.desktop.shell.main_window import Window
 from latespin.desktop.translation import install_language, tr
 from latespin.jobs import Quietly, Work
@@ -122,7 +123,7 @@ def _a_version_of_a_song_is_measured_once(measured: dict[object, Measured], monk
 @pytest.fixture
 def window(qtbot: QtBot, qapp: QApplication, devices: Devices) -> Iterator[Window]:
     """An empty window, closed afterwards without questions; nothing of it may stay behind."""
-    made = Window(Settings(), devices)
+    made = Window(Settings(hints_dismissed=list(HINTS)), devices)
     made.show()
     made.finish_loading()
     qtbot.waitExposed(made)

@@ -11,12 +11,14 @@ from PySide6.QtGui import QDropEvent, QEnterEvent
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from latespin.analysis.hearing import Hearing
 from latespin.desktop.dialogs.export import ExportDialog
+from latespin.desktop.session.settings import Settings
+from latespin.desktop.shell.hint_bar import HINTS, HintBar
 from latespin.desktop.shell.main_window import Window
 from latespin.desktop.shell.recipe_strip import MOST_VERSIONS
 from latespin.media.audio import decode
 from latespin.media.track import open_track
+from latespin.render.hearing import Hearing
 from latespin.render.recipes import find_recipe
 from tests.conftest import noise
 from tests.window.conftest import Devices, wait
@@ -172,3 +174,36 @@ def test_a_song_is_drawn_while_it_is_being_decoded(
     wait(qtbot, lambda: window.document.loaded)
     assert window.document.loaded is not None
     assert window.document.loaded.peaks.frames == 30 * 44_100
+
+
+def test_each_panel_has_a_hint_until_it_is_dismissed(qtbot: QtBot, devices: Devices, song: Path) -> None:
+    """Nothing waits for it; which ones were dismissed is remembered, and one press ends them all."""
+    settings = Settings()
+    made = Window(settings, devices)
+    qtbot.addWidget(made)
+    made.show()
+    made.finish_loading()
+    hints = made.findChild(HintBar)
+    assert isinstance(hints, HintBar)
+    assert not hints.isVisible(), "there is nothing to do yet"
+    made.files.open_file(song)
+    wait(qtbot, lambda: made.document.loaded)
+    for panel, hint in HINTS.items():
+        made.open_panel(panel)
+        assert hints.isVisible()
+        assert hints.label.text() == hint
+    made.open_panel("moments")
+    qtbot.mouseClick(hints.dismiss, LEFT)
+    assert not hints.isVisible()
+    made.open_panel("ending")
+    assert hints.isVisible()
+    made.open_panel("moments")
+    assert not hints.isVisible()
+    assert settings.hints_dismissed == ["moments"]
+    made.open_panel("time")
+    qtbot.mouseClick(hints.dismiss_all, LEFT)
+    for panel in HINTS:
+        made.open_panel(panel)
+        assert not hints.isVisible()
+    made.document.forget_changes()
+    assert made.close()

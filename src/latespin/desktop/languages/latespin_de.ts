@@ -810,6 +810,10 @@ Notiz: {0}</translation>
    <translation>Ein beliebiger Effekt mit eigenen Einstellungen blendet ein und aus.</translation>
   </message>
   <message>
+   <source>Are the beats wrong? Press another reading of them, or play the song and tap along with T.</source>
+   <translation>Stimmen die Beats nicht? Drücken Sie eine andere Lesart oder spielen Sie den Song und tippen Sie mit T mit.</translation>
+  </message>
+  <message>
    <source>As before</source>
    <translation>Wie vorher</translation>
   </message>
@@ -1316,8 +1320,16 @@ damit lauter nie als besser gilt. Dateien ändert das nicht.</translation>
    <translation>Song wählen …</translation>
   </message>
   <message>
+   <source>Choose a target. Before and After play equally loud while you listen, so louder never passes for better.</source>
+   <translation>Wählen Sie ein Ziel. Vorher und Nachher klingen beim Hören gleich laut, damit lauter nie als besser gilt.</translation>
+  </message>
+  <message>
    <source>Choose an impulse response</source>
    <translation>Impulsantwort wählen</translation>
+  </message>
+  <message>
+   <source>Choose how the version finishes, then press one of the strong bar lines, or drag the ending on After.</source>
+   <translation>Wählen Sie, wie die Version endet, und drücken Sie einen der starken Taktstriche oder ziehen Sie den Schluss auf Nachher.</translation>
   </message>
   <message>
    <source>Choose the file …</source>
@@ -1676,6 +1688,10 @@ damit lauter nie als besser gilt. Dateien ändert das nicht.</translation>
    <translation>Entfernung des Songs: Weiter weg ist der Raum im Verhältnis lauter.</translation>
   </message>
   <message>
+   <source>Do not show this hint again.</source>
+   <translation>Diesen Hinweis nicht mehr zeigen.</translation>
+  </message>
+  <message>
    <source>Do not snap</source>
    <translation>Nicht einrasten</translation>
   </message>
@@ -1702,6 +1718,10 @@ damit lauter nie als besser gilt. Dateien ändert das nicht.</translation>
   <message>
    <source>Drag a knob up or down, or use the wheel; Left and Right choose one, Up and Down turn it. A right click changes what it turns.</source>
    <translation>Ziehen Sie einen Regler auf oder ab oder nehmen Sie das Mausrad; links und rechts wählt, auf und ab dreht. Rechtsklick ändert, was er regelt.</translation>
+  </message>
+  <message>
+   <source>Drag along a waveform to mark a range, then choose what happens there.</source>
+   <translation>Ziehen Sie auf einer Wellenform, um einen Bereich zu markieren, und wählen Sie, was dort geschieht.</translation>
   </message>
   <message>
    <source>Drag along a waveform to mark the range to loop.</source>
@@ -1834,6 +1854,10 @@ damit lauter nie als besser gilt. Dateien ändert das nicht.</translation>
   <message>
    <source>Each effect feeds the one below it. Drag a row to move it (or Alt with the arrow keys). Its lamp switches it.</source>
    <translation>Jeder Effekt speist den unter ihm. Ziehen Sie eine Zeile, um sie zu verschieben (oder Alt mit den Pfeiltasten). Ihre Lampe schaltet sie.</translation>
+  </message>
+  <message>
+   <source>Each effect feeds the one below it. Switch one off and on to compare: the version stays as loud.</source>
+   <translation>Jeder Effekt speist den unter ihm. Schalten Sie einen aus und ein, um zu vergleichen: Die Version bleibt gleich laut.</translation>
   </message>
   <message>
    <source>Each file’s tags will say what was done.</source>
@@ -2338,6 +2362,10 @@ damit lauter nie als besser gilt. Dateien ändert das nicht.</translation>
   <message>
    <source>Go to the start, or to the start of the loop (Home).</source>
    <translation>Zum Anfang oder zum Anfang der Schleife (Pos1).</translation>
+  </message>
+  <message>
+   <source>Got it</source>
+   <translation>Verstanden</translation>
   </message>
   <message>
    <source>G♯ minor</source>
@@ -3862,6 +3890,10 @@ above full scale, or when a change would make it jump in level. Exports are not 
    <translation>Keine Frequenz wird stärker angehoben.</translation>
   </message>
   <message>
+   <source>No hints</source>
+   <translation>Keine Hinweise</translation>
+  </message>
+  <message>
    <source>No key found.</source>
    <translation>Keine Tonart gefunden.</translation>
   </message>
@@ -4276,6 +4308,10 @@ above full scale, or when a change would make it jump in level. Exports are not 
   <message>
    <source>Play the pad round and round.</source>
    <translation>Spielt das Pad immer wieder.</translation>
+  </message>
+  <message>
+   <source>Play the song and hold a pad. Switch Record on to keep what you play as a take.</source>
+   <translation>Spielen Sie den Song und halten Sie ein Pad. „Aufnehmen“ hält fest, was Sie spielen, als Take.</translation>
   </message>
   <message>
    <source>Play the version as it is</source>
@@ -4974,6 +5010,10 @@ above full scale, or when a change would make it jump in level. Exports are not 
 At the right, how often the song is how loud. PLR is the true peak above the loudness: the more, the more lively.</source>
    <translation>Kurzzeit-Lautheit (3 s, EBU R 128) im Verlauf des Songs: Vorher und Nachher in ihren Farben auf einer Zeitachse; die gestrichelte Linie ist das Ziel.
 Rechts: wie oft der Song wie laut ist. PLR ist der True Peak über der Lautheit: je mehr, desto lebendiger.</translation>
+  </message>
+  <message>
+   <source>Show no hints at all.</source>
+   <translation>Gar keine Hinweise zeigen.</translation>
   </message>
   <message>
    <source>Show or hide the finer controls of this effect.</source>
@@ -6296,6 +6336,10 @@ Falls er verschoben wurde, zeigen Sie, wo er jetzt liegt.</translation>
   <message>
    <source>Type semitones or cents; the transposition is set to reach it.</source>
    <translation>Halbtöne oder Cent eingeben; die Transposition richtet sich danach.</translation>
+  </message>
+  <message>
+   <source>Type what you want in the table above: a length such as 2:30, a tempo or a key. Speed and pitch follow.</source>
+   <translation>Tippen Sie oben in die Tabelle, was Sie wollen: eine Länge wie 2:30, ein Tempo oder eine Tonart. Geschwindigkeit und Tonhöhe folgen.</translation>
   </message>
   <message>
    <source>Under water</source>

@@ -91,8 +91,8 @@ def load_track(path: Path, work: Task) -> LoadedTrack:
     from latespin.media.track import open_track
 
     load_kernels()
-    from latespin.analysis.hearing import Hearing
     from latespin.render.chain.renderer import TrackRenderer
+    from latespin.render.hearing import Hearing
 
     with Hearing() as hearing:
         work.so_far = hearing.so_far

@@ -41,6 +41,7 @@ class Settings(msgspec.Struct, kw_only=True):
     movie_size: int = 1080
     movie_moving: bool = True
     geometry: str = ""
+    hints_dismissed: list[str] = []
     favourite_recipes: list[str] = []
     recipe_notes: dict[str, str] = {}
     surface: str = "practice"

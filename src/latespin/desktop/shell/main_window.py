@@ -32,12 +32,13 @@ from latespin.desktop.shell.commands.version_commands import VersionCommands
 from latespin.desktop.shell.commands.view_commands import ViewCommands
 from latespin.desktop.shell.confirmations import ask_about_change, ask_for_song, may_stop_exports
 from latespin.desktop.shell.controllers import Controllers
-from latespin.desktop.shell.device_menu import DeviceMenu
 from latespin.desktop.shell.finder.finder_commands import FinderCommands
 from latespin.desktop.shell.header import Header
-from latespin.desktop.shell.language_menu import LanguageMenu
+from latespin.desktop.shell.hint_bar import HintBar
+from latespin.desktop.shell.menus.device_menu import DeviceMenu
+from latespin.desktop.shell.menus.language_menu import LanguageMenu
+from latespin.desktop.shell.menus.ruler_menus import RulerMenus
 from latespin.desktop.shell.panel_area import PanelArea
-from latespin.desktop.shell.ruler_menus import RulerMenus
 from latespin.desktop.shell.solo_banner import SoloBanner
 from latespin.desktop.shell.stage_bar import StageBar
 from latespin.desktop.shell.task_panel import TaskPanel
@@ -101,7 +102,7 @@ class Window(QMainWindow):
         self.workspace, self.welcome, self.pages = QWidget(), Welcome(), QStackedWidget()
 
     def _lay_out(self) -> None:
-        panel = column_of(PanelArea(self.panels))
+        panel = column_of(HintBar(self.panels, self.document, self.settings), PanelArea(self.panels))
         panel.setContentsMargins(12, 0, 12, 0)
         right = column_of()
         right.addWidget(self.waveform_view, 1)

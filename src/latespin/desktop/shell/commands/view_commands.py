@@ -10,7 +10,7 @@ from latespin.desktop.canvas.waveform_view import WaveformView
 from latespin.desktop.session.commands import command
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.settings import Settings
-from latespin.desktop.shell.ruler_menus import RulerMenus
+from latespin.desktop.shell.menus.ruler_menus import RulerMenus
 from latespin.desktop.theme.theme import apply_theme
 from latespin.desktop.translation import tr
 
