@@ -8,14 +8,16 @@ import pytest
 import soundfile
 from PySide6.QtCore import QEvent, QMimeData, QPointF, Qt, QUrl
 from PySide6.QtGui import QDropEvent, QEnterEvent
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
 from latespin.desktop.dialogs.export import ExportDialog
 from latespin.desktop.session.settings import Settings
+from latespin.desktop.session.shapes import heights_of
 from latespin.desktop.shell.hint_bar import HINTS, HintBar
 from latespin.desktop.shell.main_window import Window
 from latespin.desktop.shell.recipe_strip import MOST_VERSIONS
+from latespin.desktop.shell.welcome import Welcome
 from latespin.media.audio import decode
 from latespin.media.track import open_track
 from latespin.render.hearing import Hearing
@@ -207,3 +209,33 @@ def test_each_panel_has_a_hint_until_it_is_dismissed(qtbot: QtBot, devices: Devi
         assert not hints.isVisible()
     made.document.forget_changes()
     assert made.close()
+
+
+def test_files_opened_last_are_offered_with_their_shapes(window: Window, qtbot: QtBot, song: Path) -> None:
+    """Quiet, loud, quiet: so is the small picture beside the name; a broken shape is none."""
+    sound = noise(9.0) * np.repeat([0.1, 1.0, 0.1], 3 * 44_100).astype(np.float32)
+    soundfile.write(song, sound.T / np.abs(sound).max(), 44_100)
+    window.files.open_file(song)
+    wait(qtbot, lambda: window.document.loaded)
+    (name, shape), *_ = window.settings.recent_shapes
+    assert name == str(song)
+    heights = heights_of(shape)
+    assert len(heights) == 96
+    assert max(heights[:31]) < 0.2
+    assert min(heights[33:63]) > 0.6
+    again = Welcome()
+    qtbot.addWidget(again)
+    again.resize(900, 600)
+    again.show_recent([str(song), "/gone/other.flac"], {str(song): shape, "/gone/other.flac": "no shape"})
+    again.show()
+    known, other = (
+        button for button in again.findChildren(QPushButton) if button.toolTip() in (str(song), "/gone/other.flac")
+    )
+    image, empty = (button.icon().pixmap(button.iconSize()).toImage() for button in (known, other))
+    tall = [sum(image.pixelColor(x, y).alpha() > 0 for y in range(image.height())) for x in range(image.width())]
+    assert max(tall[:28]) < 0.4 * min(tall[36:60])
+    assert not any(empty.pixelColor(x, empty.height() // 2).alpha() for x in range(empty.width()))
+    asked: list[str] = []
+    again.recent_wanted.connect(asked.append)
+    qtbot.mouseClick(known, LEFT)
+    assert asked == [str(song)]

@@ -24,6 +24,7 @@ class Settings(msgspec.Struct, kw_only=True):
     theme: str = "Evening"
     language: str = ""  # a code; empty follows the desktop
     recent: list[str] = []
+    recent_shapes: list[tuple[str, str]] = []  # of those, by name: see shapes.py
     export_folder: str = ""
     export_suffix: str = ".flac"
     export_encodings: dict[str, tuple[str, int]] = {}
@@ -58,10 +59,12 @@ class Settings(msgspec.Struct, kw_only=True):
         others = {other: kept for other, kept in self.recipe_notes.items() if other != name}
         self.recipe_notes = {**others, name: note[:LONGEST_NOTE]} if note.strip() else others
 
-    def remember_file(self, path: Path) -> None:
-        """Put a file first among the recent ones."""
+    def remember_file(self, path: Path, shape: str = "") -> None:
+        """Put a file first among the recent ones. shape : of its song, if it is known."""
         name = str(path.absolute())
         self.recent = [name, *(other for other in self.recent if other != name)][:LIMIT]
+        shapes = dict(self.recent_shapes) | ({name: shape} if shape else {})
+        self.recent_shapes = [(other, shapes[other]) for other in self.recent if other in shapes]
 
 
 def settings_path() -> Path:

@@ -22,6 +22,7 @@ from latespin.desktop.session.document import Document
 from latespin.desktop.session.housekeeping import Housekeeping
 from latespin.desktop.session.loading import DECODING_SHARE, load_kernels, prepare_kernels
 from latespin.desktop.session.settings import Settings, save_settings
+from latespin.desktop.session.shapes import shape_of
 from latespin.desktop.session.tasks import Task, WorkQueue
 from latespin.desktop.shell.commands.clipboard_commands import ClipboardCommands
 from latespin.desktop.shell.commands.file_commands import FileCommands
@@ -240,7 +241,7 @@ class Window(QMainWindow):
         self.play.mark(None)
         self._shown_peaks = None
         self.waveform_view.show_track(loaded.peaks, loaded.track.rate)
-        self.settings.remember_file(self.document.path or loaded.track.path)
+        self.settings.remember_file(self.document.path or loaded.track.path, shape_of(loaded.peaks))
         self._show_recent()
 
     def _refresh(self) -> None:
@@ -271,10 +272,9 @@ class Window(QMainWindow):
             opening = [task for task in self.work.active("open") if task.shown]
             if opening:
                 task = opening[-1]
-                share = task.fraction / DECODING_SHARE
-                self.welcome.show_state([], f"{task.title} …", task.so_far(), share)
+                self.welcome.show_opening(f"{task.title} …", task.so_far(), task.fraction / DECODING_SHARE)
             else:
-                self.welcome.show_state(self.settings.recent, "")
+                self.welcome.show_recent(self.settings.recent, dict(self.settings.recent_shapes))
 
     def _refresh_undo(self) -> None:
         labels = {"undo": (tr("&Undo"), self.document.undo_label), "redo": (tr("&Redo"), self.document.redo_label)}

@@ -3,10 +3,11 @@
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QRectF, Qt, Signal
-from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtCore import QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QIcon, QPainter, QPaintEvent, QPen, QPixmap
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from latespin.desktop.session.shapes import heights_of
 from latespin.desktop.shell.opening_waveform import OpeningWaveform
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
 from latespin.desktop.translation import tr
@@ -15,7 +16,8 @@ from latespin.desktop.widgets.controls import quiet_label
 if TYPE_CHECKING:
     from latespin.media.audio.peaks import Peaks
 
-RECENT_SHOWN = 4
+RECENT_SHOWN, RECENT_WIDTH = 4, 420
+SHAPE = QSize(96, 20)
 
 
 class Welcome(QWidget):
@@ -62,26 +64,55 @@ class Welcome(QWidget):
         column.addLayout(self._recent)
         column.addStretch(4)
 
-    def show_state(self, recent: list[str], opening: str, so_far: "Peaks | None" = None, share: float = 0.0) -> None:
-        """Show the songs opened last, or which one is being opened, and the share of it that has been read."""
-        self.waveform.setVisible(bool(opening))
+    def show_opening(self, says: str, so_far: "Peaks | None", share: float) -> None:
+        """Show which song is being opened, and the share of it that has been read."""
+        self._title.setText(says)
+        self._empty_recent()
+        self.waveform.show()
         self.waveform.show_so_far(so_far, share)
-        self._title.setText(opening or tr("Drop a song here"))
+
+    def show_recent(self, recent: list[str], shapes: dict[str, str]) -> None:
+        """Show the songs and sessions opened last, with their shapes where they are known."""
+        self._title.setText(tr("Drop a song here"))
+        self._empty_recent()
+        self.waveform.hide()
+        for name in recent[:RECENT_SHOWN]:
+            button = QPushButton(Path(name).name)
+            button.setToolTip(name)
+            button.setFlat(True)
+            button.setStyleSheet(
+                "QPushButton { background: transparent; border-color: transparent; text-align: left; }"
+            )
+            button.setIconSize(SHAPE)
+            button.setIcon(_shape_icon(shapes.get(name, ""), self.devicePixelRatioF()))
+            button.setMinimumWidth(RECENT_WIDTH)
+            button.clicked.connect(lambda _=False, n=name: self.recent_wanted.emit(n))
+            self._recent.addWidget(button, 0, Qt.AlignmentFlag.AlignCenter)
+
+    def _empty_recent(self) -> None:
         while self._recent.count():
             item = self._recent.takeAt(0)
             widget = item.widget() if item else None
             if widget:
                 widget.deleteLater()
-        for name in [] if opening else recent[:RECENT_SHOWN]:
-            button = QPushButton(Path(name).name)
-            button.setToolTip(name)
-            button.setFlat(True)
-            button.setStyleSheet("QPushButton { background: transparent; border-color: transparent; }")
-            button.clicked.connect(lambda _=False, n=name: self.recent_wanted.emit(n))
-            self._recent.addWidget(button, 0, Qt.AlignmentFlag.AlignCenter)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(QPen(colour("line"), 2, Qt.PenStyle.DashLine))
         painter.drawRoundedRect(QRectF(self.rect()).adjusted(16, 8, -16, -8), 16, 16)
+
+
+def _shape_icon(shape: str, ratio: float) -> QIcon:
+    """A small waveform; empty where no shape is known, so that names stay below one another."""
+    pixmap = QPixmap(SHAPE * ratio)
+    pixmap.setDevicePixelRatio(ratio)
+    pixmap.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(pixmap)
+    heights = heights_of(shape)
+    for column, height in enumerate(heights):
+        tall = max(1.0, height * SHAPE.height())
+        x = column * SHAPE.width() / len(heights)
+        painter.fillRect(QRectF(x, (SHAPE.height() - tall) / 2.0, SHAPE.width() / len(heights), tall), colour("before"))
+    painter.end()
+    return QIcon(pixmap)
