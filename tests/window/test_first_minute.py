@@ -12,7 +12,6 @@ from PySide6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
 from latespin.desktop.dialogs.export import ExportDialog
-from latespin.desktop.session.settings import Settings
 from latespin.desktop.session.shapes import heights_of
 from latespin.desktop.shell.hint_bar import HINTS, HintBar
 from latespin.desktop.shell.main_window import Window
@@ -178,13 +177,10 @@ def test_a_song_is_drawn_while_it_is_being_decoded(
     assert window.document.loaded.peaks.frames == 30 * 44_100
 
 
-def test_each_panel_has_a_hint_until_it_is_dismissed(qtbot: QtBot, devices: Devices, song: Path) -> None:
+def test_each_panel_has_a_hint_until_it_is_dismissed(window: Window, qtbot: QtBot, song: Path) -> None:
     """Nothing waits for it; which ones were dismissed is remembered, and one press ends them all."""
-    settings = Settings()
-    made = Window(settings, devices)
-    qtbot.addWidget(made)
-    made.show()
-    made.finish_loading()
+    made, settings = window, window.settings
+    settings.hints_dismissed = []
     hints = made.findChild(HintBar)
     assert isinstance(hints, HintBar)
     assert not hints.isVisible(), "there is nothing to do yet"
@@ -207,8 +203,6 @@ def test_each_panel_has_a_hint_until_it_is_dismissed(qtbot: QtBot, devices: Devi
     for panel in HINTS:
         made.open_panel(panel)
         assert not hints.isVisible()
-    made.document.forget_changes()
-    assert made.close()
 
 
 def test_files_opened_last_are_offered_with_their_shapes(window: Window, qtbot: QtBot, song: Path) -> None:
