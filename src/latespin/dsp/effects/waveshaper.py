@@ -27,7 +27,8 @@ class Shaper:
     """A streaming saturation ``[channels, frames]``, ``latency`` frames late.
 
     shape : *soft* (odd harmonics), *tube* (even ones too; its offset is removed), *tape* (gentler, later to give way).
-    most_drive : the highest ratio to come. It sets the oversampling, and with it the latency; a higher one works, too, but aliases.
+    most_drive : the highest ratio to come for waves of full scale, for quieter ones that much less. It sets the oversampling, and with
+    it the latency; more drive works, too, but aliases.
     memory_seconds : how long earlier sound influences the output.
     """
 

@@ -149,12 +149,12 @@ class Crush:
 class Saturation:
     """drive : waves near 1/drive are rounded.  shape : of ``waveshaper``.  tilt_db : of highs into the curve, taken back after it.
 
-    most_drive : the highest drive to come, by default the one it starts with.
+    most_drive : as of ``Shaper``.
     """
 
     def __init__(self, rate: int, drive: float, shape: str, tilt_db: float, most_drive: float = 0.0) -> None:
         self._drive = SmoothedValue(drive)
-        self._shaper = Shaper(rate, 2, shape, max(drive, most_drive))
+        self._shaper = Shaper(rate, 2, shape, most_drive)
         self.latency = self._shaper.latency
         self.warm_up_frames = round(self._shaper.memory_seconds * rate)
         self._before = FilterCascade([high_shelf(2_000.0, tilt_db, rate)])

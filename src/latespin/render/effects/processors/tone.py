@@ -27,6 +27,7 @@ from latespin.render.effects.factory import EffectFactory, processor_for
 
 OPEN_LOW_HZ, OPEN_HIGH_HZ = 10.0, 21_000.0
 SOON = 0.05
+LOUD_LEVEL = 0.24  # of a song whose peaks are at full scale: its crest factor is 12 dB
 
 
 def rounded_power(profile: Profile, drive: float, shape: str) -> float:
@@ -93,9 +94,8 @@ class SaturationFactory(EffectFactory):
     """See docs/effects.md, Saturation."""
 
     def build(self, effect: m.Saturation, context: EffectContext) -> Saturation:
-        level = context.profile.level
-        most = replace(effect, drive_db=max(lane_values(effect, "drive_db")))
-        drive, most_drive = saturation_drive(effect, level), saturation_drive(most, level)
+        hardest = replace(effect, drive_db=max(lane_values(effect, "drive_db")))
+        drive, most_drive = saturation_drive(effect, context.profile.level), saturation_drive(hardest, LOUD_LEVEL)
         return Saturation(context.rate, drive, effect.shape, effect.tilt_db, most_drive)
 
     def set_target(self, processor: Saturation, effect: m.Saturation, context: EffectContext) -> None:
