@@ -15,7 +15,7 @@ from latespin.demo import demo_folder
 from latespin.errors import Cancelled, Unreadable
 from latespin.jobs import Quietly
 from latespin.media.audio import decode
-from latespin.media.audio.peaks import find_peaks
+from latespin.media.audio.peaks import BIN_FRAMES, Outline, PeakMeter, find_peaks
 from latespin.media.track import open_track
 from latespin.memory import Growing
 from latespin.render.hearing import Hearing
@@ -106,5 +106,24 @@ def test_no_room_is_taken_for_what_a_header_cannot_keep(tmp_path: Path) -> None:
     data = bytearray(path.read_bytes())
     data[4:8] = data[40:44] = (0x7FFFFF00).to_bytes(4, "little")
     path.write_bytes(data)
-    assert not decode._is_plausible(path, 3 * 3600 * RATE, 2)
+    assert decode._expected(path, 3 * 3600 * RATE, 2, RATE) == 0
+    assert decode._expected(path, 22_050, 2, RATE) == 22_050
     assert open_track(path).seconds == pytest.approx(0.5, abs=0.01)
+
+
+@given(cuts=st.lists(st.integers(1, 90_000), min_size=1, max_size=12), asked=st.integers(1, 4))
+@settings(max_examples=20, deadline=None)
+def test_an_outline_grows_to_that_of_the_whole_however_often_it_is_asked_for(cuts: list[int], asked: int) -> None:
+    sound = np.tile(noise(2.0), (1, 8))
+    meter = PeakMeter(RATE)
+    outline, done = Outline(meter), 0
+    for n, cut in enumerate(cuts):
+        meter.push(sound[:, done : done + cut])
+        done = min(sound.shape[1], done + cut)
+        if n % asked == 0:
+            outline.peaks()
+    found, fine = outline.peaks(), find_peaks(sound[:, :done], RATE)
+    parts = done // BIN_FRAMES // 64
+    assert len(found.highest) == parts
+    assert np.array_equal(found.highest, fine.highest[: 64 * parts].reshape(parts, 64).max(axis=1))
+    assert np.allclose(found.rms**2, (fine.rms[: 64 * parts] ** 2).reshape(parts, 64).mean(axis=1), rtol=1e-4)

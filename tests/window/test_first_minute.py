@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
 from latespin.desktop.dialogs.export import ExportDialog
-from latespin.desktop.session.shapes import heights_of
+from latespin.desktop.session.shapes import peaks_of
 from latespin.desktop.shell.hint_bar import HINTS, HintBar
 from latespin.desktop.shell.main_window import Window
 from latespin.desktop.shell.recipe_strip import MOST_VERSIONS
@@ -213,7 +213,9 @@ def test_files_opened_last_are_offered_with_their_shapes(window: Window, qtbot: 
     wait(qtbot, lambda: window.document.loaded)
     (name, shape), *_ = window.settings.recent_shapes
     assert name == str(song)
-    heights = heights_of(shape)
+    peaks = peaks_of(shape)
+    assert peaks is not None
+    heights = peaks.highest.tolist()
     assert len(heights) == 96
     assert max(heights[:31]) < 0.2
     assert min(heights[33:63]) > 0.6

@@ -10,7 +10,7 @@ import numpy as np
 from latespin.analysis.facts import BLOCK_FRAMES, Facts, FactsMeter, facts_of
 from latespin.dsp.arrays import Audio
 from latespin.media.audio.decode import ABSURD
-from latespin.media.audio.peaks import PeakMeter, Peaks, find_peaks
+from latespin.media.audio.peaks import Outline, PeakMeter, Peaks, find_peaks
 from latespin.media.track import Track
 
 MOST_WAITING = 6  # halves of the work on a block, that a long song does not pile up
@@ -25,6 +25,7 @@ class Hearing:
         self._waiting: deque[Future[None]] = deque()
         self._facts: FactsMeter | None = None
         self._peaks: PeakMeter | None = None
+        self._outline: Outline | None = None
         self._frames = 0
 
     def __enter__(self) -> Self:
@@ -40,6 +41,7 @@ class Hearing:
             return
         if self._facts is None or self._peaks is None:
             self._facts, self._peaks = FactsMeter(rate, block.shape[0]), PeakMeter(rate)
+            self._outline = Outline(self._peaks)
         self._frames += block.shape[1]
         facts, rest = self._facts, (self._facts.push_to_loudness, self._peaks.push)
         for pool, meters in zip(self._pools, ((lambda part: facts.push_to_peak([part]),), rest), strict=True):
@@ -48,8 +50,8 @@ class Hearing:
             self._waiting.popleft().result()
 
     def so_far(self) -> Peaks | None:
-        """The peaks of what has been heard, from any thread; None before anything was."""
-        return self._peaks.so_far() if self._peaks is not None else None
+        """An outline of what has been heard; None before anything was. Always to be asked from the same thread."""
+        return self._outline.peaks() if self._outline is not None else None
 
     def result(self, track: Track) -> tuple[Facts, Peaks]:
         """What was heard, if that is what the track is; otherwise (folded, or with samples that were mended) the track is heard now."""

@@ -12,17 +12,23 @@ FULL = 255
 
 
 def shape_of(peaks: "Peaks") -> str:
-    """The highest sample in each of 96 parts of a song, as hexadecimal digits, two for each part."""
+    """The highest samples and then the mean levels of 96 parts of a song, as hexadecimal digits, two for each number."""
     if not len(peaks.highest):
         return ""
     edges = np.linspace(0, len(peaks.highest), COLUMNS, endpoint=False).astype(int)
     highest = np.maximum.reduceat(peaks.highest, edges)
-    return np.round(FULL * np.clip(highest, 0.0, 1.0)).astype(np.uint8).tobytes().hex()
+    level = np.minimum(highest, np.maximum.reduceat(peaks.rms, edges))
+    return np.round(FULL * np.clip([highest, level], 0.0, 1.0)).astype(np.uint8).tobytes().hex()
 
 
-def heights_of(shape: str) -> list[float]:
-    """The heights of a kept shape, 0 to 1; none where it is broken."""
+def peaks_of(shape: str) -> "Peaks | None":
+    """Peaks to draw a kept shape from; None where it is broken."""
+    from latespin.media.audio.peaks import at_a_glance
+
     try:
-        return [value / FULL for value in bytes.fromhex(shape)]
+        numbers = np.frombuffer(bytes.fromhex(shape), np.uint8) / FULL
     except ValueError:
-        return []
+        return None
+    if len(numbers) != 2 * COLUMNS:
+        return None
+    return at_a_glance(numbers[:COLUMNS], numbers[COLUMNS:])

@@ -7,7 +7,9 @@ from PySide6.QtCore import QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QIcon, QPainter, QPaintEvent, QPen, QPixmap
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from latespin.desktop.session.shapes import heights_of
+from latespin.desktop.canvas.time_axis import TimeScale
+from latespin.desktop.canvas.waveform_image import draw_waveform
+from latespin.desktop.session.shapes import peaks_of
 from latespin.desktop.shell.opening_waveform import OpeningWaveform
 from latespin.desktop.theme.theme import SEMI_BOLD, colour, font
 from latespin.desktop.translation import tr
@@ -105,14 +107,10 @@ class Welcome(QWidget):
 
 def _shape_icon(shape: str, ratio: float) -> QIcon:
     """A small waveform; empty where no shape is known, so that names stay below one another."""
-    pixmap = QPixmap(SHAPE * ratio)
-    pixmap.setDevicePixelRatio(ratio)
+    pixmap, peaks = QPixmap(SHAPE * ratio), peaks_of(shape)
     pixmap.fill(Qt.GlobalColor.transparent)
-    painter = QPainter(pixmap)
-    heights = heights_of(shape)
-    for column, height in enumerate(heights):
-        tall = max(1.0, height * SHAPE.height())
-        x = column * SHAPE.width() / len(heights)
-        painter.fillRect(QRectF(x, (SHAPE.height() - tall) / 2.0, SHAPE.width() / len(heights), tall), colour("before"))
-    painter.end()
+    if peaks is not None:
+        scale = TimeScale.fitted(SHAPE.width(), peaks.frames / peaks.rate)
+        pixmap = QPixmap.fromImage(draw_waveform(peaks, scale, pixmap.width(), pixmap.height(), colour("before")))
+    pixmap.setDevicePixelRatio(ratio)
     return QIcon(pixmap)

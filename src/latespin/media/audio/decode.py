@@ -133,7 +133,7 @@ def _with_sndfile(path: Path, work: Work, hear: Hear) -> Decoding:
     with file:
         rate, promised = int(file.samplerate), max(0, int(file.frames))
         _check_playable(path, int(file.channels), rate)
-        blocks = Growing(int(file.channels), promised if _is_plausible(path, promised, int(file.channels)) else 0)
+        blocks = Growing(int(file.channels), _expected(path, promised, int(file.channels), rate))
         try:
             while len(block := file.read(BLOCK_FRAMES, dtype="float32", always_2d=True)):
                 blocks.append(block.T)
@@ -147,11 +147,12 @@ def _with_sndfile(path: Path, work: Work, hear: Hear) -> Decoding:
         return Decoding(rate, promised, blocks, cut=False)
 
 
-def _is_plausible(path: Path, frames: int, channels: int) -> bool:
-    """Whether a file is large enough to hold what its header promises, so that room may be taken for it."""
-    return (
-        frames * channels * 4 <= MOST_EXPANSION * path.stat().st_size and frames <= LONGEST_HOURS * 3600 * HIGHEST_RATE
-    )
+def _expected(path: Path, promised: int, channels: int, rate: int) -> int:
+    """How many frames will be read, so that room may be taken for them; 0 where the file is too small to hold what its header promises."""
+    if promised * channels * 4 > MOST_EXPANSION * path.stat().st_size:
+        return 0
+    longest = -(-LONGEST_HOURS * 3600 * rate // BLOCK_FRAMES) * BLOCK_FRAMES
+    return min(promised, longest)
 
 
 def _source(path: Path) -> Any:

@@ -9,6 +9,7 @@ from latespin.memory import let_go
 from latespin.model.timing.time_map import TimeMap
 
 BIN_FRAMES = 256
+TOGETHER = 64  # bins
 
 
 @dataclass(frozen=True, eq=False)
@@ -55,24 +56,43 @@ class PeakMeter:
             power.append(np.array([np.mean(np.square(self._rest))], np.float32))
         empty = [np.zeros(0, np.float32)]
         return Peaks(
-            np.concatenate(highest or empty),
-            np.sqrt(np.concatenate(power or empty)),
-            self._frames,
-            self._rate,
+            np.concatenate(highest or empty), np.sqrt(np.concatenate(power or empty)), self._frames, self._rate
         )
 
-    def so_far(self) -> Peaks:
-        """Peaks of the whole bins pushed until now; another thread may be pushing."""
-        power = list(self._power)
-        highest = self._highest[: len(power)]
-        empty = [np.zeros(0, np.float32)]
-        found = np.concatenate(highest or empty)
-        return Peaks(found, np.sqrt(np.concatenate(power or empty)), len(found) * BIN_FRAMES, self._rate)
+    def since(self, blocks: int) -> tuple[list[np.ndarray], list[np.ndarray]]:
+        """The highest samples and the power of whole bins, block by block, after so many blocks; another thread may be pushing."""
+        power = self._power[blocks:]
+        return self._highest[blocks : blocks + len(power)], power
 
     def _reduce(self, sound: Audio) -> None:
         bins = sound.reshape(sound.shape[0], -1, BIN_FRAMES)
         self._highest.append(np.maximum(bins.max(axis=2), -bins.min(axis=2)).max(axis=0))
         self._power.append(np.einsum("cbn,cbn->b", bins, bins) / (BIN_FRAMES * sound.shape[0]))
+
+
+class Outline:
+    """The peaks of a song that is still being read, 64 bins together: few enough to be drawn ten times a second, hours of them, too."""
+
+    def __init__(self, meter: PeakMeter) -> None:
+        self._meter, self._blocks = meter, 0
+        self._highest, self._power = np.zeros(0, np.float32), np.zeros(0, np.float32)
+        self._rest = np.zeros((2, 0), np.float32)
+
+    def peaks(self) -> Peaks:
+        """What has been pushed until now, as ``at_a_glance``. Always to be asked from the same thread."""
+        highest, power = self._meter.since(self._blocks)
+        self._blocks += len(power)
+        bins = np.concatenate([self._rest, *map(np.stack, zip(highest, power, strict=True))], axis=1)
+        whole = bins.shape[1] // TOGETHER * TOGETHER
+        parts, self._rest = bins[:, :whole].reshape(2, -1, TOGETHER), bins[:, whole:]
+        self._highest = np.append(self._highest, parts[0].max(axis=1))
+        self._power = np.append(self._power, parts[1].mean(axis=1))
+        return at_a_glance(self._highest, np.sqrt(self._power))
+
+
+def at_a_glance(highest: np.ndarray, rms: np.ndarray) -> Peaks:
+    """Peaks for a picture of a whole song, whose parts may be of any length: each counts as a second."""
+    return Peaks(np.asarray(highest, np.float32), np.asarray(rms, np.float32), len(highest) * BIN_FRAMES, BIN_FRAMES)
 
 
 def find_peaks(sound: Audio, rate: int) -> Peaks:
