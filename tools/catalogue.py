@@ -14,7 +14,7 @@ from pathlib import Path
 
 from tools.visible_texts import is_words
 
-from latespin.desktop.translation import CONTEXT, LANGUAGES, TEXT_FIELDS
+from latespin.desktop.translation import CONTEXT, ENGLISH, LANGUAGES, TEXT_FIELDS
 from latespin.model.effects.automation import LanePoint
 from latespin.model.effects.declaration import EFFECTS, effect_info
 from latespin.model.moments.declaration import MOMENTS, moment_info
@@ -29,7 +29,6 @@ from latespin.model.values.note_values import KIND_WORDS
 from latespin.model.values.parameters import parameters_of
 from latespin.model.values.words import COMMON, words_of
 from latespin.model.version import Level, Time
-from latespin.render.batch.plan import IS_THERE
 from latespin.render.recipes import shipped_recipes
 
 SOURCE = Path(__file__).parents[1] / "src" / "latespin"
@@ -162,7 +161,7 @@ def _in_tables() -> Iterator[str]:
         KIND_NAMES,
     ):
         yield from (text for text in table.values() if text)
-    yield from (IS_THERE, EXPORTED, CHANGED, *(word for _, word in BEARINGS))
+    yield from (EXPORTED, CHANGED, *(word for _, word in BEARINGS))
     yield from (text for fact in FACTS for text in (fact.title, fact.tip, fact.asked) if text)
 
 
@@ -201,7 +200,7 @@ def write(path: Path, code: str, texts: list[str]) -> int:
 def main() -> int:
     """Bring all catalogues up to date and compile them."""
     texts, missing = gathered(), 0
-    for code in list(LANGUAGES)[1:]:
+    for code in set(LANGUAGES) - {ENGLISH}:
         path = FOLDER / f"latespin_{code}.ts"
         left = write(path, code, texts)
         release = Path(sys.executable).with_name("pyside6-lrelease")

@@ -34,7 +34,7 @@ from latespin.render.batch import run as setrun
 from latespin.render.batch.jobs import Job
 from latespin.render.batch.journal import NAME, Journal
 from latespin.render.batch.local_workers import LocalWorkers
-from latespin.render.batch.plan import IS_THERE, Choice, plan_set, refuse_conflicts
+from latespin.render.batch.plan import Choice, is_there, plan_set, refuse_conflicts
 from latespin.render.batch.run import BatchJobInput, BatchRun, going_on, look_at, make, songs_in
 from latespin.render.batch.worker_pool import run_jobs
 from latespin.render.chain.renderer import TrackRenderer
@@ -270,7 +270,7 @@ def test_a_file_is_noted_before_it_has_its_name(folder: Path, tmp_path: Path, mo
     outcome = make(BatchJobInput(order, song, str(tmp_path), False, ""), Quietly())
     assert there == [False]
     assert Journal(tmp_path).outcome(order) == outcome
-    assert going_on([replace(order, conflict=IS_THERE)], tmp_path)[0].conflict == ""
+    assert going_on([replace(order, conflict=is_there())], tmp_path)[0].conflict == ""
     Path(order.target).write_bytes(b"another")
     assert Journal(tmp_path).outcome(order) is None
     Path(order.target).unlink()

@@ -15,8 +15,9 @@ from PySide6.QtCore import QCoreApplication, QLibraryInfo, QLocale, QTranslator
 from latespin.language import install_translation
 
 CONTEXT = "Late Spin"
-#: The languages there are, by code, in their own words; the first one is what the texts are written in.
-LANGUAGES = {"en": "English", "de": "Deutsch"}
+ENGLISH = "en"  # what the texts are written in
+#: The languages there are, by code, in their own words.
+LANGUAGES = {ENGLISH: "English", "de": "Deutsch"}
 TEXT_FIELDS = ("label", "title", "sentence", "summary", "begins", "tip", "asked")
 Declared = TypeVar("Declared")
 
@@ -41,7 +42,7 @@ def translated(declared: Declared) -> Declared:
 def language_for(wanted: str) -> str:
     """The code of the language to speak. wanted : a code, or empty to follow the desktop."""
     codes = [wanted, *(name[:2] for name in QLocale.system().uiLanguages())]
-    return next((code for code in codes if code in LANGUAGES), next(iter(LANGUAGES)))
+    return next((code for code in codes if code in LANGUAGES), ENGLISH)
 
 
 def install_language(app: QCoreApplication, wanted: str = "") -> None:
@@ -51,7 +52,7 @@ def install_language(app: QCoreApplication, wanted: str = "") -> None:
     of_qt = f"{QLibraryInfo.path(QLibraryInfo.LibraryPath.TranslationsPath)}/qtbase_{code}.qm"
     for path in (of_qt, ours):
         translator = QTranslator(app)
-        if code != next(iter(LANGUAGES)) and translator.load(path):
+        if code != ENGLISH and translator.load(path):
             app.installTranslator(translator)
     locale = QLocale(code)
     QLocale.setDefault(locale)

@@ -154,7 +154,9 @@ def _setting(song: SongSummary, arrangement: Arrangement) -> EffectContext:
     )  # fmt: skip
 
 
-IS_THERE = "A file of this name is there already. Choose another folder or pattern, or allow overwriting."
+def is_there() -> str:
+    """What is said of a file whose name is taken, and which a set that goes on may have written itself."""
+    return tr("A file of this name is there already. Choose another folder or pattern, or allow overwriting.")
 
 
 def _with_conflicts(
@@ -176,7 +178,7 @@ def _with_conflicts(
         elif target.is_dir():
             conflict = tr("A folder has this name. Choose another pattern.")
         elif exists(target) and not overwrite:
-            conflict = IS_THERE
+            conflict = is_there()
         checked.append(replace(order, conflict=conflict))
     return checked
 

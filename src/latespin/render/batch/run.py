@@ -16,7 +16,7 @@ from latespin.media.track import Track, file_hash, open_track
 from latespin.paths import is_file, resolved
 from latespin.render.batch.jobs import Job
 from latespin.render.batch.journal import Journal, Outcome, note
-from latespin.render.batch.plan import IS_THERE, BatchItem
+from latespin.render.batch.plan import BatchItem, is_there
 from latespin.render.batch.report import Line, write_report
 from latespin.render.batch.song_summary import SongSummary, survey
 from latespin.render.batch.worker_pool import Workforce, run_jobs
@@ -126,7 +126,7 @@ def going_on(orders: Sequence[BatchItem], folder: Path) -> list[BatchItem]:
     """Orders without the conflict of those whose file an earlier run of the set has written."""
     journal = Journal(folder)
     return [
-        replace(order, conflict="") if order.conflict == IS_THERE and journal.outcome(order) is not None else order
+        replace(order, conflict="") if order.conflict == is_there() and journal.outcome(order) is not None else order
         for order in orders
     ]
 
