@@ -1,7 +1,9 @@
 """A laptop of 1024 by 640: the window fits, and what has no room is reached by scrolling."""
 
 import pytest
-from PySide6.QtWidgets import QApplication, QScrollArea, QWidget
+from PySide6.QtCore import QEvent, QPoint
+from PySide6.QtGui import QHelpEvent
+from PySide6.QtWidgets import QApplication, QScrollArea, QToolTip, QWidget
 from pytestqt.qtbot import QtBot
 
 from latespin.desktop.shell.main_window import Window
@@ -58,14 +60,18 @@ def test_a_panel_is_as_high_as_it_wants_where_there_is_room(demo: Window, qtbot:
         assert not any(bar.isVisible() for bar in bars), (panel, area.viewport().size(), demo.panels.size())
 
 
-def test_a_label_that_is_cut_tells_the_rest(qapp: QApplication, qtbot: QtBot) -> None:
+def test_a_label_that_is_cut_tells_the_rest(qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
+    told: list[str] = []
+    monkeypatch.setattr(QToolTip, "showText", lambda _, text, __: told.append(text))
     label = ElidedLabel("The Paper Moths · 44.1 kHz stereo · lantern-light.ogg")
     qtbot.addWidget(label)
-    label.resize(90, 20)
     label.show()
-    label.grab()
-    assert label.toolTip() == label.text()
     assert label.minimumSizeHint().width() < 60
-    label.resize(900, 20)
-    label.grab()
-    assert label.toolTip() == ""
+    asked = QHelpEvent(QEvent.Type.ToolTip, QPoint(5, 5), QPoint(5, 5))
+    for width, shown, heard in ((90, "The Paper", [label.text()]), (900, label.text(), [])):
+        told.clear()
+        label.resize(width, 20)
+        assert label.shown().startswith(shown)
+        assert not label.grab().isNull()
+        QApplication.sendEvent(label, asked)
+        assert told == heard

@@ -1,8 +1,8 @@
 """A label that never makes its window wider: what does not fit is cut, and told by the tooltip."""
 
-from PySide6.QtCore import QSize, Qt
-from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QLabel
+from PySide6.QtCore import QEvent, QSize, Qt
+from PySide6.QtGui import QHelpEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QLabel, QToolTip
 
 LEAST_WIDTH = 48
 
@@ -13,17 +13,25 @@ class ElidedLabel(QLabel):
     def minimumSizeHint(self) -> QSize:
         return QSize(LEAST_WIDTH, super().minimumSizeHint().height())
 
+    def shown(self) -> str:
+        """As much of the text as has room."""
+        return self.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, self.contentsRect().width())
+
+    def event(self, event: QEvent) -> bool:
+        """Tell the whole text where it is cut."""
+        if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip and self.shown() != self.text():
+            QToolTip.showText(event.globalPos(), self.text(), self)
+            return True
+        return super().event(event)
+
     def paintEvent(self, event: QPaintEvent) -> None:
-        room = self.contentsRect()
-        shown = self.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, room.width())
-        self.setToolTip(self.text() if shown != self.text() else "")
-        painter = QPainter(self)
+        flags = int(self.alignment() | Qt.AlignmentFlag.AlignVCenter)
         self.style().drawItemText(
-            painter,
-            room,
-            int(self.alignment() | Qt.AlignmentFlag.AlignVCenter),
+            QPainter(self),
+            self.contentsRect(),
+            flags,
             self.palette(),
             self.isEnabled(),
-            shown,
+            self.shown(),
             self.foregroundRole(),
         )
