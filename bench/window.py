@@ -74,16 +74,21 @@ def starts() -> None:
     print(f"demo playable after   {min(playable):.2f} to {max(playable):.2f} s")
 
 
-def opening() -> None:
-    """Opening a song while the event loop is watched."""
+def empty_window() -> "tuple[QApplication, Window]":
+    """A window without a song, ready for one."""
     from latespin.desktop.app import make_app
     from latespin.desktop.session.settings import Settings
     from latespin.desktop.shell.main_window import Window
 
-    app = make_app()
-    window = Window(Settings())
+    app, window = make_app(), Window(Settings())
     window.show()
     window.finish_loading()
+    return app, window
+
+
+def opening() -> None:
+    """Opening a song while the event loop is watched."""
+    app, window = empty_window()
     song = four_minutes()
     for name in ("waveform drawn (first song)", "waveform drawn (second song)"):
         before = window.document.loaded
@@ -115,14 +120,7 @@ def opening() -> None:
 
 def opening_hours() -> None:
     """Three hours of sound: time to the first of its waveform, and until it plays."""
-    from latespin.desktop.app import make_app
-    from latespin.desktop.session.settings import Settings
-    from latespin.desktop.shell.main_window import Window
-
-    app = make_app()
-    window = Window(Settings())
-    window.show()
-    window.finish_loading()
+    app, window = empty_window()
     song = soundfile.read(demo_folder() / "lantern-light.ogg", dtype="int16")[0]
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "hours.wav"
