@@ -57,8 +57,11 @@ def side_effects(before: Stages, after: Stages) -> tuple[str, Stages, str] | Non
     if abs(moved) < LEAST_COST_SEMITONES:
         return None
     kept = replace(after.time, pitch="held", semitones=_fit(SEMITONES, shift_semitones(before.time.heard)[0]))
-    way = "lower" if moved < 0.0 else "higher"
-    says = tr("The pitch is {0} semitones {1} than before: it follows the speed.").format(number(abs(moved), 1), way)
+    far = number(abs(moved), 1)
+    if moved < 0.0:
+        says = tr("The pitch is {0} semitones lower than before: it follows the speed.").format(far)
+    else:
+        says = tr("The pitch is {0} semitones higher than before: it follows the speed.").format(far)
     return says, replace(after, time=kept), "Hold the pitch"
 
 
@@ -73,7 +76,7 @@ def kept_mode(document: Document, text: str) -> tuple[str, Stages, str] | None:
     names = [spoken_key(Key(tonic=at, mode=own.mode, confidence=1.0)) for at in (relative_tonic(tonic, mode), tonic)]
     asked = spoken_key(Key(tonic=tonic, mode=mode, confidence=1.0))
     says = tr("The song is in {0} and stays so: it is now in {1}, which has the notes of {2}.").format(
-        own.mode, names[0], asked
+        tr("major") if own.mode == "major" else tr("minor"), names[0], asked
     )
     stages = document.stages
     return says, replace(stages, time=_in_key(document, stages.time, names[1])), f"{names[1]} instead"

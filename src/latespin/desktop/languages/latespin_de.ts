@@ -5750,8 +5750,12 @@ Die Spur jedes Ohrs steigt mit dem Pegel und rückt um die Verzögerung zwischen
    <translation>Die Tonhöhe gleitet, das Tempo bleibt.</translation>
   </message>
   <message>
-   <source>The pitch is {0} semitones {1} than before: it follows the speed.</source>
-   <translation>Die Tonhöhe ist {0} Halbtöne {1} als zuvor: Sie folgt der Geschwindigkeit.</translation>
+   <source>The pitch is {0} semitones higher than before: it follows the speed.</source>
+   <translation>Die Tonhöhe ist {0} Halbtöne höher als zuvor: Sie folgt der Geschwindigkeit.</translation>
+  </message>
+  <message>
+   <source>The pitch is {0} semitones lower than before: it follows the speed.</source>
+   <translation>Die Tonhöhe ist {0} Halbtöne tiefer als zuvor: Sie folgt der Geschwindigkeit.</translation>
   </message>
   <message>
    <source>The pitch stays; the song is stretched in time.</source>
@@ -5857,7 +5861,7 @@ bis −60 dB. Abgeblendet, solange er nicht zu hören ist.</translation>
   </message>
   <message>
    <source>The song is in {0} and stays so: it is now in {1}, which has the notes of {2}.</source>
-   <translation>Der Song bleibt im Tongeschlecht von {0}: Er steht jetzt in {1} mit denselben Tönen wie {2}.</translation>
+   <translation>Der Song steht in {0} und bleibt dabei: Er ist jetzt in {1} und hat die Töne von {2}.</translation>
   </message>
   <message>
    <source>The song is not there</source>
@@ -6916,8 +6920,16 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
    <translation>Lo-fi</translation>
   </message>
   <message>
+   <source>major</source>
+   <translation>Dur</translation>
+  </message>
+  <message>
    <source>matched</source>
    <translation>angeglichen</translation>
+  </message>
+  <message>
+   <source>minor</source>
+   <translation>Moll</translation>
   </message>
   <message>
    <source>natural</source>

@@ -54,6 +54,11 @@ class PanelStack(QStackedWidget):
         for edit in self.findChildren(InlineEdit):
             edit.restyle()
 
+    @property
+    def chosen(self) -> str:
+        """The name of the panel on top."""
+        return next(name for name, page in self.pages.items() if page is self.currentWidget())
+
     def open(self, name: str) -> None:
         """Show a stage's panel."""
         self._show(self.pages[name])

@@ -33,7 +33,7 @@ class HintBar(QWidget):
         self.dismiss, self.dismiss_all = QPushButton(tr("Got it")), QPushButton(tr("No hints"))
         self.dismiss.setToolTip(tr("Do not show this hint again."))
         self.dismiss_all.setToolTip(tr("Show no hints at all."))
-        self.dismiss.clicked.connect(lambda: self._forget(self._panel()))
+        self.dismiss.clicked.connect(lambda: self._forget(panels.chosen))
         self.dismiss_all.clicked.connect(lambda: self._forget(*HINTS))
         row.addWidget(self.label, 1)
         for button in (self.dismiss, self.dismiss_all):
@@ -43,12 +43,9 @@ class HintBar(QWidget):
         document.track_changed.connect(self.refresh)
         self.refresh()
 
-    def _panel(self) -> str:
-        return next(name for name, page in self._panels.pages.items() if page is self._panels.currentWidget())
-
     def refresh(self) -> None:
         """Show the hint of the open panel, unless it was dismissed."""
-        panel = self._panel()
+        panel = self._panels.chosen
         shown = self._document.loaded is not None and panel not in self._settings.hints_dismissed
         if shown:
             self.label.setText(tr(HINTS[panel]))
