@@ -14,6 +14,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ["LATESPIN_CONFIG"] = tempfile.mkdtemp(prefix="late-spin-pictures-")
 os.environ["XDG_CACHE_HOME"] = os.environ["LATESPIN_CONFIG"]
 
+import soundfile
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QWidget
 
@@ -23,8 +24,10 @@ from latespin.desktop.dialogs.finder import Finder
 from latespin.desktop.dialogs.video import VideoDialog
 from latespin.desktop.movies.pictures import CardPictures, Preview
 from latespin.desktop.session.settings import Settings
+from latespin.desktop.session.shapes import shape_of
 from latespin.desktop.shell.hint_bar import HINTS
 from latespin.desktop.shell.main_window import Window
+from latespin.media.audio.peaks import find_peaks
 from latespin.render.playback.null_device import SilentDevice
 
 TARGET = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
@@ -66,7 +69,13 @@ def main() -> None:
     studio.pause(0.5)
     window.setFocus()
     studio.pause(0.1)
+    for song in sorted(demo_folder().glob("*.ogg")):
+        sound, rate = soundfile.read(song, dtype="float32")
+        window.settings.remember_file(Path("/music") / song.name, shape_of(find_peaks(sound.T, rate)))
+    window.welcome.show_recent(window.settings.recent, dict(window.settings.recent_shapes))
+    studio.pause(0.1)
     studio.take("empty")
+    window.settings.recent, window.settings.recent_shapes = [], []
     first_song(studio)
     window.files.open_file(demo_session())
     studio.wait(lambda: window.document.measured())

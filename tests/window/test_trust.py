@@ -234,6 +234,8 @@ def test_a_song_whose_name_is_no_text_is_worked_on_saved_and_remembered(
     window.settings.remember_file(place)
     save_settings(window.settings)
     assert load_settings().recent[0] == str(place)
+    assert load_settings().recent_shapes == window.settings.recent_shapes
+    assert str(song) in dict(window.settings.recent_shapes)
     window.document.rename_version(window.document.session.chosen, "Again")
     wait(qtbot, lambda: window.controllers.autosave.journal.file.exists())
     window.document.forget_changes()

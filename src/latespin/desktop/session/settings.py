@@ -93,6 +93,6 @@ def _with_texts(plain: Any, change: Callable[[str], str]) -> Any:
     """The values with every text changed, since paths among them may be of any bytes."""
     if isinstance(plain, dict):
         return {name: _with_texts(value, change) for name, value in plain.items()}
-    if isinstance(plain, list):
+    if isinstance(plain, list | tuple):
         return [_with_texts(value, change) for value in plain]
     return change(plain) if isinstance(plain, str) else plain
