@@ -231,6 +231,8 @@ def test_files_opened_last_are_offered_with_their_shapes(window: Window, qtbot: 
     tall = [sum(image.pixelColor(x, y).alpha() > 0 for y in range(image.height())) for x in range(image.width())]
     assert max(tall[:28]) < 0.4 * min(tall[36:60])
     assert not any(empty.pixelColor(x, empty.height() // 2).alpha() for x in range(empty.width()))
+    again.show_recent([str(song), "/gone/other.flac"], {str(song): shape, "/gone/other.flac": "no shape"})
+    assert known in again.findChildren(QPushButton), "what is shown already is not made anew beneath the pointer"
     asked: list[str] = []
     again.recent_wanted.connect(asked.append)
     qtbot.mouseClick(known, LEFT)

@@ -71,9 +71,7 @@ class Header(QWidget):
         """The song, its artist, and the button of its beats."""
         titles = QVBoxLayout()
         titles.setSpacing(2)
-        self._title, self._artist = ElidedLabel(), ElidedLabel()
-        self._artist.setProperty("soft", True)
-        self._artist.setFont(font(12))
+        self._title, self._artist = ElidedLabel(), quiet_label(kind=ElidedLabel)
         self._title.setFont(font(20, SEMI_BOLD))
         titles.addStretch()
         titles.addWidget(self._title)

@@ -137,7 +137,6 @@ class Window(QMainWindow):
         moments = self.controllers.moments
         self.clipboard = ClipboardCommands(document, self.panel_commands, self.panels.colour, moments, self)
         moments.command_wanted.connect(self.run)
-
         self.finder = FinderCommands(self)
         own = (self.files, self.versions, self.clipboard, self.play, self.panel_commands, self.finder, self.view)
         self.commands = CommandTable(*own, *self.controllers.sources)

@@ -212,9 +212,7 @@ class Transport(QWidget):
     def _monitor(self) -> QVBoxLayout:
         column = QVBoxLayout()
         column.setSpacing(2)
-        self.device = ElidedLabel()
-        self.device.setProperty("soft", True)
-        self.device.setFont(font(11))
+        self.device = quiet_label("", 11, ElidedLabel)
         self.device.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.device.setMinimumWidth(100)
         self.device.setMaximumWidth(240)

@@ -55,6 +55,7 @@ class Welcome(QWidget):
         column.addSpacing(8)
         column.addLayout(row)
         column.addSpacing(16)
+        self._offered: tuple[list[str], dict[str, str], str] | None = None
         self.waveform = OpeningWaveform()
         self.waveform.hide()
         around = QHBoxLayout()
@@ -70,11 +71,16 @@ class Welcome(QWidget):
         """Show which song is being opened, and the share of it that has been read."""
         self._title.setText(says)
         self._empty_recent()
+        self._offered = None
         self.waveform.show()
         self.waveform.show_so_far(so_far, share)
 
     def show_recent(self, recent: list[str], shapes: dict[str, str]) -> None:
         """Show the songs and sessions opened last, with their shapes where they are known."""
+        offered = list(recent), dict(shapes), colour("before").name()
+        if offered == self._offered:
+            return  # the buttons stay, so that none goes while it is pressed
+        self._offered = offered
         self._title.setText(tr("Drop a song here"))
         self._empty_recent()
         self.waveform.hide()

@@ -101,9 +101,9 @@ class SegmentedButton(QWidget):
         return self._buttons[key]
 
 
-def quiet_label(text: str = "", size: int = 12) -> QLabel:
+def quiet_label(text: str = "", size: int = 12, kind: type[QLabel] = QLabel) -> QLabel:
     """A label in soft ink."""
-    label = QLabel(text)
+    label = kind(text)
     label.setProperty("soft", True)
     label.setFont(font(size))
     return label
