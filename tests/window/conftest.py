@@ -49,14 +49,25 @@ def qapp() -> QApplication:
 
 
 class Devices:
-    """Makes silent devices and keeps hold of the last."""
+    """Makes silent devices and keeps hold of the last, which plays freely or stands still until a test plays on."""
 
     def __init__(self) -> None:
         self.last: SilentDevice | None = None
+        self.frames_left: int | None = None  # that may be played; None: any number
 
     def __call__(self, player: Player) -> SilentDevice:
-        self.last = SilentDevice(player, pace=2.0, remember_seconds=120.0)
+        self.last = SilentDevice(Turned(player, self), pace=2.0, remember_seconds=120.0)  # type: ignore[arg-type]
         return self.last
+
+    def hold(self) -> None:
+        """From now on play only as far as ``play_on`` says, however busy the machine is."""
+        self.frames_left = 0
+
+    def play_on(self, qtbot: QtBot, seconds: float) -> None:
+        """Play so much more."""
+        assert self.frames_left == 0, "hold first"
+        self.frames_left = round(seconds * RATE)
+        wait(qtbot, lambda: self.frames_left == 0)
 
     def listen(self, qtbot: QtBot, seconds: float) -> np.ndarray:
         """The next ``seconds`` that are played."""
@@ -65,6 +76,25 @@ class Devices:
         device.forget()
         wait(qtbot, lambda: device.played().shape[1] >= seconds * 44_100)
         return device.played()
+
+
+class Turned:
+    """A player of which a device takes no more than a test lets it."""
+
+    def __init__(self, player: Player, devices: Devices) -> None:
+        self.rate = player.rate
+        self._player, self._devices = player, devices
+
+    def pull(self, frames: int, *, only_ready: bool) -> np.ndarray:
+        """The next frames, or none while held."""
+        left = self._devices.frames_left
+        if left is None:
+            return self._player.pull(frames, only_ready=only_ready)
+        if left == 0:
+            return np.zeros((2, 0), np.float32)
+        block = self._player.pull(min(frames, left), only_ready=only_ready)
+        self._devices.frames_left = left - block.shape[1]
+        return block
 
 
 def wait(qtbot: QtBot, condition: Callable[[], object]) -> None:
@@ -192,8 +222,9 @@ def short(window: Window, qtbot: QtBot, lantern: Track, tmp_path: Path) -> Windo
 
 
 @pytest.fixture
-def along(short: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Window:
-    """A version with a hall, and Play along open."""
+def along(short: Window, devices: Devices, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Window:
+    """A version with a hall, and Play along open; it is heard no further than a test plays on."""
+    devices.hold()
     (tmp_path / "run").mkdir(mode=0o700)
     monkeypatch.setenv("XDG_RUNTIME_DIR", str(tmp_path / "run"))
     document = short.document

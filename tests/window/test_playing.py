@@ -19,6 +19,7 @@ from latespin.model.moments.held import Held, HeldEffect, HeldRepeat, HeldRevers
 from latespin.model.playing.surface_map import EffectTarget, Source
 from latespin.model.timing.positions import Position
 from latespin.model.version import Colour
+from latespin.render.playback.player import Player
 from tests.window.conftest import GRID, Devices, wait
 
 LEFT = Qt.MouseButton.LeftButton
@@ -42,12 +43,11 @@ def at(grid, number: int) -> QPoint:  # type: ignore[no-untyped-def]
     return grid.pad_rect(number).center().toPoint()
 
 
-def play_on(window: Window, qtbot: QtBot, seconds: float) -> None:
-    """Let it play for so long."""
-    player = window.play.player
-    assert player is not None
-    begun = player.place()[1]
-    wait(qtbot, lambda: player.place()[1] >= begun + seconds * player.rate)
+def play_until_exact(player: Player, devices: Devices, qtbot: QtBot) -> None:
+    """An exact stream takes over from a draft some way ahead: play up to there in small steps."""
+    while not player.exact:
+        devices.play_on(qtbot, 0.1)
+        qtbot.wait(50)
 
 
 def held_in(window: Window) -> list[Held]:
@@ -56,17 +56,17 @@ def held_in(window: Window) -> list[Held]:
     return sorted(placed, key=lambda m: m.start.at(GRID))
 
 
-def take_from(window: Window, qtbot: QtBot, *pads: int) -> None:
+def take_from(window: Window, devices: Devices, qtbot: QtBot, *pads: int) -> None:
     """Record a take in which each pad is held for a fifth of a second."""
     grid = window.panels.playing.grid
     window.run("record_take")
     window.run("play")
-    play_on(window, qtbot, 0.5)
+    devices.play_on(qtbot, 0.5)
     for number in pads:
         qtbot.mousePress(grid, LEFT, pos=at(grid, number))
-        play_on(window, qtbot, 0.2)
+        devices.play_on(qtbot, 0.2)
         qtbot.mouseRelease(grid, LEFT, pos=at(grid, number))
-        play_on(window, qtbot, 0.2)
+        devices.play_on(qtbot, 0.2)
     window.run("play")
     wait(qtbot, lambda: len(held_in(window)) >= len(pads))
     window.run("record_take")
@@ -79,26 +79,22 @@ def test_a_take_played_on_the_practice_surface_is_heard_in_the_model_the_picture
     assert player is not None
     assert devices.last is not None
     along.run("play")
-    wait(qtbot, lambda: player.exact)
-    along.run("start")  # the song has only sixteen seconds, and a busy machine may have used up many, or all
-    if not player.playing:
-        along.run("play")
     along.run("record_take")
-    wait(qtbot, lambda: player.playing and player.exact and player.place()[1] < 2 * player.rate)
-    play_on(along, qtbot, 1.0)
+    play_until_exact(player, devices, qtbot)
+    devices.play_on(qtbot, 1.0)
     devices.last.forget()
     qtbot.mousePress(surface.grid, LEFT, pos=at(surface.grid, SILENCE))
     wait(qtbot, lambda: SILENCE in along.panels.playing.grid.held)
     wait(qtbot, lambda: SILENCE in surface.grid.held)
-    play_on(along, qtbot, 0.5)
+    devices.play_on(qtbot, 0.5)
     qtbot.mouseRelease(surface.grid, LEFT, pos=at(surface.grid, SILENCE))
-    play_on(along, qtbot, 0.3)
+    devices.play_on(qtbot, 0.3)
     qtbot.keyPress(surface.grid, TYPED[MUFFLE])
-    play_on(along, qtbot, 0.4)
+    devices.play_on(qtbot, 0.4)
     qtbot.keyRelease(surface.grid, TYPED[MUFFLE])
     for _ in range(12):
         surface.knobs.turned.emit(2, 0.05)
-        play_on(along, qtbot, 0.05)
+        devices.play_on(qtbot, 0.05)
     controls = along.controllers.playing.session.controls  # type: ignore[union-attr]
     wait(qtbot, lambda: any(way.last > 45.0 for way in controls._ways.values()))
     along.run("play")
@@ -164,10 +160,12 @@ def test_typing_keys_play_pads_and_nothing_but_space_escape_and_the_panels_key(a
     assert along.controllers.playing.session is None
 
 
-def test_takes_are_switched_renamed_quantised_merged_and_deleted_as_steps_of_undo(along: Window, qtbot: QtBot) -> None:
+def test_takes_are_switched_renamed_quantised_merged_and_deleted_as_steps_of_undo(
+    along: Window, devices: Devices, qtbot: QtBot
+) -> None:
     takes, document = along.panels.playing.takes, along.document
-    take_from(along, qtbot, REVERSE, 1)
-    take_from(along, qtbot, SILENCE)
+    take_from(along, devices, qtbot, REVERSE, 1)
+    take_from(along, devices, qtbot, SILENCE)
     assert [takes.list.item(i).text() for i in range(takes.list.count())] == ["Take 1", "Take 2"]
     assert [type(m) for m in sorted(held_in(along), key=lambda m: m.take != document.stages.moments.takes[0].id)] == [
         HeldReverse, HeldRepeat, HeldSilence,
@@ -198,9 +196,9 @@ def test_takes_are_switched_renamed_quantised_merged_and_deleted_as_steps_of_und
 
 
 def test_takes_are_exchanged_as_midi_files(
-    along: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    along: Window, devices: Devices, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    take_from(along, qtbot, SILENCE, REVERSE)
+    take_from(along, devices, qtbot, SILENCE, REVERSE)
     before, controller = held_in(along), along.controllers.playing.takes
     file = tmp_path / "take.mid"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(file), ""))
@@ -234,7 +232,7 @@ def test_takes_are_exchanged_as_midi_files(
     wait(qtbot, lambda: "not a Standard MIDI File" in said[-1])
 
 
-def test_over_a_loop_each_round_adds_to_the_take(along: Window, qtbot: QtBot) -> None:
+def test_over_a_loop_each_round_adds_to_the_take(along: Window, devices: Devices, qtbot: QtBot) -> None:
     grid, document = along.panels.playing.grid, along.document
     along.play.mark((2.0, 3.5))
     along.run("start")
@@ -242,13 +240,12 @@ def test_over_a_loop_each_round_adds_to_the_take(along: Window, qtbot: QtBot) ->
     along.run("play")
     player = along.play.player
     assert player is not None
-    for number in (SILENCE, REVERSE):
-        wait(qtbot, lambda: 2.1 < player.place()[1] / player.rate < 2.8)
+    for found, number in enumerate((SILENCE, REVERSE), 1):
+        devices.play_on(qtbot, 0.3)
         qtbot.mousePress(grid, LEFT, pos=at(grid, number))
-        play_on(along, qtbot, 0.1)
+        devices.play_on(qtbot, 0.1)
         qtbot.mouseRelease(grid, LEFT, pos=at(grid, number))
-        wait(qtbot, lambda count=number: player.place()[1] / player.rate > 3.0)
-        found = 1 if number == SILENCE else 2
+        devices.play_on(qtbot, 1.1)
         wait(qtbot, lambda count=found: len(held_in(along)) >= count)
     along.run("play")
     wait(qtbot, lambda: not player.playing)
@@ -335,7 +332,9 @@ def test_recording_asks_for_the_panel_and_quantising_for_bars(short: Window) -> 
     assert "bars" in said[-1] or "note value" in said[-1]
 
 
-def test_pads_stay_held_and_knobs_stay_turned_while_effects_are_added(along: Window, qtbot: QtBot) -> None:
+def test_pads_stay_held_and_knobs_stay_turned_while_effects_are_added(
+    along: Window, devices: Devices, qtbot: QtBot
+) -> None:
     """Another effect makes other controls live; nothing that is held, turned or recorded gets lost, and nothing gets stuck."""
     document, playing, grid = along.document, along.controllers.playing, along.panels.playing.grid
     session, player = playing.session, along.play.player
@@ -343,10 +342,11 @@ def test_pads_stay_held_and_knobs_stay_turned_while_effects_are_added(along: Win
     assert player is not None
     along.run("record_take")
     along.run("play")
-    wait(qtbot, lambda: player.exact)
-    play_on(along, qtbot, 0.5)
+    play_until_exact(player, devices, qtbot)
+    devices.play_on(qtbot, 0.5)
     qtbot.mousePress(grid, LEFT, pos=at(grid, SILENCE))
     along.panels.playing.knobs.turned.emit(2, 0.3)
+    devices.play_on(qtbot, 0.3)
     wait(qtbot, lambda: player.live.hand.held)
     before = session.controls
     wait(qtbot, lambda: any(way.last > 45.0 for way in before._ways.values()))
@@ -356,8 +356,9 @@ def test_pads_stay_held_and_knobs_stay_turned_while_effects_are_added(along: Win
     assert session.controls is not before
     assert session.controls.value(("hall", "amount_percent")) == pytest.approx(50.0)
     wait(qtbot, lambda: SILENCE in grid.held)
-    play_on(along, qtbot, 0.3)
+    devices.play_on(qtbot, 0.3)
     qtbot.mouseRelease(grid, LEFT, pos=at(grid, SILENCE))
+    devices.play_on(qtbot, 0.1)
     wait(qtbot, lambda: not player.live.hand.held)
     along.run("play")
     wait(qtbot, lambda: document.stages.moments.takes)
@@ -367,9 +368,9 @@ def test_pads_stay_held_and_knobs_stay_turned_while_effects_are_added(along: Win
     assert max(point.value for point in lane.points) == pytest.approx(50.0)
 
 
-def test_a_moment_of_a_take_is_edited_like_any_other(along: Window, qtbot: QtBot) -> None:
+def test_a_moment_of_a_take_is_edited_like_any_other(along: Window, devices: Devices, qtbot: QtBot) -> None:
     document = along.document
-    take_from(along, qtbot, 1)
+    take_from(along, devices, qtbot, 1)
     (repeat,) = held_in(along)
     along.open_panel("moments")
     along.controllers.moments.choose(repeat.id)

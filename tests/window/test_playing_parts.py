@@ -19,7 +19,7 @@ from latespin.model.playing.surface_map import practice_map, to_json
 from latespin.model.timing.positions import Position
 from latespin.model.version import Colour, Stages
 from tests.window.conftest import GRID, Devices, wait
-from tests.window.test_playing import LEFT, held_in, play_on
+from tests.window.test_playing import LEFT, held_in
 
 TEMPO, HALL, REPEAT = 6, 2, 7
 
@@ -58,14 +58,16 @@ def test_knobs_are_turned_by_drag_wheel_and_keys(along: Window, qtbot: QtBot) ->
     wait(qtbot, lambda: along.document.stages.colour.find("hall").amount_percent == pytest.approx(42.5, abs=1.0))  # type: ignore[union-attr]
 
 
-def test_the_tempo_is_ridden_recorded_and_makes_the_version_longer(along: Window, qtbot: QtBot) -> None:
+def test_the_tempo_is_ridden_recorded_and_makes_the_version_longer(
+    along: Window, devices: Devices, qtbot: QtBot
+) -> None:
     document = along.document
     length = document.time_map().after_frames  # type: ignore[union-attr]
     along.run("record_take")
     along.run("play")
-    play_on(along, qtbot, 0.5)
+    devices.play_on(qtbot, 0.5)
     along.panels.playing.knobs.turned.emit(TEMPO, -0.25)
-    play_on(along, qtbot, 1.0)
+    devices.play_on(qtbot, 1.0)
     assert along.panels.playing.knobs.shown[TEMPO].text == "−4.0\u00a0%"
     along.run("play")
     wait(qtbot, lambda: held_in(along))
@@ -77,17 +79,17 @@ def test_the_tempo_is_ridden_recorded_and_makes_the_version_longer(along: Window
     wait(qtbot, lambda: along.panels.playing.knobs.shown[TEMPO].text == "0.0\u00a0%")
 
 
-def test_the_length_of_a_held_repeat_is_turned(along: Window, qtbot: QtBot) -> None:
+def test_the_length_of_a_held_repeat_is_turned(along: Window, devices: Devices, qtbot: QtBot) -> None:
     along.run("record_take")
     along.run("play")
-    play_on(along, qtbot, 1.5)
+    devices.play_on(qtbot, 1.5)
     along.panels.playing.grid.pressed.emit(0)
-    play_on(along, qtbot, 0.3)
+    devices.play_on(qtbot, 0.3)
     along.panels.playing.knobs.turned.emit(REPEAT, 0.6)
-    play_on(along, qtbot, 0.3)
+    devices.play_on(qtbot, 0.3)
     assert along.panels.playing.knobs.shown[REPEAT].text == "1/16"
     along.panels.playing.grid.released.emit(0)
-    play_on(along, qtbot, 0.2)
+    devices.play_on(qtbot, 0.2)
     along.run("play")
     wait(qtbot, lambda: len(held_in(along)) == 2)
     long, short = held_in(along)
@@ -207,10 +209,12 @@ def test_what_is_heard_while_a_pad_is_held_is_not_the_song(along: Window, qtbot:
     along.panels.playing.latch.click()
     assert all(pad.latched for pad in along.controllers.playing.surfaces.surface.pads)
     along.run("play")
-    play_on(along, qtbot, 0.5)
+    devices.play_on(qtbot, 0.5)
     for pressed in (True, False):
         qtbot.mouseClick(grid, LEFT, pos=grid.pad_rect(15).center().toPoint())
         wait(qtbot, lambda on=pressed: (15 in grid.held) == on)
-        play_on(along, qtbot, 0.2)
-        heard = devices.listen(qtbot, 0.2)
+        devices.play_on(qtbot, 0.2)
+        devices.last.forget()
+        devices.play_on(qtbot, 0.2)
+        heard = devices.last.played()
         assert bool(heard.any()) != pressed
