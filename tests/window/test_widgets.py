@@ -209,6 +209,18 @@ def test_a_closed_queue_begins_nothing_more(work: WorkQueue, qtbot: QtBot) -> No
     assert (told, work.active(), threading.active_count()) == ([], [], threads)
 
 
+def test_a_closed_queue_tells_nothing_more(work: WorkQueue, qtbot: QtBot) -> None:
+    """What ended just before, and was not told yet, would bring a closed window back to life."""
+    told: list[object] = []
+    next_begun = threading.Event()
+    first = work.submit(Task("First", "lane", lambda _: 1, told.append, told.append))
+    work.submit(Task("Next", "lane", lambda _: next_begun.set()))
+    assert next_begun.wait(10.0)
+    work.close()
+    qtbot.wait(50)
+    assert (told, first.state, work.active()) == ([], "cancelled", [])
+
+
 def test_tasks_of_a_lane_run_in_order_and_lanes_beside_each_other(work: WorkQueue, qtbot: QtBot) -> None:
     order, meet = [], threading.Barrier(2, timeout=10.0)
     for number in range(3):

@@ -164,6 +164,8 @@ class WorkQueue(QObject):
 
     @Slot(object)
     def _deliver(self, task: Task) -> None:
+        if self._closing:
+            task.state = "cancelled"  # it ended first, but who would be told is closed by now
         if task.state == "done":
             task.fraction = 1.0
             task.on_done(task.result)
