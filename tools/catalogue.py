@@ -53,7 +53,7 @@ HIDDEN_KEYWORDS = ("keys", "name", "format")
 NO_TEXTS = {
     "AnyEffect", "ConvolutionReverb", "DynamicHighShelf", "MidSideCompressor", "MultibandCompressor", "SmallSpeaker", "Spin", "Evening",
     "*.mid *.midi", "AWSEDFTGYHUJKOLP;'", "late-spin recipe", "late-spin session", "late-spin surface", "{title} ({version})",
-    "ear cues of plots", "the song’s loudness", "this part’s usual level", " Correct the file or choose another.",
+    "ear cues of plots", "the song’s loudness", "this part’s usual level",
 }  # fmt: skip
 
 

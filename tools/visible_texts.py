@@ -19,6 +19,8 @@ UNSEEN = (
     "setStyleSheet", "setApplicationName", "setStyle", "exception", "debug", "warning", "basicConfig", "write", "_say_when", "_dress",
     "Thread",
 )  # fmt: skip
+#: Errors whose message a person reads.
+ERRORS = ("LateSpinError", "Unusable", "Unreadable", "Unwritable", "Unreachable")
 SILENT = (ast.JoinedStr, ast.Raise, ast.Assert, ast.Compare, ast.Subscript, ast.Tuple, ast.List, ast.Dict, ast.Set)
 LEAST_LETTERS = 3
 NAME = re.compile(r"[A-Z_]+|\w+\.\w+")  # of a unit, a variable of the environment, a file
@@ -32,6 +34,26 @@ def bare_texts(path: Path) -> Iterator[tuple[int, ast.expr]]:
         if is_words(node) and not isinstance(parents[node], ast.Expr) and _is_shown(node, parents):
             assert isinstance(node, ast.expr)
             yield node.lineno, node
+
+
+def bare_errors(path: Path) -> Iterator[tuple[int, ast.expr]]:
+    """Line and node of each literal in an error for people that bypasses translation, of any module."""
+    tree = ast.parse(path.read_text(encoding="utf-8"))
+    parents = {child: parent for parent in ast.walk(tree) for child in ast.iter_child_nodes(parent)}
+    for call in ast.walk(tree):
+        if isinstance(call, ast.Call) and _name(call) in ERRORS:
+            for node in ast.walk(call):
+                if is_words(node) and not _is_translated(node, call, parents):
+                    assert isinstance(node, ast.expr)
+                    yield node.lineno, node
+
+
+def _is_translated(node: ast.AST, outermost: ast.AST, parents: dict[ast.AST, ast.AST]) -> bool:
+    while node is not outermost:
+        node = parents[node]
+        if isinstance(node, ast.Call) and _name(node) == "tr":
+            return True
+    return False
 
 
 def is_words(node: ast.AST) -> bool:

@@ -4,6 +4,8 @@ An error carries a sentence for the person at the window or the terminal. Anythi
 :class:`LateSpinError` is a fault of our own.
 """
 
+from latespin.language import localised, tr
+
 MOST_REPEATED = 200  # characters of what was given that a message says again
 
 
@@ -28,7 +30,9 @@ class OutOfRange(LateSpinError, ValueError):
         self.value = value
         self.nearest = min(max(value, low), high) if value == value else low
         space = " " if unit else ""
-        super().__init__(f"{name} is {value:g}{space}{unit}; it can be {low:g} to {high:g}{space}{unit}.")
+        given, lowest, highest = (localised(f"{number:g}") for number in (value, low, high))
+        says = tr("{0} is {1}; it can be {2} to {3}.")
+        super().__init__(says.format(name, f"{given}{space}{unit}", lowest, f"{highest}{space}{unit}"))
 
 
 class Unusable(LateSpinError, ValueError):

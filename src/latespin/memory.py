@@ -17,6 +17,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from latespin.errors import Unwritable
+from latespin.language import localised, tr
 
 Audio = NDArray[np.float32]
 IN_MEMORY_BYTES = 192 << 20  # about nine minutes of stereo at 44.1 kHz
@@ -139,7 +140,9 @@ def _said_plainly(size: int) -> Iterator[None]:
         yield
     except OSError as error:
         raise Unwritable(
-            f"This song needs {size / 1e9:.1f} GB in {cache_folder()} while it is open: {error.strerror}. Make room there."
+            tr("This song needs {0} GB in {1} while it is open: {2}. Make room there.").format(
+                localised(f"{size / 1e9:.1f}"), cache_folder(), error.strerror
+            )
         ) from error
 
 

@@ -169,7 +169,7 @@ def test_an_m4a_is_as_long_as_its_sound_and_starts_with_it(frames: int, cut: int
 @pytest.mark.parametrize(
     ("name", "encoding", "says"),
     [("a.mp3", Encoding(rate=96_000), "cannot hold 96,000 Hz"), ("a.flac", Encoding(kbps=128), "lossless"),
-     ("a.flac", Encoding(depth="float"), "cannot hold depth float. Use 24 or 16"), ("a.ogg", Encoding(depth="24"), "Leave it out"),
+     ("a.flac", Encoding(depth="float"), "cannot hold depth float. Use one of 24, 16"), ("a.ogg", Encoding(depth="24"), "Leave it out"),
      ("a.m4a", Encoding(depth="16", kbps=96), "lossless")],
 )  # fmt: skip
 def test_what_a_format_cannot_be_is_refused(name: str, encoding: Encoding, says: str) -> None:

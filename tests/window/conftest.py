@@ -168,7 +168,7 @@ def window(qtbot: QtBot, qapp: QApplication, devices: Devices) -> Iterator[Windo
     made.deleteLater()
     ours = [t for t in threading.enumerate() if t.name.startswith(("player", "silent", "work"))]
     for thread in ours:
-        thread.join(10.0)  # one that loads kernels cannot be interrupted
+        thread.join(60.0)  # one that loads kernels cannot be interrupted
     left = [thread.name for thread in ours if thread.is_alive()]
     assert not left, f"threads left behind: {left}"
 

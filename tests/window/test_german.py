@@ -1,7 +1,9 @@
 """German: every text is translated, fits, and reaches the window with its numbers and keys."""
 
 import re
+from pathlib import Path
 
+import msgspec
 import pytest
 from PySide6.QtCore import Qt, QTranslator
 from PySide6.QtWidgets import (
@@ -20,10 +22,17 @@ from tools.catalogue import FOLDER, gathered, translations_in
 
 from latespin.desktop.shell.main_window import Window
 from latespin.desktop.translation import CONTEXT, LANGUAGES, language_for, tr
+from latespin.errors import LateSpinError
+from latespin.language import localised
+from latespin.media.track import open_track
+from latespin.model.documents.documents import Recipe, read_session, read_what_can_be, to_json
+from latespin.model.effects.effects import Echo, Hall
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import parse_place, parse_span, say_place, say_span
+from latespin.model.timing.tempo_curve import CurvePoint, check_curve
 from latespin.model.values.key_names import key_names, parse_key
 from latespin.model.values.units import clock, parse_value, with_unit
+from latespin.model.version import Colour, Stages, Time
 from tests.window.conftest import wait
 
 PLACEHOLDER = re.compile(r"\{[^}]*\}")
@@ -97,6 +106,37 @@ def test_keys_and_numbers_are_written_and_understood(german: None) -> None:
     for text in ("2 Takte", "3 Beats", "2,25 Beats", "1,5 s"):
         assert say_span(parse_span(text, grid), grid).split() == text.split()
     assert parse_value("0,85", "×") == parse_value("0.85", "×") == 0.85
+
+
+def test_errors_of_the_core_are_german_with_german_numbers(german: None, tmp_path: Path) -> None:
+    empty, text = tmp_path / "leer.wav", tmp_path / "bahn.wav"
+    empty.touch()
+    text.write_text("kein Ton")
+    session = {"format": "late-spin session", "format_version": 99}
+    curve = (CurvePoint(place=0.5, speed=1.0), CurvePoint(place=0.25, speed=1.0))
+    for fails, says in (
+        (lambda: open_track(empty), "leer.wav ist leer (0 Bytes). Wählen Sie eine andere Datei."),
+        (lambda: open_track(text), "bahn.wav ist keine lesbare Ton- oder Videodatei. Wählen Sie eine andere Datei."),
+        (lambda: read_session(b"{", "Nacht"), "Nacht lässt sich nicht als Sitzung lesen: Das ist kein JSON ("),
+        (lambda: read_session(msgspec.json.encode(session), "Nacht"), "Nacht wurde von einem neueren Late Spin"),
+        (lambda: Time(speed=0.001), "speed ist 0,001 ×; möglich ist 0,03125 bis 4 ×."),
+        (lambda: check_curve(curve), "Die Tempokurve geht von 0,5 auf 0,25 zurück"),
+        (lambda: parse_value("schnell", "s"), "„schnell“ ist keine Zahl. Tippen Sie eine, mit oder ohne s oder"),
+    ):
+        with pytest.raises((LateSpinError, ValueError), match=f"^{re.escape(says)}"):
+            fails()
+    assert localised("44,100.5") == "44.100,5"
+
+
+def test_a_recipe_keeps_its_valid_effects_in_german_too(german: None) -> None:
+    """What is wrong with the others is read from the message, in any language."""
+    recipe = Recipe(name="bahn", title="Bahn", stages=Stages(colour=Colour(effects=(Hall(id="a"), Echo(id="b")))))
+    broken = to_json(recipe).replace(b'"decay_seconds": 3.2', b'"decay_seconds": 900.5', 1)
+    recipe, (fault,) = read_what_can_be(broken, "Bahn.json")
+    assert [effect.id for effect in recipe.stages.colour.effects] == ["b"]
+    assert fault.startswith("Bahn.json, hall: In stages.colour.effects[0]")
+    assert fault.endswith(" Das bleibt weg; das Übrige wird verwendet.")
+    assert "Berichtigen" not in fault
 
 
 def test_a_language_is_chosen_in_the_menu_for_the_next_start(window: Window) -> None:

@@ -10,7 +10,7 @@ import pytest
 from PySide6.QtCore import QTranslator
 from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QMenu, QWidget
 from pytestqt.qtbot import QtBot
-from tools.visible_texts import DESKTOP, bare_texts
+from tools.visible_texts import DESKTOP, bare_errors, bare_texts
 
 from latespin.desktop.dialogs.export import ExportDialog
 from latespin.desktop.dialogs.recipes import RecipeDialog
@@ -164,6 +164,12 @@ def test_no_visible_literal_bypasses_translation(tmp_path: Path) -> None:
         "    return 'All of them are out.' if n else 'LUFS'\n"
     )
     assert sorted(line for line, _ in bare_texts(module)) == [4, 5, 6, 12]
+
+
+def test_every_error_goes_through_the_translation() -> None:
+    """The command line's own are English."""
+    modules = [path for path in DESKTOP.parent.rglob("*.py") if "cli" not in path.parts]
+    assert [f"{path.name}:{line}: {ast.unparse(node)}" for path in modules for line, node in bare_errors(path)] == []
 
 
 def placeholders(text: str) -> set[int]:

@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from latespin.dsp.arrays import Audio, Floats
 from latespin.dsp.filters.band_sums import band_sums
 from latespin.errors import Unusable
+from latespin.language import localised, tr
 from latespin.memory import let_go
 
 TONE_BANDS = 120  # twelfths of an octave from 20 Hz on
@@ -48,10 +49,12 @@ def spectrum_of(sound: Audio, rate: int, passages: tuple[tuple[float, float], ..
     powers = _spectra(sound, rate, size, passages)
     if (len(powers) + 1) * size < SHORTEST_SECONDS * rate:
         raise Unusable(
-            f"There is too little to measure a tone from: it takes {SHORTEST_SECONDS:g} s of sound. Choose a longer song or passage."
+            tr(
+                "There is too little to measure a tone from: it takes {0} s of sound. Choose a longer song or passage."
+            ).format(localised(f"{SHORTEST_SECONDS:g}"))
         )
     if not np.any(powers > 1e-12):
-        raise Unusable("This is silent, so that it has no tone. Choose another song or passage.")
+        raise Unusable(tr("This is silent, so that it has no tone. Choose another song or passage."))
     if not passages:
         chosen = _fullest(powers, round(FULLEST_SECONDS * rate / size))
         passages = _joined(chosen, size / rate)

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from latespin.errors import shortened
+from latespin.language import tr
 from latespin.media.audio.libsndfile_messages import quiet_decoder
 from latespin.media.files.regular import open_regular
 from latespin.media.tag_names import ID3_FRAMES, MP4_ATOMS, MP4_FREE, MP4_NUMBERS, MP4_OURS, SAME, is_carried
@@ -59,7 +60,7 @@ def read_tags(path: Path) -> tuple[Tags, tuple[str, ...]]:
         with meter:
             return _within_limits(_all_tags(path, meter), path.name)
     except _TooLarge:
-        return Tags(), (f"The tags of {shortened(path.name)} are too large, and left out.",)
+        return Tags(), (tr("The tags of {0} are too large, and left out.").format(shortened(path.name)),)
 
 
 def _within_limits(tags: Tags, name: str) -> tuple[Tags, tuple[str, ...]]:
@@ -76,7 +77,9 @@ def _within_limits(tags: Tags, name: str) -> tuple[Tags, tuple[str, ...]]:
         *(["cover picture"] if large else []),
     ]
     kept = Tags(text) if large else Tags(text, tags.cover, tags.cover_type)
-    return kept, (f"Tags of {shortened(name)} are too large, and left out: {', '.join(left)}.",) if left else ()
+    return kept, (
+        tr("Tags of {0} are too large, and left out: {1}.").format(shortened(name), ", ".join(left)),
+    ) if left else ()
 
 
 class _TooLarge(Exception):

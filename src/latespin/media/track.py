@@ -8,6 +8,7 @@ from pathlib import Path
 from latespin.dsp.arrays import Audio
 from latespin.errors import Unreadable, shortened
 from latespin.jobs import Quietly, Work
+from latespin.language import tr
 from latespin.media.audio.decode import Hear, decode, ignore
 from latespin.media.audio.downmix import fold_to_stereo
 from latespin.media.files.regular import open_regular
@@ -55,7 +56,9 @@ def open_track(path: Path, work: Work | None = None, *, fold: bool = True, hear:
         hashed = pool.submit(file_hash, path)
         decoded = decode(path, work, hear)
     if decoded.sound.shape[1] == 0:
-        raise Unreadable(f"{shortened(path.name)} holds no sound: it is 0 frames long. Choose another file.")
+        raise Unreadable(
+            tr("{0} holds no sound: it is 0 frames long. Choose another file.").format(shortened(path.name))
+        )
     tags, warnings = read_tags(path)
     channels = decoded.sound.shape[0]
     return Track(
@@ -75,4 +78,4 @@ def file_hash(path: Path) -> str:
         try:
             return hashlib.file_digest(file, "sha256").hexdigest()
         except OSError as error:
-            raise Unreadable(f"{shortened(path)} could not be read: {error.strerror}.") from error
+            raise Unreadable(tr("{0} could not be read: {1}.").format(shortened(path), error.strerror)) from error

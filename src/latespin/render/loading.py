@@ -4,6 +4,7 @@ from pathlib import Path
 
 from latespin.errors import Unreadable
 from latespin.jobs import Share, Work
+from latespin.language import tr
 from latespin.media.files.regular import read_regular
 from latespin.media.storage.analysis_cache import read_track
 from latespin.media.track import Track, open_track
@@ -25,7 +26,7 @@ def open_version(path: Path, name: str | None, work: Work) -> tuple[Track, Stage
     )
     if version is None:
         known = ", ".join(f"“{v.name}”" for v in session.versions)
-        raise Unreadable(f"The session {path.name} has no version “{name}”. It has {known}.")
+        raise Unreadable(tr("The session {0} has no version “{1}”. It has {2}.").format(path.name, name, known))
     track, layout = open_song(path, session, work)
     return track, version.stages, layout
 
@@ -33,7 +34,7 @@ def open_version(path: Path, name: str | None, work: Work) -> tuple[Track, Stage
 def open_song(path: Path, session: Session, work: Work) -> tuple[Track, Layout]:
     """The song of a session that was read from a path, and what its versions are placed on. Raises Unreadable."""
     if session.track is None:
-        raise Unreadable(f"The session {path.name} has no song. Open it in the window and choose one.")
+        raise Unreadable(tr("The session {0} has no song. Open it in the window and choose one.").format(path.name))
     song = Path(session.track.path)
     track = open_track(song if song.is_absolute() else path.parent / song, Share(work, 0.0, 0.5))
     reading = read_track(track, Share(work, 0.5, 1.0))

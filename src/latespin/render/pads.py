@@ -11,6 +11,7 @@ from latespin.dsp.stretching.pad_stretch import seamless, smeared
 from latespin.dsp.stretching.varispeed import read_at
 from latespin.errors import Unusable
 from latespin.jobs import Work, step
+from latespin.language import localised, tr
 from latespin.media.audio.riff import append, sample_loop
 from latespin.media.files.atomic import written_whole
 from latespin.media.files.guard import Sources
@@ -81,14 +82,18 @@ def make_pad(
     seconds = slice_.shape[1] / rate
     if not SHORTEST_SECONDS <= seconds <= LONGEST_SECONDS:
         raise Unusable(
-            f"A pad is made of a slice of {SHORTEST_SECONDS:g} to {LONGEST_SECONDS:g} s, not of {seconds:.2f} s. Mark another range."
+            tr("A pad is made of a slice of {0} to {1} s, not of {2} s. Mark another range.").format(
+                localised(f"{SHORTEST_SECONDS:g}"), localised(f"{LONGEST_SECONDS:g}"), localised(f"{seconds:.2f}")
+            )
         )
     if seconds * pad.smear > LONGEST_PAD_SECONDS:
         raise Unusable(
-            f"That would last {seconds * pad.smear / 60.0:.1f} minutes; a pad lasts 10 at most. Smear it less, or mark a shorter range."
+            tr("That would last {0} minutes; a pad lasts 10 at most. Smear it less, or mark a shorter range.").format(
+                localised(f"{seconds * pad.smear / 60.0:.1f}")
+            )
         )
     if not np.any(np.abs(slice_) > 1e-6):
-        raise Unusable("There is nothing to be heard in the marked range. Mark another one.")
+        raise Unusable(tr("There is nothing to be heard in the marked range. Mark another one."))
     ratio = 2.0 ** (pad.semitones / 12.0)
     moved = slice_ if ratio == 1.0 else read_at(slice_, 0.0, ratio, max(2, int(slice_.shape[1] / ratio)))
     moved = np.ascontiguousarray(moved[:, ::-1]) if pad.backwards else moved

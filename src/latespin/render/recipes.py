@@ -10,6 +10,7 @@ from typing import Any
 from msgspec.structs import replace
 
 from latespin.errors import Unreadable, Unusable, shortened
+from latespin.language import tr
 from latespin.media.files.atomic import write_bytes
 from latespin.media.files.regular import all_readable, read_regular
 from latespin.media.storage.autosave import data_folder
@@ -63,7 +64,7 @@ def load_recipe(name: str) -> tuple[Recipe, tuple[str, ...]]:
         if recipe.name == name:
             return recipe, ()
     known = ", ".join(recipe.name for recipe in all_recipes())
-    raise Unreadable(f"There is no recipe “{shortened(name)}”. Use one of {known}, or a .json file.")
+    raise Unreadable(tr("There is no recipe “{0}”. Use one of {1}, or a .json file.").format(shortened(name), known))
 
 
 def read_file(path: Path) -> tuple[Recipe, tuple[str, ...]]:
@@ -76,7 +77,7 @@ def recipe_of(
 ) -> Recipe:
     """A recipe from a version on a song of that layout: of the chosen stages, its ending at the last strong bar line of whatever song it is used on."""
     if not title.strip():
-        raise Unusable("A recipe needs a name.")
+        raise Unusable(tr("A recipe needs a name."))
     kept = Stages(**{part: getattr(stages, part) for part in parts})
     if "ending" in parts and hasattr(kept.ending.way, "at"):
         kept = replace(kept, ending=replace(kept.ending, way=replace(kept.ending.way, at=None)))
@@ -118,7 +119,7 @@ def load_recipes(names: Sequence[str]) -> tuple[Recipe, tuple[str, ...]]:
     recipes, faults = zip(*map(load_recipe, names), strict=True)
     made, (whole, *more) = {recipe.made_on for recipe in recipes if is_placed(recipe.stages)} - {None}, recipes
     if len(made) > 1:
-        raise Unusable("These recipes have moments placed on different songs. Use one of them at a time.")
+        raise Unusable(tr("These recipes have moments placed on different songs. Use one of them at a time."))
     for recipe in more:
         whole = replace(whole, stages=laid_over(whole.stages, recipe), title=f"{whole.title} + {recipe.title}")
     return replace(whole, made_on=next(iter(made), None)), tuple(fault for each in faults for fault in each)

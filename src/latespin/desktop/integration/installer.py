@@ -15,6 +15,7 @@ from latespin.errors import Unwritable
 from latespin.integration import APP_ID, SESSION_TYPE
 from latespin.integration.desktop_files import desktop_entry, metainfo, mime_package
 from latespin.integration.man_page import man_page
+from latespin.language import tr
 from latespin.media.files.atomic import write_bytes
 
 LIST = Path("late-spin") / "desktop-files.json"
@@ -35,12 +36,14 @@ def install(folder: Path, program: Path, commands: Mapping[str, click.Command], 
     known = {*_written(folder)}
     foreign = [path for path in files if path.exists() and path not in known]
     if foreign:
-        raise Unwritable(f"{foreign[0]} is there already and was not written by Late Spin. Move it away first.")
+        raise Unwritable(
+            tr("{0} is there already and was not written by Late Spin. Move it away first.").format(foreign[0])
+        )
     for path, data in files.items():
         try:
             path.parent.mkdir(parents=True, exist_ok=True)
         except OSError as error:
-            raise Unwritable(f"The folder {path.parent} cannot be made: {error.strerror}.") from error
+            raise Unwritable(tr("The folder {0} cannot be made: {1}.").format(path.parent, error.strerror)) from error
         write_bytes(path, data, overwrite=True, sources=())
     listed = folder / LIST
     listed.parent.mkdir(parents=True, exist_ok=True)

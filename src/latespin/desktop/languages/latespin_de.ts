@@ -54,6 +54,10 @@ Notiz: {0}</translation>
    <translation> punktiert</translation>
   </message>
   <message>
+   <source> or </source>
+   <translation> oder </translation>
+  </message>
+  <message>
    <source> triplet</source>
    <translation> Triole</translation>
   </message>
@@ -466,6 +470,10 @@ Notiz: {0}</translation>
    <translation>Ein Hall</translation>
   </message>
   <message>
+   <source>A held tempo has 2 to {0} points, the first at 0 s and each later than the one before it.</source>
+   <translation>Ein gehaltenes Tempo hat 2 bis {0} Punkte, den ersten bei 0 s und jeden später als den vor ihm.</translation>
+  </message>
+  <message>
    <source>A line of credits or permission, written into the tags of all files.</source>
    <translation>Eine Zeile mit Nachweisen oder einer Erlaubnis für die Tags aller Dateien.</translation>
   </message>
@@ -498,12 +506,20 @@ Notiz: {0}</translation>
    <translation>Ein Pad aus diesem Ausschnitt</translation>
   </message>
   <message>
+   <source>A pad is made of a slice of {0} to {1} s, not of {2} s. Mark another range.</source>
+   <translation>Ein Pad entsteht aus einem Ausschnitt von {0} bis {1} s, nicht von {2} s. Markieren Sie einen anderen Bereich.</translation>
+  </message>
+  <message>
    <source>A picture of my own</source>
    <translation>Ein eigenes Bild</translation>
   </message>
   <message>
    <source>A press holds a pad, the next press lets it go. For all pads.</source>
    <translation>Ein Druck hält ein Pad, der nächste lässt es los. Für alle Pads.</translation>
+  </message>
+  <message>
+   <source>A recipe needs a name.</source>
+   <translation>Ein Rezept braucht einen Namen.</translation>
   </message>
   <message>
    <source>A section begins or ends here already. Put the playhead inside a section.</source>
@@ -522,6 +538,10 @@ Notiz: {0}</translation>
    <translation>Ein Kugelkopf oder gemessene Ohren aus einer SOFA-Datei.</translation>
   </message>
   <message>
+   <source>A stutter has 1 to {0} note values one after the other, not {1}.</source>
+   <translation>Ein Stottern hat 1 bis {0} Notenwerte nacheinander, nicht {1}.</translation>
+  </message>
+  <message>
    <source>A tick is a take that is heard. Double-click renames it; Ctrl or Shift and a click choose several.</source>
    <translation>Ein Haken heißt: Der Take ist zu hören. Doppelklick benennt um; Strg oder Umschalt mit einem Klick wählt mehrere.</translation>
   </message>
@@ -536,6 +556,10 @@ Notiz: {0}</translation>
   <message>
    <source>A worn tape: hiss, flutter and drop-outs.</source>
    <translation>Ein abgenutztes Band: Rauschen, Flutter und Aussetzer.</translation>
+  </message>
+  <message>
+   <source>A {0} file cannot hold pictures of the kind {1}. Write a .mkv instead.</source>
+   <translation>Eine {0}-Datei kann keine Bilder der Art {1} enthalten. Schreiben Sie stattdessen eine .mkv.</translation>
   </message>
   <message>
    <source>A&amp;lbum</source>
@@ -800,6 +824,10 @@ Notiz: {0}</translation>
   <message>
    <source>And back</source>
    <translation>Und zurück</translation>
+  </message>
+  <message>
+   <source>And {0} more.</source>
+   <translation>Und {0} weitere.</translation>
   </message>
   <message>
    <source>Another file of this export has the same name. Add {version}, {song} or {number} to the pattern.</source>
@@ -1326,6 +1354,10 @@ damit lauter nie als besser gilt. Dateien ändert das nicht.</translation>
   <message>
    <source>Choose an impulse response</source>
    <translation>Impulsantwort wählen</translation>
+  </message>
+  <message>
+   <source>Choose another file, or another map with --surface.</source>
+   <translation>Wählen Sie eine andere Datei oder mit --surface eine andere Belegung.</translation>
   </message>
   <message>
    <source>Choose how the version finishes, then press one of the strong bar lines, or drag the ending on After.</source>
@@ -2812,6 +2844,14 @@ damit lauter nie als besser gilt. Dateien ändert das nicht.</translation>
    <translation>In der Effektliste: gewählten Effekt verschieben; Leertaste schaltet ihn</translation>
   </message>
   <message>
+   <source>In the naming pattern {0} a brace is open or closed alone. Write fields as {{title}}.</source>
+   <translation>Im Namensmuster {0} fehlt zu einer Klammer die andere. Schreiben Sie Felder als {{title}}.</translation>
+  </message>
+  <message>
+   <source>In {0}: {1}</source>
+   <translation>In {0}: {1}</translation>
+  </message>
+  <message>
    <source>Input level across, output level up; the straight line leaves it unchanged. The shaded part is this song’s usual range.</source>
    <translation>Eingangspegel waagrecht, Ausgangspegel senkrecht; die Gerade lässt ihn unverändert. Schattiert ist der übliche Bereich dieses Songs.</translation>
   </message>
@@ -2826,6 +2866,10 @@ damit lauter nie als besser gilt. Dateien ändert das nicht.</translation>
   <message>
    <source>Intro</source>
    <translation>Intro</translation>
+  </message>
+  <message>
+   <source>It can be {0}.</source>
+   <translation>Möglich ist {0}.</translation>
   </message>
   <message>
    <source>It has nothing above {0:.1f} kHz: set the upper end of the match below that.</source>
@@ -3046,6 +3090,10 @@ damit lauter nie als besser gilt. Dateien ändert das nicht.</translation>
   <message>
    <source>Leave</source>
    <translation>Auslassen</translation>
+  </message>
+  <message>
+   <source>Leave it out.</source>
+   <translation>Lassen Sie sie weg.</translation>
   </message>
   <message>
    <source>Left, Right</source>
@@ -3902,6 +3950,10 @@ above full scale, or when a change would make it jump in level. Exports are not 
    <translation>Ohne Art</translation>
   </message>
   <message>
+   <source>No message of {0} is in the map.</source>
+   <translation>Keine Nachricht aus {0} steht in der Belegung.</translation>
+  </message>
+  <message>
    <source>No moment was copied yet. Ctrl+C copies the chosen ones.</source>
    <translation>Noch wurde kein Moment kopiert. Strg+C kopiert die gewählten.</translation>
   </message>
@@ -4328,6 +4380,10 @@ above full scale, or when a change would make it jump in level. Exports are not 
   <message>
    <source>Play to see what it takes away.</source>
    <translation>Starten Sie die Wiedergabe, um zu sehen, was er wegnimmt.</translation>
+  </message>
+  <message>
+   <source>Playback stopped: {0}</source>
+   <translation>Wiedergabe angehalten: {0}</translation>
   </message>
   <message>
    <source>Playback volume. It changes no file.</source>
@@ -4882,6 +4938,10 @@ above full scale, or when a change would make it jump in level. Exports are not 
    <translation>{0} gesichert</translation>
   </message>
   <message>
+   <source>Schedulers need the package “distributed”. Install Late Spin with its extra “cluster”: pip install 'latespin[cluster]'.</source>
+   <translation>Scheduler brauchen das Paket „distributed“. Installieren Sie Late Spin mit dem Zusatz „cluster“: pip install 'latespin[cluster]'.</translation>
+  </message>
+  <message>
    <source>Scratch</source>
    <translation>Kratzer</translation>
   </message>
@@ -5156,6 +5216,14 @@ Rechts: wie oft der Song wie laut ist. PLR ist der True Peak über der Lautheit:
    <translation>Solo: {0} von {1}</translation>
   </message>
   <message>
+   <source>Something went wrong in Late Spin itself ({0}). The log has more.</source>
+   <translation>In Late Spin selbst ist etwas schiefgegangen ({0}). Mehr steht im Protokoll.</translation>
+  </message>
+  <message>
+   <source>Something went wrong in Late Spin itself ({0}: {1}).</source>
+   <translation>In Late Spin selbst ist etwas schiefgegangen ({0}: {1}).</translation>
+  </message>
+  <message>
    <source>Songs</source>
    <translation>Songs</translation>
   </message>
@@ -5424,6 +5492,10 @@ Rechts: wie oft der Song wie laut ist. PLR ist der True Peak über der Lautheit:
    <translation>Tags der Datei</translation>
   </message>
   <message>
+   <source>Tags of {0} are too large, and left out: {1}.</source>
+   <translation>Tags von {0} sind zu groß und bleiben weg: {1}.</translation>
+  </message>
+  <message>
    <source>Tags …</source>
    <translation>Tags …</translation>
   </message>
@@ -5560,6 +5632,10 @@ Rechts: wie oft der Song wie laut ist. PLR ist der True Peak über der Lautheit:
    <translation>Das sendet nichts, was sich lernen ließe. Versuchen Sie ein anderes Pad oder einen anderen Regler.</translation>
   </message>
   <message>
+   <source>That would last {0} minutes; a pad lasts 10 at most. Smear it less, or mark a shorter range.</source>
+   <translation>Das würde {0} Minuten dauern; ein Pad dauert höchstens 10. Dehnen Sie weniger oder markieren Sie einen kürzeren Bereich.</translation>
+  </message>
+  <message>
    <source>The &amp;system’s device</source>
    <translation>Gerät des &amp;Systems</translation>
   </message>
@@ -5590,6 +5666,10 @@ Rechts: wie oft der Song wie laut ist. PLR ist der True Peak über der Lautheit:
   <message>
    <source>The drums alone</source>
    <translation>Nur das Schlagzeug</translation>
+  </message>
+  <message>
+   <source>The effect of a moment cannot be automated; automate one in the Effects stage instead.</source>
+   <translation>Der Effekt eines Moments lässt sich nicht automatisieren; automatisieren Sie einen in der Stufe „Effekte“.</translation>
   </message>
   <message>
    <source>The effect of the range, with settings of its own.</source>
@@ -5628,6 +5708,10 @@ Rechts: wie oft der Song wie laut ist. PLR ist der True Peak über der Lautheit:
    <translation>Der Schluss bei {0}: Dieser Song hat keine Takte. Tippen Sie das Tempo oder geben Sie eine Zeit an.</translation>
   </message>
   <message>
+   <source>The excerpt {0} to {1} is too short, or beyond the version’s end at {2}. Give it at least {3} s.</source>
+   <translation>Der Auszug von {0} bis {1} ist zu kurz oder liegt hinter dem Ende der Version bei {2}. Geben Sie ihm mindestens {3} s.</translation>
+  </message>
+  <message>
    <source>The export was stopped before it began.</source>
    <translation>Der Export wurde abgebrochen, bevor er begann.</translation>
   </message>
@@ -5656,12 +5740,32 @@ Rechts: wie oft der Song wie laut ist. PLR ist der True Peak über der Lautheit:
    <translation>Die ersten zwei von je vier Takten über alle vier; die Länge bleibt.</translation>
   </message>
   <message>
+   <source>The folder {0} cannot be made: {1}.</source>
+   <translation>Der Ordner {0} lässt sich nicht anlegen: {1}.</translation>
+  </message>
+  <message>
+   <source>The folder {0} cannot be made: {1}. Choose another.</source>
+   <translation>Der Ordner {0} lässt sich nicht anlegen: {1}. Wählen Sie einen anderen.</translation>
+  </message>
+  <message>
+   <source>The folder {0} does not exist. Make it, or choose another.</source>
+   <translation>Den Ordner {0} gibt es nicht. Legen Sie ihn an oder wählen Sie einen anderen.</translation>
+  </message>
+  <message>
+   <source>The folder {0} may not be written to. Choose another folder.</source>
+   <translation>In den Ordner {0} darf nicht geschrieben werden. Wählen Sie einen anderen.</translation>
+  </message>
+  <message>
    <source>The highest point of the wave between the samples (ITU-R BS.1770).</source>
    <translation>Der höchste Punkt der Welle zwischen den Samples (ITU-R BS.1770).</translation>
   </message>
   <message>
    <source>The impulse response: one that ships with Late Spin, or a file of your own.</source>
    <translation>Die Impulsantwort: eine mitgelieferte oder eine eigene Datei.</translation>
+  </message>
+  <message>
+   <source>The lane of “{0}” has {1} points; it can have 1 to {2}.</source>
+   <translation>Die Automation von „{0}“ hat {1} Punkte; sie kann 1 bis {2} haben.</translation>
   </message>
   <message>
    <source>The last slice repeats ever more slowly and fades.</source>
@@ -5704,6 +5808,26 @@ Rechts: wie oft der Song wie laut ist. PLR ist der True Peak über der Lautheit:
    <translation>Die typischste Passage</translation>
   </message>
   <message>
+   <source>The name {0} is too long for this disk. Choose a shorter one.</source>
+   <translation>Der Name {0} ist für diesen Datenträger zu lang. Wählen Sie einen kürzeren.</translation>
+  </message>
+  <message>
+   <source>The naming pattern has no field {{{0}}}. It can have {1}.</source>
+   <translation>Das Namensmuster kennt kein Feld {{{0}}}. Es kennt {1}.</translation>
+  </message>
+  <message>
+   <source>The naming pattern is empty. Use something like {0}.</source>
+   <translation>Das Namensmuster ist leer. Nehmen Sie etwa {0}.</translation>
+  </message>
+  <message>
+   <source>The naming pattern leads out of its folder. Leave out “..”, “~” and slashes at its beginning and end.</source>
+   <translation>Das Namensmuster führt aus seinem Ordner heraus. Lassen Sie „..“, „~“ und Schrägstriche am Anfang und Ende weg.</translation>
+  </message>
+  <message>
+   <source>The naming pattern {0} gives no name for this song: all of its fields are empty. Add {{song}}.</source>
+   <translation>Das Namensmuster {0} ergibt für diesen Song keinen Namen: Alle seine Felder sind leer. Fügen Sie {{song}} hinzu.</translation>
+  </message>
+  <message>
    <source>The note the slice sounds at. It is written into the file, and the keys are in tune by it.</source>
    <translation>Der Ton, auf dem der Ausschnitt klingt. Er steht in der Datei, und die Tasten stimmen danach.</translation>
   </message>
@@ -5732,6 +5856,10 @@ Die Spur jedes Ohrs steigt mit dem Pegel und rückt um die Verzögerung zwischen
   <message>
    <source>The peaks that this format adds hold the ceiling only at {0} LUFS.</source>
    <translation>Mit den Spitzen, die dieses Format hinzufügt, hält die Obergrenze nur bei {0} LUFS.</translation>
+  </message>
+  <message>
+   <source>The pictures of {0} cannot be decoded.</source>
+   <translation>Die Bilder von {0} lassen sich nicht dekodieren.</translation>
   </message>
   <message>
    <source>The pitch drifts at random instead of swinging evenly.</source>
@@ -5804,8 +5932,24 @@ bis −60 dB. Abgeblendet, solange er nicht zu hören ist.</translation>
    <translation>Für alle Dateien gleich. Felder werden für jede eingesetzt: {0}</translation>
   </message>
   <message>
+   <source>The samples of {0} reach beyond {1} times full scale. Scale them to ±1 first.</source>
+   <translation>Die Samples von {0} reichen über das {1}-Fache der Vollaussteuerung hinaus. Skalieren Sie sie zuerst auf ±1.</translation>
+  </message>
+  <message>
+   <source>The scheduler has no workers. Start some, and give the same command again to go on.</source>
+   <translation>Der Scheduler hat keine Worker. Starten Sie welche und geben Sie denselben Befehl noch einmal, um fortzufahren.</translation>
+  </message>
+  <message>
    <source>The session was changed elsewhere</source>
    <translation>Die Sitzung wurde anderswo geändert</translation>
+  </message>
+  <message>
+   <source>The session {0} has no song. Open it in the window and choose one.</source>
+   <translation>Die Sitzung {0} hat keinen Song. Öffnen Sie sie im Fenster und wählen Sie einen.</translation>
+  </message>
+  <message>
+   <source>The session {0} has no version “{1}”. It has {2}.</source>
+   <translation>Die Sitzung {0} hat keine Version „{1}“. Sie hat {2}.</translation>
   </message>
   <message>
    <source>The share of the gain, in dB, that you hear.</source>
@@ -5954,6 +6098,14 @@ Falls er verschoben wurde, zeigen Sie, wo er jetzt liegt.</translation>
    <translation>Die Geschwindigkeit ändert sich vom gewählten Punkt zum nächsten weich.</translation>
   </message>
   <message>
+   <source>The speed curve goes back from {0} to {1}; put its points in order of place.</source>
+   <translation>Die Tempokurve geht von {0} auf {1} zurück; ordnen Sie ihre Punkte nach dem Platz.</translation>
+  </message>
+  <message>
+   <source>The speed curve has three points at {0}; it can have two, which make a step.</source>
+   <translation>Die Tempokurve hat drei Punkte bei {0}; möglich sind zwei, die eine Stufe bilden.</translation>
+  </message>
+  <message>
    <source>The speed it reaches, or the semitones the pitch moves by.</source>
    <translation>Die erreichte Geschwindigkeit, oder um wie viele Halbtöne sich die Tonhöhe bewegt.</translation>
   </message>
@@ -5964,6 +6116,10 @@ Falls er verschoben wurde, zeigen Sie, wo er jetzt liegt.</translation>
   <message>
    <source>The sum of left and right stays the song; off, one side is simply delayed.</source>
    <translation>Die Summe aus links und rechts bleibt der Song; sonst wird eine Seite einfach verzögert.</translation>
+  </message>
+  <message>
+   <source>The tags of {0} are too large, and left out.</source>
+   <translation>Die Tags von {0} sind zu groß und bleiben weg.</translation>
   </message>
   <message>
    <source>The take it was recorded in.</source>
@@ -5990,12 +6146,20 @@ Falls er verschoben wurde, zeigen Sie, wo er jetzt liegt.</translation>
    <translation>Die Version endet wie der Track.</translation>
   </message>
   <message>
+   <source>The version is only {0} long. Ask for a shorter excerpt, or export all of it.</source>
+   <translation>Die Version ist nur {0} lang. Wählen Sie einen kürzeren Auszug oder exportieren Sie sie ganz.</translation>
+  </message>
+  <message>
    <source>The version’s hall</source>
    <translation>Der Hall der Version</translation>
   </message>
   <message>
    <source>The version’s tempo. Type one to set the speed; the track’s own is set in the header.</source>
    <translation>Das Tempo der Version. Eingeben, um die Geschwindigkeit zu setzen; das des Tracks steht in der Kopfzeile.</translation>
+  </message>
+  <message>
+   <source>The video could not be written: {0}.</source>
+   <translation>Das Video ließ sich nicht schreiben: {0}.</translation>
   </message>
   <message>
    <source>The whole song</source>
@@ -6010,6 +6174,18 @@ Falls er verschoben wurde, zeigen Sie, wo er jetzt liegt.</translation>
    <translation>Die ganze Version</translation>
   </message>
   <message>
+   <source>The worker process crashed twice, perhaps for lack of memory. Try fewer files at a time.</source>
+   <translation>Der Arbeitsprozess ist zweimal abgestürzt, vielleicht aus Speichermangel. Versuchen Sie es mit weniger Dateien zugleich.</translation>
+  </message>
+  <message>
+   <source>The worker {0} cannot do Late Spin’s work: {1}. Install Late Spin there.</source>
+   <translation>Der Worker {0} kann nicht für Late Spin arbeiten: {1}. Installieren Sie Late Spin dort.</translation>
+  </message>
+  <message>
+   <source>The worker {0} has Late Spin {1}, and this is {2}. Install the same there.</source>
+   <translation>Der Worker {0} hat Late Spin {1}, und dies ist {2}. Installieren Sie dort dieselbe Fassung.</translation>
+  </message>
+  <message>
    <source>There are no bars yet. Tap along, or type the track’s BPM.</source>
    <translation>Noch gibt es keine Takte. Tippen Sie mit oder geben Sie die BPM des Tracks ein.</translation>
   </message>
@@ -6022,12 +6198,24 @@ Falls er verschoben wurde, zeigen Sie, wo er jetzt liegt.</translation>
    <translation>Es gibt keine Marker zum Exportieren. X setzt einen.</translation>
   </message>
   <message>
+   <source>There are no songs there. Give songs, or folders with songs in them.</source>
+   <translation>Dort sind keine Songs. Geben Sie Songs an oder Ordner mit Songs.</translation>
+  </message>
+  <message>
    <source>There is a recipe “{0}” of yours already. Replace it?</source>
    <translation>Sie haben schon ein Rezept „{0}“. Ersetzen?</translation>
   </message>
   <message>
    <source>There is no effect to copy. Choose one in the Effects panel.</source>
    <translation>Es gibt keinen Effekt zum Kopieren. Wählen Sie einen im Feld „Effekte“.</translation>
+  </message>
+  <message>
+   <source>There is no field {{{0}}}. A tag can have {1}.</source>
+   <translation>Es gibt kein Feld {{{0}}}. Ein Tag kennt {1}.</translation>
+  </message>
+  <message>
+   <source>There is no map “{0}” of a control surface. Use one of {1}, or a .json file.</source>
+   <translation>Es gibt keine Controller-Belegung „{0}“. Nehmen Sie eine von {1} oder eine .json-Datei.</translation>
   </message>
   <message>
    <source>There is no marker after this place.</source>
@@ -6042,12 +6230,56 @@ Falls er verschoben wurde, zeigen Sie, wo er jetzt liegt.</translation>
    <translation>Vor dieser Stelle liegt kein Marker.</translation>
   </message>
   <message>
+   <source>There is no recipe “{0}”. Use one of {1}, or a .json file.</source>
+   <translation>Es gibt kein Rezept „{0}“. Nehmen Sie eines von {1} oder eine .json-Datei.</translation>
+  </message>
+  <message>
+   <source>There is no room left on the disk for {0}. Free some space, or choose another disk.</source>
+   <translation>Auf dem Datenträger ist kein Platz mehr für {0}. Schaffen Sie Platz oder wählen Sie einen anderen.</translation>
+  </message>
+  <message>
+   <source>There is no scheduler at {0}: {1}. Check the address and that it runs.</source>
+   <translation>Unter {0} ist kein Scheduler: {1}. Prüfen Sie die Adresse und ob er läuft.</translation>
+  </message>
+  <message>
    <source>There is no section before this one to join it with.</source>
    <translation>Vor diesem Abschnitt ist keiner, mit dem er sich verbinden ließe.</translation>
   </message>
   <message>
+   <source>There is no “{0}”.</source>
+   <translation>Es gibt kein „{0}“.</translation>
+  </message>
+  <message>
+   <source>There is no “{0}”: bars are counted from 1, beats from 1 to {1}.</source>
+   <translation>„{0}“ gibt es nicht: Takte zählen ab 1, Beats von 1 bis {1}.</translation>
+  </message>
+  <message>
    <source>There is not enough memory for this. Close other programs first.</source>
    <translation>Dafür reicht der Speicher nicht. Schließen Sie zuerst andere Programme.</translation>
+  </message>
+  <message>
+   <source>There is not enough memory for this. Close other programs, or do fewer at a time.</source>
+   <translation>Dafür reicht der Speicher nicht. Schließen Sie andere Programme oder machen Sie weniger zugleich.</translation>
+  </message>
+  <message>
+   <source>There is not enough room in {0}: {1} would take about {2} MB, and {3} MB are free. Make room, or choose another folder.</source>
+   <translation>In {0} ist nicht genug Platz: {1} würde etwa {2} MB brauchen, und {3} MB sind frei. Schaffen Sie Platz oder wählen Sie einen anderen Ordner.</translation>
+  </message>
+  <message>
+   <source>There is nothing to be heard in the marked range. Mark another one.</source>
+   <translation>Im markierten Bereich ist nichts zu hören. Markieren Sie einen anderen.</translation>
+  </message>
+  <message>
+   <source>There is nothing to set here.</source>
+   <translation>Hier gibt es nichts einzustellen.</translation>
+  </message>
+  <message>
+   <source>There is too little to measure a tone from: it takes {0} s of sound. Choose a longer song or passage.</source>
+   <translation>Das ist zu wenig, um ein Klangbild zu messen: Dazu braucht es {0} s Klang. Wählen Sie einen längeren Song oder Abschnitt.</translation>
+  </message>
+  <message>
+   <source>These recipes have moments placed on different songs. Use one of them at a time.</source>
+   <translation>Die Momente dieser Rezepte liegen auf verschiedenen Songs. Verwenden Sie eines nach dem anderen.</translation>
   </message>
   <message>
    <source>These songs, each in these versions</source>
@@ -6062,8 +6294,16 @@ Falls er verschoben wurde, zeigen Sie, wo er jetzt liegt.</translation>
    <translation>Dieser Rechner hat keinen ALSA-Sequenzer ({0}), deshalb lassen sich keine MIDI-Geräte verbinden.</translation>
   </message>
   <message>
+   <source>This disk does not take the name {0}. Choose a plainer one.</source>
+   <translation>Dieser Datenträger nimmt den Namen {0} nicht an. Wählen Sie einen schlichteren.</translation>
+  </message>
+  <message>
    <source>This file is one of the songs, which are never changed. Choose another folder or pattern.</source>
    <translation>Diese Datei ist einer der Songs, die nie verändert werden. Wählen Sie einen anderen Ordner oder ein anderes Muster.</translation>
+  </message>
+  <message>
+   <source>This is silent, so that it has no tone. Choose another song or passage.</source>
+   <translation>Das ist still und hat deshalb kein Klangbild. Wählen Sie einen anderen Song oder Abschnitt.</translation>
   </message>
   <message>
    <source>This one has no curve.</source>
@@ -6082,12 +6322,20 @@ Falls er verschoben wurde, zeigen Sie, wo er jetzt liegt.</translation>
    <translation>Dieser Song hat noch keine Takte, deshalb liegt der Moment auf einer Sekunde. Tippen Sie das Tempo, um ihn auf Beats zu setzen.</translation>
   </message>
   <message>
+   <source>This song has no bars yet; give a time such as 1:02.5, or tap its tempo first.</source>
+   <translation>Dieser Song hat noch keine Takte; geben Sie eine Zeit wie 1:02,5 an oder tippen Sie zuerst sein Tempo.</translation>
+  </message>
+  <message>
    <source>This song has no bars; the ending is placed in seconds, at {0}.</source>
    <translation>Dieser Song hat keine Takte; der Schluss liegt auf einer Zeit, bei {0}.</translation>
   </message>
   <message>
    <source>This song has no opening without drums.</source>
    <translation>Dieser Song hat keinen Anfang ohne Schlagzeug.</translation>
+  </message>
+  <message>
+   <source>This song needs {0} GB in {1} while it is open: {2}. Make room there.</source>
+   <translation>Dieser Song braucht {0} GB in {1}, solange er offen ist: {2}. Schaffen Sie dort Platz.</translation>
   </message>
   <message>
    <source>This version ends as the track does. Choose an ending in its panel (4).</source>
@@ -6416,6 +6664,10 @@ Falls er verschoben wurde, zeigen Sie, wo er jetzt liegt.</translation>
   <message>
    <source>Use on this version</source>
    <translation>Auf diese Version anwenden</translation>
+  </message>
+  <message>
+   <source>Use one of {0}.</source>
+   <translation>Möglich ist {0}.</translation>
   </message>
   <message>
    <source>Use the &amp;detected beats</source>
@@ -6984,6 +7236,10 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
    <translation>Tonhöhe bleibt</translation>
   </message>
   <message>
+   <source>recipe</source>
+   <translation>Rezept</translation>
+  </message>
+  <message>
    <source>remove a point of the curve</source>
    <translation>Kurvenpunkt entfernen</translation>
   </message>
@@ -6994,6 +7250,10 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
   <message>
    <source>right</source>
    <translation>rechts</translation>
+  </message>
+  <message>
+   <source>session</source>
+   <translation>Sitzung</translation>
   </message>
   <message>
    <source>sides {0:.0f} dB → {1:.0f} dB</source>
@@ -7084,8 +7344,8 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
    <translation>der Name der Version oder des Rezepts</translation>
   </message>
   <message>
-   <source>there is nothing to set here</source>
-   <translation>hier gibt es nichts einzustellen</translation>
+   <source>the {0} files together</source>
+   <translation>die {0} Dateien zusammen</translation>
   </message>
   <message>
    <source>transposed</source>
@@ -7170,6 +7430,10 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
    <translation>{0} Stattdessen gilt die Belegung des Übungs-Controllers.</translation>
   </message>
   <message>
+   <source>{0} already exists and was left as it is. Choose another name, or allow overwriting.</source>
+   <translation>{0} gibt es schon und blieb, wie es ist. Wählen Sie einen anderen Namen oder erlauben Sie das Überschreiben.</translation>
+  </message>
+  <message>
    <source>{0} bar</source>
    <translation>{0} Takt</translation>
   </message>
@@ -7198,6 +7462,22 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
    <translation>{0} Beats pro Takt und wie wahrscheinlich das ist. Setzt die Beats dorthin und schaltet den Klick ein (K).</translation>
   </message>
   <message>
+   <source>{0} cannot be the name of a file. Choose another name.</source>
+   <translation>{0} kann kein Dateiname sein. Wählen Sie einen anderen.</translation>
+  </message>
+  <message>
+   <source>{0} cannot be the name of a file. Choose another.</source>
+   <translation>{0} kann kein Dateiname sein. Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>{0} cannot hold depth {1}.</source>
+   <translation>{0} kennt die Bittiefe {1} nicht.</translation>
+  </message>
+  <message>
+   <source>{0} cannot hold {1} Hz. Choose 48,000 Hz or another format.</source>
+   <translation>{0} kann {1} Hz nicht enthalten. Wählen Sie 48.000 Hz oder ein anderes Format.</translation>
+  </message>
+  <message>
    <source>{0} cents now</source>
    <translation>jetzt {0} Cent</translation>
   </message>
@@ -7206,8 +7486,32 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
    <translation>{0} ändert sich</translation>
   </message>
   <message>
+   <source>{0} changes nothing on this version.</source>
+   <translation>{0} ändert an dieser Version nichts.</translation>
+  </message>
+  <message>
    <source>{0} channels, folded to stereo</source>
    <translation>{0} Kanäle, auf Stereo gemischt</translation>
+  </message>
+  <message>
+   <source>{0} could not be read as a SOFA file: {1}. Choose another file.</source>
+   <translation>{0} ließ sich nicht als SOFA-Datei lesen: {1}. Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>{0} could not be read: {1}.</source>
+   <translation>{0} ließ sich nicht lesen: {1}.</translation>
+  </message>
+  <message>
+   <source>{0} could not be written: {1}</source>
+   <translation>{0} ließ sich nicht schreiben: {1}</translation>
+  </message>
+  <message>
+   <source>{0} could not be written: {1}.</source>
+   <translation>{0} ließ sich nicht schreiben: {1}.</translation>
+  </message>
+  <message>
+   <source>{0} counts its time in frames of film or not at all, not in beats. Choose another file.</source>
+   <translation>{0} zählt die Zeit in Filmbildern oder gar nicht, nicht in Beats. Wählen Sie eine andere Datei.</translation>
   </message>
   <message>
    <source>{0} dB now, {1} dB at most</source>
@@ -7218,12 +7522,20 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
    <translation>{0} passten nicht zu den Beats: Umgedrehte Bereiche wurden zu Stellen, Anfänge vor dem Song rückten an seinen Anfang.</translation>
   </message>
   <message>
+   <source>{0} does not exist. Check the name and the folder.</source>
+   <translation>{0} gibt es nicht. Prüfen Sie Namen und Ordner.</translation>
+  </message>
+  <message>
    <source>{0} exports are</source>
    <translation>{0} Exporte werden</translation>
   </message>
   <message>
    <source>{0} files, about {1} MB.</source>
    <translation>{0} Dateien, etwa {1} MB.</translation>
+  </message>
+  <message>
+   <source>{0} follows the SOFA convention “{1}”; a listener’s ears come as {2}. Choose another file.</source>
+   <translation>{0} folgt der SOFA-Konvention „{1}“; die Ohren eines Hörers stehen in {2}. Wählen Sie eine andere Datei.</translation>
   </message>
   <message>
    <source>{0} frames a second</source>
@@ -7234,28 +7546,268 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
    <translation>{0} ab {1}</translation>
   </message>
   <message>
+   <source>{0} goes on for more than {1} beats. Choose another file.</source>
+   <translation>{0} hat mehr als {1} Beats. Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>{0} has a sample rate of {1} Hz; Late Spin opens {2} to {3} Hz. Convert it to 44,100 or 48,000 Hz first.</source>
+   <translation>{0} hat eine Abtastrate von {1} Hz; Late Spin öffnet {2} bis {3} Hz. Wandeln Sie die Datei zuerst in 44.100 oder 48.000 Hz um.</translation>
+  </message>
+  <message>
+   <source>{0} has appeared meanwhile and was left as it is. Choose another name.</source>
+   <translation>{0} ist inzwischen aufgetaucht und blieb, wie es ist. Wählen Sie einen anderen Namen.</translation>
+  </message>
+  <message>
+   <source>{0} has changed since it was planned. Start the export again.</source>
+   <translation>{0} hat sich seit der Planung geändert. Starten Sie den Export noch einmal.</translation>
+  </message>
+  <message>
+   <source>{0} has fewer than two beats. Choose another file.</source>
+   <translation>{0} hat weniger als zwei Beats. Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>{0} has more than {1} messages. Cut it into shorter files.</source>
+   <translation>{0} hat mehr als {1} Nachrichten. Teilen Sie sie in kürzere Dateien.</translation>
+  </message>
+  <message>
+   <source>{0} has no bitrate to choose: it is lossless. Leave it out.</source>
+   <translation>Bei {0} lässt sich keine Bitrate wählen: Das Format ist verlustfrei. Lassen Sie sie weg.</translation>
+  </message>
+  <message>
+   <source>{0} has no ending of a video. Use one of {1}.</source>
+   <translation>{0} hat keine Endung eines Videos. Möglich ist {1}.</translation>
+  </message>
+  <message>
+   <source>{0} has no ending that names a format. Use one of {1}.</source>
+   <translation>{0} hat keine Endung, die ein Format nennt. Möglich ist {1}.</translation>
+  </message>
+  <message>
+   <source>{0} has no moving pictures. Choose a picture for the video.</source>
+   <translation>{0} hat keine bewegten Bilder. Wählen Sie ein Bild für das Video.</translation>
+  </message>
+  <message>
+   <source>{0} has no notes and no control changes. Choose a file with a performance.</source>
+   <translation>{0} hat weder Noten noch Controller-Bewegungen. Wählen Sie eine Datei, in der gespielt wird.</translation>
+  </message>
+  <message>
+   <source>{0} has no usable responses (rate {1} Hz). Choose another file.</source>
+   <translation>{0} hat keine brauchbaren Impulsantworten (Abtastrate {1} Hz). Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>{0} has positions or delays of another shape than its responses. Choose another file.</source>
+   <translation>In {0} passen Positionen oder Verzögerungen in ihrer Anzahl nicht zu den Impulsantworten. Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>{0} has positions or delays that are not usable numbers. Choose another file.</source>
+   <translation>{0} hat Positionen oder Verzögerungen, die keine brauchbaren Zahlen sind. Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>{0} has responses of the shape {1}; they should be [directions, 2 ears, frames].</source>
+   <translation>{0} hat Impulsantworten der Form {1}; sie sollten [Richtungen, 2 Ohren, Frames] sein.</translation>
+  </message>
+  <message>
    <source>{0} has {1:.0f} megapixels; at most {2:.0f} can be used. Make it smaller first.</source>
    <translation>{0} hat {1:.0f} Megapixel; höchstens {2:.0f} sind möglich. Verkleinern Sie es zuerst.</translation>
+  </message>
+  <message>
+   <source>{0} has {1} BPM; the grid can have {2} to {3}.</source>
+   <translation>{0} hat {1} BPM; das Raster kann {2} bis {3} haben.</translation>
+  </message>
+  <message>
+   <source>{0} has {1} beats; it can have {2}. Choose another file.</source>
+   <translation>{0} hat {1} Beats; möglich sind {2}. Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>{0} has {1} channels; Late Spin opens 1 to {2}. Mix it down first.</source>
+   <translation>{0} hat {1} Kanäle; Late Spin öffnet 1 bis {2}. Mischen Sie die Datei zuerst herunter.</translation>
+  </message>
+  <message>
+   <source>{0} has {1} directions; it can have {2} to {3}.</source>
+   <translation>{0} hat {1} Richtungen; möglich sind {2} bis {3}.</translation>
+  </message>
+  <message>
+   <source>{0} has {1} sound tracks; the first one is used.</source>
+   <translation>{0} hat {1} Tonspuren; die erste wird verwendet.</translation>
+  </message>
+  <message>
+   <source>{0} holds no markers. Choose another file.</source>
+   <translation>{0} enthält keine Marker. Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>{0} holds no pictures that can be read, or they begin after the version ends.</source>
+   <translation>{0} enthält keine lesbaren Bilder, oder sie beginnen erst nach dem Ende der Version.</translation>
+  </message>
+  <message>
+   <source>{0} holds no sound of a kind that can be decoded. Choose a file with a sound track.</source>
+   <translation>{0} enthält keinen Ton, der sich dekodieren lässt. Wählen Sie eine Datei mit Tonspur.</translation>
+  </message>
+  <message>
+   <source>{0} holds no sound. Choose a file with a sound track.</source>
+   <translation>{0} enthält keinen Ton. Wählen Sie eine Datei mit Tonspur.</translation>
+  </message>
+  <message>
+   <source>{0} holds no sound: it is 0 frames long. Choose another file.</source>
+   <translation>{0} enthält keinen Ton: Die Datei ist 0 Frames lang. Wählen Sie eine andere.</translation>
+  </message>
+  <message>
+   <source>{0} holds no tempo. Choose another file.</source>
+   <translation>{0} enthält kein Tempo. Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>{0} holds {1} markers; a session can have {2}.</source>
+   <translation>{0} enthält {1} Marker; eine Sitzung kann {2} haben.</translation>
+  </message>
+  <message>
+   <source>{0} holds {1} samples that are not numbers of sound; they are played as silence.</source>
+   <translation>{0} enthält {1} Samples, die keine gültigen Zahlen sind; sie werden als Stille gespielt.</translation>
+  </message>
+  <message>
+   <source>{0} is a file that this is made from; those are never changed. Choose another name.</source>
+   <translation>{0} ist eine der Quelldateien; die werden nie verändert. Wählen Sie einen anderen Namen.</translation>
+  </message>
+  <message>
+   <source>{0} is a folder. Add a file name to it.</source>
+   <translation>{0} ist ein Ordner. Hängen Sie einen Dateinamen an.</translation>
+  </message>
+  <message>
+   <source>{0} is a folder. Choose a file in it.</source>
+   <translation>{0} ist ein Ordner. Wählen Sie eine Datei darin.</translation>
+  </message>
+  <message>
+   <source>{0} is a link that leads round in a circle. Choose another file.</source>
+   <translation>{0} ist ein Verweis, der im Kreis führt. Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>{0} is a link that leads round in a circle. Choose another name.</source>
+   <translation>{0} ist ein Verweis, der im Kreis führt. Wählen Sie einen anderen Namen.</translation>
   </message>
   <message>
    <source>{0} is back; the sound goes there.</source>
    <translation>{0} ist wieder da; der Ton geht dorthin.</translation>
   </message>
   <message>
+   <source>{0} is cut off: {1} s could be read and are used.</source>
+   <translation>{0} ist abgeschnitten: {1} s waren lesbar und werden verwendet.</translation>
+  </message>
+  <message>
+   <source>{0} is cut off: {1} s of {2} s could be read and are used.</source>
+   <translation>{0} ist abgeschnitten: {1} s von {2} s waren lesbar und werden verwendet.</translation>
+  </message>
+  <message>
+   <source>{0} is damaged: it has cue points, but no format. Choose another file.</source>
+   <translation>{0} ist beschädigt: Cue-Punkte sind da, aber kein Format. Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>{0} is damaged: one of its chunks is too short. Choose another file.</source>
+   <translation>{0} ist beschädigt: Einer der Chunks ist zu kurz. Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>{0} is empty (0 bytes). Choose another file.</source>
+   <translation>{0} ist leer (0 Bytes). Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
    <source>{0} is gone; the sound goes to the system’s device.</source>
    <translation>{0} ist weg; der Ton geht an das Gerät des Systems.</translation>
+  </message>
+  <message>
+   <source>{0} is larger than such files are ({1} MB at most). Choose another file.</source>
+   <translation>{0} ist größer, als solche Dateien sind (höchstens {1} MB). Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>{0} is larger than such files are. Choose another file.</source>
+   <translation>{0} ist größer, als solche Dateien sind. Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>{0} is longer than {1} hours; the rest of it is left out.</source>
+   <translation>{0} ist länger als {1} Stunden; der Rest bleibt weg.</translation>
+  </message>
+  <message>
+   <source>{0} is not CSV text ({1}). Choose another file.</source>
+   <translation>{0} ist kein CSV-Text ({1}). Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>{0} is not a Standard MIDI File ({1}). Choose another file.</source>
+   <translation>{0} ist keine Standard-MIDI-Datei ({1}). Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>{0} is not a Standard MIDI File, or it is damaged. Choose another file.</source>
+   <translation>{0} ist keine Standard-MIDI-Datei oder beschädigt. Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>{0} is not a file but a device or a pipe. Choose a file.</source>
+   <translation>{0} ist keine Datei, sondern ein Gerät oder eine Pipe. Wählen Sie eine Datei.</translation>
+  </message>
+  <message>
+   <source>{0} is not a file but a device or a pipe. Choose another name.</source>
+   <translation>{0} ist keine Datei, sondern ein Gerät oder eine Pipe. Wählen Sie einen anderen Namen.</translation>
+  </message>
+  <message>
+   <source>{0} is not a map of a control surface: it is not JSON. Choose another file.</source>
+   <translation>{0} ist keine Controller-Belegung: Das ist kein JSON. Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>{0} is not a map of a control surface: its format should be “{1}”. Choose another file.</source>
+   <translation>{0} ist keine Controller-Belegung: Das Format sollte „{1}“ sein. Wählen Sie eine andere Datei.</translation>
   </message>
   <message>
    <source>{0} is not a picture that can be read ({1}). Choose another.</source>
    <translation>{0} ist kein lesbares Bild ({1}). Wählen Sie ein anderes.</translation>
   </message>
   <message>
+   <source>{0} is not a sound file that can be read: nothing in it could be decoded.</source>
+   <translation>{0} ist keine lesbare Tondatei: Nichts darin ließ sich dekodieren.</translation>
+  </message>
+  <message>
+   <source>{0} is not a sound or video file that can be read. Choose another file.</source>
+   <translation>{0} ist keine lesbare Ton- oder Videodatei. Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>{0} is not a {1}: it is nested too deeply, or its numbers are too large. Choose another file.</source>
+   <translation>{0} lässt sich nicht als {1} lesen: zu tief verschachtelt, oder die Zahlen sind zu groß. Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>{0} is not a {1}: it is nested too deeply. Choose another file.</source>
+   <translation>{0} lässt sich nicht als {1} lesen: zu tief verschachtelt. Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>{0} is not a {1}: it is not JSON ({2}). Choose another file.</source>
+   <translation>{0} lässt sich nicht als {1} lesen: Das ist kein JSON ({2}). Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>{0} is not a {1}: its format should be “{2}”. Choose another file.</source>
+   <translation>{0} lässt sich nicht als {1} lesen: Das Format sollte „{2}“ sein. Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
    <source>{0} is not the same file as when {1} was saved.</source>
    <translation>{0} ist nicht mehr dieselbe Datei wie beim Sichern von {1}.</translation>
   </message>
   <message>
+   <source>{0} is not there. Give songs, or folders with songs in them.</source>
+   <translation>{0} ist nicht da. Geben Sie Songs an oder Ordner mit Songs.</translation>
+  </message>
+  <message>
+   <source>{0} is not unsaved work of Late Spin.</source>
+   <translation>{0} ist keine ungesicherte Arbeit von Late Spin.</translation>
+  </message>
+  <message>
+   <source>{0} is silent. Choose another sound.</source>
+   <translation>{0} ist still. Wählen Sie einen anderen Klang.</translation>
+  </message>
+  <message>
+   <source>{0} is there already and was not written by Late Spin. Move it away first.</source>
+   <translation>{0} ist schon da und stammt nicht von Late Spin. Verschieben Sie es zuerst.</translation>
+  </message>
+  <message>
+   <source>{0} is too long for the name of a file. Choose another.</source>
+   <translation>{0} ist als Dateiname zu lang. Wählen Sie einen anderen.</translation>
+  </message>
+  <message>
    <source>{0} is written; files copied beside it: {1}.</source>
    <translation>{0} ist geschrieben; daneben kopierte Dateien: {1}.</translation>
+  </message>
+  <message>
+   <source>{0} is {1}; it can be {2} to {3}.</source>
+   <translation>{0} ist {1}; möglich ist {2} bis {3}.</translation>
   </message>
   <message>
    <source>{0} kHz</source>
@@ -7270,6 +7822,18 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
    <translation>{0} Regler</translation>
   </message>
   <message>
+   <source>{0} lacks a part that SOFA files have: {1}. Choose another file.</source>
+   <translation>In {0} fehlt, was SOFA-Dateien haben: {1}. Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>{0} lasts {1}; only its first {2} are used.</source>
+   <translation>{0} dauert {1}; nur die ersten {2} werden verwendet.</translation>
+  </message>
+  <message>
+   <source>{0} may not be read: you have no permission. Change it, or copy the file.</source>
+   <translation>{0} darf nicht gelesen werden: Ihnen fehlt das Recht dazu. Ändern Sie es oder kopieren Sie die Datei.</translation>
+  </message>
+  <message>
    <source>{0} moments</source>
    <translation>{0} Momente</translation>
   </message>
@@ -7282,6 +7846,10 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
    <translation>{0} Aktionen</translation>
   </message>
   <message>
+   <source>{0} needs the columns {1} in its first line.</source>
+   <translation>{0} braucht in der ersten Zeile die Spalten {1}.</translation>
+  </message>
+  <message>
    <source>{0} noted. Leave blind mode to see which.</source>
    <translation>{0} notiert. Beenden Sie den Blindmodus, um zu sehen, was es war.</translation>
   </message>
@@ -7292,6 +7860,10 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
   <message>
    <source>{0} of {1} files are written to {2}. The report is {3}.</source>
    <translation>{0} von {1} Dateien sind in {2} geschrieben. Der Bericht ist {3}.</translation>
+  </message>
+  <message>
+   <source>{0} of {1} files cannot be written as planned; nothing was begun.</source>
+   <translation>{0} von {1} Dateien können nicht wie geplant geschrieben werden; begonnen wurde nichts.</translation>
   </message>
   <message>
    <source>{0} of {1} markers lie past the song’s end and are left out.</source>
@@ -7322,6 +7894,14 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
    <translation>{0} s des Songs, verwischt auf etwa {1}{2}.</translation>
   </message>
   <message>
+   <source>{0} says format_version {1}; a map has {2}.</source>
+   <translation>{0} nennt format_version {1}; eine Belegung hat {2}.</translation>
+  </message>
+  <message>
+   <source>{0} says format_version {1}; a {2} has {3}.</source>
+   <translation>{0} nennt format_version {1}; bei {2} ist es {3}.</translation>
+  </message>
+  <message>
    <source>{0} stage</source>
    <translation>Stufe {0}</translation>
   </message>
@@ -7346,8 +7926,16 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
    <translation>{0} wurde nicht importiert: Inzwischen ist eine andere Version offen.</translation>
   </message>
   <message>
+   <source>{0} was saved by a newer Late Spin (format {1}; this one reads up to {2}). Update Late Spin to open it.</source>
+   <translation>{0} wurde von einem neueren Late Spin gesichert (Format {1}; dieses liest bis {2}). Aktualisieren Sie Late Spin, um es zu öffnen.</translation>
+  </message>
+  <message>
    <source>{0} was saved by another window or program after it was opened here. Saving now would lose those changes.</source>
    <translation>{0} wurde von einem anderen Fenster oder Programm gesichert, nachdem es hier geöffnet wurde. Jetzt zu sichern würde jene Änderungen verlieren.</translation>
+  </message>
+  <message>
+   <source>{0} would be larger than files may be here. Choose another disk or format, or raise the limit (ulimit -f).</source>
+   <translation>{0} würde größer, als Dateien hier sein dürfen. Wählen Sie einen anderen Datenträger oder ein anderes Format, oder heben Sie die Grenze an (ulimit -f).</translation>
   </message>
   <message>
    <source>{0} {1} at {2}</source>
@@ -7370,8 +7958,28 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
    <translation>{0}, wie in dieser Version</translation>
   </message>
   <message>
+   <source>{0}, line {1}: a marker starts at 0 s or later and ends after it starts.</source>
+   <translation>{0}, Zeile {1}: Ein Marker beginnt bei 0 s oder später und endet nach seinem Anfang.</translation>
+  </message>
+  <message>
+   <source>{0}, line {1}: seconds must be a finite number.</source>
+   <translation>{0}, Zeile {1}: seconds muss eine endliche Zahl sein.</translation>
+  </message>
+  <message>
+   <source>{0}, line {1}: seconds, bar and beat must be numbers.</source>
+   <translation>{0}, Zeile {1}: seconds, bar und beat müssen Zahlen sein.</translation>
+  </message>
+  <message>
+   <source>{0}, line {1}: start_seconds and end_seconds must be numbers.</source>
+   <translation>{0}, Zeile {1}: start_seconds und end_seconds müssen Zahlen sein.</translation>
+  </message>
+  <message>
    <source>{0}, {1} BPM felt as {2}</source>
    <translation>{0}, {1} BPM, gefühlt {2}</translation>
+  </message>
+  <message>
+   <source>{0}, {1}: {2} It is left out; the rest is used.</source>
+   <translation>{0}, {1}: {2} Das bleibt weg; das Übrige wird verwendet.</translation>
   </message>
   <message>
    <source>{0}.  At the playhead {1}{2}.  In all {3}.</source>
@@ -7380,6 +7988,14 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
   <message>
    <source>{0}: Before, After without the match, and the reference (dashed), on their fullest passages, at the same loudness; lines fall by {1:g} dB an octave less than they do. The filter (yellow) goes from −{2:g} to +{3:g} dB around the middle line.</source>
    <translation>{0}: Vorher, Nachher ohne Angleichung und die Referenz (gestrichelt), an ihren vollsten Passagen bei gleicher Lautheit; die Linien fallen {1:g} dB je Oktave schwächer als in Wirklichkeit. Das Filter (gelb) reicht von −{2:g} bis +{3:g} dB um die Mittellinie.</translation>
+  </message>
+  <message>
+   <source>{0}: beat {1} does not come after beat {2}. Correct the file.</source>
+   <translation>{0}: Beat {1} kommt nicht nach Beat {2}. Berichtigen Sie die Datei.</translation>
+  </message>
+  <message>
+   <source>{0}: beats are counted from 1 to at most {1} in a bar.</source>
+   <translation>{0}: Beats zählen in einem Takt von 1 bis höchstens {1}.</translation>
   </message>
   <message>
    <source>{0}: it begins while {1} holds the song up or rides its tempo. Move one of them.</source>
@@ -7430,6 +8046,10 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
    <translation>{0}: Dieser Song hat keine Takte, deshalb gelten Beats mit {1:g} BPM ab seinem Anfang. Tippen Sie sein Tempo, um das zu ändern.</translation>
   </message>
   <message>
+   <source>{0}: {1} Correct the file or choose another.</source>
+   <translation>{0}: {1} Berichtigen Sie die Datei oder wählen Sie eine andere.</translation>
+  </message>
+  <message>
    <source>{0}: {1} is not there. Choose its file again.</source>
    <translation>{0}: {1} ist nicht da. Wählen Sie die Datei neu.</translation>
   </message>
@@ -7448,8 +8068,56 @@ Klick zum Bearbeiten, F2 zum Umbenennen, Rechtsklick für mehr.</translation>
    <translation>{0}[*] – Late Spin</translation>
   </message>
   <message>
+   <source>“{0}” cannot change over the song here; these can: {1}.</source>
+   <translation>„{0}“ kann sich hier nicht über den Song ändern; diese können es: {1}.</translation>
+  </message>
+  <message>
+   <source>“{0}” does not fit here. Use {1}.</source>
+   <translation>„{0}“ passt hier nicht. Nehmen Sie {1}.</translation>
+  </message>
+  <message>
+   <source>“{0}” has two lanes; give it one.</source>
+   <translation>„{0}“ hat zwei Automationen; geben Sie ihm eine.</translation>
+  </message>
+  <message>
    <source>“{0}” is not a key. Type one such as A minor, F♯ or Bb.</source>
    <translation>„{0}“ ist keine Tonart. Geben Sie eine ein, etwa a-Moll, F♯ oder Bb.</translation>
+  </message>
+  <message>
+   <source>“{0}” is not a length. Give 2 bars, 3 beats, 1/8, 800 ms or 1.5 s.</source>
+   <translation>„{0}“ ist keine Länge. Geben Sie 2 Takte, 3 Beats, 1/8, 800 ms oder 1,5 s an.</translation>
+  </message>
+  <message>
+   <source>“{0}” is not a length. Type minutes and seconds, such as 1:30.</source>
+   <translation>„{0}“ ist keine Länge. Tippen Sie Minuten und Sekunden, etwa 1:30.</translation>
+  </message>
+  <message>
+   <source>“{0}” is not a note value; use 1/1 to 1/32, with d for dotted or t for triplet, such as 1/8t.</source>
+   <translation>„{0}“ ist kein Notenwert; nehmen Sie 1/1 bis 1/32, mit d für punktiert oder t für Triole, etwa 1/8t.</translation>
+  </message>
+  <message>
+   <source>“{0}” is not a number. Type one, with or without {1}.</source>
+   <translation>„{0}“ ist keine Zahl. Tippen Sie eine, mit oder ohne {1}.</translation>
+  </message>
+  <message>
+   <source>“{0}” is not a place. Give a bar (17), a bar and beat (17.3) or a time (1:02.345).</source>
+   <translation>„{0}“ ist keine Stelle. Geben Sie einen Takt (17), Takt und Beat (17.3) oder eine Zeit (1:02,345) an.</translation>
+  </message>
+  <message>
+   <source>“{0}” of this SOFA file is larger than such data are. Choose another file.</source>
+   <translation>„{0}“ dieser SOFA-Datei ist größer, als solche Daten sind. Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>“{0}” of this SOFA file is not made of numbers. Choose another file.</source>
+   <translation>„{0}“ dieser SOFA-Datei besteht nicht aus Zahlen. Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>“{0}” of this SOFA file lies in another file, which is not opened. Choose another file.</source>
+   <translation>„{0}“ dieser SOFA-Datei liegt in einer anderen Datei, die nicht geöffnet wird. Wählen Sie eine andere Datei.</translation>
+  </message>
+  <message>
+   <source>“{0}” sets nothing. Give a place, = and a value: ending.way.feedback_percent=40.</source>
+   <translation>„{0}“ stellt nichts ein. Geben Sie eine Stelle, = und einen Wert an: ending.way.feedback_percent=40.</translation>
   </message>
   <message>
    <source>−14 LUFS: where most streaming players turn songs to.</source>

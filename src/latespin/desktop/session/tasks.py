@@ -159,7 +159,7 @@ class WorkQueue(QObject):
             LOG.exception("Background work failed: %s", task.title)
             task.state, task.message = (
                 "failed",
-                f"Something went wrong in Late Spin itself ({error}). The log has more.",
+                tr("Something went wrong in Late Spin itself ({0}). The log has more.").format(error),
             )
 
     @Slot(object)

@@ -14,6 +14,7 @@ import numpy as np
 from latespin.dsp.arrays import Audio
 from latespin.errors import Cancelled, Unreadable, shortened
 from latespin.jobs import Work, step
+from latespin.language import localised, tr
 from latespin.media.audio.completeness import bytes_missing
 from latespin.media.audio.libsndfile_messages import quiet_decoder
 from latespin.media.audio.unfinished_wav import finished
@@ -67,7 +68,7 @@ def decode(path: Path, work: Work, hear: Hear = ignore) -> Decoded:
     """
     with open_regular(path) as file:
         if not file.read(1):
-            raise Unreadable(f"{shortened(path.name)} is empty (0 bytes). Choose another file.")
+            raise Unreadable(tr("{0} is empty (0 bytes). Choose another file.").format(shortened(path.name)))
     try:
         with quiet_decoder(path):
             rate, promised, blocks, cut, tracks = _with_sndfile(path, work, hear)
@@ -76,20 +77,29 @@ def decode(path: Path, work: Work, hear: Hear = ignore) -> Decoded:
     sound, name = blocks.sound(), shortened(path.name)
     warnings = []
     if tracks > 1:
-        warnings.append(f"{name} has {tracks} sound tracks; the first one is used.")
+        warnings.append(tr("{0} has {1} sound tracks; the first one is used.").format(name, tracks))
     missing = bytes_missing(path)
     seconds = sound.shape[1] / rate
     if seconds >= LONGEST_HOURS * 3600:
-        warnings.append(f"{name} is longer than {LONGEST_HOURS} hours; the rest of it is left out.")
+        warnings.append(tr("{0} is longer than {1} hours; the rest of it is left out.").format(name, LONGEST_HOURS))
     elif cut or missing or sound.shape[1] < promised - 0.05 * rate:
-        whole = f" of {promised / rate:.1f} s" if promised > sound.shape[1] + 0.05 * rate else ""
-        warnings.append(f"{name} is cut off: {seconds:.1f} s{whole} could be read and are used.")
+        says = tr("{0} is cut off: {1} s could be read and are used.")
+        if promised > sound.shape[1] + 0.05 * rate:
+            says = tr("{0} is cut off: {1} s of {2} s could be read and are used.")
+        read, whole = (localised(f"{length:.1f}") for length in (seconds, promised / rate))
+        warnings.append(says.format(name, read, whole))
     bad, absurd = _silence_bad_samples(sound)
     if absurd > MOST_ABSURD * sound.size:
-        raise Unreadable(f"The samples of {name} reach beyond {ABSURD:,.0f} times full scale. Scale them to ±1 first.")
+        raise Unreadable(
+            tr("The samples of {0} reach beyond {1} times full scale. Scale them to ±1 first.").format(
+                name, localised(f"{ABSURD:,.0f}")
+            )
+        )
     if bad + absurd:
         warnings.append(
-            f"{name} holds {bad + absurd:,} samples that are not numbers of sound; they are played as silence."
+            tr("{0} holds {1} samples that are not numbers of sound; they are played as silence.").format(
+                name, localised(f"{bad + absurd:,}")
+            )
         )
     return Decoded(np.ascontiguousarray(sound), rate, tuple(warnings))
 
@@ -111,11 +121,17 @@ class Decoding(NamedTuple):
 def _check_playable(path: Path, channels: int, rate: int) -> None:
     name = shortened(path.name)
     if not 1 <= channels <= MOST_CHANNELS:
-        raise Unreadable(f"{name} has {channels} channels; Late Spin opens 1 to {MOST_CHANNELS}. Mix it down first.")
+        raise Unreadable(
+            tr("{0} has {1} channels; Late Spin opens 1 to {2}. Mix it down first.").format(
+                name, channels, MOST_CHANNELS
+            )
+        )
     if not LOWEST_RATE <= rate <= HIGHEST_RATE:
         raise Unreadable(
-            f"{name} has a sample rate of {rate:,} Hz; Late Spin opens {LOWEST_RATE:,} to {HIGHEST_RATE:,} Hz. "
-            "Convert it to 44,100 or 48,000 Hz first."
+            tr(
+                "{0} has a sample rate of {1} Hz; Late Spin opens {2} to {3} Hz. "
+                "Convert it to 44,100 or 48,000 Hz first."
+            ).format(name, localised(f"{rate:,}"), localised(f"{LOWEST_RATE:,}"), localised(f"{HIGHEST_RATE:,}"))
         )
 
 
@@ -176,14 +192,19 @@ def _with_av(path: Path, work: Work, hear: Hear) -> Decoding:
     with opened_container(path) as container:
         stream = next((stream for stream in container.streams.audio if stream.codec_context is not None), None)
         if stream is None:
-            held = "no sound" if not container.streams.audio else "no sound of a kind that can be decoded"
-            raise Unreadable(f"{name} holds {held}. Choose a file with a sound track.")
+            if container.streams.audio:
+                says = tr("{0} holds no sound of a kind that can be decoded. Choose a file with a sound track.")
+            else:
+                says = tr("{0} holds no sound. Choose a file with a sound track.")
+            raise Unreadable(says.format(name))
         rate, seconds = int(stream.rate or 0), 0.0
         if stream.duration and stream.time_base:
             seconds = float(stream.duration * stream.time_base)
         blocks, cut = _av_sound(path, container, stream, seconds, work, hear)
         if not blocks.frames and (cut or rate == 0):
-            raise Unreadable(f"{name} is not a sound file that can be read: nothing in it could be decoded.")
+            raise Unreadable(
+                tr("{0} is not a sound file that can be read: nothing in it could be decoded.").format(name)
+            )
         return Decoding(rate, round(seconds * rate) if cut else 0, blocks, cut, len(container.streams.audio))
 
 
@@ -198,7 +219,9 @@ def opened_container(path: Path) -> Iterator[Any]:
             container = av.open(_SeekableFile(file), options=limits)
         except (av.FFmpegError, OSError, ValueError):
             raise Unreadable(
-                f"{shortened(path.name)} is not a sound or video file that can be read. Choose another file."
+                tr("{0} is not a sound or video file that can be read. Choose another file.").format(
+                    shortened(path.name)
+                )
             ) from None
         with container:
             yield container

@@ -11,6 +11,7 @@ from latespin.ahead import made_ahead
 from latespin.dsp.arrays import Audio
 from latespin.dsp.dither import Quantiser
 from latespin.errors import Unwritable
+from latespin.language import tr
 from latespin.media.audio.formats import BEST, Encoding, Format, format_of
 from latespin.media.audio.writers import WRITE_FRAMES, EncoderFailed, Writer, opened
 from latespin.media.files.atomic import explain, written_whole
@@ -59,7 +60,9 @@ def _opened(
             yield file
     except EncoderFailed as error:
         why = _why(temporary)
-        raise Unwritable(explain(why, target) if why else f"{target} could not be written: {error}") from error
+        raise Unwritable(
+            explain(why, target) if why else tr("{0} could not be written: {1}").format(target, error)
+        ) from error
 
 
 def _why(path: Path) -> OSError | None:

@@ -5,6 +5,7 @@ from pathlib import Path
 from typing import Literal
 
 from latespin.errors import Unwritable
+from latespin.language import localised, tr
 
 Depth = Literal["16", "24", "float"]
 LOSSLESS_RATES = (44_100, 48_000, 96_000)
@@ -46,7 +47,11 @@ class Format:
         """The rate a song of ``rate`` is written at: the one asked for, else its own if possible, else 48 kHz. Raises Unwritable."""
         if encoding.rate is not None:
             if self.rates and encoding.rate not in self.rates:
-                raise Unwritable(f"{self.name} cannot hold {encoding.rate:,} Hz. Choose 48,000 Hz or another format.")
+                raise Unwritable(
+                    tr("{0} cannot hold {1} Hz. Choose 48,000 Hz or another format.").format(
+                        self.name, localised(f"{encoding.rate:,}")
+                    )
+                )
             return encoding.rate
         return rate if not self.rates or rate in self.rates else 48_000
 
@@ -58,13 +63,13 @@ class Format:
         """What the samples are. Raises Unwritable for a depth or a bitrate it cannot have."""
         depth = encoding.depth
         if encoding.kbps is not None and not self.is_lossy(encoding):
-            raise Unwritable(f"{self.name} has no bitrate to choose: it is lossless. Leave it out.")
+            raise Unwritable(tr("{0} has no bitrate to choose: it is lossless. Leave it out.").format(self.name))
         if depth is None:
             return next(iter(self.subtypes.values()))
         if depth not in self.subtypes:
-            allowed = " or ".join(depth for depth in self.subtypes if depth)
-            remedy = f"Use {allowed}." if allowed else "Leave it out."
-            raise Unwritable(f"{self.name} cannot hold depth {depth}. {remedy}")
+            allowed = ", ".join(depth for depth in self.subtypes if depth)
+            remedy = tr("Use one of {0}.").format(allowed) if allowed else tr("Leave it out.")
+            raise Unwritable(f"{tr('{0} cannot hold depth {1}.').format(self.name, depth)} {remedy}")
         return self.subtypes[depth]
 
     def bytes_for(self, seconds: float, rate: int, channels: int, encoding: Encoding) -> int:
@@ -93,7 +98,7 @@ def format_of(path: Path) -> Format:
     found = FORMATS.get(path.suffix.lower())
     if found is None:
         known = ", ".join(FORMATS)
-        raise Unwritable(f"{path.name} has no ending that names a format. Use one of {known}.")
+        raise Unwritable(tr("{0} has no ending that names a format. Use one of {1}.").format(path.name, known))
     return found
 
 

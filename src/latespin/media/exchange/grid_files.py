@@ -9,6 +9,7 @@ import mido
 import numpy as np
 
 from latespin.errors import Unreadable, shortened
+from latespin.language import localised, tr
 from latespin.media.files.atomic import write_bytes
 from latespin.media.files.guard import Sources
 from latespin.media.files.regular import read_regular
@@ -38,9 +39,13 @@ def read_grid(path: Path) -> Grid:
     data = read_regular(path, MOST_BYTES)
     times, first, metre = (_from_midi if path.suffix.lower() in MIDI_SUFFIXES else _from_csv)(data, path.name)
     if len(times) > MOST_BEATS:
-        raise Unreadable(f"{path.name} has {len(times):,} beats; it can have {MOST_BEATS:,}. Choose another file.")
+        raise Unreadable(
+            tr("{0} has {1} beats; it can have {2}. Choose another file.").format(
+                path.name, localised(f"{len(times):,}"), localised(f"{MOST_BEATS:,}")
+            )
+        )
     if len(times) < 2:
-        raise Unreadable(f"{path.name} has fewer than two beats. Choose another file.")
+        raise Unreadable(tr("{0} has fewer than two beats. Choose another file.").format(path.name))
     return _grid_through(times, first, metre, path.name)
 
 
@@ -48,11 +53,17 @@ def _grid_through(times: np.ndarray, first: int, metre: int, name: str) -> Grid:
     """The grid whose beats are those, bar 1 beginning with the beat at index ``first``."""
     if not np.all(np.diff(times) > 0.0):
         at = int(np.argmin(np.diff(times)))
-        raise Unreadable(f"{name}: beat {at + 2} does not come after beat {at + 1}. Correct the file.")
+        raise Unreadable(
+            tr("{0}: beat {1} does not come after beat {2}. Correct the file.").format(name, at + 2, at + 1)
+        )
     slope, start = np.polyfit(np.arange(len(times)), times, 1)
     bpm = 60.0 / float(slope)
     if not BPM.low <= bpm <= BPM.high:
-        raise Unreadable(f"{name} has {bpm:.1f} BPM; the grid can have {BPM.low:g} to {BPM.high:g}.")
+        raise Unreadable(
+            tr("{0} has {1} BPM; the grid can have {2} to {3}.").format(
+                name, localised(f"{bpm:.1f}"), localised(f"{BPM.low:g}"), localised(f"{BPM.high:g}")
+            )
+        )
     even = start + slope * np.arange(len(times))
     place = float(even[first])
     if np.max(np.abs(times - even)) < STEADY_SECONDS:
@@ -76,23 +87,27 @@ def _from_csv(data: bytes, name: str) -> tuple[np.ndarray, int, int]:
     try:
         rows = list(csv.DictReader(io.StringIO(data.decode("utf-8-sig"))))
     except (UnicodeDecodeError, csv.Error) as error:
-        raise Unreadable(f"{name} is not CSV text ({shortened(error)}). Choose another file.") from None
+        raise Unreadable(tr("{0} is not CSV text ({1}). Choose another file.").format(name, shortened(error))) from None
     if not rows or not set(COLUMNS) <= set(rows[0]):
-        raise Unreadable(f"{name} needs the columns {', '.join(COLUMNS)} in its first line.")
+        raise Unreadable(tr("{0} needs the columns {1} in its first line.").format(name, ", ".join(COLUMNS)))
     times, bars, beats = [], [], []
     for line, row in enumerate(rows, 2):
         try:
             seconds, bar, beat = float(row["seconds"]), int(row["bar"]), int(row["beat"])
         except (TypeError, ValueError):
-            raise Unreadable(f"{name}, line {line}: seconds, bar and beat must be numbers.") from None
+            raise Unreadable(tr("{0}, line {1}: seconds, bar and beat must be numbers.").format(name, line)) from None
         if not math.isfinite(seconds):
-            raise Unreadable(f"{name}, line {line}: seconds must be a finite number.")
+            raise Unreadable(tr("{0}, line {1}: seconds must be a finite number.").format(name, line))
         times.append(seconds)
         bars.append(bar)
         beats.append(beat)
     metre = max(beats)
     if not BEATS_PER_BAR.low <= metre <= BEATS_PER_BAR.high or min(beats) < 1:
-        raise Unreadable(f"{name}: beats are counted from 1 to at most {BEATS_PER_BAR.high:g} in a bar.")
+        raise Unreadable(
+            tr("{0}: beats are counted from 1 to at most {1} in a bar.").format(
+                name, localised(f"{BEATS_PER_BAR.high:g}")
+            )
+        )
     starts = [i for i, beat in enumerate(beats) if beat == 1 and bars[i] >= 1] or [0]
     return np.array(times), starts[0], metre
 
@@ -135,21 +150,27 @@ def _from_midi(data: bytes, name: str) -> tuple[np.ndarray, int, int]:
         file = mido.MidiFile(file=io.BytesIO(data))
         messages = [message for track in file.tracks for message in _at_ticks(track)]
     except Exception as error:  # a malformed file can have the library raise anything
-        raise Unreadable(f"{name} is not a Standard MIDI File ({shortened(error)}). Choose another file.") from None
+        raise Unreadable(
+            tr("{0} is not a Standard MIDI File ({1}). Choose another file.").format(name, shortened(error))
+        ) from None
     if not 1 <= file.ticks_per_beat <= MOST_TICKS:
-        raise Unreadable(f"{name} counts its time in frames of film or not at all, not in beats. Choose another file.")
+        raise Unreadable(
+            tr("{0} counts its time in frames of film or not at all, not in beats. Choose another file.").format(name)
+        )
     messages.sort(key=lambda pair: pair[0])
     tempi = [(tick, message.tempo) for tick, message in messages if message.type == "set_tempo"]
     marks = [tick for tick, message in messages if message.type == "marker" and message.text.strip().lower() == BAR_ONE]
     metres = [(tick, message) for tick, message in messages if message.type == "time_signature"]
     if not tempi:
-        raise Unreadable(f"{name} holds no tempo. Choose another file.")
+        raise Unreadable(tr("{0} holds no tempo. Choose another file.").format(name))
     bar_one = marks[0] if marks else (metres[0][0] if metres else 0)
     metre = next((message.numerator for tick, message in reversed(metres) if tick <= bar_one), 4)
     per_beat = file.ticks_per_beat
     last = max(messages[-1][0], bar_one + 4 * per_beat)
     if last > MOST_BEATS * per_beat:
-        raise Unreadable(f"{name} goes on for more than {MOST_BEATS:,} beats. Choose another file.")
+        raise Unreadable(
+            tr("{0} goes on for more than {1} beats. Choose another file.").format(name, localised(f"{MOST_BEATS:,}"))
+        )
     ticks = np.arange(bar_one % per_beat, last + 1, per_beat)
     # Before the first tempo event the standard's 120 BPM hold.
     changes = [(0, 500_000), *tempi] if tempi[0][0] > 0 else tempi

@@ -14,6 +14,7 @@ from typing import BinaryIO
 import soundfile
 
 from latespin.errors import Unreadable, shortened
+from latespin.language import localised, tr
 from latespin.media.audio.riff import append, chunk
 from latespin.media.files.atomic import written_whole
 from latespin.media.files.guard import Sources, Together
@@ -34,9 +35,13 @@ def read_marks(path: Path) -> Marks:
         is_wav = file.read(4) in (b"RIFF", b"RF64")
         found = _from_wav(file, path.name) if is_wav else _from_csv(read_regular(path, MOST_BYTES), path.name)
     if len(found) > MOST_MARKERS:
-        raise Unreadable(f"{path.name} holds {len(found):,} markers; a session can have {MOST_MARKERS:,}.")
+        raise Unreadable(
+            tr("{0} holds {1} markers; a session can have {2}.").format(
+                path.name, localised(f"{len(found):,}"), localised(f"{MOST_MARKERS:,}")
+            )
+        )
     if not found:
-        raise Unreadable(f"{path.name} holds no markers. Choose another file.")
+        raise Unreadable(tr("{0} holds no markers. Choose another file.").format(path.name))
     return sorted(found, key=lambda mark: mark[1])
 
 
@@ -72,17 +77,21 @@ def _from_csv(data: bytes, name: str) -> Marks:
     try:
         rows = list(csv.DictReader(io.StringIO(data.decode("utf-8-sig"))))
     except (UnicodeDecodeError, csv.Error) as error:
-        raise Unreadable(f"{name} is not CSV text ({shortened(error)}). Choose another file.") from None
+        raise Unreadable(tr("{0} is not CSV text ({1}). Choose another file.").format(name, shortened(error))) from None
     if not rows or not set(COLUMNS) <= set(rows[0]):
-        raise Unreadable(f"{name} needs the columns {', '.join(COLUMNS)} in its first line.")
+        raise Unreadable(tr("{0} needs the columns {1} in its first line.").format(name, ", ".join(COLUMNS)))
     found: Marks = []
     for line, row in enumerate(rows, 2):
         try:
             start, end = float(row["start_seconds"]), float(row["end_seconds"]) if row["end_seconds"] else None
         except (TypeError, ValueError):
-            raise Unreadable(f"{name}, line {line}: start_seconds and end_seconds must be numbers.") from None
+            raise Unreadable(
+                tr("{0}, line {1}: start_seconds and end_seconds must be numbers.").format(name, line)
+            ) from None
         if not (0.0 <= start < SONG_SECONDS.high and (end is None or start < end < SONG_SECONDS.high)):
-            raise Unreadable(f"{name}, line {line}: a marker starts at 0 s or later and ends after it starts.")
+            raise Unreadable(
+                tr("{0}, line {1}: a marker starts at 0 s or later and ends after it starts.").format(name, line)
+            )
         found.append((shortened(row["label"] or "", LONGEST_LABEL), start, end))
     return found
 
@@ -106,9 +115,11 @@ def _from_wav(file: BinaryIO, name: str) -> Marks:
                     elif kind == b"ltxt":
                         lengths[number] = struct.unpack_from("<I", text, 4)[0]
     except struct.error:
-        raise Unreadable(f"{name} is damaged: one of its chunks is too short. Choose another file.") from None
+        raise Unreadable(
+            tr("{0} is damaged: one of its chunks is too short. Choose another file.").format(name)
+        ) from None
     if places and not rate:
-        raise Unreadable(f"{name} is damaged: it has cue points, but no format. Choose another file.")
+        raise Unreadable(tr("{0} is damaged: it has cue points, but no format. Choose another file.").format(name))
     return [
         (labels.get(n, ""), frame / rate, (frame + lengths[n]) / rate if lengths.get(n) else None)
         for n, frame in places.items()

@@ -11,6 +11,7 @@ from latespin.dsp.arrays import Audio, Floats
 from latespin.dsp.effects.binaural import way
 from latespin.dsp.effects.hrtf import evened, minimum_phase, taps_at, to_taps
 from latespin.errors import Unreadable, shortened
+from latespin.language import localised, tr
 from latespin.media.files.regular import open_regular
 
 CONVENTION = "SimpleFreeFieldHRIR"
@@ -66,14 +67,16 @@ def read_ears(path: Path) -> Ears:
     name = shortened(path.name)
     with open_regular(path) as opened:
         if os.fstat(opened.fileno()).st_size > MOST_BYTES:
-            raise Unreadable(f"{shortened(path.name)} is larger than such files are. Choose another file.")
+            raise Unreadable(tr("{0} is larger than such files are. Choose another file.").format(shortened(path.name)))
     try:
         with h5py.File(os.fsencode(path), "r") as file:
             said = file.attrs.get("SOFAConventions", b"")
             convention = said.decode() if isinstance(said, bytes) else str(said)
             if convention != CONVENTION:
                 raise Unreadable(
-                    f"{name} follows the SOFA convention “{shortened(convention) or 'none'}”; a listener’s ears come as {CONVENTION}. Choose another file."
+                    tr(
+                        "{0} follows the SOFA convention “{1}”; a listener’s ears come as {2}. Choose another file."
+                    ).format(name, shortened(convention) or "none", CONVENTION)
                 )
             responses, rate, places = (
                 _numbers(file, name) for name in ("Data.IR", "Data.SamplingRate", "SourcePosition")
@@ -84,11 +87,13 @@ def read_ears(path: Path) -> Ears:
         raise
     except KeyError as error:
         raise Unreadable(
-            f"{name} lacks a part that SOFA files have: {shortened(error)}. Choose another file."
+            tr("{0} lacks a part that SOFA files have: {1}. Choose another file.").format(name, shortened(error))
         ) from None
     except Exception as error:  # a malformed HDF5 file can have the library raise anything
         says = shortened(error)
-        raise Unreadable(f"{name} could not be read as a SOFA file: {says}. Choose another file.") from None
+        raise Unreadable(
+            tr("{0} could not be read as a SOFA file: {1}. Choose another file.").format(name, says)
+        ) from None
     spherical = (kind.decode() if isinstance(kind, bytes) else str(kind)) != "cartesian"
     return _ears(name, responses, float(rate.flat[0]) if rate.size else 0.0, places, extra, spherical=spherical)
 
@@ -106,21 +111,27 @@ def _numbers(file: Any, name: str) -> Floats:
     if link is None:
         raise KeyError(name)
     if not isinstance(link, h5py.HardLink):
-        raise Unreadable(f"“{name}” of this SOFA file lies in another file, which is not opened. Choose another file.")
+        raise Unreadable(
+            tr("“{0}” of this SOFA file lies in another file, which is not opened. Choose another file.").format(name)
+        )
     data = file[name]
     if not isinstance(data, h5py.Dataset) or data.dtype.kind not in "fiu":
-        raise Unreadable(f"“{name}” of this SOFA file is not made of numbers. Choose another file.")
+        raise Unreadable(tr("“{0}” of this SOFA file is not made of numbers. Choose another file.").format(name))
     if data.external or data.is_virtual:
-        raise Unreadable(f"“{name}” of this SOFA file lies in another file, which is not opened. Choose another file.")
+        raise Unreadable(
+            tr("“{0}” of this SOFA file lies in another file, which is not opened. Choose another file.").format(name)
+        )
     if data.size is None or data.size > MOST_NUMBERS:
-        raise Unreadable(f"“{name}” of this SOFA file is larger than such data are. Choose another file.")
+        raise Unreadable(tr("“{0}” of this SOFA file is larger than such data are. Choose another file.").format(name))
     return np.array(data, np.float64)
 
 
 def _ears(name: str, responses: Floats, rate: float, places: Floats, extra: Floats, *, spherical: bool) -> Ears:
     if responses.ndim != 3 or responses.shape[1] != 2 or len(places) != len(responses):
         raise Unreadable(
-            f"{name} has responses of the shape {responses.shape}; they should be [directions, 2 ears, frames]."
+            tr("{0} has responses of the shape {1}; they should be [directions, 2 ears, frames].").format(
+                name, responses.shape
+            )
         )
     if (
         responses.shape[2] < 1
@@ -128,15 +139,23 @@ def _ears(name: str, responses: Floats, rate: float, places: Floats, extra: Floa
         or places.shape[1] != 3
         or extra.shape not in _delay_shapes(responses)
     ):
-        raise Unreadable(f"{name} has positions or delays of another shape than its responses. Choose another file.")
+        raise Unreadable(
+            tr("{0} has positions or delays of another shape than its responses. Choose another file.").format(name)
+        )
     if not (np.all(np.isfinite(places)) and np.all(np.isfinite(extra)) and np.all(np.abs(extra) < MOST_DELAY * rate)):
-        raise Unreadable(f"{name} has positions or delays that are not usable numbers. Choose another file.")
+        raise Unreadable(
+            tr("{0} has positions or delays that are not usable numbers. Choose another file.").format(name)
+        )
     if not FEWEST_DIRECTIONS <= len(responses) <= MOST_DIRECTIONS:
         raise Unreadable(
-            f"{name} has {len(responses)} directions; it can have {FEWEST_DIRECTIONS} to {MOST_DIRECTIONS}."
+            tr("{0} has {1} directions; it can have {2} to {3}.").format(
+                name, len(responses), FEWEST_DIRECTIONS, MOST_DIRECTIONS
+            )
         )
     if not (8_000.0 <= rate <= 384_000.0) or not np.any(responses) or not np.all(np.abs(responses) < LOUDEST):
-        raise Unreadable(f"{name} has no usable responses (rate {rate:g} Hz). Choose another file.")
+        raise Unreadable(
+            tr("{0} has no usable responses (rate {1} Hz). Choose another file.").format(name, localised(f"{rate:g}"))
+        )
     if spherical:
         azimuth, elevation = np.deg2rad(places[:, 0]), np.deg2rad(places[:, 1])
         directions = np.stack(

@@ -10,6 +10,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from latespin.errors import Unwritable, shortened
+from latespin.language import localised, tr
 from latespin.media.files.guard import Sources, refuse_sources
 
 
@@ -44,19 +45,23 @@ def check_target(target: Path, *, overwrite: bool, sources: Sources) -> None:
         target = followed(target)
         kind = _kind_of(target)
         if not stat.S_ISDIR(_kind_of(target.parent) or 0):
-            raise Unwritable(f"The folder {target.parent} does not exist. Make it, or choose another.")
+            raise Unwritable(tr("The folder {0} does not exist. Make it, or choose another.").format(target.parent))
     except OSError as error:
         raise Unwritable(explain(error, target)) from error
     except ValueError:
-        raise Unwritable(f"{str(target)!r} cannot be the name of a file. Choose another name.") from None
+        raise Unwritable(
+            tr("{0} cannot be the name of a file. Choose another name.").format(repr(str(target)))
+        ) from None
     if kind is None:
         return
     if stat.S_ISDIR(kind):
-        raise Unwritable(f"{target} is a folder. Add a file name to it.")
+        raise Unwritable(tr("{0} is a folder. Add a file name to it.").format(target))
     if not stat.S_ISREG(kind):
-        raise Unwritable(f"{target} is not a file but a device or a pipe. Choose another name.")
+        raise Unwritable(tr("{0} is not a file but a device or a pipe. Choose another name.").format(target))
     if not overwrite:
-        raise Unwritable(f"{target} already exists and was left as it is. Choose another name, or allow overwriting.")
+        raise Unwritable(
+            tr("{0} already exists and was left as it is. Choose another name, or allow overwriting.").format(target)
+        )
 
 
 def check_room(folder: Path, needed: int, named: str) -> None:
@@ -68,8 +73,10 @@ def check_room(folder: Path, needed: int, named: str) -> None:
     free = room.free
     if room.total and free < needed:  # some file systems do not say
         raise Unwritable(
-            f"There is not enough room in {shortened(folder)}: {named} would take about {needed / 1e6:,.0f} MB, and {free / 1e6:,.0f} MB are free. "
-            "Make room, or choose another folder."
+            tr(
+                "There is not enough room in {0}: {1} would take about {2} MB, and {3} MB are free. "
+                "Make room, or choose another folder."
+            ).format(shortened(folder), named, localised(f"{needed / 1e6:,.0f}"), localised(f"{free / 1e6:,.0f}"))
         )
 
 
@@ -97,18 +104,20 @@ def write_bytes(target: Path, data: bytes, *, overwrite: bool, sources: Sources)
 def explain(error: OSError, target: Path) -> str:
     """One sentence for a failed write."""
     if error.errno == errno.ENOSPC:
-        return f"There is no room left on the disk for {target}. Free some space, or choose another disk."
+        return tr("There is no room left on the disk for {0}. Free some space, or choose another disk.").format(target)
     if error.errno in (errno.EACCES, errno.EPERM, errno.EROFS):
-        return f"The folder {target.parent} may not be written to. Choose another folder."
+        return tr("The folder {0} may not be written to. Choose another folder.").format(target.parent)
     if error.errno == errno.ENAMETOOLONG:
-        return f"The name {shortened(target.name)} is too long for this disk. Choose a shorter one."
+        return tr("The name {0} is too long for this disk. Choose a shorter one.").format(shortened(target.name))
     if error.errno in (errno.EINVAL, errno.EILSEQ):
-        return f"This disk does not take the name {shortened(target.name)}. Choose a plainer one."
+        return tr("This disk does not take the name {0}. Choose a plainer one.").format(shortened(target.name))
     if error.errno == errno.EFBIG:
-        return f"{target} would be larger than files may be here. Choose another disk or format, or raise the limit (ulimit -f)."
+        return tr(
+            "{0} would be larger than files may be here. Choose another disk or format, or raise the limit (ulimit -f)."
+        ).format(target)
     if error.errno == errno.ELOOP:
-        return f"{target} is a link that leads round in a circle. Choose another name."
-    return f"{target} could not be written: {error.strerror or error}."
+        return tr("{0} is a link that leads round in a circle. Choose another name.").format(target)
+    return tr("{0} could not be written: {1}.").format(target, error.strerror or error)
 
 
 def sweep(target: Path) -> None:
@@ -153,7 +162,9 @@ def _publish(temporary: Path, target: Path, *, overwrite: bool) -> None:
     try:
         os.link(temporary, target)  # fails, where a rename would overwrite, if the target has appeared meanwhile
     except FileExistsError:
-        raise Unwritable(f"{target} has appeared meanwhile and was left as it is. Choose another name.") from None
+        raise Unwritable(
+            tr("{0} has appeared meanwhile and was left as it is. Choose another name.").format(target)
+        ) from None
     except OSError:
         check_target(target, overwrite=False, sources=())
         temporary.rename(target)

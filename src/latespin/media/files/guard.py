@@ -5,6 +5,7 @@ from collections.abc import Iterable, Iterator
 from pathlib import Path
 
 from latespin.errors import Unwritable
+from latespin.language import tr
 
 #: The files that something is made from; each writer is given them, and goes through them before it begins and before the file has its name.
 Sources = Iterable[Path | str]
@@ -23,7 +24,9 @@ class Together:
 def refuse_sources(target: Path, sources: Sources) -> None:
     """Raise Unwritable where ``target``, under whatever name and through whatever link, is one of the sources."""
     if is_source(target, sources):
-        raise Unwritable(f"{target} is a file that this is made from; those are never changed. Choose another name.")
+        raise Unwritable(
+            tr("{0} is a file that this is made from; those are never changed. Choose another name.").format(target)
+        )
 
 
 def is_source(target: Path, sources: Sources) -> bool:

@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import TypeVar
 
 from latespin.errors import LateSpinError, Unreadable, shortened
+from latespin.language import tr
 
 Read = TypeVar("Read")
 MEGABYTE = 1 << 20
@@ -20,11 +21,13 @@ def open_regular(path: Path) -> BufferedReader:
     try:
         handle = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC)
     except FileNotFoundError:
-        raise Unreadable(f"{shown} does not exist. Check the name and the folder.") from None
+        raise Unreadable(tr("{0} does not exist. Check the name and the folder.").format(shown)) from None
     except PermissionError:
-        raise Unreadable(f"{shown} may not be read: you have no permission. Change it, or copy the file.") from None
+        raise Unreadable(
+            tr("{0} may not be read: you have no permission. Change it, or copy the file.").format(shown)
+        ) from None
     except ValueError:
-        raise Unreadable(f"{shown} cannot be the name of a file. Choose another.") from None
+        raise Unreadable(tr("{0} cannot be the name of a file. Choose another.").format(shown)) from None
     except OSError as error:
         raise Unreadable(_explained(error, shown)) from error
     kind = os.fstat(handle).st_mode
@@ -32,8 +35,8 @@ def open_regular(path: Path) -> BufferedReader:
         return open(handle, "rb")  # noqa: PTH123 - it is open already
     os.close(handle)
     if stat.S_ISDIR(kind):
-        raise Unreadable(f"{shown} is a folder. Choose a file in it.")
-    raise Unreadable(f"{shown} is not a file but a device or a pipe. Choose a file.")
+        raise Unreadable(tr("{0} is a folder. Choose a file in it.").format(shown))
+    raise Unreadable(tr("{0} is not a file but a device or a pipe. Choose a file.").format(shown))
 
 
 def read_regular(path: Path, most_bytes: int) -> bytes:
@@ -45,7 +48,9 @@ def read_regular(path: Path, most_bytes: int) -> bytes:
             raise Unreadable(_explained(error, shortened(path))) from error
     if len(data) > most_bytes:
         raise Unreadable(
-            f"{shortened(path.name)} is larger than such files are ({most_bytes // MEGABYTE} MB at most). Choose another file."
+            tr("{0} is larger than such files are ({1} MB at most). Choose another file.").format(
+                shortened(path.name), most_bytes // MEGABYTE
+            )
         )
     return data
 
@@ -63,9 +68,9 @@ def all_readable(folder: Path, read: Callable[[Path], Read]) -> list[Read]:
 
 def _explained(error: OSError, shown: str) -> str:
     if error.errno == errno.ELOOP:
-        return f"{shown} is a link that leads round in a circle. Choose another file."
+        return tr("{0} is a link that leads round in a circle. Choose another file.").format(shown)
     if error.errno == errno.ENAMETOOLONG:
-        return f"{shown} is too long for the name of a file. Choose another."
+        return tr("{0} is too long for the name of a file. Choose another.").format(shown)
     if error.errno == errno.ENXIO:
-        return f"{shown} is not a file but a device or a pipe. Choose a file."
-    return f"{shown} could not be read: {error.strerror}."
+        return tr("{0} is not a file but a device or a pipe. Choose a file.").format(shown)
+    return tr("{0} could not be read: {1}.").format(shown, error.strerror)

@@ -7,6 +7,7 @@ from pathlib import Path
 import mido
 
 from latespin.errors import Unreadable, shortened
+from latespin.language import tr
 from latespin.media.files.atomic import write_bytes
 from latespin.media.files.guard import Sources
 from latespin.media.files.regular import read_regular
@@ -31,11 +32,15 @@ def read_performance(path: Path) -> list[Timed]:
             if not message.is_meta and hasattr(message, "channel"):
                 found.append((seconds, message.copy(time=0)))
             if len(found) > MOST_MESSAGES:
-                raise Unreadable(f"{named} has more than {MOST_MESSAGES} messages. Cut it into shorter files.")
+                raise Unreadable(
+                    tr("{0} has more than {1} messages. Cut it into shorter files.").format(named, MOST_MESSAGES)
+                )
     except (OSError, EOFError, ValueError, KeyError, IndexError, TypeError, AttributeError):
-        raise Unreadable(f"{named} is not a Standard MIDI File, or it is damaged. Choose another file.") from None
+        raise Unreadable(
+            tr("{0} is not a Standard MIDI File, or it is damaged. Choose another file.").format(named)
+        ) from None
     if not found:
-        raise Unreadable(f"{named} has no notes and no control changes. Choose a file with a performance.")
+        raise Unreadable(tr("{0} has no notes and no control changes. Choose a file with a performance.").format(named))
     return found
 
 

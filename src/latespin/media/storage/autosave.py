@@ -14,6 +14,7 @@ from pathlib import Path
 import msgspec
 
 from latespin.errors import LateSpinError, Unreadable
+from latespin.language import tr
 from latespin.media.files.atomic import sweep_folder, write_bytes
 from latespin.media.files.regular import read_regular
 from latespin.model.documents.documents import MOST_SESSION_BYTES, Session, read_session, to_json
@@ -128,7 +129,7 @@ def _read(file: Path) -> LeftBehind:
     try:
         kept = msgspec.json.decode(read_regular(file, MOST_SESSION_BYTES), type=_Kept)
     except (msgspec.DecodeError, UnicodeDecodeError, RecursionError) as error:
-        raise Unreadable(f"{file} is not unsaved work of Late Spin.") from error
+        raise Unreadable(tr("{0} is not unsaved work of Late Spin.").format(file)) from error
     session = read_session(bytes(kept.session), file.name)
     path = Path(path_from_text(kept.path)) if kept.path else None
     return LeftBehind(file, session, path, kept.saved_at if 0.0 <= kept.saved_at <= LATEST else 0.0)

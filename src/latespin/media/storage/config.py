@@ -6,6 +6,7 @@ from pathlib import Path
 import platformdirs
 
 from latespin.errors import Unreadable, shortened
+from latespin.language import tr
 from latespin.media.files.atomic import write_bytes
 from latespin.media.files.regular import all_readable, read_regular
 from latespin.model.playing.surface_map import MOST_BYTES, PRACTICE, SurfaceMap, practice_map, read_surface, to_json
@@ -42,7 +43,11 @@ def load_surface(name: str) -> SurfaceMap:
     if name == PRACTICE:
         return practice_map()
     known = ", ".join(surface.name for surface in all_surfaces())
-    raise Unreadable(f"There is no map “{shortened(name)}” of a control surface. Use one of {known}, or a .json file.")
+    raise Unreadable(
+        tr("There is no map “{0}” of a control surface. Use one of {1}, or a .json file.").format(
+            shortened(name), known
+        )
+    )
 
 
 def load_surface_file(path: Path) -> SurfaceMap:

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from latespin.errors import Unreadable, shortened
+from latespin.language import tr
 from latespin.media.audio.decode import opened_container
 
 USUAL_RATE, HIGHEST_RATE = Fraction(30), Fraction(120)
@@ -76,7 +77,7 @@ def _sound_starts(path: Path) -> float:
     with opened_container(path) as container:
         stream = next((s for s in container.streams.audio if s.codec_context is not None), None)
         if stream is None:
-            raise Unreadable(f"{shortened(path.name)} holds no sound. Choose a file with a sound track.")
+            raise Unreadable(tr("{0} holds no sound. Choose a file with a sound track.").format(shortened(path.name)))
         for frame in container.decode(stream):
             return float(frame.time or 0.0)
     return 0.0

@@ -10,6 +10,7 @@ import numpy as np
 
 from latespin.errors import Unreadable, shortened
 from latespin.jobs import Work, step
+from latespin.language import tr
 from latespin.media.audio.decode import opened_container
 from latespin.media.video.clip import Clip, pictures_in
 from latespin.media.video.timing import PictureTimes
@@ -62,7 +63,7 @@ class Frames:
             if self._keep_next() and (self._times[0] <= seconds or seconds - early <= 0.0):
                 return
         if not self._times:
-            raise Unreadable(f"The pictures of {shortened(self._clip.path.name)} cannot be decoded.")
+            raise Unreadable(tr("The pictures of {0} cannot be decoded.").format(shortened(self._clip.path.name)))
 
     def _keep_next(self) -> bool:
         """Decode one more picture. False at the end, and at a broken place, where what came before it stays."""

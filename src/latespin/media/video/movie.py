@@ -14,6 +14,7 @@ import numpy as np
 from latespin.dsp.arrays import Floats
 from latespin.errors import Unreadable, Unwritable, shortened
 from latespin.jobs import Work, step
+from latespin.language import tr
 from latespin.media.audio.decode import opened_container
 from latespin.media.video.clip import packets_of, pictures_in
 from latespin.media.video.timing import PictureTimes
@@ -68,7 +69,7 @@ def opened_movie(path: Path, suffix: str, title: dict[str, str]) -> Iterator[Any
             container.metadata.update(title)
             yield container
     except av.FFmpegError as error:
-        raise Unwritable(f"The video could not be written: {error}.") from error
+        raise Unwritable(tr("The video could not be written: {0}.").format(error)) from error
 
 
 def check_copying(source: Path, suffix: str) -> None:
@@ -86,7 +87,9 @@ def _add_pictures(movie: Any, pictures: Any, suffix: str) -> Any:
         return movie.add_stream_from_template(pictures)
     except (av.FFmpegError, ValueError) as error:
         codec = pictures.codec_context.name
-        raise Unwritable(f"A {suffix} file cannot hold pictures of the kind {codec}. Write a .mkv instead.") from error
+        raise Unwritable(
+            tr("A {0} file cannot hold pictures of the kind {1}. Write a .mkv instead.").format(suffix, codec)
+        ) from error
 
 
 def copy_pictures(
@@ -104,7 +107,9 @@ def copy_pictures(
         count = int(np.flatnonzero(shown < times.music_end).max(initial=-1)) + 1
         if count == 0:
             raise Unreadable(
-                f"{shortened(source.name)} holds no pictures that can be read, or they begin after the version ends."
+                tr("{0} holds no pictures that can be read, or they begin after the version ends.").format(
+                    shortened(source.name)
+                )
             )
         shown, decoded = shown[:count], decoded[:count]
         lead, lasting = max(0.0, -float(shown.min())), _lasting(decoded, shown, times.end)

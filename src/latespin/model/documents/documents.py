@@ -8,6 +8,7 @@ import msgspec
 from msgspec.structs import replace
 
 from latespin.errors import MOST_REPEATED, Unreadable, shortened
+from latespin.language import tr
 from latespin.model.arranging.relocation import SourceSongInfo, moved, relocated, with_places
 from latespin.model.documents.migrations import FORMAT_VERSION, migrate
 from latespin.model.moments.markers import Marker
@@ -21,6 +22,7 @@ from latespin.model.version import Level, Stages, Version
 from latespin.paths import path_from_text, path_to_text
 
 MOST_RECIPE_BYTES, MOST_SESSION_BYTES = 4 << 20, 64 << 20
+UNFIT = "{0}: {1} Correct the file or choose another."
 _WRONG_COLOUR = re.compile(r"stages\.colour\.effects\[(\d+)\]")
 RECIPE_FORMAT = "late-spin recipe"
 SESSION_FORMAT = "late-spin session"
@@ -194,7 +196,7 @@ def _with_paths(plain: Any, change: Callable[[str], str]) -> Any:
 
 def read_recipe(data: bytes, where: str) -> Recipe:
     """A recipe from its JSON. where names the file in errors. Raises Unreadable."""
-    return _read(data, where, Recipe, RECIPE_FORMAT, "recipe")
+    return _read(data, where, Recipe, RECIPE_FORMAT, tr("recipe"))
 
 
 def read_what_can_be(data: bytes, where: str) -> tuple[Recipe, tuple[str, ...]]:
@@ -211,14 +213,15 @@ def read_what_can_be(data: bytes, where: str) -> tuple[Recipe, tuple[str, ...]]:
                 raise
             effect = effects.pop(int(place[1]))
             kind = effect.get("kind", "?") if isinstance(effect, dict) else "?"
-            says = str(error).removeprefix(f"{where}: ").removesuffix(" Correct the file or choose another.")
-            faults.append(f"{where}, {kind}: {says} It is left out; the rest is used.")
+            before, after = tr(UNFIT).format(where, "\0").split("\0")
+            says = str(error).removeprefix(before).removesuffix(after)
+            faults.append(tr("{0}, {1}: {2} It is left out; the rest is used.").format(where, kind, says))
             data = msgspec.json.encode(plain)
 
 
 def read_session(data: bytes, where: str) -> Session:
     """A session from its JSON. where names the file in errors. Raises Unreadable."""
-    return _read(data, where, Session, SESSION_FORMAT, "session")
+    return _read(data, where, Session, SESSION_FORMAT, tr("session"))
 
 
 def _read(data: bytes, where: str, kind: type[Document], expected: str, word: str) -> Document:
@@ -227,28 +230,40 @@ def _read(data: bytes, where: str, kind: type[Document], expected: str, word: st
         plain = _with_paths(msgspec.json.decode(data), path_from_text)
     except (msgspec.DecodeError, UnicodeDecodeError) as error:
         raise Unreadable(
-            f"{where} is not a {word}: it is not JSON ({shortened(error)}). Choose another file."
+            tr("{0} is not a {1}: it is not JSON ({2}). Choose another file.").format(where, word, shortened(error))
         ) from None
     except RecursionError:
-        raise Unreadable(f"{where} is not a {word}: it is nested too deeply. Choose another file.") from None
+        raise Unreadable(
+            tr("{0} is not a {1}: it is nested too deeply. Choose another file.").format(where, word)
+        ) from None
     if not isinstance(plain, dict) or plain.get("format") != expected:
-        raise Unreadable(f"{where} is not a {word}: its format should be “{expected}”. Choose another file.")
+        raise Unreadable(
+            tr("{0} is not a {1}: its format should be “{2}”. Choose another file.").format(where, word, expected)
+        )
     version = plain.get("format_version")
     if isinstance(version, int) and version > FORMAT_VERSION:
         raise Unreadable(
-            f"{where} was saved by a newer Late Spin (format {version}; this one reads up to {FORMAT_VERSION}). "
-            "Update Late Spin to open it."
+            tr(
+                "{0} was saved by a newer Late Spin (format {1}; this one reads up to {2}). "
+                "Update Late Spin to open it."
+            ).format(where, version, FORMAT_VERSION)
         )
     if not isinstance(version, int) or version not in range(1, FORMAT_VERSION + 1):
-        raise Unreadable(f"{where} says format_version {shortened(repr(version))}; a {word} has {FORMAT_VERSION}.")
+        raise Unreadable(
+            tr("{0} says format_version {1}; a {2} has {3}.").format(
+                where, shortened(repr(version)), word, FORMAT_VERSION
+            )
+        )
     migrate(plain, version)
     try:
         return msgspec.convert(plain, type=kind)
     except msgspec.ValidationError as error:
-        raise Unreadable(f"{where}: {explained(error)} Correct the file or choose another.") from None
+        raise Unreadable(tr(UNFIT).format(where, explained(error))) from None
     except (RecursionError, OverflowError):
         raise Unreadable(
-            f"{where} is not a {word}: it is nested too deeply, or its numbers are too large. Choose another file."
+            tr("{0} is not a {1}: it is nested too deeply, or its numbers are too large. Choose another file.").format(
+                where, word
+            )
         ) from None
 
 
@@ -257,4 +272,4 @@ def explained(error: msgspec.ValidationError) -> str:
     what, _, path = str(error).partition(" - at `")
     place = path.rstrip("`").removeprefix("$").lstrip(".")
     sentence = shortened(what.rstrip("."), 2 * MOST_REPEATED) + "."
-    return f"In {place}: {sentence}" if place else sentence
+    return tr("In {0}: {1}").format(place, sentence) if place else sentence

@@ -5,6 +5,7 @@ from typing import Any
 import msgspec
 
 from latespin.errors import Unusable, shortened
+from latespin.language import tr
 from latespin.model.version import Stages
 
 LISTS = {"effects": ["colour", "effects"], "moments": ["moments", "placed"]}  # by their short names
@@ -19,7 +20,9 @@ def overridden(stages: Stages, settings: tuple[str, ...]) -> Stages:
         place, found, value = setting.partition("=")
         if not found:
             raise Unusable(
-                f"“{shortened(setting)}” sets nothing. Give a place, = and a value: ending.way.feedback_percent=40."
+                tr("“{0}” sets nothing. Give a place, = and a value: ending.way.feedback_percent=40.").format(
+                    shortened(setting)
+                )
             )
         plain = _with_lists(msgspec.to_builtins(stages))
         *way, last = _steps(place)
@@ -62,8 +65,8 @@ def _key(holder: Any, step: str, place: str) -> Any:
         there = [str(item.get("kind")) for item in holder]
     else:
         there = []
-    has = f"it can be {', '.join(there)}" if there else "there is nothing to set here"
-    raise Unusable(f"{shortened(place)}: “{shortened(step)}” is not there; {has}.")
+    has = tr("It can be {0}.").format(", ".join(there)) if there else tr("There is nothing to set here.")
+    raise Unusable(f"{shortened(place)}: {tr('There is no “{0}”.').format(shortened(step))} {has}")
 
 
 def _value(text: str) -> Any:

@@ -10,6 +10,7 @@ import numpy as np
 from latespin.dsp.arrays import Floats
 from latespin.dsp.timing.speed_by_time import ease_down, ease_down_at
 from latespin.errors import Unusable
+from latespin.language import tr
 from latespin.model.timing.positions import Position
 from latespin.model.values import parameters as p
 from latespin.model.values.parameters import ValidatedStruct, parameters_of
@@ -51,11 +52,15 @@ def check_lanes(lanes: tuple[Lane, ...], kind: type[Any]) -> None:
     for lane in lanes:
         if not can_move(kind, lane.field):
             can = ", ".join(name for name in parameters_of(kind) if can_move(kind, name))
-            raise Unusable(f"“{lane.field}” cannot change over the song here; these can: {can}.")
+            raise Unusable(tr("“{0}” cannot change over the song here; these can: {1}.").format(lane.field, can))
         if fields.count(lane.field) > 1:
-            raise Unusable(f"“{lane.field}” has two lanes; give it one.")
+            raise Unusable(tr("“{0}” has two lanes; give it one.").format(lane.field))
         if not 1 <= len(lane.points) <= MOST_POINTS:
-            raise Unusable(f"The lane of “{lane.field}” has {len(lane.points)} points; it can have 1 to {MOST_POINTS}.")
+            raise Unusable(
+                tr("The lane of “{0}” has {1} points; it can have 1 to {2}.").format(
+                    lane.field, len(lane.points), MOST_POINTS
+                )
+            )
         for point in lane.points:
             parameters_of(kind)[lane.field].check(lane.field, point.value)
 

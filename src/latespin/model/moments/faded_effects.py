@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from msgspec.structs import replace
 
 from latespin.errors import Unusable
+from latespin.language import tr
 from latespin.model.effects.declaration import effect_title
 from latespin.model.effects.effects import AnyEffect, Echo
 from latespin.model.moments.declaration import Moment, moment
@@ -74,7 +75,7 @@ class EffectRange(FadedEffect, frozen=True, kw_only=True, tag="effect"):
     def __post_init__(self) -> None:
         super().__post_init__()
         if self.effect.lanes:
-            raise Unusable("The effect of a moment cannot be automated; automate one in the Effects stage instead.")
+            raise Unusable(tr("The effect of a moment cannot be automated; automate one in the Effects stage instead."))
 
     @property
     def amount_percent(self) -> float:

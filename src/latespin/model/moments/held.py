@@ -6,6 +6,7 @@ They change what has been rendered already, so that a pad is heard at once and a
 from typing import Annotated, Literal
 
 from latespin.errors import Unusable
+from latespin.language import tr
 from latespin.model.effects.declaration import effect_title
 from latespin.model.effects.effects import AnyEffect, ConvolutionReverb, Echo, Eq, Hall
 from latespin.model.moments.declaration import Moment, moment
@@ -116,7 +117,9 @@ class HeldTempo(HeldTime, frozen=True, kw_only=True, tag="held-tempo"):
         times = [point.seconds for point in self.points]
         if not 2 <= len(times) <= MOST_TEMPO_POINTS or times[0] != 0.0 or sorted(set(times)) != times:
             raise Unusable(
-                f"A held tempo has 2 to {MOST_TEMPO_POINTS} points, the first at 0 s and each later than the one before it."
+                tr("A held tempo has 2 to {0} points, the first at 0 s and each later than the one before it.").format(
+                    MOST_TEMPO_POINTS
+                )
             )
 
 
@@ -130,7 +133,7 @@ class HeldEffect(Held, frozen=True, kw_only=True, tag="held-effect"):
     def __post_init__(self) -> None:
         super().__post_init__()
         if self.effect.lanes:
-            raise Unusable("The effect of a moment cannot be automated; automate one in the Effects stage instead.")
+            raise Unusable(tr("The effect of a moment cannot be automated; automate one in the Effects stage instead."))
 
     @property
     def own_title(self) -> str:

@@ -6,6 +6,7 @@ from typing import Annotated, Literal, get_args
 import msgspec
 
 from latespin.errors import Unusable
+from latespin.language import tr
 from latespin.model.moments.declaration import Moment, moment, order_moments
 from latespin.model.moments.faded_effects import ColourDip, EffectRange
 from latespin.model.moments.held import (
@@ -166,7 +167,11 @@ class Stutter(Moment, frozen=True, kw_only=True, tag="stutter"):
     def __post_init__(self) -> None:
         super().__post_init__()
         if not 1 <= len(self.values) <= MOST_STEPS:
-            raise Unusable(f"A stutter has 1 to {MOST_STEPS} note values one after the other, not {len(self.values)}.")
+            raise Unusable(
+                tr("A stutter has 1 to {0} note values one after the other, not {1}.").format(
+                    MOST_STEPS, len(self.values)
+                )
+            )
         for value in self.values:
             beats_of(value)
 

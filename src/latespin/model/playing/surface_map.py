@@ -9,6 +9,7 @@ import msgspec
 from msgspec.structs import replace
 
 from latespin.errors import Unreadable, shortened
+from latespin.language import tr
 from latespin.model.documents.documents import explained
 from latespin.model.effects.automation import can_move
 from latespin.model.effects.declaration import EFFECTS, Effect, effect_info
@@ -174,14 +175,20 @@ def read_surface(data: bytes, where: str) -> SurfaceMap:
     try:
         plain = msgspec.json.decode(data)
     except (msgspec.DecodeError, UnicodeDecodeError, RecursionError):
-        raise Unreadable(f"{where} is not a map of a control surface: it is not JSON. Choose another file.") from None
+        raise Unreadable(
+            tr("{0} is not a map of a control surface: it is not JSON. Choose another file.").format(where)
+        ) from None
     if not isinstance(plain, dict) or plain.pop("format", None) != FORMAT:
         raise Unreadable(
-            f"{where} is not a map of a control surface: its format should be “{FORMAT}”. Choose another file."
+            tr("{0} is not a map of a control surface: its format should be “{1}”. Choose another file.").format(
+                where, FORMAT
+            )
         )
     version = plain.pop("format_version", None)
     if version != FORMAT_VERSION:
-        raise Unreadable(f"{where} says format_version {shortened(repr(version))}; a map has {FORMAT_VERSION}.")
+        raise Unreadable(
+            tr("{0} says format_version {1}; a map has {2}.").format(where, shortened(repr(version)), FORMAT_VERSION)
+        )
     pads = plain.get("pads")
     for pad in pads if isinstance(pads, list) else []:
         if isinstance(pad, dict) and isinstance(pad.get("move"), dict):
@@ -189,7 +196,7 @@ def read_surface(data: bytes, where: str) -> SurfaceMap:
     try:
         return msgspec.convert(plain, type=SurfaceMap)
     except msgspec.ValidationError as error:
-        raise Unreadable(f"{where}: {explained(error)} Correct the file or choose another.") from None
+        raise Unreadable(tr("{0}: {1} Correct the file or choose another.").format(where, explained(error))) from None
 
 
 @lru_cache(maxsize=1)

@@ -187,17 +187,19 @@ def parse_place(text: str, grid: Grid | None) -> Position:
     if match and grid is not None:
         bar, beat = int(match[1]), int(match[2] or 1)
         if bar == 0 or not 1 <= beat <= grid.beats_per_bar:
-            raise Unusable(f"There is no “{plain}”: bars are counted from 1, beats from 1 to {grid.beats_per_bar}.")
+            raise Unusable(
+                tr("There is no “{0}”: bars are counted from 1, beats from 1 to {1}.").format(plain, grid.beats_per_bar)
+            )
         start = (bar - 1 if bar > 0 else bar) * grid.beats_per_bar
         part = _fraction(match[3]) if match[3] else float(f"0.{match[4] or 0}") + PARTS.get(match[5] or "", 0.0)
         return Position(beat=start + beat - 1 + part)
     if match and ":" not in plain and not plain.endswith("s"):
-        raise Unusable("This song has no bars yet; give a time such as 1:02.5, or tap its tempo first.")
+        raise Unusable(tr("This song has no bars yet; give a time such as 1:02.5, or tap its tempo first."))
     try:
         return Position(seconds=parse_length(plain))
     except ValueError:
         raise Unusable(
-            f"“{text}” is not a place. Give a bar (17), a bar and beat (17.3) or a time (1:02.345)."
+            tr("“{0}” is not a place. Give a bar (17), a bar and beat (17.3) or a time (1:02.345).").format(text)
         ) from None
 
 
@@ -217,7 +219,7 @@ def parse_span(text: str, grid: Grid | None) -> Length:
     except ValueError as error:
         if hasattr(error, "nearest"):
             raise
-        raise Unusable(f"“{text}” is not a length. Give 2 bars, 3 beats, 1/8, 800 ms or 1.5 s.") from None
+        raise Unusable(tr("“{0}” is not a length. Give 2 bars, 3 beats, 1/8, 800 ms or 1.5 s.").format(text)) from None
 
 
 def _fraction(text: str) -> float:

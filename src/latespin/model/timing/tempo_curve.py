@@ -7,6 +7,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from latespin.errors import Unusable
+from latespin.language import localised, tr
 from latespin.model.values import parameters as p
 from latespin.model.values.parameters import ValidatedStruct
 
@@ -34,11 +35,17 @@ def check_curve(curve: Curve) -> None:
     for earlier, later in itertools.pairwise(curve):
         if later.place < earlier.place:
             raise Unusable(
-                f"The speed curve goes back from {earlier.place:g} to {later.place:g}; put its points in order of place."
+                tr("The speed curve goes back from {0} to {1}; put its points in order of place.").format(
+                    localised(f"{earlier.place:g}"), localised(f"{later.place:g}")
+                )
             )
     for first, _, third in zip(curve, curve[1:], curve[2:], strict=False):
         if first.place == third.place:
-            raise Unusable(f"The speed curve has three points at {first.place:g}; it can have two, which make a step.")
+            raise Unusable(
+                tr("The speed curve has three points at {0}; it can have two, which make a step.").format(
+                    localised(f"{first.place:g}")
+                )
+            )
 
 
 def extremes(curve: Curve) -> tuple[float, float]:

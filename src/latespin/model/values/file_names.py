@@ -5,6 +5,7 @@ import string
 from pathlib import PurePosixPath
 
 from latespin.errors import Unusable
+from latespin.language import tr
 
 FIELDS = {
     "title": "the song’s title, or its file’s name",
@@ -28,15 +29,15 @@ _EMPTY_BRACKETS = re.compile(r"[(\[{]\s*[)\]}]")
 def check_pattern(pattern: str) -> None:
     """Raise Unusable where a pattern is empty, names an unknown field or leads out of its folder."""
     if not pattern.strip():
-        raise Unusable(f"The naming pattern is empty. Use something like {DEFAULT_PATTERN}.")
+        raise Unusable(tr("The naming pattern is empty. Use something like {0}.").format(DEFAULT_PATTERN))
     for field in _parts(pattern)[1]:
         if field not in FIELDS:
             known = ", ".join(f"{{{name}}}" for name in FIELDS)
-            raise Unusable(f"The naming pattern has no field {{{field}}}. It can have {known}.")
+            raise Unusable(tr("The naming pattern has no field {{{0}}}. It can have {1}.").format(field, known))
     pieces = pattern.replace("\\", "/").split("/")
     if pattern.startswith(("/", "~")) or any(piece.strip() in ("", ".", "..") for piece in pieces):
         raise Unusable(
-            "The naming pattern leads out of its folder. Leave out “..”, “~” and slashes at its beginning and end."
+            tr("The naming pattern leads out of its folder. Leave out “..”, “~” and slashes at its beginning and end.")
         )
 
 
@@ -49,7 +50,9 @@ def named(pattern: str, values: dict[str, str]) -> PurePosixPath:
         pieces.append(_tidy(made))
     if not all(pieces):
         raise Unusable(
-            f"The naming pattern {pattern} gives no name for this song: all of its fields are empty. Add {{song}}."
+            tr("The naming pattern {0} gives no name for this song: all of its fields are empty. Add {{song}}.").format(
+                pattern
+            )
         )
     return PurePosixPath(*pieces)
 
@@ -59,7 +62,7 @@ def filled(pattern: str, values: dict[str, str]) -> str:
     for field in _parts(pattern)[1]:
         if field not in FIELDS:
             known = ", ".join(f"{{{name}}}" for name in FIELDS)
-            raise Unusable(f"There is no field {{{field}}}. A tag can have {known}.")
+            raise Unusable(tr("There is no field {{{0}}}. A tag can have {1}.").format(field, known))
     return " ".join(
         "".join(text + (values.get(field, "") if field else "") for text, field in _pieces(pattern)).split()
     )
@@ -75,7 +78,7 @@ def _pieces(pattern: str) -> list[tuple[str, str | None]]:
         return [(text, field) for text, field, _, _ in string.Formatter().parse(pattern)]
     except ValueError:
         raise Unusable(
-            f"In the naming pattern {pattern} a brace is open or closed alone. Write fields as {{title}}."
+            tr("In the naming pattern {0} a brace is open or closed alone. Write fields as {{title}}.").format(pattern)
         ) from None
 
 

@@ -12,7 +12,9 @@ def beats_of(value: str) -> float:
     """The length of a note value in beats. Raises Unusable, naming the valid ones."""
     if value not in NOTE_VALUES:
         raise Unusable(
-            f"“{value}” is not a note value; use 1/1 to 1/32, with d for dotted or t for triplet, such as 1/8t."
+            tr("“{0}” is not a note value; use 1/1 to 1/32, with d for dotted or t for triplet, such as 1/8t.").format(
+                value
+            )
         )
     number, kind = (value[:-1], value[-1]) if value[-1] in "dt" else (value, "")
     return 4.0 / int(number[2:]) * _FACTORS[kind]

@@ -3,7 +3,7 @@
 import math
 import re
 
-from latespin.language import localised
+from latespin.language import localised, tr
 
 MINUS = "−"
 NO_VALUE = "–"
@@ -43,10 +43,10 @@ def parse_value(text: str, unit: str) -> float:
     match = _NUMBER.match(plain)
     factors = _FACTORS.get(unit, {})
     if match is None:
-        raise ValueError(f"“{text.strip()}” is not a number. Type one, with or without {_known(unit)}.")
+        raise ValueError(tr("“{0}” is not a number. Type one, with or without {1}.").format(text.strip(), _known(unit)))
     suffix = match[2].lower()
     if suffix and suffix not in factors:
-        raise ValueError(f"“{match[2]}” does not fit here. Use {_known(unit)}.")
+        raise ValueError(tr("“{0}” does not fit here. Use {1}.").format(match[2], _known(unit)))
     value = float(match[1].replace(",", ".")) * (factors[suffix] if suffix else 1.0)
     is_change = unit == "×" and suffix == "%" and match[1][0] in "+-"
     return 1.0 + value if is_change else value
@@ -69,11 +69,13 @@ def parse_length(text: str) -> float:
     try:
         return parse_value(text, "s")
     except ValueError:
-        raise ValueError(f"“{text.strip()}” is not a length. Type minutes and seconds, such as 1:30.") from None
+        raise ValueError(
+            tr("“{0}” is not a length. Type minutes and seconds, such as 1:30.").format(text.strip())
+        ) from None
 
 
 def _known(unit: str) -> str:
-    return " or ".join(dict.fromkeys([unit, *(u for u in _FACTORS.get(unit, {}) if u.lower() != unit.lower())]))
+    return tr(" or ").join(dict.fromkeys([unit, *(u for u in _FACTORS.get(unit, {}) if u.lower() != unit.lower())]))
 
 
 def number(value: float, decimals: int, *, signed: bool = False) -> str:

@@ -13,8 +13,9 @@ from typing import Any
 from latespin import __version__
 from latespin.errors import LateSpinError
 from latespin.jobs import Work
+from latespin.language import tr
 from latespin.render.batch.jobs import Answer, Function, Job, attempt
-from latespin.render.batch.worker_pool import LOST_TWICE, Worker, WorkerLost, Workforce
+from latespin.render.batch.worker_pool import Worker, WorkerLost, Workforce, lost_twice
 
 CONNECT_SECONDS, LOOK_SECONDS = 10.0, 1.0
 REPORT_SECONDS, ASK_SECONDS = 0.25, 0.5
@@ -32,13 +33,16 @@ def connected(address: str, most: int | None = None) -> Iterator[Workforce]:
         from distributed import Client
     except ImportError as error:
         raise Unreachable(
-            "Schedulers need the package “distributed”. Install Late Spin with its extra “cluster”: pip install 'latespin[cluster]'."
+            tr(
+                "Schedulers need the package “distributed”. "
+                "Install Late Spin with its extra “cluster”: pip install 'latespin[cluster]'."
+            )
         ) from error
     try:
         client: Any = Client(address, timeout=CONNECT_SECONDS, set_as_default=False, name="late-spin")
     except (OSError, ValueError) as error:
         raise Unreachable(
-            f"There is no scheduler at {address}: {error}. Check the address and that it runs."
+            tr("There is no scheduler at {0}: {1}. Check the address and that it runs.").format(address, error)
         ) from error
     try:
         yield ClusterWorkers(client, most)
@@ -70,7 +74,7 @@ class ClusterWorkers:
         if self._present:
             self._had_any = now
         elif now - self._had_any > PATIENCE_SECONDS:
-            raise Unreachable("The scheduler has no workers. Start some, and give the same command again to go on.")
+            raise Unreachable(tr("The scheduler has no workers. Start some, and give the same command again to go on."))
         for address in found:
             self._check(address)
         return [ClusterWorker(self._client, address, self._topic, self._fractions, self._present) for address in found]
@@ -80,11 +84,13 @@ class ClusterWorkers:
             theirs = self._client.run(_version, workers=[address])[address]
         except Exception as error:
             raise Unreachable(
-                f"The worker {address} cannot do Late Spin’s work: {error}. Install Late Spin there."
+                tr("The worker {0} cannot do Late Spin’s work: {1}. Install Late Spin there.").format(address, error)
             ) from error
         if theirs != __version__:
             raise Unreachable(
-                f"The worker {address} has Late Spin {theirs}, and this is {__version__}. Install the same there."
+                tr("The worker {0} has Late Spin {1}, and this is {2}. Install the same there.").format(
+                    address, theirs, __version__
+                )
             )
 
     def _take_progress(self, event: tuple[float, Any]) -> None:
@@ -122,7 +128,7 @@ class ClusterWorker:
         try:
             answer: Answer = future.result(timeout=CONNECT_SECONDS)
         except KilledWorker:
-            return "failed", LOST_TWICE
+            return "failed", lost_twice()
         except Exception as error:
             raise WorkerLost(f"The scheduler could not have it done: {error}.") from error
         return answer

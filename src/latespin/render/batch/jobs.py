@@ -6,6 +6,7 @@ from typing import Any
 
 from latespin.errors import Cancelled, LateSpinError
 from latespin.jobs import Work
+from latespin.language import tr
 
 Function = Callable[[Any, Work], Any]
 
@@ -56,6 +57,6 @@ def attempt(function: Function, argument: Any, work: Work) -> Answer:
     except LateSpinError as error:
         return "failed", str(error)
     except MemoryError:
-        return "failed", "There is not enough memory for this. Close other programs, or do fewer at a time."
+        return "failed", tr("There is not enough memory for this. Close other programs, or do fewer at a time.")
     except Exception as error:
-        return "failed", f"Something went wrong in Late Spin itself ({type(error).__name__}: {error})."
+        return "failed", tr("Something went wrong in Late Spin itself ({0}: {1}).").format(type(error).__name__, error)

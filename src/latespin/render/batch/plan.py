@@ -187,12 +187,13 @@ def refuse_conflicts(orders: Sequence[BatchItem]) -> None:
     """Raise Unusable where anything stands in the way of any order, and Unwritable where the disk has no room for all."""
     found = [order for order in orders if order.conflict]
     if found:
-        listed = " ".join(f"{Path(order.target).name}: {order.conflict}" for order in found[:3])
-        more = f" And {len(found) - 3} more." if len(found) > 3 else ""
-        raise Unusable(
-            f"{len(found)} of {len(orders)} files cannot be written as planned; nothing was begun. {listed}{more}"
-        )
+        says = tr("{0} of {1} files cannot be written as planned; nothing was begun.").format(len(found), len(orders))
+        listed = [f"{Path(order.target).name}: {order.conflict}" for order in found[:3]]
+        more = [tr("And {0} more.").format(len(found) - 3)] if len(found) > 3 else []
+        raise Unusable(" ".join((says, *listed, *more)))
     if orders:
         check_room(
-            Path(orders[0].target).parent, sum(order.bytes for order in orders), f"the {len(orders)} files together"
+            Path(orders[0].target).parent,
+            sum(order.bytes for order in orders),
+            tr("the {0} files together").format(len(orders)),
         )

@@ -10,6 +10,7 @@ from msgspec.structs import replace
 
 from latespin.errors import Unreadable, Unwritable, shortened
 from latespin.jobs import Share, Work
+from latespin.language import tr
 from latespin.media.audio.decode import is_song
 from latespin.media.files.atomic import sweep
 from latespin.media.track import Track, file_hash, open_track
@@ -47,11 +48,13 @@ def songs_in(places: Sequence[Path]) -> list[Path]:
         elif is_file(place):
             inside = [place]
         else:
-            raise Unreadable(f"{shortened(place)} is not there. Give songs, or folders with songs in them.")
+            raise Unreadable(
+                tr("{0} is not there. Give songs, or folders with songs in them.").format(shortened(place))
+            )
         for path in sorted(inside, key=lambda p: str(p).casefold()):
             found.setdefault(resolved(path), path)
     if not found:
-        raise Unreadable("There are no songs there. Give songs, or folders with songs in them.")
+        raise Unreadable(tr("There are no songs there. Give songs, or folders with songs in them."))
     return list(found.values())
 
 
@@ -60,7 +63,9 @@ def make_folder(folder: Path) -> None:
     try:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as error:
-        raise Unwritable(f"The folder {folder} cannot be made: {error.strerror}. Choose another.") from error
+        raise Unwritable(
+            tr("The folder {0} cannot be made: {1}. Choose another.").format(folder, error.strerror)
+        ) from error
 
 
 def look_at(path: str, work: Work) -> SongSummary:
@@ -74,7 +79,7 @@ def make(making: BatchJobInput, work: Work) -> Outcome:
     order, song = making.order, making.song
     track, readers = _opened(order.song, Share(work, 0.0, 0.1))
     if track.sha256 != order.sha256:
-        raise Unreadable(f"{order.song} has changed since it was planned. Start the export again.")
+        raise Unreadable(tr("{0} has changed since it was planned. Start the export again.").format(order.song))
     if readers.layout != song.layout:
         readers = readers.laid_out(song.layout)
         _OPENED[order.song] = track, readers

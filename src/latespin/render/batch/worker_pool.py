@@ -8,18 +8,23 @@ import time
 from collections.abc import Callable, Sequence
 from typing import Protocol
 
+from latespin.language import tr
 from latespin.render.batch.jobs import Answer, Job
 
 POLL_SECONDS = 0.03
 TRIES = 2
-LOST_TWICE = "The worker process crashed twice, perhaps for lack of memory. Try fewer files at a time."
 
 
 class WorkerLost(Exception):
     """A worker has ended without an answer. What it says is told when it happens once more."""
 
-    def __init__(self, says: str = LOST_TWICE) -> None:
-        super().__init__(says)
+    def __init__(self, says: str = "") -> None:
+        super().__init__(says or lost_twice())
+
+
+def lost_twice() -> str:
+    """What is said of a job whose worker ended twice."""
+    return tr("The worker process crashed twice, perhaps for lack of memory. Try fewer files at a time.")
 
 
 class Worker(Protocol):

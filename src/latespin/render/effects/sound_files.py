@@ -62,20 +62,21 @@ class SoundLibrary:
                 self._kept.put(key, found)
             return found
 
-    def load_for(self, path: str, what: str, longest_seconds: float, *, true_stereo: bool = False) -> Audio | None:
+    def load_at_most(self, path: str, longest_seconds: float, *, true_stereo: bool = False) -> Audio | None:
         """Like :meth:`load`; a sound that is too long is cut, with a warning."""
         sound = self.load(path, true_stereo=true_stereo)
         most = round(longest_seconds * self._rate)
         if sound is not None and sound.shape[1] > most:
             lasts = clock(sound.shape[1] / self._rate, 1)
             self.shortened.add(path)
-            self.fault(path, f"lasts {lasts}; only its first {clock(longest_seconds)} are used for {what}")
+            says = tr("{0} lasts {1}; only its first {2} are used.")
+            self.faults[path] = says.format(Path(path).name, lasts, clock(longest_seconds))
             return sound[:, :most]
         return sound
 
-    def fault(self, path: str, says: str) -> None:
-        """Record the problem with a file for the notes."""
-        self.faults[path] = f"{Path(path).name} {says}."
+    def refuse_silent(self, path: str) -> None:
+        """Note that a file has nothing to be heard."""
+        self.faults[path] = tr("{0} is silent. Choose another sound.").format(Path(path).name)
 
     def kept(self, key: object, make: Callable[[], Made]) -> Made:
         """The value of a key: an earlier one, without waiting, or a new one."""

@@ -11,6 +11,7 @@ from typing import Any, Protocol
 from latespin.ahead import made_ahead
 from latespin.errors import Unusable, Unwritable
 from latespin.jobs import Share, Work
+from latespin.language import tr
 from latespin.media.audio.formats import BEST, FORMATS, Encoding
 from latespin.media.files.atomic import check_room, check_target, written_whole
 from latespin.media.files.guard import Sources, Together
@@ -63,7 +64,7 @@ def check_video_target(target: Path, encoding: Encoding = BEST, *, overwrite: bo
     """Raise Unwritable if a video clearly cannot be written there, or its sound not so."""
     container = CONTAINERS.get(target.suffix.lower())
     if container is None:
-        raise Unwritable(f"{target.name} has no ending of a video. Use one of {', '.join(CONTAINERS)}.")
+        raise Unwritable(tr("{0} has no ending of a video. Use one of {1}.").format(target.name, ", ".join(CONTAINERS)))
     check_encoding(FORMATS[container.sound], encoding)
     check_target(target, overwrite=overwrite, sources=sources)
 
@@ -115,7 +116,7 @@ def _own_pictures(
     song, made = readers.track, readers.arrangement(stages)
     clip = clip_of(song.path)
     if clip is None:
-        raise Unusable(f"{song.path.name} has no moving pictures. Choose a picture for the video.")
+        raise Unusable(tr("{0} has no moving pictures. Choose a picture for the video.").format(song.path.name))
     runs_on = PictureTimes(made.map, song.rate, song.seconds).runs_on
     shown = made.map if runs_on or pictures.follow else made.music
     copied = (

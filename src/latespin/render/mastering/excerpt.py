@@ -10,6 +10,7 @@ from latespin.analysis.results import SectionKind
 from latespin.dsp.arrays import Audio, Floats
 from latespin.dsp.metering.loudness import GATING_HOP_STEPS, STEPS_PER_SECOND, Loudness
 from latespin.errors import Unusable
+from latespin.language import localised, tr
 from latespin.model.arranging.arrangement import Arrangement
 from latespin.model.timing.positions import Layout, downbeats
 from latespin.model.values.units import clock
@@ -34,8 +35,11 @@ class Excerpt:
         """Its first frame and the one behind its last, in a version of ``length`` frames. Raises Unusable where too little is left."""
         first, last = max(0, round(self.start * rate)), min(length, round(self.stop * rate))
         if last - first < SHORTEST_SECONDS * rate:
-            says = f"{clock(self.start, 1)} to {clock(self.stop, 1)} is too short, or beyond the version’s end at {clock(length / rate, 1)}."
-            raise Unusable(f"The excerpt {says} Give it at least {SHORTEST_SECONDS:g} s.")
+            ends = (clock(seconds, 1) for seconds in (self.start, self.stop, length / rate))
+            says = tr(
+                "The excerpt {0} to {1} is too short, or beyond the version’s end at {2}. Give it at least {3} s."
+            )
+            raise Unusable(says.format(*ends, localised(f"{SHORTEST_SECONDS:g}")))
         return first, last
 
     def fade(self, block: Audio, done: int, frames: int, rate: int) -> None:
@@ -79,7 +83,9 @@ def found_excerpt(
     rate, power = layout.rate, np.asarray(loudness.blocks)
     length = arrangement.map.after_frames / rate
     if length < seconds or not len(power):
-        raise Unusable(f"The version is only {clock(length, 1)} long. Ask for a shorter excerpt, or export all of it.")
+        raise Unusable(
+            tr("The version is only {0} long. Ask for a shorter excerpt, or export all of it.").format(clock(length, 1))
+        )
     bars = _bars(arrangement, layout)
     starts = bars if len(bars) else np.arange(0.0, length, BARLESS_STEP)
     if search == "typical":

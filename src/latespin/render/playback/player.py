@@ -15,6 +15,7 @@ import numpy as np
 
 from latespin.dsp.arrays import Audio
 from latespin.dsp.dynamics.output_guard import OutputGuard
+from latespin.language import tr
 from latespin.render.effects.effect_node import GainHistory
 from latespin.render.playback.live_layer import LiveLayer
 from latespin.render.playback.live_meter import LiveMeter, Meters
@@ -254,7 +255,7 @@ class Player:
             self._playing = self._ended = False
             self._written = self._read
             self._wanted = self._jump = self._stream = None
-            self.failure = f"Playback stopped: {error or type(error).__name__}"
+            self.failure = tr("Playback stopped: {0}").format(error or type(error).__name__)
 
     def _busy(self) -> bool:
         something = (self._stream is not None and not self._ended and self._room() > 0) or self._may_refine()

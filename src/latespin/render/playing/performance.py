@@ -7,6 +7,7 @@ import mido
 
 from latespin.dsp.timing.speed_by_time import SpeedByTime
 from latespin.errors import Unusable
+from latespin.language import tr
 from latespin.media.midi.surface_reader import KnobEvent, PadEvent, SurfaceReader
 from latespin.model.arranging.held_clock import bend_of, moves_clock
 from latespin.model.documents.take_edits import with_take
@@ -128,10 +129,8 @@ def performed(
     hand.recorder.release_all(hand.song, hand.frame)
     moves, turned = hand.recorder.take(), controls.take_turned()
     if not (moves or turned):
-        why = "none of its messages is in the map" if not played else "it changes nothing"
-        raise Unusable(
-            f"{name} plays nothing on this version: {why}. Choose another file, or another map with --surface."
-        )
+        why = tr("{0} changes nothing on this version.") if played else tr("No message of {0} is in the map.")
+        raise Unusable(f"{why.format(name)} {tr('Choose another file, or another map with --surface.')}")
     take = Take(id=new_id(), name=name)
     made = [moment_of(move, new_id(), take.id) for move in moves]
     lanes = [(each.control[0], lane) for each in turned if (lane := lane_of(each)) is not None]

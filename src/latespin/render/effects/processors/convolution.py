@@ -111,13 +111,11 @@ class ConvolutionFactory(EffectFactory):
         if effect.room in ROOMS:
             raw = made_room(effect.room, rate)
         else:
-            loaded = context.sounds.load_for(
-                effect.path, "the impulse response", LONGEST_RESPONSE_SECONDS, true_stereo=True
-            )
+            loaded = context.sounds.load_at_most(effect.path, LONGEST_RESPONSE_SECONDS, true_stereo=True)
             raw = np.zeros((2, 0), np.float32) if loaded is None else loaded
         made = prepared(raw, rate, stretch)
         if raw.shape[1] and not made.shape[1]:
-            context.sounds.fault(effect.path, "is silent; choose another impulse response")
+            context.sounds.refuse_silent(effect.path)
         return made if made.shape[1] else np.zeros((2, 1), np.float32)
 
     def known(self, effect: m.ConvolutionReverb, context: EffectContext) -> bool:

@@ -109,10 +109,10 @@ class LayerFactory(EffectFactory):
 
     def _looped(self, effect: m.Layer, context: EffectContext) -> Looped:
         """A file's sound, root mean square 1, coming round."""
-        sound = context.sounds.load_for(effect.path, "the layer", LONGEST_LAYER_SECONDS)
+        sound = context.sounds.load_at_most(effect.path, LONGEST_LAYER_SECONDS)
         if sound is None or not np.any(np.abs(sound) > INAUDIBLE):
             if sound is not None:
-                context.sounds.fault(effect.path, "is silent; choose another sound for the layer")
+                context.sounds.refuse_silent(effect.path)
             return Looped(np.zeros((2, 0), np.float32), 0)
         level = np.sqrt(np.mean(np.square(sound, dtype=np.float64)))
         return Looped((sound / level).astype(np.float32), round(effect.crossfade_seconds * context.rate))
