@@ -266,7 +266,7 @@ def test_the_core_loads_without_qt_and_the_window_without_kernels() -> None:
     code = (
         "import sys; from latespin.desktop import app as a; app = a.make_app(); window = a.Window(a.load_settings())\n"
         "window.show(); app.processEvents(); window.grab(); window.work.close()\n"
-        "print([m for m in ('numba', 'scipy', 'av', 'soundfile', 'PySide6.QtMultimedia') if m in sys.modules])"
+        "print([m for m in ('numba', 'scipy', 'av', 'soundfile', 'mido', 'PySide6.QtMultimedia', 'PySide6.QtNetwork', 'latespin.desktop.panels', 'latespin.desktop.controllers') if m in sys.modules])"
     )
     environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
     out = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True, env=environment)

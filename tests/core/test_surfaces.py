@@ -447,7 +447,7 @@ def test_a_performance_becomes_moves_and_automation_where_it_was_played() -> Non
     assert any(seconds == pytest.approx(3.13, abs=0.05) and value == 47 for seconds, value in values)
     (take,) = made.moments.takes
     assert take.name == "Closing time"
-    with pytest.raises(Unusable, match="No message of moves.mid is in the map"):
+    with pytest.raises(Unusable, match=r"No message of moves\.mid is in the map"):
         performed(stages, readers, timed((1.0, note(1))), practice_map(), "moves.mid")
 
 

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
 from latespin.desktop.dialogs.export import ExportDialog
+from latespin.desktop.session.settings import Settings
 from latespin.desktop.session.shapes import peaks_of
 from latespin.desktop.shell.hint_bar import HINTS, HintBar
 from latespin.desktop.shell.main_window import Window
@@ -237,3 +238,24 @@ def test_files_opened_last_are_offered_with_their_shapes(window: Window, qtbot: 
     again.recent_wanted.connect(asked.append)
     qtbot.mouseClick(known, LEFT)
     assert asked == [str(song)]
+
+
+def test_the_first_picture_is_that_of_the_whole_window(devices: Devices, qtbot: QtBot) -> None:
+    """What is built after it moves nothing; a window that is closed at once ends as any other."""
+    whole, hasty = (Window(Settings(), devices) for _ in range(2))
+    qtbot.addWidget(whole)
+    whole.show()
+    whole.activateWindow()
+    wait(qtbot, whole.isActiveWindow)
+    qtbot.wait(20)
+    first = whole.grab().toImage()
+    assert not hasattr(whole, "controllers")
+    whole.finish_building()
+    panels = whole.panels
+    qtbot.wait(20)
+    assert whole.grab().toImage() == first
+    whole.finish_building()
+    assert whole.panels is panels
+    assert whole.close()
+    assert hasty.close()
+    hasty.deleteLater()

@@ -132,7 +132,7 @@ def test_a_version_is_marked_as_a_favourite_and_noted(
 
 def test_a_program_with_something_copied_ends_without_a_crash() -> None:
     code = (
-        "from latespin.desktop import app as a; app = a.make_app(); window = a.Window(a.load_settings())\n"
+        "from latespin.desktop import app as a; app = a.make_app(); window = a.Window(a.load_settings()); window.finish_building()\n"
         "window.document.add_version('Plain', Stages()); window.open_panel('time'); window.run('copy_stage'); window.work.close()\n"
         "print(len(app.clipboard().text()) > 100)"
     )

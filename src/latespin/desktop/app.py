@@ -6,6 +6,7 @@ import os
 import signal
 import sys
 import time
+from collections.abc import Callable
 from importlib import resources
 from pathlib import Path
 
@@ -15,11 +16,9 @@ from PySide6.QtWidgets import QApplication
 
 from latespin import __version__
 from latespin.demo import demo_session
-from latespin.desktop.integration.media_keys import MediaKeys
-from latespin.desktop.integration.one_window import OneWindow
 from latespin.desktop.session.settings import load_settings
 from latespin.desktop.shell.main_window import Window
-from latespin.desktop.theme.theme import apply_theme, load_fonts
+from latespin.desktop.theme.theme import apply_theme, load_fonts, undressed
 from latespin.desktop.translation import install_language
 from latespin.desktop.widgets.access import install_access
 from latespin.integration import APP_ID
@@ -34,19 +33,16 @@ SWITCH_SECONDS = (
 def run(file: Path | None, *, demo: bool = False) -> int:
     """Show the window, with a song, a session or the demo in it; returns the exit code."""
     app = make_app()
-    window = _made(app)
+    with undressed():
+        window = Window(load_settings())
     window.show()
+    desktop: list[Callable[[], None]] = []  # what ends the connections to it
     QTimer.singleShot(0, window, lambda: _begin(window, demo_session() if demo else file))
-    one = OneWindow(window)
-    one.asked.connect(lambda path: _bring_forward(window, path))
-    keys = MediaKeys(window.document, window.play, window)
-    keys.raise_wanted.connect(lambda: _bring_forward(window, None))
-    keys.quit_wanted.connect(window.close)
-    keys.open_wanted.connect(window.files.open_file)
-    QTimer.singleShot(MEDIA_KEYS_MS, keys, keys.start)
+    QTimer.singleShot(0, window, lambda: desktop.append(_be_found(window)))
+    QTimer.singleShot(MEDIA_KEYS_MS, window, lambda: desktop.append(_take_media_keys(window)))
     code = _run_until_quit(app)
-    keys.stop()
-    one.close()
+    for end in desktop:
+        end()
     window.work.close()
     if window.playback:
         window.playback.close()
@@ -63,13 +59,25 @@ def _bring_forward(window: Window, file: Path | None) -> None:
         window.files.open_file(file)
 
 
-def _made(app: QApplication) -> Window:
-    """The window, dressed once it is whole: putting its parts together would dress each of them again and again."""
-    sheet = app.styleSheet()
-    app.setStyleSheet("")
-    window = Window(load_settings())
-    app.setStyleSheet(sheet)
-    return window
+def _be_found(window: Window) -> Callable[[], None]:
+    """Take files from later starts of the program; returns what ends it."""
+    from latespin.desktop.integration.one_window import OneWindow
+
+    one = OneWindow(window)
+    one.asked.connect(lambda path: _bring_forward(window, path))
+    return one.close
+
+
+def _take_media_keys(window: Window) -> Callable[[], None]:
+    """Be a player of the desktop; returns what ends it."""
+    from latespin.desktop.integration.media_keys import MediaKeys
+
+    keys = MediaKeys(window.document, window.play, window)
+    keys.raise_wanted.connect(lambda: _bring_forward(window, None))
+    keys.quit_wanted.connect(window.close)
+    keys.open_wanted.connect(window.files.open_file)
+    keys.start()
+    return keys.stop
 
 
 def run_surface() -> int:

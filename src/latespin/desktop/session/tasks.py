@@ -156,6 +156,9 @@ class WorkQueue(QObject):
                 tr("There is not enough memory for this. Close other programs first."),
             )
         except Exception as error:
+            if self._closing:  # the program ends around it
+                task.state = "cancelled"
+                return
             LOG.exception("Background work failed: %s", task.title)
             task.state, task.message = (
                 "failed",

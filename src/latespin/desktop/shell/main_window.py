@@ -1,4 +1,8 @@
-"""The main window: builds the parts and connects them."""
+"""The main window: builds the parts and connects them.
+
+The first picture shows the frame and the start page. What a song needs is built right after it, by ``finish_building``, so
+that modules of panels, waveforms and controllers are not imported before.
+"""
 
 import base64
 from pathlib import Path
@@ -6,47 +10,24 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QByteArray, Qt, QTimer, QUrl
 from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent
-from PySide6.QtWidgets import (
-    QAbstractButton,
-    QHBoxLayout,
-    QMainWindow,
-    QStackedWidget,
-    QWidget,
-)
+from PySide6.QtWidgets import QAbstractButton, QMainWindow, QStackedWidget, QWidget
 
 from latespin.demo import demo_session
-from latespin.desktop.canvas.waveform_view import WaveformView
-from latespin.desktop.panels.panel_stack import PanelStack
 from latespin.desktop.session.commands import CommandTable
 from latespin.desktop.session.document import Document
-from latespin.desktop.session.housekeeping import Housekeeping
 from latespin.desktop.session.loading import DECODING_SHARE, load_kernels, prepare_kernels
 from latespin.desktop.session.settings import Settings, save_settings
 from latespin.desktop.session.shapes import shape_of
 from latespin.desktop.session.tasks import Task, WorkQueue
-from latespin.desktop.shell.commands.clipboard_commands import ClipboardCommands
-from latespin.desktop.shell.commands.file_commands import FileCommands
-from latespin.desktop.shell.commands.menus import build_menus
-from latespin.desktop.shell.commands.panel_commands import PanelCommands
+from latespin.desktop.shell.commands.menus import add_menus, fill_menus
 from latespin.desktop.shell.commands.play_commands import PlayCommands
-from latespin.desktop.shell.commands.version_commands import VersionCommands
-from latespin.desktop.shell.commands.view_commands import ViewCommands
 from latespin.desktop.shell.confirmations import ask_about_change, ask_for_song, may_stop_exports
-from latespin.desktop.shell.controllers import Controllers
-from latespin.desktop.shell.finder.finder_commands import FinderCommands
 from latespin.desktop.shell.header import Header
-from latespin.desktop.shell.hint_bar import HintBar
-from latespin.desktop.shell.menus.device_menu import DeviceMenu
-from latespin.desktop.shell.menus.language_menu import LanguageMenu
-from latespin.desktop.shell.menus.ruler_menus import RulerMenus
-from latespin.desktop.shell.panel_area import PanelArea
 from latespin.desktop.shell.solo_banner import SoloBanner
-from latespin.desktop.shell.stage_bar import StageBar
 from latespin.desktop.shell.task_panel import TaskPanel
 from latespin.desktop.shell.transport import Transport
-from latespin.desktop.shell.version_list import VersionList
 from latespin.desktop.shell.welcome import Welcome
-from latespin.desktop.theme.theme import STAGES
+from latespin.desktop.theme.theme import STAGES, undressed
 from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import column_of
 from latespin.desktop.widgets.message_bar import Notice
@@ -70,18 +51,15 @@ class Window(QMainWindow):
         self.document = Document(self.work, self)
         self.play = PlayCommands(self.document, settings, device_maker, self)
         self._shown_peaks: object = None
-        self._build_widgets()
-        self._lay_out()
-        self._build_commands()
-        self._connect_document()
-        self._connect_play()
-        self._connect_widgets()
-        self.rulers.show()
+        self._whole = False
+        self._build_frame()
         self.setAcceptDrops(True)
         self.resize(1280, 800)
         if settings.geometry:
             self.restoreGeometry(QByteArray(base64.b64decode(settings.geometry)))
-        self._refresh()
+        self._refresh_title()
+        self._show_matched(settings.matched)
+        self._show_opening()
 
     @property
     def playback(self) -> "Playback | None":
@@ -94,28 +72,14 @@ class Window(QMainWindow):
 
     # -- building ---------------------------------------------------------------------------------------------------
 
-    def _build_widgets(self) -> None:
+    def _build_frame(self) -> None:
+        self.menus = add_menus(self.menuBar())
         self.notice, self.solo_banner = Notice(), SoloBanner(self.document)
-        self.header, self.version_list = Header(self.document), VersionList(self.document)
-        self.waveform_view, self.stage_row = WaveformView(), StageBar()
-        self.panels, self.transport = PanelStack(self.document), Transport()
+        self.header, self.transport = Header(self.document), Transport()
         self.task_panel = TaskPanel(self.work)
-        self.workspace, self.welcome, self.pages = QWidget(), Welcome(), QStackedWidget()
-
-    def _lay_out(self) -> None:
-        panel = column_of(HintBar(self.panels, self.document, self.settings), PanelArea(self.panels))
-        panel.setContentsMargins(12, 0, 12, 0)
-        right = column_of()
-        right.addWidget(self.waveform_view, 1)
-        right.addWidget(self.stage_row)
-        right.addLayout(panel)
-        middle = QHBoxLayout(self.workspace)
-        middle.setContentsMargins(0, 0, 0, 0)
-        middle.setSpacing(0)
-        middle.addWidget(self.version_list)
-        middle.addLayout(right, 1)
-        for page in (self.welcome, self.workspace):
-            self.pages.addWidget(page)
+        self.welcome, self.pages = Welcome(), QStackedWidget()
+        self.pages.addWidget(self.welcome)
+        self.transport.setEnabled(False)
         centre = QWidget()
         column = column_of(self.notice, self.header)
         centre.setLayout(column)
@@ -125,7 +89,41 @@ class Window(QMainWindow):
         column.addWidget(self.transport)
         self.setCentralWidget(centre)
 
+    def finish_building(self) -> None:
+        """Build what the first picture does not show. Once is enough."""
+        if self._whole:
+            return
+        self._whole = True
+        with undressed():
+            self._build_workspace()
+            self._build_commands()
+        self._connect_document()
+        self._connect_play()
+        self._connect_widgets()
+        self.rulers.show()
+        self._refresh()
+
+    def _build_workspace(self) -> None:
+        from latespin.desktop.shell.workspace import Workspace
+
+        self.workspace = Workspace(self.document, self.settings)
+        self.version_list, self.panels = self.workspace.version_list, self.workspace.panels
+        self.waveform_view, self.stage_row = self.workspace.waveform_view, self.workspace.stage_row
+        self.pages.addWidget(self.workspace)
+
     def _build_commands(self) -> None:
+        from latespin.desktop.session.housekeeping import Housekeeping
+        from latespin.desktop.shell.commands.clipboard_commands import ClipboardCommands
+        from latespin.desktop.shell.commands.file_commands import FileCommands
+        from latespin.desktop.shell.commands.panel_commands import PanelCommands
+        from latespin.desktop.shell.commands.version_commands import VersionCommands
+        from latespin.desktop.shell.commands.view_commands import ViewCommands
+        from latespin.desktop.shell.controllers import Controllers
+        from latespin.desktop.shell.finder.finder_commands import FinderCommands
+        from latespin.desktop.shell.menus.device_menu import DeviceMenu
+        from latespin.desktop.shell.menus.language_menu import LanguageMenu
+        from latespin.desktop.shell.menus.ruler_menus import RulerMenus
+
         document, settings = self.document, self.settings
         self.files = FileCommands(document, settings, lambda: self.play.marked, self)
         self.versions = VersionCommands(document, self.version_list, settings, self)
@@ -140,7 +138,7 @@ class Window(QMainWindow):
         self.finder = FinderCommands(self)
         own = (self.files, self.versions, self.clipboard, self.play, self.panel_commands, self.finder, self.view)
         self.commands = CommandTable(*own, *self.controllers.sources)
-        self.actions_by_name, menus = build_menus(self, self.commands)
+        menus, self.actions_by_name = self.menus, fill_menus(self, self.menus, self.commands)
         self.recent_menu = menus["&File"].addMenu(tr("Open &recent"))
         menus["&File"].insertMenu(self.actions_by_name["save"], self.recent_menu)
         self._show_recent()
@@ -213,7 +211,8 @@ class Window(QMainWindow):
         self.stage_row.switched.connect(self.versions.switch_stage)
 
     def finish_loading(self) -> None:
-        """Load what the first paint did not wait for."""
+        """Build and load what the first picture did not wait for."""
+        self.finish_building()
         self.versions.offer_recipes()
         self.work.submit(Task(tr("Loading"), "load", lambda _: load_kernels(), shown=False))
         self.work.submit(Task(tr("Preparing the sound, once on this machine"), "prepare", prepare_kernels, shown=False))
@@ -319,7 +318,8 @@ class Window(QMainWindow):
 
     def _show_matched(self, on: bool) -> None:
         self.transport.matched.setChecked(on)
-        self.actions_by_name["matched"].setChecked(on)
+        if self._whole:
+            self.actions_by_name["matched"].setChecked(on)
 
     def _show_clicking(self, on: bool) -> None:
         self.actions_by_name["click"].setChecked(on)
@@ -386,6 +386,7 @@ class Window(QMainWindow):
             QTimer.singleShot(0, self, lambda: self.files.take_dropped(files))
 
     def closeEvent(self, event: QCloseEvent) -> None:
+        self.finish_building()
         self.controllers.playing.finish()
         running = len(self.work.active("export")) + len(self.work.active("set"))
         if not self.files.may_leave() or not may_stop_exports(self, running):

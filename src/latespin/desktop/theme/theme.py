@@ -1,6 +1,8 @@
 """Colours, fonts and the style of everything that Qt draws. Two themes from the same tokens."""
 
+import contextlib
 import dataclasses
+from collections.abc import Iterator
 from dataclasses import dataclass
 from importlib import resources
 from pathlib import Path
@@ -112,6 +114,19 @@ def apply_theme(app: QApplication, name: str) -> None:
         palette.setColor(QPalette.ColorGroup.Disabled, role, colour("ink_soft", 0.6))
     app.setPalette(palette)
     app.setStyleSheet(_sheet(t))
+
+
+@contextlib.contextmanager
+def undressed() -> Iterator[None]:
+    """Take the style sheet off while widgets are put together, which would dress each of them again and again."""
+    app = QApplication.instance()
+    assert isinstance(app, QApplication)
+    sheet = app.styleSheet()
+    app.setStyleSheet("")
+    try:
+        yield
+    finally:
+        app.setStyleSheet(sheet)
 
 
 def _sheet(t: Theme) -> str:

@@ -1,20 +1,27 @@
 """The menu bar, built from the declared commands."""
 
-from PySide6.QtGui import QAction, QKeySequence
-from PySide6.QtWidgets import QMainWindow, QMenu
+from typing import TYPE_CHECKING
 
-from latespin.desktop.session.commands import CommandTable
+from PySide6.QtGui import QAction, QKeySequence
+from PySide6.QtWidgets import QMainWindow, QMenu, QMenuBar
+
 from latespin.desktop.translation import tr
+
+if TYPE_CHECKING:
+    from latespin.desktop.session.commands import CommandTable
 
 MENUS = ("&File", "&Edit", "&Version", "&Play", "&Beats", "&Moments", "V&iew", "&Help")
 
 
-def build_menus(window: QMainWindow, table: CommandTable) -> tuple[dict[str, QAction], dict[str, QMenu]]:
-    """Fill the menu bar; returns the actions by command and the menus by title."""
+def add_menus(bar: QMenuBar) -> dict[str, QMenu]:
+    """Put the menus into the bar, empty; returns them by title."""
+    return {title: bar.addMenu(tr(title)) for title in MENUS}
+
+
+def fill_menus(window: QMainWindow, menus: dict[str, QMenu], table: "CommandTable") -> dict[str, QAction]:
+    """Fill the menus with actions; returns them by command."""
     actions: dict[str, QAction] = {}
-    menus: dict[str, QMenu] = {}
-    for title in MENUS:
-        menu = menus[title] = window.menuBar().addMenu(tr(title))
+    for title, menu in menus.items():
         group = None
         for command in table.in_menu(title):
             if group is not None and command.group != group:
@@ -26,4 +33,4 @@ def build_menus(window: QMainWindow, table: CommandTable) -> tuple[dict[str, QAc
             action.triggered.connect(lambda _=False, ident=command.ident: table.run(ident))
             menu.addAction(action)
             actions[command.ident] = action
-    return actions, menus
+    return actions
