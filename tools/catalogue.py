@@ -34,7 +34,12 @@ from latespin.render.recipes import shipped_recipes
 SOURCE = Path(__file__).parents[1] / "src" / "latespin"
 FOLDER = SOURCE / "desktop" / "languages"
 #: Modules whose literals are names of packages and colours, or words to search by.
-WITHOUT_TEXTS = ("desktop/shell/finder/synonyms.py", "desktop/theme/", "desktop/integration/installer.py")
+WITHOUT_TEXTS = (
+    "desktop/shell/finder/synonyms.py",
+    "desktop/shell/finder/synonyms_de.py",
+    "desktop/theme/",
+    "desktop/integration/installer.py",
+)
 #: What a literal stands in that nobody reads in the window.
 HIDDEN_CALLS = (
     "setStyleSheet",

@@ -44,7 +44,8 @@ def test_every_synonym_is_of_something_that_exists(window: Window) -> None:
         "PARAMETERS": {field for kind in (*EFFECTS.values(), Time, Level) for field in parameters_of(kind)},
     }  # fmt: skip
     for table, known in names.items():
-        assert set(getattr(synonyms, table)) <= known, table
+        for language in (synonyms, *synonyms.OTHERS.values()):
+            assert set(getattr(language, table)) <= known, table
 
 
 @pytest.mark.parametrize(
@@ -58,6 +59,18 @@ def test_words_of_the_trade_find_what_they_mean(demo: Window, typed: str, first:
     found = titles(demo, typed)
     assert found, typed
     assert found[0].split(" “")[0] in first or set(found[:3]) & first, found[:5]
+
+
+@pytest.mark.parametrize(
+    ("typed", "first"),
+    [("nachhall", {"Langsam + Hall", "Hall"}), ("bandstopp", {"Tape-Stop"}), ("rückwärts", {"Rückwärts"}), ("ausblenden", {"Ausblenden"}),
+     ("metronom", {"Klick auf jedem Beat"}), ("reverb", {"Hall"}), ("nightcore", {"Sped up"}), ("schneller", {"Geschwindigkeit"}), ("tonhoehe", set()), ("lautheit", {"Lautheit"})],
+)  # fmt: skip
+def test_german_words_find_what_they_mean_and_english_ones_too(
+    german: None, demo: Window, typed: str, first: set[str]
+) -> None:
+    found = titles(demo, typed)[:6]
+    assert bool(set(found) & first) == bool(first), found
 
 
 def test_everything_declared_is_found_by_its_own_name_first(demo: Window) -> None:

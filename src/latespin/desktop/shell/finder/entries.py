@@ -7,8 +7,8 @@ from PySide6.QtGui import QKeySequence
 from PySide6.QtWidgets import QWidget
 
 from latespin.desktop.session.search import Entry
-from latespin.desktop.shell.finder import synonyms
 from latespin.desktop.shell.finder.keys import EVERYWHERE, MENU_OF_PANEL, OTHER_KEYS
+from latespin.desktop.shell.finder.synonyms import also
 from latespin.desktop.theme.theme import STAGE_TITLES
 from latespin.desktop.translation import tr, translated
 from latespin.model.effects.declaration import EFFECTS, effect_info
@@ -47,7 +47,7 @@ def _commands(window: "Window") -> Iterator[Entry]:
                 else ""
             )
             detail = tr(command.menu).replace("&", "")
-            yield Entry(title, detail, action.trigger, keys, synonyms.COMMANDS.get(command.ident, ""))
+            yield Entry(title, detail, action.trigger, keys, also("COMMANDS", command.ident))
 
 
 def keys_of(window: "Window") -> list[Entry]:
@@ -76,7 +76,7 @@ def _stages(window: "Window") -> Iterator[Entry]:
                 window.open_panel(stage)
                 _focus(window.panels.pages[stage], label)
 
-            yield Entry(parameter.label, tr(STAGE_TITLES[stage]), show, "", synonyms.PARAMETERS.get(field, ""))
+            yield Entry(parameter.label, tr(STAGE_TITLES[stage]), show, "", also("PARAMETERS", field))
     for stage, title in STAGE_TITLES.items():
         yield Entry(tr(title), tr("Panel"), lambda stage=stage: window.open_panel(stage))  # type: ignore[misc]
 
@@ -89,23 +89,24 @@ def _recipes(window: "Window") -> Iterator[Entry]:
         def add(name: str = recipe.name) -> None:
             window.versions.add(name)
 
-        detail = tr("New version: {0}").format(recipe.summary) if recipe.summary else tr("New version")
-        yield Entry(recipe.title or recipe.name, detail, add, "", synonyms.RECIPES.get(recipe.name, ""))
+        detail = tr("New version: {0}").format(tr(recipe.summary)) if recipe.summary else tr("New version")
+        words = f"{recipe.title} {also('RECIPES', recipe.name)}"
+        yield Entry(tr(recipe.title) or recipe.name, detail, add, "", words)
 
 
 def _effects(window: "Window") -> Iterator[Entry]:
     used: dict[type, str] = {type(effect): effect.id for effect in reversed(window.document.stages.colour.effects)}
     for kind, made in EFFECTS.items():
         info, ident = translated(effect_info(kind)), used.get(made)
-        also = synonyms.EFFECTS.get(kind, "")
+        said = also("EFFECTS", kind)
         detail = tr("Effect of this version") if ident else tr("Add the effect: {0}").format(info.summary)
-        yield Entry(info.title, detail, _to_effect(window, kind, ident), "", also)
+        yield Entry(info.title, detail, _to_effect(window, kind, ident), "", said)
         parameters = parameters_of(made)
         for field in ("amount_percent", *info.main, *info.more):
             if field in parameters:
                 parameter = translated(parameters[field])
                 title = f"{info.title}: {parameter.label}"
-                words = f"{also} {synonyms.PARAMETERS.get(field, '')}"
+                words = f"{said} {also('PARAMETERS', field)}"
                 yield Entry(
                     title,
                     tr("Effect") if ident else tr("Adds the effect"),
@@ -143,7 +144,7 @@ def _moments(window: "Window") -> Iterator[Entry]:
             tr("New moment at the playhead, or over the marked range"),
             add,
             "",
-            synonyms.MOMENTS.get(kind, ""),
+            also("MOMENTS", kind),
         )
 
 
@@ -155,7 +156,7 @@ def _endings(window: "Window") -> Iterator[Entry]:
             window.open_panel("ending")
             window.panels.pages["ending"].choose_kind(kind)  # type: ignore[attr-defined]
 
-        yield Entry(info.title, tr("Ending of this version"), choose, "", synonyms.ENDINGS.get(kind, ""))
+        yield Entry(info.title, tr("Ending of this version"), choose, "", also("ENDINGS", kind))
 
 
 def _focus(panel: QWidget, label: str) -> None:

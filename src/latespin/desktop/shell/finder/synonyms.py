@@ -1,7 +1,14 @@
 """Words people say for what has another name here.
 
-By the kind of thing and its name in files: commands, recipes, effects, moments, endings, parameters.
+By the kind of thing and its name in files: commands, recipes, effects, moments, endings, parameters. Words of the trade
+are English in every language; those of another language are added to them.
 """
+
+from types import ModuleType
+
+from PySide6.QtCore import QLocale
+
+from latespin.desktop.shell.finder import synonyms_de
 
 COMMANDS = {
     "export": "save mp3 bounce render download wav",
@@ -86,3 +93,12 @@ PARAMETERS = {
     "size_percent": "room size",
     "pre_delay_ms": "predelay",
 }
+#: Tables like these in other languages, by code.
+OTHERS: dict[str, ModuleType] = {"de": synonyms_de}
+
+
+def also(table: str, name: str) -> str:
+    """What people say for a thing, in English and in the language of the window. table : its name here, such as ``EFFECTS``."""
+    other = OTHERS.get(QLocale().name()[:2])
+    tables = (globals()[table], getattr(other, table, {}))
+    return " ".join(words[name] for words in tables if name in words)
