@@ -1,5 +1,6 @@
 """The real window, offscreen, on the silent device."""
 
+import subprocess
 import threading
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -251,3 +252,21 @@ def german(qapp: QApplication) -> Iterator[None]:
         translator.deleteLater()
     QLocale.setDefault(before)
     install_translation(tr)
+
+
+@pytest.fixture
+def bus(monkeypatch: pytest.MonkeyPatch) -> Iterator[str]:
+    """A session bus that nobody else is on."""
+    daemon = subprocess.Popen(
+        ["dbus-daemon", "--session", "--nofork", "--print-address"],
+        stdout=subprocess.PIPE,
+        stderr=subprocess.DEVNULL,
+        text=True,
+    )
+    assert daemon.stdout is not None
+    address = daemon.stdout.readline().strip()
+    monkeypatch.setenv("DBUS_SESSION_BUS_ADDRESS", address)
+    yield address
+    daemon.terminate()
+    daemon.wait()
+    daemon.stdout.close()

@@ -1,7 +1,6 @@
 """Media keys and panels, over a session bus of the test's own, by another program's means."""
 
 import queue
-import subprocess
 import threading
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -18,24 +17,6 @@ from latespin.desktop.integration.media_keys import MediaKeys, _cover_file
 from latespin.desktop.shell.main_window import Window
 from latespin.integration.mpris import BUS_NAME, INTROSPECTABLE, PATH, PLAYER, PROPERTIES, ROOT, MediaPlayer, NowPlaying
 from tests.window.conftest import wait
-
-
-@pytest.fixture
-def bus(monkeypatch: pytest.MonkeyPatch) -> Iterator[str]:
-    """A session bus that nobody else is on."""
-    daemon = subprocess.Popen(
-        ["dbus-daemon", "--session", "--nofork", "--print-address"],
-        stdout=subprocess.PIPE,
-        stderr=subprocess.DEVNULL,
-        text=True,
-    )
-    assert daemon.stdout is not None
-    address = daemon.stdout.readline().strip()
-    monkeypatch.setenv("DBUS_SESSION_BUS_ADDRESS", address)
-    yield address
-    daemon.terminate()
-    daemon.wait()
-    daemon.stdout.close()
 
 
 class Panel:

@@ -1,11 +1,17 @@
 """Excerpts, formats and videos, exported through the real dialogs."""
 
+import contextlib
 import shutil
+import threading
 from pathlib import Path
+from typing import Any
 
 import av
 import numpy as np
 import pytest
+from jeepney import MessageType, new_error, new_method_return
+from jeepney.bus_messages import message_bus
+from jeepney.io.blocking import open_dbus_connection
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QColor, QDrag, QDropEvent, QImage, QMouseEvent
 from PySide6.QtWidgets import QDialog, QFileDialog
@@ -20,6 +26,8 @@ from latespin.desktop.movies.card import Card
 from latespin.desktop.movies.image_files import read_picture
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.shell.main_window import Window
+from latespin.integration import desktop_wishes
+from latespin.integration.desktop_wishes import motion_is_reduced
 from latespin.media.tags import TagEdits, Tags
 from latespin.media.track import open_track
 from latespin.media.video.clip import clip_of
@@ -81,6 +89,64 @@ def test_choices_of_quality_are_kept_for_each_format(qtbot: QtBot) -> None:
     choose(again.format, ".mp3")
     assert again.encoding.kbps == 192
     assert again.rate.findData(96_000) < 0, "MP3 has no such rate"
+
+
+class Portal(threading.Thread):
+    """The desktop's settings, as its portal tells them."""
+
+    def __init__(self, settings: dict[tuple[str, str], tuple[str, object]]) -> None:
+        super().__init__(daemon=True)
+        self._settings = settings
+        self._bus = open_dbus_connection("SESSION")
+        self._bus.send_and_get_reply(message_bus.RequestName(desktop_wishes.BUS_NAME))
+        self.start()
+
+    def run(self) -> None:
+        """Answer until the bus is gone."""
+        with contextlib.closing(self._bus), contextlib.suppress(OSError):
+            while True:
+                message = self._bus.receive()
+                if message.header.message_type is not MessageType.method_call:
+                    continue
+                value = self._settings.get(message.body)
+                answer = new_method_return(message, "v", (("v", value),)) if value else new_error(message, "org.none")
+                self._bus.send(answer)
+
+
+@pytest.mark.parametrize(
+    ("settings", "still"),
+    [
+        ({}, False),
+        ({("org.freedesktop.appearance", "reduced-motion"): ("u", 0)}, False),
+        ({("org.freedesktop.appearance", "reduced-motion"): ("u", 1)}, True),
+        ({("org.gnome.desktop.interface", "enable-animations"): ("b", False)}, True),
+        ({("org.gnome.desktop.interface", "enable-animations"): ("b", True)}, False),
+    ],
+)
+def test_the_desktop_says_whether_things_may_move(bus: str, settings: dict[Any, Any], still: bool) -> None:
+    assert not motion_is_reduced(), "there is no portal"
+    Portal(settings)
+    assert motion_is_reduced() == still
+
+
+def test_the_preview_stands_still_where_the_desktop_wishes_and_moves_when_pressed(
+    bus: str, short: Window, qtbot: QtBot
+) -> None:
+    Portal({("org.freedesktop.appearance", "reduced-motion"): ("u", 1)})
+    dialog = opened(short, qtbot, "export_video", VideoDialog)
+    assert isinstance(dialog, VideoDialog)
+    dialog.moving.setChecked(True)
+    preview = dialog.preview
+    wait(qtbot, lambda: not preview._timer.isActive())
+    before = preview.grab().toImage()
+    qtbot.wait(200)
+    assert preview.grab().toImage() == before
+    qtbot.mouseClick(preview, dialog_left())
+    wait(qtbot, lambda: preview.grab().toImage() != before)
+    preview.setFocus()
+    qtbot.keyClick(preview, Qt.Key.Key_Space)
+    assert not preview._timer.isActive()
+    dialog.reject()
 
 
 def test_a_card_that_moves_becomes_a_video(short: Window, qtbot: QtBot, tmp_path: Path) -> None:

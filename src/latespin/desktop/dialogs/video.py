@@ -1,11 +1,10 @@
 """The video dialog: which picture, which shape, and where to, with a preview that moves."""
 
-import math
 from dataclasses import dataclass
 from pathlib import Path
 
-from PySide6.QtCore import QRectF, QSize, Qt, QTimer
-from PySide6.QtGui import QImage, QPainter, QPaintEvent
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QImage
 from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -17,19 +16,21 @@ from PySide6.QtWidgets import (
     QPushButton,
     QWidget,
 )
+from shiboken6 import isValid
 
 from latespin.desktop.dialogs.writing_dialog import WritingDialog
 from latespin.desktop.movies.card import SHAPES, Card, card_size
 from latespin.desktop.movies.image_files import PICTURE_FILTER, read_picture
-from latespin.desktop.movies.pictures import CardPictures, Preview
+from latespin.desktop.movies.pictures import CardPictures
+from latespin.desktop.movies.preview_pane import PREVIEW, PreviewPane
 from latespin.desktop.movies.ribbons import RibbonSource
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.session.tasks import Task
-from latespin.desktop.theme.theme import colour
 from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import SegmentedButton
 from latespin.errors import LateSpinError
+from latespin.integration.desktop_wishes import motion_is_reduced
 from latespin.media.video.clip import Clip
 from latespin.model.values.file_names import safe_name
 from latespin.model.version import Version
@@ -43,8 +44,6 @@ SHAPE_WORDS = {
 SIZES = (720, 1080, 1440, 2160)
 FORMAT_WORDS = {".mp4": "MP4: H.264 and AAC, plays everywhere", ".webm": "WebM: VP9 and Opus, open"}
 MORE_FORMATS = {".mov": "MOV: for editing programs", ".mkv": "Matroska: holds pictures of any kind"}
-PREVIEW = QSize(480, 440)
-PREVIEW_MS = 50
 
 
 @dataclass(frozen=True)
@@ -88,6 +87,14 @@ class VideoDialog(WritingDialog):
         self.column.addLayout(both)
         self.add_end(tr("Export video"))
         self._follow_picture()
+        wish = Task(
+            tr("Looking at the desktop’s settings"),
+            "desktop",
+            lambda _: motion_is_reduced(),
+            self._follow_wish,
+            shown=False,
+        )
+        document.work.submit(wish)
 
     # -- building --------------------------------------------------------------------------------------------------
 
@@ -240,6 +247,10 @@ class VideoDialog(WritingDialog):
             card, card_size(self._shape, int(short)), self.ribbons() if self.moving.isChecked() else None
         )
 
+    def _follow_wish(self, still: bool) -> None:
+        if still and isValid(self):  # the dialog may be gone by now
+            self.preview.set_moving(False)
+
     def ribbons(self) -> RibbonSource | None:
         """What the ribbons show."""
         document = self.document
@@ -268,52 +279,3 @@ class VideoDialog(WritingDialog):
         if self._clip is None:
             settings.movie_suffix = str(self.format.currentData())
         super().accept()
-
-
-class PreviewPane(QWidget):
-    """The picture of the video, moving as it will."""
-
-    def __init__(self, still: QImage) -> None:
-        super().__init__()
-        self.setFixedSize(PREVIEW)
-        self.setAccessibleName(tr("Preview of the video"))
-        self._preview: Preview | None = None
-        self._still = still
-        self._seconds, self._length = 0.0, math.inf
-        self._timer = QTimer(self, interval=PREVIEW_MS)
-        self._timer.timeout.connect(self._go_on)
-
-    def show_pictures(self, pictures: CardPictures | None) -> None:
-        """Preview a card; None where there is none to draw."""
-        self._preview = Preview(pictures) if pictures is not None else None
-        if pictures is not None and pictures.ribbons is not None:
-            self._length = pictures.ribbons.after.frames / pictures.ribbons.after.rate
-            self._timer.start()
-        else:
-            self._timer.stop()
-        self.update()
-
-    def show_moment(self, seconds: float) -> None:
-        """Go on from a second of the version."""
-        self._seconds = seconds
-        self.update()
-
-    def _go_on(self) -> None:
-        self._seconds = (self._seconds + PREVIEW_MS / 1000) % max(1.0, self._length)
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        """Draw the picture in the middle."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        image = self._still if self._preview is None else self._preview.at(self._seconds)
-        if image.isNull():
-            painter.setPen(colour("ink_soft"))
-            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, tr("The song’s own pictures"))
-            return
-        scale = min(self.width() / image.width(), self.height() / image.height())
-        place = QRectF(0, 0, image.width() * scale, image.height() * scale)
-        place.moveLeft((self.width() - place.width()) / 2)
-        painter.drawImage(place, image)
-        painter.setPen(colour("line"))
-        painter.drawRect(place.adjusted(0.5, 0.5, -0.5, -0.5))

@@ -3290,6 +3290,10 @@ above full scale, or when a change would make it jump in level. Exports are not 
    <translation>Lange Fenster, Rauschen gestreut: Pads bis zum 32-Fachen der Länge. Worte und Schlagzeug verschwimmen.</translation>
   </message>
   <message>
+   <source>Looking at the desktop’s settings</source>
+   <translation>Einstellungen der Arbeitsumgebung werden gelesen</translation>
+  </message>
+  <message>
    <source>Looking at the songs</source>
    <translation>Songs werden angesehen</translation>
   </message>
@@ -4472,6 +4476,10 @@ above full scale, or when a change would make it jump in level. Exports are not 
   <message>
    <source>Press a recipe to hear it.</source>
    <translation>Ein Rezept drücken, um es zu hören.</translation>
+  </message>
+  <message>
+   <source>Press to stop the preview, or to let it go on (Space).</source>
+   <translation>Drücken hält die Vorschau an oder lässt sie weiterlaufen (Leertaste).</translation>
   </message>
   <message>
    <source>Press {0} to open its panel. Shift+{0} switches it off and on.</source>
