@@ -13,9 +13,10 @@ from PySide6.QtWidgets import QApplication, QInputDialog
 from pytestqt.qtbot import QtBot
 
 from latespin.desktop.shell.main_window import Window
+from latespin.desktop.shell.version_list import FIRST_CARDS
 from latespin.jobs import Work
 from latespin.media.track import Track
-from latespin.model.documents.documents import read_recipe, read_session
+from latespin.model.documents.documents import read_recipe, read_session, to_json
 from latespin.model.effects.effects import Gain, Vinyl
 from latespin.model.moments.endings import Ending, RingOut
 from latespin.model.timing.positions import Position
@@ -128,6 +129,28 @@ def test_a_version_is_marked_as_a_favourite_and_noted(
         document.undo()
     assert not document.version.favourite  # type: ignore[union-attr]
     assert "favourite" not in card.toolTip()
+
+
+def test_cards_of_many_versions_come_a_few_at_a_time_and_the_chosen_one_is_scrolled_to(
+    two: Window, qtbot: QtBot, tmp_path: Path
+) -> None:
+    document = two.document
+    first = document.session.versions[0]
+    many = tuple(replace(first, id=f"v{n}", name=f"Lap {n}") for n in range(40))
+    path = tmp_path / "many.latespin"
+    path.write_bytes(to_json(replace(document.session, versions=many, chosen="v33")))
+    counts = []
+    document.session_changed.connect(lambda: counts.append(len(two.version_list.cards)))
+    document.forget_changes()
+    two.files.open_file(path)
+    wait(qtbot, lambda: document.session.chosen == "v33")
+    assert counts[0] <= FIRST_CARDS < len(many)
+    cards, rows = two.version_list.cards, two.version_list._rows
+    wait(qtbot, lambda: len(cards) == len(many))
+    assert [rows.itemAt(place).widget().version.id for place in range(len(many))] == names(two)  # type: ignore[union-attr]
+    wait(qtbot, lambda: not cards["v33"].visibleRegion().isEmpty())
+    document.delete_version("v33")
+    assert "v33" not in cards
 
 
 def test_a_program_with_something_copied_ends_without_a_crash() -> None:

@@ -1,5 +1,6 @@
 """Loading and saving sessions: paths are absolute in memory, and relative in files where possible."""
 
+import functools
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
@@ -20,7 +21,8 @@ def reference_to(loaded: LoadedTrack) -> TrackReference:
 
 def opened(session: Session, loaded: LoadedTrack, folder: Path) -> Session:
     """A session in memory: on its track, all paths absolute. folder : of the file it was read from."""
-    return replace(session, track=reference_to(loaded)).with_sounds(lambda sound: str(resolved(folder / sound)))
+    place_of = functools.cache(lambda sound: str(resolved(folder / sound)))  # hundreds of versions share a few files
+    return replace(session, track=reference_to(loaded)).with_sounds(place_of)
 
 
 def is_as_saved(session: Session, path: Path | None, loaded: LoadedTrack) -> bool:

@@ -36,6 +36,7 @@ if TYPE_CHECKING:
 
 CARD = QSize(200, 108)
 CHECK_PX = 20
+FIRST_CARDS, MORE_CARDS = 12, 4  # made at once, and in each turn of the event loop from then on
 WAVEFORMS_MS = 150  # after the last change, until the small waveforms are drawn anew
 EXPORTED, CHANGED = "exported", "changed since export"
 
@@ -252,6 +253,8 @@ class VersionList(QWidget):
         column.addLayout(buttons)
         for button in (self.new_button, self.duplicate_button):
             button.setStyleSheet("padding: 6px 6px;")
+        self._more = QTimer(self, singleShot=True, interval=0)
+        self._more.timeout.connect(lambda: self._show_cards(MORE_CARDS))
         self._later = QTimer(self, singleShot=True, interval=WAVEFORMS_MS)
         self._later.timeout.connect(self.refresh_waveforms)
         for kept in (self.exported, self._seconds):  # of the session before; ids may come again
@@ -292,8 +295,19 @@ class VersionList(QWidget):
             self._rows.removeWidget(card)
             card.hide()
             card.deleteLater()
+        self._show_cards(FIRST_CARDS)
+        self._later.start()
+
+    def _show_cards(self, most: int) -> None:
+        """Bring the cards up to date; of missing ones make so many, and the others soon, so that nobody waits for hundreds."""
+        session = self._document.session
         for place, version in enumerate(session.versions):
-            card = self.cards.get(version.id) or self._make_card(version)
+            card = self.cards.get(version.id)
+            if card is None and most == 0:
+                self._more.start()
+                break
+            if card is None:
+                card, most = self._make_card(version), most - 1
             if (item := self._rows.itemAt(place)) is None or item.widget() is not card:
                 self._rows.insertWidget(place, card)
             saved = self.exported.get(version.id)
@@ -302,7 +316,6 @@ class VersionList(QWidget):
         if session.chosen != self._seen and session.chosen in self.cards:
             self._seen = session.chosen
             QTimer.singleShot(0, self._show_chosen)
-        self._later.start()
 
     def _show_chosen(self) -> None:
         """Scroll to the chosen card, once its place is known."""
@@ -349,7 +362,8 @@ class VersionList(QWidget):
         at = next((i for i, v in enumerate(versions) if v.id == self._document.session.chosen), 0) + by
         if 0 <= at < len(versions):
             self._document.choose(versions[at].id)
-            self.cards[versions[at].id].setFocus()
+            if card := self.cards.get(versions[at].id):
+                card.setFocus()
 
     def _open_menu(self, ident: str, at: QPoint) -> None:
         menu = QMenu(self)
