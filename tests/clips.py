@@ -12,6 +12,7 @@ import numpy as np
 from latespin.dsp.arrays import Floats
 
 RATE, PICTURES = 48_000, 30
+HUM_HZ = 220.0  # beneath the beeps of the first sound track; twice that of the second
 FLASH_PICTURES, BEEP_SECONDS = 2, 0.05
 CODECS = {
     ".mp4": ("libx264", "aac"),
@@ -38,8 +39,10 @@ def make_clip(
             packet for frame in _frames(shown or seconds, size, uneven=uneven) for packet in pictures.encode(frame)
         ]
         packets += pictures.encode(None)
-        for track in tracks:
-            packets += [packet for frame in _sound(seconds) for packet in track.encode(frame)] + track.encode(None)
+        for number, track in enumerate(tracks, 1):
+            track.metadata["title"] = f"Hum {number}"
+            frames = _sound(seconds, HUM_HZ * number)
+            packets += [packet for frame in frames for packet in track.encode(frame)] + track.encode(None)
         for packet in sorted(packets, key=lambda p: float((p.dts if p.dts is not None else p.pts) * p.time_base)):
             container.mux(packet)
     return path
@@ -58,15 +61,22 @@ def _frames(seconds: int, size: tuple[int, int], *, uneven: bool) -> Any:
         yield frame
 
 
-def _sound(seconds: int) -> Any:
+def _sound(seconds: int, hum_hz: float) -> Any:
     at = np.arange(seconds * RATE) / RATE
     beep = (at >= 1.0) & (at % 1.0 < BEEP_SECONDS)
-    wave = 0.01 * np.sin(2 * np.pi * 220 * at) + 0.7 * beep * np.sin(2 * np.pi * 1000 * at)
+    wave = 0.01 * np.sin(2 * np.pi * hum_hz * at) + 0.7 * beep * np.sin(2 * np.pi * 1000 * at)
     for start in range(0, len(wave), 960):
         part = np.tile(wave[start : start + 960].astype(np.float32), (2, 1))
         frame = av.AudioFrame.from_ndarray(part, format="fltp", layout="stereo")
         frame.sample_rate, frame.pts = RATE, start
         yield frame
+
+
+def hum_hz(sound: Floats, rate: int) -> float:
+    """What is strongest beneath the beeps, in the half second before the first."""
+    part = np.asarray(sound[0], np.float64)[rate // 4 : 3 * rate // 4]
+    spectrum = np.abs(np.fft.rfft(part * np.hanning(len(part))))
+    return float(np.argmax(spectrum)) * rate / len(part)
 
 
 def flashes(path: Path) -> Floats:

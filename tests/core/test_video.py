@@ -13,22 +13,25 @@ from hypothesis import strategies as st
 
 from latespin.errors import Cancelled, Unreadable, Unusable, Unwritable
 from latespin.jobs import Quietly, Work
+from latespin.media.audio.sound_tracks import sound_tracks
 from latespin.media.tags import read_tags
 from latespin.media.track import open_track
 from latespin.media.video.clip import clip_of
 from latespin.media.video.frames import Frames
 from latespin.media.video.timing import PictureTimes
+from latespin.model.documents.documents import Session, TrackReference, to_json
 from latespin.model.moments.endings import Ending, RingOut, TapeStopEnd
 from latespin.model.moments.moments import Moments, Reverse, TapeStop
 from latespin.model.timing.positions import Position
 from latespin.model.timing.tempo_curve import CurvePoint
 from latespin.model.timing.time_map import compile_time_map
-from latespin.model.version import Level, Stages, Time
+from latespin.model.version import Level, Stages, Time, Version
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.export import video
 from latespin.render.export.video import OwnPictures, export_video
 from latespin.render.mastering.excerpt import Excerpt
-from tests.clips import PICTURES, apart_ms, beeps, flashes, make_clip, turn
+from tests.clips import HUM_HZ, PICTURES, apart_ms, beeps, flashes, hum_hz, make_clip, turn
+from tests.core.conftest import latespin
 
 HALF_PICTURE_MS = 500.0 / PICTURES
 TOGETHER_MS = 20.0
@@ -139,6 +142,34 @@ def test_a_video_has_the_sound_and_the_tags_of_the_export(clips: dict[str, Path]
     track = open_track(tmp_path / "out.mp4")
     assert track.frames == result.facts.frames, "the coder's run-in is not heard"
     assert read_tags(tmp_path / "out.mp4")[0].first("title") == "clip"
+
+
+def test_each_sound_track_of_a_video_can_be_the_song(tmp_path: Path) -> None:
+    """In the core, by a session and on the command line; and readings are kept for each."""
+    clip = make_clip(tmp_path / "rink.mkv", 3, sounds=2)
+    first, second = (open_track(clip, sound_track=number) for number in (1, 2))
+    assert [hum_hz(track.sound, track.rate) for track in (first, second)] == pytest.approx([HUM_HZ, 2 * HUM_HZ], abs=3)
+    assert (first.content, second.content) == (first.sha256, f"{first.sha256}-2")
+    assert first.sound_tracks == second.sound_tracks == 2
+    assert not any("sound tracks" in said for said in second.warnings)
+    assert [words.split(", ")[:3] for words in sound_tracks(clip)] == [
+        ["1: Hum 1", "stereo", "48 kHz"], ["2: Hum 2", "stereo", "48 kHz"],
+    ]  # fmt: skip
+    with pytest.raises(Unreadable, match=r"rink\.mkv has no sound track 3; it has 2"):
+        open_track(clip, sound_track=3)
+    session = Session(
+        track=TrackReference(path=clip.name, sha256=first.sha256, sound_track=2), versions=(Version(id="v", name="V"),)
+    )
+    saved = tmp_path / "rink.latespin"
+    saved.write_bytes(to_json(session))
+    out, from_session = tmp_path / "out.wav", tmp_path / "session.wav"
+    latespin("render", clip, out, "--sound-track", 2, "--loudness", "off")
+    latespin("render", saved, from_session)
+    for made_file in (out, from_session):
+        track = open_track(made_file)
+        assert hum_hz(track.sound, track.rate) == pytest.approx(2 * HUM_HZ, abs=3)
+    refused = latespin("render", saved, out, "--sound-track", 2)
+    assert (refused.returncode, "leave out --sound-track" in refused.stderr) == (2, True)
 
 
 def test_odd_clips_are_read_or_refused(tmp_path: Path, clips: dict[str, Path]) -> None:

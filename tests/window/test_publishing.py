@@ -14,7 +14,7 @@ from jeepney.bus_messages import message_bus
 from jeepney.io.blocking import open_dbus_connection
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QColor, QDrag, QDropEvent, QImage, QMouseEvent
-from PySide6.QtWidgets import QDialog, QFileDialog
+from PySide6.QtWidgets import QDialog, QFileDialog, QInputDialog, QWidget
 from pytestqt.qtbot import QtBot
 
 from latespin.desktop.dialogs.export import ExportDialog
@@ -31,7 +31,8 @@ from latespin.integration.desktop_wishes import motion_is_reduced
 from latespin.media.tags import TagEdits, Tags
 from latespin.media.track import open_track
 from latespin.media.video.clip import clip_of
-from tests.clips import apart_ms, beeps, flashes, make_clip
+from latespin.model.version import Stages, Time
+from tests.clips import HUM_HZ, apart_ms, beeps, flashes, hum_hz, make_clip
 from tests.window.conftest import wait
 
 RATE = 44_100
@@ -178,6 +179,42 @@ def test_a_card_that_moves_becomes_a_video(short: Window, qtbot: QtBot, tmp_path
 def dialog_left():  # type: ignore[no-untyped-def]
     """The left button."""
     return Qt.MouseButton.LeftButton
+
+
+def test_another_sound_track_of_a_clip_is_offered_chosen_and_kept(
+    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    document, asked = window.document, []
+
+    def answer(
+        parent: QWidget, title: str, question: str, items: list[str], now: int, editable: bool
+    ) -> tuple[str, bool]:
+        asked.append((items[now], editable))
+        return items[1], True
+
+    monkeypatch.setattr(QInputDialog, "getItem", answer)
+    window.files.open_file(make_clip(tmp_path / "rink.mkv", 3, sounds=2))
+    wait(qtbot, lambda: document.loaded)
+    assert window.notice.label.text() == "rink.mkv has 2 sound tracks; number 1 is the song."
+    document.add_version("Closing", Stages(time=Time(speed=0.8)))
+    versions = document.session.versions
+    window.settings.recent = []
+    qtbot.mouseClick(window.notice.choice, dialog_left())
+    wait(qtbot, lambda: document.loaded.track.sound_track == 2)  # type: ignore[union-attr]
+    track = document.loaded.track  # type: ignore[union-attr]
+    assert hum_hz(track.sound, track.rate) == pytest.approx(2 * HUM_HZ, abs=3)
+    assert [what.split(",")[0] for what, _ in asked] == ["1: Hum 1"]
+    assert document.session.versions == versions
+    saved = tmp_path / "rink.latespin"
+    assert document.save(saved)
+    window.files.open_file(saved)
+    before = document.loaded
+    wait(qtbot, lambda: document.loaded is not before)
+    assert document.loaded.track.sound_track == 2  # type: ignore[union-attr]
+    assert not document.modified
+    window.run("sound_track")
+    wait(qtbot, lambda: len(asked) == 2)
+    assert asked[1][0].startswith("2: Hum 2"), "it is the one already"
 
 
 def test_a_clip_keeps_its_pictures(window: Window, qtbot: QtBot, tmp_path: Path) -> None:

@@ -47,6 +47,12 @@ if TYPE_CHECKING:
     multiple=True,
     help="Start from a shipped recipe or a recipe file; several are laid over one another.",
 )
+@click.option(
+    "--sound-track",
+    type=click.IntRange(1),
+    default=1,
+    help="Of a video with several: which one is the song, counted from 1.",
+)
 @click.option("--version", metavar="NAME", help="Of a session: the version to render; the chosen one by default.")
 @click.option(
     "--speed",
@@ -201,18 +207,21 @@ def opened_version(
     from latespin.render.loading import open_version
     from latespin.render.recipes import load_recipes
 
-    recipe, version = options["recipe"], options["version"]
+    recipe, version, number = options["recipe"], options["version"], options["sound_track"]
     if song.suffix.lower() == SESSION_SUFFIX:
         if recipe:
             raise click.UsageError("A session has versions of its own; give --version instead of --recipe.")
+        if number != 1:
+            raise click.UsageError("A session knows the sound track of its song; leave out --sound-track.")
         track, stages, layout = open_version(song, version, work)
         return track, asked_stages(stages, **asked), None, layout, ()
     if version is not None:
         raise click.UsageError("--version goes with a session; a song has --recipe.")
+    track = open_track(song, work, sound_track=number)
     if not recipe:
-        return open_track(song, work), asked_stages(UNTOUCHED, **asked), None, None, ()
+        return track, asked_stages(UNTOUCHED, **asked), None, None, ()
     found, faults = load_recipes(recipe)
-    return open_track(song, work), asked_stages(found.stages, **asked), found.made_on, None, faults
+    return track, asked_stages(found.stages, **asked), found.made_on, None, faults
 
 
 def facts_of(out: Path, result: "ExportResult", notes: tuple[str, ...]) -> dict[str, Any]:

@@ -20,6 +20,7 @@ class Track:
     """Sound ``[1 or 2, frames]`` float32 at ``rate``, with the facts of its file.
 
     file_channels : how many the file has; more than two were folded. warnings : sentences for the person.
+    sound_track, sound_tracks : which one of the file's this is, counted from 1, and how many it has.
     """
 
     path: Path
@@ -29,6 +30,13 @@ class Track:
     sha256: str
     tags: Tags = field(default_factory=Tags)
     warnings: tuple[str, ...] = ()
+    sound_track: int = 1
+    sound_tracks: int = 1
+
+    @property
+    def content(self) -> str:
+        """What tells its sound from that of other files, and of other sound tracks."""
+        return self.sha256 if self.sound_track == 1 else f"{self.sha256}-{self.sound_track}"
 
     @property
     def frames(self) -> int:
@@ -46,15 +54,17 @@ class Track:
         return self.tags.first("title") or shortened(self.path.stem)
 
 
-def open_track(path: Path, work: Work | None = None, *, fold: bool = True, hear: Hear = ignore) -> Track:
+def open_track(
+    path: Path, work: Work | None = None, *, fold: bool = True, hear: Hear = ignore, sound_track: int = 1
+) -> Track:
     """Open any song file. Raises Unreadable with the fault and a remedy; Cancelled.
 
-    fold=False keeps all channels, for measuring a file as it is.  hear : as of ``decode``.
+    fold=False keeps all channels, for measuring a file as it is.  hear, sound_track : as of ``decode``.
     """
     work = work or Quietly()
     with ThreadPoolExecutor(1, "hash") as pool:
         hashed = pool.submit(file_hash, path)
-        decoded = decode(path, work, hear)
+        decoded = decode(path, work, hear, sound_track)
     if decoded.sound.shape[1] == 0:
         raise Unreadable(
             tr("{0} holds no sound: it is 0 frames long. Choose another file.").format(shortened(path.name))
@@ -69,6 +79,8 @@ def open_track(path: Path, work: Work | None = None, *, fold: bool = True, hear:
         sha256=hashed.result(),
         tags=tags,
         warnings=(*decoded.warnings, *warnings),
+        sound_track=sound_track,
+        sound_tracks=decoded.sound_tracks,
     )
 
 

@@ -1360,6 +1360,10 @@ damit lauter nie als besser gilt. Dateien ändert das nicht.</translation>
    <translation>Wählen Sie eine andere Datei oder mit --surface eine andere Belegung.</translation>
   </message>
   <message>
+   <source>Choose another …</source>
+   <translation>Andere wählen …</translation>
+  </message>
+  <message>
    <source>Choose how the version finishes, then press one of the strong bar lines, or drag the ending on After.</source>
    <translation>Wählen Sie, wie die Version endet, und drücken Sie einen der starken Taktstriche oder ziehen Sie den Schluss auf Nachher.</translation>
   </message>
@@ -3314,6 +3318,10 @@ above full scale, or when a change would make it jump in level. Exports are not 
    <translation>Audiogeräte werden gesucht</translation>
   </message>
   <message>
+   <source>Looking for sound tracks</source>
+   <translation>Tonspuren werden gesucht</translation>
+  </message>
+  <message>
    <source>Looking for strain</source>
    <translation>Beanspruchung wird gesucht</translation>
   </message>
@@ -5248,8 +5256,16 @@ Rechts: wie oft der Song wie laut ist. PLR ist der True Peak über der Lautheit:
    <translation>A&amp;udiogerät</translation>
   </message>
   <message>
+   <source>Sound &amp;track …</source>
+   <translation>&amp;Tonspur …</translation>
+  </message>
+  <message>
    <source>Sound and video files are welcome. The song itself is never changed.</source>
    <translation>Audio- und Videodateien sind willkommen. Der Song selbst wird nie verändert.</translation>
+  </message>
+  <message>
+   <source>Sound track</source>
+   <translation>Tonspur</translation>
   </message>
   <message>
    <source>Sounds (*.wav *.flac *.ogg *.opus *.mp3 *.aif *.aiff *.m4a);;All files (*)</source>
@@ -6904,6 +6920,10 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
    <translation>Welcher Beat, ab Takt 1 gezählt; der erste ist 0.</translation>
   </message>
   <message>
+   <source>Which sound track is the song?</source>
+   <translation>Welche Tonspur ist der Song?</translation>
+  </message>
+  <message>
    <source>Which way it turns, seen from above.</source>
    <translation>Wie er sich dreht, von oben gesehen.</translation>
   </message>
@@ -7192,6 +7212,10 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
    <translation>Moll</translation>
   </message>
   <message>
+   <source>mono</source>
+   <translation>mono</translation>
+  </message>
+  <message>
    <source>natural</source>
    <translation>natürlich</translation>
   </message>
@@ -7290,6 +7314,10 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
   <message>
    <source>stays the same</source>
    <translation>bleibt gleich</translation>
+  </message>
+  <message>
+   <source>stereo</source>
+   <translation>stereo</translation>
   </message>
   <message>
    <source>stop</source>
@@ -7498,6 +7526,10 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
    <translation>{0} ändert an dieser Version nichts.</translation>
   </message>
   <message>
+   <source>{0} channels</source>
+   <translation>{0} Kanäle</translation>
+  </message>
+  <message>
    <source>{0} channels, folded to stereo</source>
    <translation>{0} Kanäle, auf Stereo gemischt</translation>
   </message>
@@ -7598,6 +7630,14 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
    <translation>{0} hat weder Noten noch Controller-Bewegungen. Wählen Sie eine Datei, in der gespielt wird.</translation>
   </message>
   <message>
+   <source>{0} has no other sound track.</source>
+   <translation>{0} hat keine andere Tonspur.</translation>
+  </message>
+  <message>
+   <source>{0} has no sound track {1}; it has {2}. Choose another.</source>
+   <translation>{0} hat keine Tonspur {1}; es sind {2}. Wählen Sie eine andere.</translation>
+  </message>
+  <message>
    <source>{0} has no usable responses (rate {1} Hz). Choose another file.</source>
    <translation>{0} hat keine brauchbaren Impulsantworten (Abtastrate {1} Hz). Wählen Sie eine andere Datei.</translation>
   </message>
@@ -7632,6 +7672,10 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
   <message>
    <source>{0} has {1} directions; it can have {2} to {3}.</source>
    <translation>{0} hat {1} Richtungen; möglich sind {2} bis {3}.</translation>
+  </message>
+  <message>
+   <source>{0} has {1} sound tracks; number {2} is the song.</source>
+   <translation>{0} hat {1} Tonspuren; Nummer {2} ist der Song.</translation>
   </message>
   <message>
    <source>{0} has {1} sound tracks; the first one is used.</source>

@@ -59,6 +59,7 @@ class Document(EditedSession):
     notice = Signal(str)
     song_wanted = Signal(object)
     song_differs = Signal(object)
+    sound_tracks_found = Signal()
 
     def __init__(self, work: WorkQueue, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -117,7 +118,21 @@ class Document(EditedSession):
 
     def adopt(self, found: FoundSession, song: Path) -> None:
         """Open a found session with a song chosen by the person."""
-        self._submit_opening(song, lambda work: (None, load_track(song, work)), found)
+        number = found.session.track.sound_track if found.session.track else 1
+        self._submit_opening(song, lambda work: (None, load_track(song, work, number)), found)
+
+    def use_sound_track(self, number: int) -> None:
+        """Take another sound track of the song's video for the song, in the background; versions and all else stay."""
+        assert self.loaded is not None
+        path = self.loaded.track.path
+
+        def done(loaded: LoadedTrack) -> None:
+            self.begin(self.session, self.path, loaded, self._file_digest)
+
+        task = Task(
+            tr("Opening {0}").format(path.name), "open", lambda work: load_track(path, work, number), done, self.problem.emit
+        )  # fmt: skip
+        self._opening = self.work.submit(task)
 
     def _submit_opening(self, path: Path, function: Any, found: FoundSession | None = None) -> None:
         if self._opening:
@@ -172,6 +187,8 @@ class Document(EditedSession):
         self.read()
         for warning in loaded.track.warnings:
             self.notice.emit(warning)
+        if loaded.track.sound_tracks > 1:
+            self.sound_tracks_found.emit()
 
     def read(self, *, anew: bool = False) -> None:
         """Find out the track's beats, key and sections in the background. anew : not as kept from before."""

@@ -85,8 +85,8 @@ def prepare_kernels(work: Task) -> None:
         compile_kernels(work)
 
 
-def load_track(path: Path, work: Task) -> LoadedTrack:
-    """Open, measure and reduce a song (in a worker's thread)."""
+def load_track(path: Path, work: Task, sound_track: int = 1) -> LoadedTrack:
+    """Open, measure and reduce a song, or a sound track of a video (in a worker's thread)."""
     from latespin.jobs import Share, step
     from latespin.media.track import open_track
 
@@ -96,7 +96,7 @@ def load_track(path: Path, work: Task) -> LoadedTrack:
 
     with Hearing() as hearing:
         work.so_far = hearing.so_far
-        track = open_track(path, Share(work, 0.0, DECODING_SHARE), hear=hearing.hear)
+        track = open_track(path, Share(work, 0.0, DECODING_SHARE), hear=hearing.hear, sound_track=sound_track)
         readers = TrackRenderer(track)
         step(work, DECODING_SHARE)
         facts, peaks = hearing.result(track)
@@ -109,6 +109,6 @@ def find_session(path: Path, work: Task) -> FoundSession:
     data = read_regular(path, MOST_SESSION_BYTES)
     session = read_session(data, path.name)
     song = song_path(session.track, path.parent) if session.track else None
-    if song is None or not is_file(song):
+    if session.track is None or song is None or not is_file(song):
         return FoundSession(session, path, None, None, digest_of(data))
-    return FoundSession(session, path, song, load_track(song, work), digest_of(data))
+    return FoundSession(session, path, song, load_track(song, work, session.track.sound_track), digest_of(data))

@@ -16,7 +16,8 @@ from latespin.paths import resolved
 
 def reference_to(loaded: LoadedTrack) -> TrackReference:
     """A track as a session refers to it in memory."""
-    return TrackReference(path=str(resolved(loaded.track.path)), sha256=loaded.track.sha256)
+    track = loaded.track
+    return TrackReference(path=str(resolved(track.path)), sha256=track.sha256, sound_track=track.sound_track)
 
 
 def opened(session: Session, loaded: LoadedTrack, folder: Path) -> Session:
@@ -26,13 +27,14 @@ def opened(session: Session, loaded: LoadedTrack, folder: Path) -> Session:
 
 
 def is_as_saved(session: Session, path: Path | None, loaded: LoadedTrack) -> bool:
-    """True where a session's file names the track as it is: at the same path, with the same content."""
+    """True where a session's file names the track as it is: at the same path, with the same content and sound track."""
     if path is None:
         return True
     reference, saved = reference_to(loaded), session.track
     if saved is None:
         return False
-    return song_path(saved, path.parent) == Path(reference.path) and saved.sha256 == reference.sha256
+    same = replace(saved, path=reference.path) == reference
+    return same and song_path(saved, path.parent) == Path(reference.path)
 
 
 def write_session(session: Session, grid: Grid | None, path: Path) -> str:

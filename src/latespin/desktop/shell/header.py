@@ -155,7 +155,7 @@ class Header(QWidget):
             return
         track = loaded.track
         self._title.setText(track.title)
-        channels = {1: "mono", 2: "stereo"}.get(
+        channels = {1: tr("mono"), 2: tr("stereo")}.get(
             track.file_channels, tr("{0} channels, folded to stereo").format(track.file_channels)
         )
         about = [

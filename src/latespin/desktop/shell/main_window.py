@@ -76,8 +76,7 @@ class Window(QMainWindow):
         self.menus = add_menus(self.menuBar())
         self.notice, self.solo_banner = Notice(), SoloBanner(self.document)
         self.header, self.transport = Header(self.document), Transport()
-        self.task_panel = TaskPanel(self.work)
-        self.welcome, self.pages = Welcome(), QStackedWidget()
+        self.task_panel, self.welcome, self.pages = TaskPanel(self.work), Welcome(), QStackedWidget()
         self.pages.addWidget(self.welcome)
         self.transport.setEnabled(False)
         centre = QWidget()
@@ -186,7 +185,8 @@ class Window(QMainWindow):
             source.message.connect(lambda text, problem: self.notice.say(text, problem=problem))
         results = self.controllers.results
         results.refused.connect(lambda text: self.notice.say(text, problem=True))
-        results.offered.connect(self._offer)
+        for source in (self.files, results):
+            source.offered.connect(self._offer)
         for widget in (self.header, self.panels.grid):
             widget.asked.connect(results.ask)
         self.panels.time.way_typed.connect(results.ask)

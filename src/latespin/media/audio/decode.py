@@ -44,11 +44,12 @@ def ignore(block: Audio, rate: int) -> None:
 
 @dataclass(frozen=True)
 class Decoded:
-    """Sound ``[channels, frames]``, its rate, and the repairs made."""
+    """Sound ``[channels, frames]``, its rate, and the repairs made. sound_tracks : how many its file has."""
 
     sound: Audio
     rate: int
     warnings: tuple[str, ...]
+    sound_tracks: int = 1
 
 
 SONG_SUFFIXES = (
@@ -61,22 +62,18 @@ def is_song(path: Path) -> bool:
     return path.suffix.lower() in SONG_SUFFIXES
 
 
-def decode(path: Path, work: Work, hear: Hear = ignore) -> Decoded:
+def decode(path: Path, work: Work, hear: Hear = ignore, sound_track: int = 1) -> Decoded:
     """Decode a whole file, of a playable number of channels and rate. Raises Unreadable, Cancelled.
 
-    hear : is told each block as it comes, before samples that are none are silenced.
+    hear : is told each block as it comes, before samples that are none are silenced.  sound_track : which one of those of a video.
     """
     with open_regular(path) as file:
         if not file.read(1):
             raise Unreadable(tr("{0} is empty (0 bytes). Choose another file.").format(shortened(path.name)))
-    try:
-        with quiet_decoder(path):
-            rate, promised, blocks, cut, tracks = _with_sndfile(path, work, hear)
-    except _NotOurs:
-        rate, promised, blocks, cut, tracks = _with_av(path, work, hear)
+    rate, promised, blocks, cut, tracks = _decoding(path, work, hear, sound_track)
     sound, name = blocks.sound(), shortened(path.name)
     warnings = []
-    if tracks > 1:
+    if tracks > 1 and sound_track == 1:
         warnings.append(tr("{0} has {1} sound tracks; the first one is used.").format(name, tracks))
     missing = bytes_missing(path)
     seconds = sound.shape[1] / rate
@@ -101,7 +98,7 @@ def decode(path: Path, work: Work, hear: Hear = ignore) -> Decoded:
                 name, localised(f"{bad + absurd:,}")
             )
         )
-    return Decoded(np.ascontiguousarray(sound), rate, tuple(warnings))
+    return Decoded(np.ascontiguousarray(sound), rate, tuple(warnings), tracks)
 
 
 class _NotOurs(Exception):
@@ -116,6 +113,18 @@ class Decoding(NamedTuple):
     blocks: Growing
     cut: bool
     tracks: int = 1
+
+
+def _decoding(path: Path, work: Work, hear: Hear, sound_track: int) -> Decoding:
+    if sound_track == 1:
+        with contextlib.suppress(_NotOurs), quiet_decoder(path):
+            return _with_sndfile(path, work, hear)
+    return _with_av(path, work, hear, sound_track)
+
+
+def decodable_tracks(container: Any) -> list[Any]:
+    """The sound tracks of an opened file that can be decoded, in its order."""
+    return [stream for stream in container.streams.audio if stream.codec_context is not None]
 
 
 def _check_playable(path: Path, channels: int, rate: int) -> None:
@@ -187,16 +196,20 @@ def _add_what_is_left(path: Path, blocks: Growing, hear: Hear) -> None:
             hear(block.T, int(file.samplerate))
 
 
-def _with_av(path: Path, work: Work, hear: Hear) -> Decoding:
+def _with_av(path: Path, work: Work, hear: Hear, sound_track: int) -> Decoding:
     name = shortened(path.name)
     with opened_container(path) as container:
-        stream = next((stream for stream in container.streams.audio if stream.codec_context is not None), None)
-        if stream is None:
+        streams = decodable_tracks(container)
+        if not streams:
             if container.streams.audio:
                 says = tr("{0} holds no sound of a kind that can be decoded. Choose a file with a sound track.")
             else:
                 says = tr("{0} holds no sound. Choose a file with a sound track.")
             raise Unreadable(says.format(name))
+        if not 1 <= sound_track <= len(streams):
+            says = tr("{0} has no sound track {1}; it has {2}. Choose another.")
+            raise Unreadable(says.format(name, sound_track, len(streams)))
+        stream = streams[sound_track - 1]
         rate, seconds = int(stream.rate or 0), 0.0
         if stream.duration and stream.time_base:
             seconds = float(stream.duration * stream.time_base)
@@ -205,7 +218,7 @@ def _with_av(path: Path, work: Work, hear: Hear) -> Decoding:
             raise Unreadable(
                 tr("{0} is not a sound file that can be read: nothing in it could be decoded.").format(name)
             )
-        return Decoding(rate, round(seconds * rate) if cut else 0, blocks, cut, len(container.streams.audio))
+        return Decoding(rate, round(seconds * rate) if cut else 0, blocks, cut, len(streams))
 
 
 @contextlib.contextmanager

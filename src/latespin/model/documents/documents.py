@@ -2,7 +2,7 @@
 
 import re
 from collections.abc import Callable
-from typing import Any, Literal, TypeVar, get_args
+from typing import Annotated, Any, Literal, TypeVar, get_args
 
 import msgspec
 from msgspec.structs import replace
@@ -55,10 +55,11 @@ class Recipe(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=Tr
 
 
 class TrackReference(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
-    """The song of a session: its path, relative to the session's folder or absolute, and its facts."""
+    """The song of a session: its path, relative to the session's folder or absolute, its facts, and which sound track of a video it is."""
 
     path: str
     sha256: str
+    sound_track: Annotated[int, msgspec.Meta(ge=1)] = 1
 
 
 class Preference(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):

@@ -3,14 +3,14 @@
 from collections.abc import Iterator
 from typing import Any
 
-FORMAT_VERSION = 8
+FORMAT_VERSION = 9
 PARTS_OF = {"mid-side": ("mid", "side"), "bands": ("low", "mid", "high")}
 SIDE_BELOW_DB = 9.0  # how far below the whole the sides of songs usually are
 HIGHEST_THRESHOLD_DB = 12.0
 
 
 def migrate(plain: dict[str, Any], version: int) -> None:
-    """From a format to the present one, in place. Format 6 adds held moments and takes to 5, and 8 corrected sections to 7; they change nothing else."""
+    """From a format to the present one, in place. Formats 6, 8 and 9 only add: held moments and takes, corrected sections, the sound track."""
     if version == 1:
         _list_colours(plain)
     if version < 4:

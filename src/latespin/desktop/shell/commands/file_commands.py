@@ -6,14 +6,16 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Qt, Signal
-from PySide6.QtWidgets import QFileDialog, QWidget
+from PySide6.QtWidgets import QFileDialog, QInputDialog, QWidget
 
 from latespin.desktop.session.commands import command
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.loading import OPEN_FILTER
 from latespin.desktop.session.settings import Settings
+from latespin.desktop.session.tasks import Task
 from latespin.desktop.shell.confirmations import ask_about_other_save, ask_about_unsaved
 from latespin.desktop.translation import tr
+from latespin.media.audio.sound_tracks import sound_tracks
 
 if TYPE_CHECKING:  # loaded when the dialog is first opened
     from latespin.desktop.dialogs.export import ExportOrder
@@ -27,10 +29,11 @@ FILE = "&File"
 class FileCommands(QObject):
     """The File menu.
 
-    message : a sentence, and whether it is a problem.  exported : a version whose file has been written.  many_given : songs and folders for an export of many.
+    message : a sentence, and whether it is a problem.  offered : a sentence, the words of a button, and what it does.  exported : a version whose file has been written.  many_given : songs and folders for an export of many.
     """
 
     message = Signal(str, bool)
+    offered = Signal(str, str, object)
     recent_changed = Signal()
     exported = Signal(object)
     quit_wanted = Signal()
@@ -41,6 +44,7 @@ class FileCommands(QObject):
     ) -> None:
         super().__init__(parent)
         self._document, self._settings, self._marked, self._window = document, settings, marked, parent
+        document.sound_tracks_found.connect(self._offer_sound_tracks)
 
     def open_file(self, path: Path) -> None:
         """Open a song or a session, after asking what becomes of unsaved work."""
@@ -100,6 +104,39 @@ class FileCommands(QObject):
         name, _ = QFileDialog.getOpenFileName(self._window, tr("Open a song or a session"), folder, OPEN_FILTER)
         if name:
             self.open_file(Path(name))
+
+    @command("sound_track", "Sound &track …", menu=FILE)
+    def choose_sound_track(self) -> None:
+        """Choose which sound track of a video is the song."""
+        loaded = self._document.loaded
+        if loaded is None:
+            return
+        path, several = loaded.track.path, loaded.track.sound_tracks > 1
+        if not several:
+            self.message.emit(tr("{0} has no other sound track.").format(path.name), False)
+            return
+        task = Task(
+            tr("Looking for sound tracks"), "look", lambda _: sound_tracks(path), self._ask_for_sound_track,
+            lambda text: self.message.emit(text, True), shown=False,
+        )  # fmt: skip
+        self._document.work.submit(task)
+
+    def _ask_for_sound_track(self, known: tuple[str, ...]) -> None:
+        loaded = self._document.loaded
+        if loaded is None:
+            return
+        now = loaded.track.sound_track
+        title, question = tr("Sound track"), tr("Which sound track is the song?")
+        chosen, answered = QInputDialog.getItem(self._window, title, question, list(known), now - 1, False)
+        if answered and chosen in known and known.index(chosen) + 1 != now:
+            self._document.use_sound_track(known.index(chosen) + 1)
+
+    def _offer_sound_tracks(self) -> None:
+        assert self._document.loaded is not None
+        track = self._document.loaded.track
+        says = tr("{0} has {1} sound tracks; number {2} is the song.")
+        sentence = says.format(track.path.name, track.sound_tracks, track.sound_track)
+        self.offered.emit(sentence, tr("Choose another …"), self.choose_sound_track)
 
     @command("save", "&Save session", menu=FILE, keys="Ctrl+S", group=1)
     def save_session(self) -> None:
