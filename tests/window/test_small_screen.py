@@ -3,15 +3,17 @@
 import pytest
 from PySide6.QtCore import QEvent, QPoint
 from PySide6.QtGui import QHelpEvent
-from PySide6.QtWidgets import QApplication, QScrollArea, QToolTip, QWidget
+from PySide6.QtWidgets import QAbstractButton, QApplication, QLabel, QScrollArea, QToolTip, QWidget
 from pytestqt.qtbot import QtBot
 
 from latespin.desktop.shell.main_window import Window
 from latespin.desktop.shell.panel_area import PanelArea
 from latespin.desktop.widgets.elided_label import ElidedLabel
+from tests.window.conftest import wait
 from tests.window.test_access import PANELS, focusable
 
 SIZE = (1024, 640)
+LINE = 4  # around the letters of a button
 
 
 def scroll_to(widget: QWidget) -> None:
@@ -27,6 +29,16 @@ def scroll_to(widget: QWidget) -> None:
 def language(request: pytest.FixtureRequest) -> None:
     if request.param == "de":
         request.getfixturevalue("german")
+
+
+def too_low(window: Window) -> list[QLabel | QAbstractButton]:
+    """Visible labels and buttons whose letters are cut at their foot."""
+    found: list[QLabel | QAbstractButton] = [*window.findChildren(QLabel), *window.findChildren(QAbstractButton)]
+    return [
+        w
+        for w in found
+        if w.isVisible() and w.text() and w.height() < min(w.sizeHint().height(), LINE + w.fontMetrics().height())
+    ]
 
 
 @pytest.mark.usefixtures("language")
@@ -46,6 +58,7 @@ def test_every_panel_fits_and_what_does_not_can_be_scrolled_to(demo: Window, qtb
             scroll_to(widget)
             seen = widget.visibleRegion().boundingRect()
             assert seen.width() * seen.height() > 0.5 * min(widget.height(), area.height()) * widget.width(), panel
+        wait(qtbot, lambda: too_low(demo) == [])
 
 
 def test_a_panel_is_as_high_as_it_wants_where_there_is_room(demo: Window, qtbot: QtBot) -> None:

@@ -54,7 +54,7 @@ class Header(QWidget):
         self._document = document
         self.setFixedHeight(84)
         row = QHBoxLayout(self)
-        row.setContentsMargins(16, 8, 16, 8)
+        row.setContentsMargins(16, 5, 16, 5)
         row.setSpacing(24)
         row.addLayout(self._titles(), 1)
         facts = self._facts()
@@ -79,6 +79,7 @@ class Header(QWidget):
         self.beats = QPushButton(tr("Beats and bars"))
         self.beats.setToolTip(tr("The song’s detected beats, bars and key, and how to correct them (G)."))
         self.beats.clicked.connect(self.beats_wanted)
+        self.beats.setStyleSheet("padding: 2px 12px;")
         self.beats.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         titles.addWidget(self.beats, 0, Qt.AlignmentFlag.AlignLeft)  # else no title would be wider than it
         titles.addStretch()

@@ -131,10 +131,13 @@ class WarningLabel(QLabel):
         self.setVisible(bool(problem))
 
 
+SHARPEST = 3  # pixels of a screen for each of ours, on the finest screens
+
+
 def icon(name: str, token: str = "ink", size: int = 20) -> QIcon:
     """One of our drawn icons in a colour of the theme."""
-    pixmap = QPixmap(size * 2, size * 2)
-    pixmap.setDevicePixelRatio(2.0)
+    pixmap = QPixmap(size * SHARPEST, size * SHARPEST)
+    pixmap.setDevicePixelRatio(SHARPEST)
     pixmap.fill(Qt.GlobalColor.transparent)
     painter = QPainter(pixmap)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)

@@ -20,7 +20,7 @@ from latespin.desktop.translation import tr
 from latespin.model.playing.surface_map import PADS, Pad
 
 COLUMNS, GAP = 4, 6
-NAME_SIZES = (13, 12, 11, 10)  # pixels
+NAME_SIZES = (13, 12, 11, 10, 9)  # pixels
 TYPED = "1234QWERASDFZXCV"  # the typing keys of the pads, as they lie on a keyboard for English
 PANEL_KEY = Qt.Key.Key_P
 LEFT_ALONE = (Qt.Key.Key_Space, Qt.Key.Key_Escape, PANEL_KEY, Qt.Key.Key_Tab, Qt.Key.Key_Backtab)
