@@ -29,6 +29,7 @@ from latespin.model.moments.moments import (
     Ramp,
     Reverse,
     SpinUp,
+    StuckRecord,
     Stutter,
     TapeStop,
     Throw,
@@ -45,6 +46,7 @@ RATE = 44_100
 GRID = Grid(bpm=120.0)  # a beat is half a second
 BEAT = RATE // 2
 KINDS: tuple[type[AnyMoment], ...] = (TapeStop, SpinUp, Dip, Ramp, PitchGlide, Stutter, Reverse, Cover)
+UNTICKED = {StuckRecord: {"tick_db": -60.0}}
 
 
 def at(kind: type[AnyMoment], start: float, end: float, ident: str = "m", **values: object) -> AnyMoment:
@@ -73,6 +75,7 @@ EVERY = [
     at(Dip, 8, 12, time="keep", tension=0.7), at(Dip, 8, 12, lowest_percent=80.0, hold_percent=10.0, tension_back=-0.8), at(Ramp, 8, 12), at(Ramp, 8, 12, speed=0.6, time="keep"), at(PitchGlide, 8, 12),
     at(PitchGlide, 8, 12, back=True, semitones=7.0), at(Stutter, 8, 10, values=("1/8", "1/16t", "1/32")),
     at(Stutter, 8, 10, free=True, slice_ms=11.3, turning=True), at(Stutter, 8, 10, time="add"), at(Reverse, 8, 10),
+    at(StuckRecord, 8, 13, tick_db=-60.0), at(StuckRecord, 8, 13, tick_db=-60.0, rpm="78", time="add"),
     at(Reverse, 8, 10, time="add"), *(at(Cover, 8, 9, way=way) for way in ("silence", "repeat", "reverse", "tape-stop", "muffle")),
     at(TapeStop, 8, 12, spin_percent=40.0), at(TapeStop, 8, 12, spin_percent=40.0, gap_percent=20.0, time="add"), at(GainChange, 8, 12), at(GainChange, 8, 12, gain_db=-60.0, free=True, fade_in_ms=5.0),
     at(ColourDip, 8, 12), at(ColourDip, 8, 12, colour="phone"), at(ColourDip, 8, 12, attack_percent=0.0, release_percent=0.0),
@@ -94,7 +97,7 @@ def test_no_moment_clicks(moment: AnyMoment, time: Time) -> None:
 
 @pytest.mark.parametrize(
     "moment",
-    [m for m in EVERY if isinstance(m, TapeStop | Stutter | Reverse | Cover)],
+    [m for m in EVERY if isinstance(m, TapeStop | Stutter | StuckRecord | Reverse | Cover)],
     ids=lambda m: f"{EVERY.index(m)}",
 )
 def test_no_moment_clicks_where_it_must_be_heard_at_once(moment: AnyMoment) -> None:
@@ -142,12 +145,12 @@ def test_a_tape_stop_follows_its_curve(tension: float, two: bool) -> None:
     assert 20 * np.log10(spectrum[freq > 1200.0].max() / spectrum.max()) < -80.0
 
 
-@pytest.mark.parametrize("kind", KINDS)
+@pytest.mark.parametrize("kind", [*KINDS, StuckRecord])
 def test_keeping_time_the_song_goes_on_where_it_would_have_been(kind: type[AnyMoment]) -> None:
     """After the moment every frame is the song's own; before it, too."""
     sound = noise(12.0)
     keeps = {} if kind in (PitchGlide, Cover) else {"time": "keep"}
-    out = rendered(sound, with_moments(at(kind, 8, 10, **keeps)))
+    out = rendered(sound, with_moments(at(kind, 8, 10, **keeps, **UNTICKED.get(kind, {}))))
     assert out.shape == sound.shape
     edge = round(0.012 * RATE)
     assert np.array_equal(out[:, 10 * BEAT :], sound[:, 10 * BEAT :])
@@ -155,13 +158,13 @@ def test_keeping_time_the_song_goes_on_where_it_would_have_been(kind: type[AnyMo
     assert not np.allclose(out[:, 8 * BEAT : 10 * BEAT], sound[:, 8 * BEAT : 10 * BEAT], atol=0.05)
 
 
-@pytest.mark.parametrize("kind", [TapeStop, SpinUp, Dip, Ramp, Stutter, Reverse])
+@pytest.mark.parametrize("kind", [TapeStop, SpinUp, Dip, Ramp, Stutter, StuckRecord, Reverse])
 @pytest.mark.parametrize("speed", [1.0, 0.85])
 def test_adding_time_the_song_goes_on_where_it_stopped(kind: type[AnyMoment], speed: float) -> None:
     """What follows is the song from the very frame it stopped at, so that nothing of it is lost and nothing comes twice."""
     sound, time = noise(12.0), Time(speed=speed)
     plain = rendered(sound, Stages(time=time))
-    stages = with_moments(at(kind, 8, 10, time="add"), time=time)
+    stages = with_moments(at(kind, 8, 10, time="add", **UNTICKED.get(kind, {})), time=time)
     spans = arrange(stages, layout(sound.shape[1])).map.spans
     out = rendered(sound, stages)
     resumed = spans[-1]
@@ -222,6 +225,29 @@ def test_a_buzz_of_four_milliseconds_holds_its_pitch() -> None:
     hz = RATE / 176
     comb = spectrum[np.abs((freq + hz / 2) % hz - hz / 2) < 3.0]
     assert np.sum(comb**2) > 0.98 * np.sum(spectrum**2)
+
+
+@pytest.mark.parametrize(("rpm", "turn_seconds"), [("33", 1.8), ("45", 4.0 / 3.0), ("78", 10.0 / 13.0)])
+@pytest.mark.parametrize("time", ["keep", "add"])
+def test_a_stuck_record_falls_back_by_one_turn_with_a_tick_each_time(rpm: str, turn_seconds: float, time: str) -> None:
+    """Each repeat is the turn before the start to the frame; ticks have their peak, one more comes where the needle is free."""
+    sound = noise(12.0)
+    stuck = at(StuckRecord, 8, 18, rpm=rpm, time=time, tick_db=-60.0)
+    out, ticking = (rendered(sound, with_moments(moment)) for moment in (stuck, replace(stuck, tick_db=-16.0)))
+    start, frames, turn = 8 * BEAT, 10 * BEAT, round(turn_seconds * RATE)
+    begins = list(range(start, start + frames, turn))
+    for begin in begins:
+        length = min(turn, start + frames - begin) - 600
+        assert np.array_equal(out[:, begin : begin + length], sound[:, start - turn : start - turn + length])
+    rest = start if time == "add" else start + frames
+    assert np.array_equal(out[:, start + frames :], sound[:, rest:])
+    ticks = np.abs(ticking - out).max(axis=0)
+    for begin in (*begins, start + frames):
+        heard = ticks[begin : begin + RATE // 10]
+        assert heard.max() == pytest.approx(10 ** (-16 / 20), abs=1e-4)
+        assert np.argmax(heard) < 0.002 * RATE
+        ticks[begin : begin + round(0.12 * RATE)] = 0.0
+    assert not ticks.any()
 
 
 def test_drums_stutter_while_the_rest_goes_on() -> None:
@@ -449,7 +475,7 @@ def test_what_cannot_be_placed_is_named_and_left_out() -> None:
     frames = 12 * RATE
     cases = {
         "beyond": (at(Reverse, 40, 44), "beyond the song’s end"), "empty": (at(Reverse, 4, 4), "has no length"),
-        "first": (at(Stutter, 0, 1), "nothing before it"),
+        "first": (at(Stutter, 0, 1), "nothing before it"), "turn": (at(StuckRecord, 0, 9), "nothing before it"),
     }  # fmt: skip
     for moment, words in cases.values():
         made = arrange(with_moments(moment), layout(frames))
@@ -474,7 +500,7 @@ _PLACES = st.lists(st.integers(0, 190), min_size=2, max_size=8, unique=True).map
 )  # one has read on into the next
 @given(
     places=_PLACES,
-    kinds=st.lists(st.sampled_from(KINDS), min_size=4, max_size=4),
+    kinds=st.lists(st.sampled_from([*KINDS, StuckRecord]), min_size=4, max_size=4),
     adds=st.lists(st.booleans(), min_size=4, max_size=4),
     speed=st.sampled_from([0.5, 0.85, 1.0, 1.3]),
     halftime=st.sampled_from(["off", "bar"]),
@@ -485,7 +511,7 @@ def test_the_map_is_whole(places, kinds, adds, speed, halftime, tension) -> None
     moments = []
     for i, (start, end) in enumerate(zip(places[::2], places[1::2], strict=False)):
         values: dict[str, object] = {} if kinds[i] in (PitchGlide, Cover) else {"time": "add" if adds[i] else "keep"}
-        if kinds[i] not in (Stutter, Reverse, Cover):
+        if kinds[i] not in (Stutter, StuckRecord, Reverse, Cover):
             values["tension"] = tension
         moments.append(at(kinds[i], start / 2.0, end / 2.0, str(i), **values))
     frames = 48 * RATE

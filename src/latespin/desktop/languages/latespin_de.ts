@@ -4270,6 +4270,10 @@ above full scale, or when a change would make it jump in level. Exports are not 
    <translation>Pause</translation>
   </message>
   <message>
+   <source>Peak of the tick of the needle; −60 dB is off.</source>
+   <translation>Spitze des Knackses der Nadel; −60 dB heißt aus.</translation>
+  </message>
+  <message>
    <source>Phase</source>
    <translation>Phase</translation>
   </message>
@@ -5436,6 +5440,10 @@ Rechts: wie oft der Song wie laut ist. PLR ist der True Peak über der Lautheit:
    <translation>Starke Taktstriche</translation>
   </message>
   <message>
+   <source>Stuck record</source>
+   <translation>Hängende Platte</translation>
+  </message>
+  <message>
    <source>Stutter</source>
    <translation>Stutter</translation>
   </message>
@@ -5850,6 +5858,10 @@ Rechts: wie oft der Song wie laut ist. PLR ist der True Peak über der Lautheit:
   <message>
    <source>The naming pattern {0} gives no name for this song: all of its fields are empty. Add {{song}}.</source>
    <translation>Das Namensmuster {0} ergibt für diesen Song keinen Namen: Alle seine Felder sind leer. Fügen Sie {{song}} hinzu.</translation>
+  </message>
+  <message>
+   <source>The needle falls back by one turn of the record, with a tick, again and again.</source>
+   <translation>Die Nadel springt mit einem Knacks immer wieder um eine Umdrehung der Platte zurück.</translation>
   </message>
   <message>
    <source>The note the slice sounds at. It is written into the file, and the keys are in tune by it.</source>
@@ -6388,6 +6400,10 @@ Falls er verschoben wurde, zeigen Sie, wo er jetzt liegt.</translation>
   <message>
    <source>Throw it away</source>
    <translation>Verwerfen</translation>
+  </message>
+  <message>
+   <source>Tick</source>
+   <translation>Knacks</translation>
   </message>
   <message>
    <source>Tick at least one version or recipe.</source>

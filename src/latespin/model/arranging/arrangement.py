@@ -26,7 +26,7 @@ from latespin.model.arranging.time_map_builder import EDGE_SECONDS, Music, Music
 from latespin.model.moments.endings import Fade, NoEnding, TapeStopEnd
 from latespin.model.moments.faded_effects import FadedEffect
 from latespin.model.moments.held import Held
-from latespin.model.moments.moments import AnyMoment, Cover, DropIn, GainChange, Stutter, Throw, bends_time
+from latespin.model.moments.moments import AnyMoment, Cover, DropIn, GainChange, StuckRecord, Stutter, Throw, bends_time
 from latespin.model.timing.positions import Layout, Position, best_end
 from latespin.model.timing.time_map import TimeMap
 from latespin.model.values.note_values import beats_of
@@ -80,6 +80,7 @@ class Arrangement:
     gains: tuple[PlacedMoment, ...] = ()
     throws: tuple[PlacedMoment, ...] = ()
     sounds: tuple[PlacedMoment, ...] = ()
+    ticks: tuple[PlacedMoment, ...] = ()
     held: tuple[PlacedMoment, ...] = ()
     clock_moves: tuple[ClockMove, ...] = ()
     close: ResolvedEnding = NO_CLOSE
@@ -103,7 +104,16 @@ class Arrangement:
     @property
     def plain(self) -> bool:
         """Whether there is nothing but the Time stage's music."""
-        return not (self.bends or self.muffles or self.drums or self.dips or self.gains or self.throws or self.sounds)
+        return not (
+            self.bends
+            or self.muffles
+            or self.drums
+            or self.dips
+            or self.gains
+            or self.throws
+            or self.sounds
+            or self.ticks
+        )
 
 
 @lru_cache(maxsize=64)
@@ -175,9 +185,21 @@ def _with_effects(
         gains=tuple(dataclasses.replace(during(s), fades=_fades(s, music, after)) for s in those(GainChange)),
         throws=tuple(echoed(s) for s in those(Throw)),
         sounds=tuple(echoed(s) for s in those(DropIn)),
+        ticks=tuple(tick for s in bending for tick in _ticks(s, spots, music)),
         held=held, clock_moves=tuple(moves),
         close=_close_on(after, ending), spots=_spots_on(whole, spots, moves) if moves else tuple(spots), problems=tuple(problems),
     )  # fmt: skip
+
+
+def _ticks(stretch: MusicRange, spots: list[MomentExtent], music: Music) -> list[PlacedMoment]:
+    """Where the needle of a stuck record falls back, and where it comes free."""
+    moment = stretch.moment
+    if not isinstance(moment, StuckRecord):
+        return []
+    start, stop = next((spot.start, spot.stop) for spot in spots if spot.id == moment.id)
+    begins = stretch.stop - (stop - start)  # later than its own start where what is before it took longer
+    turns = repeats(moment, music, MusicRange(moment, begins, stretch.stop))
+    return [PlacedMoment(moment, at, at + 1) for at in (*(start + turn[0] - begins for turn in turns), stop)]
 
 
 def _close_on(after: TimeMap, ending: ResolvedEnding | None) -> ResolvedEnding:

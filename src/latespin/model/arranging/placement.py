@@ -10,7 +10,7 @@ from latespin.language import tr
 from latespin.model.arranging.time_map_builder import Music, MusicRange
 from latespin.model.moments.declaration import Moment, moment_title
 from latespin.model.moments.endings import AnyEnding, CleanStop, EchoEnd, Fade, NoEnding, RingOut, TapeStopEnd
-from latespin.model.moments.moments import AnyMoment, Cover, Stutter
+from latespin.model.moments.moments import AnyMoment, Cover, StuckRecord, Stutter
 from latespin.model.timing.positions import Layout, Length, Position, best_end, say_place
 from latespin.model.values.note_values import beats_of
 from latespin.model.values.units import clock
@@ -82,7 +82,9 @@ def _stretch(moment: AnyMoment, music: Music, layout: Layout, stop: int | None, 
         )
     if last - first < 2:
         raise Unusable(tr("{0}: nothing of it is left at this speed. Make it longer.").format(named))
-    if first == 0 and (isinstance(moment, Stutter) or (isinstance(moment, Cover) and moment.way == "repeat")):
+    if first == 0 and (
+        isinstance(moment, Stutter | StuckRecord) or (isinstance(moment, Cover) and moment.way == "repeat")
+    ):
         raise Unusable(tr("{0}: there is nothing before it that could be repeated.").format(named))
     if last < wanted or end > layout.seconds + 0.001:
         says = tr("{0}: it is cut short, since the version ends before it does.").format(named)

@@ -8,7 +8,7 @@ import numpy as np
 
 from latespin.dsp.arrays import Floats
 from latespin.model.arranging.time_map_builder import Music, MusicRange
-from latespin.model.moments.moments import Cover, Stutter
+from latespin.model.moments.moments import Cover, StuckRecord, Stutter
 from latespin.model.values.note_values import beats_of
 
 BLIND_BEAT_SECONDS = 0.5  # a beat where there is no grid
@@ -17,13 +17,15 @@ Repeats = tuple[tuple[int, int, int, bool], ...]
 
 
 @lru_cache(maxsize=64)
-def repeats(moment: Stutter | Cover, music: Music, part: MusicRange) -> Repeats:
+def repeats(moment: Stutter | StuckRecord | Cover, music: Music, part: MusicRange) -> Repeats:
     """Start and stop, frames of the music, of every repeat, where its slice begins, and whether it is played backwards."""
     turning = isinstance(moment, Stutter) and moment.turning
-    if isinstance(moment, Stutter) and moment.free:
-        length = round(moment.slice_ms * music.rate / 1000.0)  # whole: a slice now longer, now shorter hisses
+    seconds = _slice_seconds(moment)
+    if seconds is not None:
+        length = round(seconds * music.rate)  # whole: a slice now longer, now shorter hisses
         edges = part.start + length * np.arange(math.ceil((part.stop - part.start) / length - 1e-6) + 1.0)
         return _between(edges, part.stop, max(0, part.start - length), music.rate, turning)
+    assert not isinstance(moment, StuckRecord)
     values = moment.values if isinstance(moment, Stutter) else (moment.value,)
     total = _beats_between(music, part)
     found: list[tuple[int, int, int, bool]] = []
@@ -35,6 +37,13 @@ def repeats(moment: Stutter | Cover, music: Music, part: MusicRange) -> Repeats:
         stop = part.stop if i == len(values) - 1 else min(part.stop, round(end))
         found += _between(np.array(edges_of), stop, max(0, round(place)), music.rate, turning, len(found))
     return tuple(found)
+
+
+def _slice_seconds(moment: Stutter | StuckRecord | Cover) -> float | None:
+    """The length of a slice that goes by no note value."""
+    if isinstance(moment, StuckRecord):
+        return moment.turn_seconds
+    return moment.slice_ms / 1000.0 if isinstance(moment, Stutter) and moment.free else None
 
 
 def _between(edges: Floats, stop: int, place: int, rate: int, turning: bool, before: int = 0) -> Repeats:

@@ -21,7 +21,7 @@ from latespin.model.arranging.time_map_builder import (
 from latespin.model.moments.curves import glide_of, speeds_of
 from latespin.model.moments.declaration import Moment
 from latespin.model.moments.endings import TapeStopEnd
-from latespin.model.moments.moments import Cover, Dip, PitchGlide, Ramp, Reverse, SpinUp, Stutter, TapeStop
+from latespin.model.moments.moments import Cover, Dip, PitchGlide, Ramp, Reverse, SpinUp, StuckRecord, Stutter, TapeStop
 from latespin.model.timing.time_map import TimeMap
 
 COVER_STOP_SECONDS = 0.6  # the longest tape stop of a cover
@@ -193,10 +193,11 @@ def _pitch_glide(builder: TimeMapBuilder, part: MusicRange) -> None:
     _come_back(builder, part, True, part.stop, (0, 0), None)
 
 
+@lays(StuckRecord)
 @lays(Stutter)
 def _stutter(builder: TimeMapBuilder, part: MusicRange) -> None:
     moment, began = part.moment, (builder.music, builder.after)
-    assert isinstance(moment, Stutter)
+    assert isinstance(moment, Stutter | StuckRecord)
     for start, stop, place, backwards in repeats(moment, builder.song, part):
         _repeat(builder, start, stop, place, backwards=backwards)
     _come_back(builder, part, moment.time == "keep", part.start, began, None)

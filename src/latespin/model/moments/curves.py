@@ -15,6 +15,7 @@ from latespin.model.moments.moments import (
     Ramp,
     Reverse,
     SpinUp,
+    StuckRecord,
     Stutter,
     TapeStop,
 )
@@ -104,6 +105,8 @@ def outline(moment: AnyMoment, beats: float) -> Floats:
         return 1.0 - 0.9 * dip_of(moment, x)
     if isinstance(moment, GainChange):
         return gain_height(gain_of(moment, x, beats, beats * USUAL_BEAT_SECONDS))
+    if isinstance(moment, StuckRecord):
+        return 1.0 - 0.75 * ((x * beats * USUAL_BEAT_SECONDS / moment.turn_seconds) % 1.0)
     if isinstance(moment, Stutter):
         return _teeth(moment.values, beats, moment.free, x)
     if isinstance(moment, Cover) and moment.way == "repeat":

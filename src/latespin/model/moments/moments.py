@@ -7,6 +7,7 @@ import msgspec
 
 from latespin.errors import Unusable
 from latespin.language import tr
+from latespin.model.effects.wear import RPM
 from latespin.model.moments.declaration import Moment, moment, order_moments
 from latespin.model.moments.faded_effects import ColourDip, EffectRange
 from latespin.model.moments.held import (
@@ -29,6 +30,7 @@ TimeMode = Literal["keep", "add"]
 CoverWay = Literal["silence", "repeat", "reverse", "tape-stop", "muffle"]
 ThrowInto = Literal["echo", "hall"]
 Material = Literal["song", "drums"]
+TURN_SECONDS = {"33": 1.8, "45": 60.0 / 45.0, "78": 60.0 / 78.0}  # of a record, by its revolutions a minute
 MOST_STEPS = 4  # note values of a stutter, one after the other
 
 TIME = Words(
@@ -179,6 +181,25 @@ class Stutter(Moment, frozen=True, kw_only=True, tag="stutter"):
         return {"slice_ms": self.free, "values": not self.free, "time": self.material == "song"}
 
 
+@moment(
+    "Stuck record",
+    "The needle falls back by one turn of the record, with a tick, again and again.",
+    fields=("rpm", "tick_db", "time"),
+    beats=8.0,
+)
+class StuckRecord(Moment, frozen=True, kw_only=True, tag="stuck-record"):
+    """The turn of the record before the start is repeated, each time from a tick on; with another one the needle comes free."""
+
+    time: Annotated[TimeMode, TIME] = "keep"
+    rpm: Annotated[Literal["33", "45", "78"], RPM] = "33"
+    tick_db: Annotated[float, p.TICK] = p.TICK.default
+
+    @property
+    def turn_seconds(self) -> float:
+        """How long a turn takes."""
+        return TURN_SECONDS[self.rpm]
+
+
 @moment("Reverse", "Plays the range backwards.", fields=("time",), beats=2.0)
 class Reverse(Moment, frozen=True, kw_only=True, tag="reverse"):
     """The range plays backwards. With added time, the passage just heard plays backwards before the song continues."""
@@ -296,7 +317,7 @@ class DropIn(SendMoment, frozen=True, kw_only=True, tag="drop-in"):
 
 
 AnyMoment = (
-    TapeStop | SpinUp | Dip | Ramp | PitchGlide | Stutter | Reverse | Cover | ColourDip | EffectRange | Throw | DropIn | GainChange
+    TapeStop | SpinUp | Dip | Ramp | PitchGlide | Stutter | StuckRecord | Reverse | Cover | ColourDip | EffectRange | Throw | DropIn | GainChange
     | HeldRepeat | HeldReverse | HeldStop | HeldSpinUp | HeldSilence | HeldTempo | HeldEffect
 )  # fmt: skip
 
@@ -354,4 +375,4 @@ def bends_time(moment: Moment) -> bool:
     """Whether the song is read otherwise while it lasts, so that no other such moment can be there."""
     if isinstance(moment, Cover):
         return moment.way != "muffle"
-    return isinstance(moment, TapeStop | SpinUp | Dip | Ramp | PitchGlide | Stutter | Reverse)
+    return isinstance(moment, TapeStop | SpinUp | Dip | Ramp | PitchGlide | Stutter | StuckRecord | Reverse)

@@ -247,6 +247,7 @@ FEEDBACK = Parameter(
     "Feedback", "%", 0.0, 95.0, 55.0, 1.0, 0, "How much of each repeat is fed back: more repeats for longer."
 )
 MOMENT_GAIN = Parameter("Gain", "dB", -60.0, 24.0, -6.0, 0.5, 1, "Change of level in the range; −60 dB is silence.")
+TICK = Parameter("Tick", "dB", -60.0, 0.0, -16.0, 0.5, 1, "Peak of the tick of the needle; −60 dB is off.")
 SOUND_GAIN = Parameter("Gain", "dB", -60.0, 12.0, -6.0, 0.5, 1, "Level of the sound.")
 QUANTISE_STRENGTH = Parameter(
     "Strength", "%", 0.0, 100.0, 100.0, 5.0, 0, "How far a recorded move goes towards the grid.",

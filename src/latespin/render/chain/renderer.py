@@ -36,6 +36,7 @@ from latespin.render.timeline.overlays import (
     thrown,
 )
 from latespin.render.timeline.tail_lengths import send_of
+from latespin.render.timeline.ticks import TickOverlay
 from latespin.render.timeline.water import WaterOverlay, has_water
 
 if TYPE_CHECKING:
@@ -177,6 +178,7 @@ class TrackRenderer:
         for during in arrangement.sounds:
             sound, throw = DroppedIn(self.sounds.load, during, rate), send_of(during)
             late += [sound, sent(sound, throw, rate)] if throw is not None else [sound]
+        late += [TickOverlay(tick, rate, arrangement.song.after_frames) for tick in arrangement.ticks]
         late += [
             own_hall(feed, d, rate)
             for d in arrangement.dips

@@ -65,6 +65,7 @@ MOMENTS = {
     "spin-up": "start up power on",
     "stutter": "glitch repeat chop roll",
     "reverse": "backwards rewind",
+    "stuck-record": "skip skipping locked groove vinyl needle jump broken",
     "cover": "censor clean mute bleep swear",
     "throw": "delay echo reverb send",
     "drop-in": "sound effect sample siren airhorn",

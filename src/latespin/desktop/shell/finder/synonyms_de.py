@@ -55,6 +55,7 @@ MOMENTS = {
     "spin-up": "anlaufen anfahren",
     "stutter": "stottern wiederholen",
     "reverse": "rückwärts umgekehrt",
+    "stuck-record": "hänger sprung in der platte endlosrille nadel schallplatte",
     "cover": "zensur verdecken stumm piepsen schimpfwort",
     "throw": "echo hall werfen",
     "drop-in": "geräusch einspielung sirene hupe",
