@@ -207,7 +207,7 @@ def opened_version(
     from latespin.render.loading import open_version
     from latespin.render.recipes import load_recipes
 
-    recipe, version, number = options["recipe"], options["version"], options["sound_track"]
+    recipe, version, number = options["recipe"], options["version"], options.get("sound_track", 1)
     if song.suffix.lower() == SESSION_SUFFIX:
         if recipe:
             raise click.UsageError("A session has versions of its own; give --version instead of --recipe.")
