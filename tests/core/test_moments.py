@@ -16,7 +16,7 @@ from latespin.dsp.timing.speed_by_time import SpeedByTime, ease_down, knots, slo
 from latespin.model.arranging.arrangement import arrange
 from latespin.model.documents.documents import read_session
 from latespin.model.effects.effects import Hall
-from latespin.model.moments.curves import speeds_of
+from latespin.model.moments.curves import outline, speeds_of
 from latespin.model.moments.faded_effects import ColourDip
 from latespin.model.moments.moments import (
     AnyMoment,
@@ -662,3 +662,10 @@ def test_every_kind_is_heard_in_the_demo(lantern) -> None:  # type: ignore[no-un
     early = ~changed[: 42 * RATE]
     assert early.mean() > 0.5
     assert np.max(np.abs((out - plain[:, : out.shape[1]])[:, : 42 * RATE][:, early])) < 1e-6
+
+
+@pytest.mark.parametrize(("seconds", "turns"), [(5.4, 3), (3.6, 2), (1.7, 1)])
+def test_the_shape_of_a_stuck_record_has_a_tooth_for_each_turn(seconds: float, turns: int) -> None:
+    heights = outline(at(StuckRecord, 8, 12), 4.0, seconds)
+    assert np.count_nonzero(np.diff(heights, append=1.0) > 0.1) == turns
+    assert 0.2 < heights.min() < heights.max() <= 1.0

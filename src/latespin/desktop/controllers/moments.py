@@ -94,9 +94,10 @@ class MomentController(QObject):
                 there = made.map.after_of_all(np.array(source) * layout.rate) / layout.rate
                 after = float(there[0]), float(there[1])
             beats = length_of(moment, document).beats or 2.0 * (source[1] - source[0])
+            heights = outline(moment, beats, after[1] - after[0])
             shapes.append(
                 Shape(
-                    moment.id, moment.label or tr(moment_title(moment)), after, source, tuple(outline(moment, beats).tolist()),
+                    moment.id, moment.label or tr(moment_title(moment)), after, source, tuple(heights.tolist()),
                     bendable_tension(moment), moment.id in problems, moment.on and document.stages.moments.on,
                 )
             )  # fmt: skip

@@ -77,7 +77,7 @@ class CurveEditor(QWidget):
         if isinstance(moment, GainChange):
             gains = gain_of(moment, x, self._length.beats or 2.0 * self._lasts, self._lasts)
             return gain_height(gains, _widest_db(moment)), "gain"
-        shape = outline(moment, self._length.beats or 2.0 * self._lasts)
+        shape = outline(moment, self._length.beats or 2.0 * self._lasts, self._lasts)
         return np.interp(x, np.linspace(0.0, 1.0, len(shape)), shape), "shape"
 
     def _top_speed(self) -> float:

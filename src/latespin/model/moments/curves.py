@@ -22,7 +22,6 @@ from latespin.model.moments.moments import (
 from latespin.model.values.note_values import beats_of
 
 POINTS = 65
-USUAL_BEAT_SECONDS = 0.5  # for the shape on a waveform of fades in milliseconds
 
 
 def speeds_of(moment: AnyMoment, x: Floats) -> Floats | None:
@@ -93,8 +92,8 @@ def gain_of(moment: GainChange, x: Floats, beats: float, seconds: float) -> Floa
     return np.asarray(moment.gain_db * gain_shape(x * beats, beats, shrink * fades[0], shrink * fades[1]))
 
 
-def outline(moment: AnyMoment, beats: float) -> Floats:
-    """Heights from 0 to 1 over the length of a moment of ``beats``, for its shape on a waveform."""
+def outline(moment: AnyMoment, beats: float, seconds: float) -> Floats:
+    """Heights from 0 to 1 over the length of a moment, in beats and in seconds of After, for its shape on a waveform."""
     x = np.linspace(0.0, 1.0, POINTS)
     speeds = speeds_of(moment, x)
     if speeds is not None:
@@ -104,9 +103,9 @@ def outline(moment: AnyMoment, beats: float) -> Floats:
     if isinstance(moment, ColourDip | EffectRange):
         return 1.0 - 0.9 * dip_of(moment, x)
     if isinstance(moment, GainChange):
-        return gain_height(gain_of(moment, x, beats, beats * USUAL_BEAT_SECONDS))
+        return gain_height(gain_of(moment, x, beats, seconds))
     if isinstance(moment, StuckRecord):
-        return 1.0 - 0.75 * ((x * beats * USUAL_BEAT_SECONDS / moment.turn_seconds) % 1.0)
+        return 1.0 - 0.75 * ((x * seconds / moment.turn_seconds) % 1.0)
     if isinstance(moment, Stutter):
         return _teeth(moment.values, beats, moment.free, x)
     if isinstance(moment, Cover) and moment.way == "repeat":
