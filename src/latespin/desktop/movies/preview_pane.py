@@ -3,7 +3,7 @@
 import math
 
 from PySide6.QtCore import QRectF, QSize, Qt, QTimer
-from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QAccessible, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from latespin.desktop.movies.pictures import CardPictures, Preview
@@ -16,6 +16,8 @@ PREVIEW_MS = 50
 
 class PreviewPane(QWidget):
     """The picture of the video. A press stops it, or lets it go on."""
+
+    ACCESS_ROLE = QAccessible.Role.Animation
 
     def __init__(self, still: QImage) -> None:
         super().__init__()

@@ -134,8 +134,9 @@ class FileCommands(QObject):
     def _offer_sound_tracks(self) -> None:
         assert self._document.loaded is not None
         track = self._document.loaded.track
-        says = tr("{0} has {1} sound tracks; number {2} is the song.")
-        sentence = says.format(track.path.name, track.sound_tracks, track.sound_track)
+        sentence = tr("{0} has {1} sound tracks; number {2} is the song.").format(
+            track.path.name, track.sound_tracks, track.sound_track
+        )
         self.offered.emit(sentence, tr("Choose another …"), self.choose_sound_track)
 
     @command("save", "&Save session", menu=FILE, keys="Ctrl+S", group=1)
