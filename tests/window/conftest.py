@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 import soundfile
 from msgspec.structs import replace
-from PySide6.QtCore import QLocale, QTranslator
+from PySide6.QtCore import QCoreApplication, QEvent, QLocale, QTranslator
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
@@ -167,6 +167,7 @@ def window(qtbot: QtBot, qapp: QApplication, devices: Devices) -> Iterator[Windo
         wait(qtbot, lambda lane=lane: not made.work.active(lane))
     assert made.close()
     made.deleteLater()
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)  # the next one is dressed without it
     ours = [t for t in threading.enumerate() if t.name.startswith(("player", "silent", "work"))]
     for thread in ours:
         thread.join(60.0)  # one that loads kernels cannot be interrupted
