@@ -4,6 +4,7 @@ Run ``python -m tools.house``; it prints what breaks a rule and ends with 1 if a
 """
 
 import ast
+import functools
 import statistics
 import sys
 from collections import defaultdict
@@ -48,7 +49,7 @@ def long_functions() -> list[str]:
     """Functions that do not fit on a screen, but for the kernels named above."""
     found = []
     for path in modules():
-        for node in ast.walk(_tree(path)):
+        for node in _nodes(path):
             if isinstance(node, ast.FunctionDef):
                 lines = (node.end_lineno or node.lineno) - node.lineno + 1
                 key = f"{_name(path)}:{node.name}"
@@ -99,7 +100,7 @@ def import_circles() -> list[str]:
 
 def _imports(path: Path) -> set[str]:
     found: set[str] = set()
-    for node in ast.walk(_tree(path)):
+    for node in _nodes(path):
         if isinstance(node, ast.ImportFrom) and node.module and node.module.startswith("latespin"):
             found.add(node.module)
             found |= {f"{node.module}.{alias.name}" for alias in node.names}
@@ -148,8 +149,15 @@ def _lines(path: Path) -> int:
     return len(path.read_text(encoding="utf-8").splitlines())
 
 
+@functools.cache
 def _tree(path: Path) -> ast.Module:
     return ast.parse(path.read_text(encoding="utf-8"))
+
+
+@functools.cache
+def _nodes(path: Path) -> tuple[ast.AST, ...]:
+    """What rules look at, of all that is in a module."""
+    return tuple(node for node in ast.walk(_tree(path)) if isinstance(node, ast.FunctionDef | ast.ImportFrom))
 
 
 def _name(path: Path) -> str:

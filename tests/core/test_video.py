@@ -31,7 +31,6 @@ from latespin.render.export import video
 from latespin.render.export.video import OwnPictures, export_video
 from latespin.render.mastering.excerpt import Excerpt
 from tests.clips import HUM_HZ, PICTURES, apart_ms, beeps, flashes, hum_hz, make_clip, turn
-from tests.core.conftest import latespin
 
 HALF_PICTURE_MS = 500.0 / PICTURES
 TOGETHER_MS = 20.0
@@ -144,7 +143,9 @@ def test_a_video_has_the_sound_and_the_tags_of_the_export(clips: dict[str, Path]
     assert read_tags(tmp_path / "out.mp4")[0].first("title") == "clip"
 
 
-def test_each_sound_track_of_a_video_can_be_the_song(tmp_path: Path) -> None:
+def test_each_sound_track_of_a_video_can_be_the_song(
+    tmp_path: Path, here: Callable[..., subprocess.CompletedProcess[str]]
+) -> None:
     """In the core, by a session and on the command line; and readings are kept for each."""
     clip = make_clip(tmp_path / "rink.mkv", 3, sounds=2)
     first, second = (open_track(clip, sound_track=number) for number in (1, 2))
@@ -163,12 +164,12 @@ def test_each_sound_track_of_a_video_can_be_the_song(tmp_path: Path) -> None:
     saved = tmp_path / "rink.latespin"
     saved.write_bytes(to_json(session))
     out, from_session = tmp_path / "out.wav", tmp_path / "session.wav"
-    latespin("render", clip, out, "--sound-track", 2, "--loudness", "off")
-    latespin("render", saved, from_session)
+    here("render", clip, out, "--sound-track", 2, "--loudness", "off")
+    here("render", saved, from_session)
     for made_file in (out, from_session):
         track = open_track(made_file)
         assert hum_hz(track.sound, track.rate) == pytest.approx(2 * HUM_HZ, abs=3)
-    refused = latespin("render", saved, out, "--sound-track", 2)
+    refused = here("render", saved, out, "--sound-track", 2)
     assert (refused.returncode, "leave out --sound-track" in refused.stderr) == (2, True)
 
 
