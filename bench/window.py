@@ -115,6 +115,7 @@ def opening() -> None:
             f"{time.perf_counter() - began:.2f} s, longest gap meanwhile {1000 * longest_after:.0f} ms"
         )
     many_versions(app, window)
+    window.document.forget_changes()  # else it would ask what becomes of them
     window.close()
 
 
