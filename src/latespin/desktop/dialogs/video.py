@@ -86,6 +86,7 @@ class VideoDialog(WritingDialog):
         both.addLayout(self._form(marked), 1)
         self.column.addLayout(both)
         self.add_end(tr("Export video"))
+        self.picture.setFocus()  # not the preview, which comes first
         self._follow_picture()
         wish = Task(
             tr("Looking at the desktop’s settings"),
