@@ -93,7 +93,7 @@ def test_a_session_comes_back_exactly(stages: list[Stages]) -> None:
 
 def test_every_declared_parameter_guards_its_field() -> None:
     kinds = (Time, Level, Match, *EFFECTS.values(), *MOMENTS.values(), *ENDINGS.values())
-    assert sum(len(parameters_of(kind)) for kind in kinds) == 227
+    assert sum(len(parameters_of(kind)) for kind in kinds) == 228
     for kind in kinds:
         needed = {"start": Position(beat=1.0), "end": Position(beat=2.0)} if kind in MOMENTS.values() else {}
         for name, p in parameters_of(kind).items():
@@ -271,3 +271,12 @@ def test_the_core_loads_without_qt_and_the_window_without_kernels() -> None:
     environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
     out = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True, env=environment)
     assert out.stdout.strip() == "[]", "the first picture of the window waits for these"
+
+
+@pytest.mark.parametrize("path", ["song.flac", "file:song.flac", os.fsdecode(b"\xff song.flac")])
+def test_any_path_goes_through_json_and_back_however_it_is_escaped(path: str) -> None:
+    session = Session(track=TrackReference(path=path, sha256="0" * 64))
+    data = to_json(session)
+    assert read_session(data, "a") == session
+    assert read_session(data.replace(b'"file:', b'"\\u0066ile:'), "a") == session
+    data.decode("utf-8")

@@ -1,5 +1,6 @@
 """Recipes and sessions as versioned JSON, with clear errors for wrong files."""
 
+import contextlib
 import re
 from collections.abc import Callable
 from typing import Annotated, Any, Literal, TypeVar, get_args
@@ -19,7 +20,7 @@ from latespin.model.timing.positions import Layout, Position, moved_to
 from latespin.model.timing.song_sections import Sections
 from latespin.model.tone_match import Tone
 from latespin.model.version import Level, Stages, Version
-from latespin.paths import path_from_text, path_to_text
+from latespin.paths import URI, path_from_text, path_to_text
 
 MOST_RECIPE_BYTES, MOST_SESSION_BYTES = 4 << 20, 64 << 20
 UNFIT = "{0}: {1} Correct the file or choose another."
@@ -182,6 +183,10 @@ def to_json(document: Recipe | Session) -> bytes:
 
 def plain_json(value: msgspec.Struct) -> bytes:
     """JSON in one line, whatever bytes the paths in it have."""
+    with contextlib.suppress(UnicodeEncodeError):  # from a path that is no text
+        data = msgspec.json.encode(value)
+        if URI.encode() not in data:
+            return data
     return msgspec.json.encode(_with_paths(msgspec.to_builtins(value), path_to_text))
 
 
@@ -228,7 +233,11 @@ def read_session(data: bytes, where: str) -> Session:
 def _read(data: bytes, where: str, kind: type[Document], expected: str, word: str) -> Document:
     where = shortened(where)
     try:
-        plain = _with_paths(msgspec.json.decode(data), path_from_text)
+        plain = msgspec.json.decode(data)
+        if (
+            URI.encode() in data or b"\\u" in data
+        ):  # few files have such paths, and hundreds of versions take long to walk
+            plain = _with_paths(plain, path_from_text)
     except (msgspec.DecodeError, UnicodeDecodeError) as error:
         raise Unreadable(
             tr("{0} is not a {1}: it is not JSON ({2}). Choose another file.").format(where, word, shortened(error))
