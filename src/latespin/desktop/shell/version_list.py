@@ -3,7 +3,7 @@
 import math
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtCore import QCoreApplication, QEvent, QPoint, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QAccessible,
     QAction,
@@ -310,6 +310,7 @@ class VersionList(QWidget):
                 card, most = self._make_card(version), most - 1
             if (item := self._rows.itemAt(place)) is None or item.widget() is not card:
                 self._rows.insertWidget(place, card)
+                card.show()  # Qt would show it later, and until then it has no place
             saved = self.exported.get(version.id)
             state = "" if saved is None else EXPORTED if saved == version.stages else CHANGED
             card.show_version(version, current=version.id == session.chosen, exported=state)
@@ -320,6 +321,7 @@ class VersionList(QWidget):
     def _show_chosen(self) -> None:
         """Scroll to the chosen card, once its place is known."""
         if self._seen in self.cards:
+            QCoreApplication.sendPostedEvents(self._list, QEvent.Type.LayoutRequest.value)
             self._area.ensureWidgetVisible(self.cards[self._seen], 0, 8)
 
     def refresh_waveforms(self) -> None:
