@@ -1,8 +1,4 @@
-"""The main window: builds the parts and connects them.
-
-The first picture shows the frame and the start page. What a song needs is built right after it, by ``finish_building``, so
-that modules of panels, waveforms and controllers are not imported before.
-"""
+"""The main window: builds its parts, those that a song needs right after the first picture, and connects them."""
 
 import base64
 from pathlib import Path
@@ -75,8 +71,8 @@ class Window(QMainWindow):
     def _build_frame(self) -> None:
         self.menus = add_menus(self.menuBar())
         self.notice, self.solo_banner = Notice(), SoloBanner(self.document)
-        self.header, self.transport = Header(self.document), Transport()
-        self.task_panel, self.welcome, self.pages = TaskPanel(self.work), Welcome(), QStackedWidget()
+        self.header, self.transport, self.task_panel = Header(self.document), Transport(), TaskPanel(self.work)
+        self.welcome, self.pages = Welcome(), QStackedWidget()
         self.pages.addWidget(self.welcome)
         self.transport.setEnabled(False)
         centre = QWidget()
@@ -101,6 +97,8 @@ class Window(QMainWindow):
         self._connect_widgets()
         self.rulers.show()
         self._refresh()
+        self.workspace.resize(self.pages.size())
+        self.workspace.grab()  # dressed and laid out now, not while the first song is loading
 
     def _build_workspace(self) -> None:
         from latespin.desktop.shell.workspace import Workspace
