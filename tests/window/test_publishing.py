@@ -205,6 +205,7 @@ def test_another_sound_track_of_a_clip_is_offered_chosen_and_kept(
     assert hum_hz(track.sound, track.rate) == pytest.approx(2 * HUM_HZ, abs=3)
     assert [what.split(",")[0] for what, _ in asked] == ["1: Hum 1"]
     assert document.session.versions == versions
+    assert document.modified, "an edit that was never saved is asked about still"
     saved = tmp_path / "rink.latespin"
     assert document.save(saved)
     window.files.open_file(saved)
@@ -214,6 +215,16 @@ def test_another_sound_track_of_a_clip_is_offered_chosen_and_kept(
     assert not document.modified
     window.run("sound_track")
     wait(qtbot, lambda: len(asked) == 2)
+    other = make_clip(tmp_path / "other.mkv", 3)
+    document.use_sound_track(1)
+    document.open_song(other)
+    wait(qtbot, lambda: document.loaded.track.path == other)  # type: ignore[union-attr]
+    document.open_song(saved.with_suffix(".mkv"))
+    document.use_sound_track(1)
+    wait(qtbot, lambda: not window.work.active("open"))
+    assert document.loaded.track.path == other, (
+        "what was asked for last is opened, and no song gets into another's session"
+    )  # type: ignore[union-attr]
     assert asked[1][0].startswith("2: Hum 2"), "it is the one already"
 
 

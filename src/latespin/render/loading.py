@@ -36,8 +36,8 @@ def open_song(path: Path, session: Session, work: Work) -> tuple[Track, Layout]:
     if session.track is None:
         raise Unreadable(tr("The session {0} has no song. Open it in the window and choose one.").format(path.name))
     song = Path(session.track.path)
-    place, number = song if song.is_absolute() else path.parent / song, session.track.sound_track
-    track = open_track(place, Share(work, 0.0, 0.5), sound_track=number)
+    place = song if song.is_absolute() else path.parent / song
+    track = open_track(place, Share(work, 0.0, 0.5), sound_track=session.sound_track)
     reading = read_track(track, Share(work, 0.5, 1.0))
     grid = session.grid or grid_of(reading)
     return track, layout_of(track.frames, track.rate, grid, reading, placed(session.sections, grid))

@@ -109,8 +109,6 @@ class AutosaveController(QObject):
         if song is None:
             return
 
-        number = left.session.track.sound_track if left.session.track else 1
-
         def done(loaded: LoadedTrack) -> None:
             document.begin(left.session, left.path, loaded)
             document.take_for_unsaved()
@@ -119,7 +117,7 @@ class AutosaveController(QObject):
         task = Task(
             tr("Opening {0}").format(song.name),
             "open",
-            lambda work: load_track(song, work, number),
+            lambda work: load_track(song, work, left.session.sound_track),
             on_done=done,
             on_failed=document.problem.emit,
         )

@@ -110,57 +110,51 @@ class Document(EditedSession):
 
     def open_song(self, path: Path) -> None:
         """Open a song in a new session, in the background."""
-        self._submit_opening(path, lambda work: (None, load_track(path, work)))
+        self._submit_opening(path, lambda work: load_track(path, work), self.begin_with_song)
 
     def open_session(self, path: Path) -> None:
         """Open a saved session and its song, in the background."""
-        self._submit_opening(path, lambda work: (find_session(path, work), None))
+        self._submit_opening(path, lambda work: find_session(path, work), self._take_found)
 
     def adopt(self, found: FoundSession, song: Path) -> None:
         """Open a found session with a song chosen by the person."""
-        number = found.session.track.sound_track if found.session.track else 1
-        self._submit_opening(song, lambda work: (None, load_track(song, work, number)), found)
+
+        def done(loaded: LoadedTrack) -> None:
+            self.begin(found.session, found.path, loaded, found.digest)
+
+        self._submit_opening(song, lambda work: load_track(song, work, found.session.sound_track), done)
 
     def use_sound_track(self, number: int) -> None:
-        """Take another sound track of the song's video for the song, in the background; versions and all else stay."""
+        """Take another sound track of the song's video for the song, in the background. Versions stay; undo begins anew."""
         assert self.loaded is not None
         path = self.loaded.track.path
 
         def done(loaded: LoadedTrack) -> None:
+            edited = self.modified
             self.begin(self.session, self.path, loaded, self._file_digest)
+            if edited:
+                self.take_for_unsaved()
 
-        task = Task(
-            tr("Opening {0}").format(path.name), "open", lambda work: load_track(path, work, number), done, self.problem.emit
-        )  # fmt: skip
-        self._opening = self.work.submit(task)
+        self._submit_opening(path, lambda work: load_track(path, work, number), done)
 
-    def _submit_opening(self, path: Path, function: Any, found: FoundSession | None = None) -> None:
+    def _submit_opening(self, path: Path, function: Any, done: Any) -> None:
+        """Open something in place of whatever is being opened. done : takes what ``function`` gives."""
         if self._opening:
             self._opening.cancel()
-
-        def done(result: tuple[FoundSession | None, LoadedTrack | None]) -> None:
-            read, loaded = result
-            if read is not None and (read.song is None or read.loaded is None):
-                self.song_wanted.emit(read)
-            elif (
-                read is not None
-                and read.loaded
-                and read.session.track
-                and read.loaded.track.sha256 != read.session.track.sha256
-            ):
-                self.song_differs.emit(read)
-            elif read is not None and read.loaded:
-                self._found_at = read.path
-                demo = resolved(read.path) == resolved(demo_session())  # a starting point, not to be saved over
-                self.begin(read.session, None if demo else read.path, read.loaded, read.digest)
-            elif loaded is not None and found is not None:
-                self.begin(found.session, found.path, loaded, found.digest)
-            elif loaded is not None:
-                self.begin_with_song(loaded)
-
         self._opening = self.work.submit(
             Task(tr("Opening {0}").format(path.name), "open", function, on_done=done, on_failed=self.problem.emit)
         )
+
+    def _take_found(self, found: FoundSession) -> None:
+        """Begin with a session that was read, or ask about its song where that is missing or another one."""
+        if found.song is None or found.loaded is None:
+            self.song_wanted.emit(found)
+        elif found.session.track and found.loaded.track.sha256 != found.session.track.sha256:
+            self.song_differs.emit(found)
+        else:
+            self._found_at = found.path
+            demo = resolved(found.path) == resolved(demo_session())  # a starting point, not to be saved over
+            self.begin(found.session, None if demo else found.path, found.loaded, found.digest)
 
     def begin_with_song(self, loaded: LoadedTrack) -> None:
         """A new session on a song, with a first version made from the first recipe."""

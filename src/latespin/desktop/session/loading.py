@@ -109,6 +109,6 @@ def find_session(path: Path, work: Task) -> FoundSession:
     data = read_regular(path, MOST_SESSION_BYTES)
     session = read_session(data, path.name)
     song = song_path(session.track, path.parent) if session.track else None
-    if session.track is None or song is None or not is_file(song):
+    if song is None or not is_file(song):
         return FoundSession(session, path, None, None, digest_of(data))
-    return FoundSession(session, path, song, load_track(song, work, session.track.sound_track), digest_of(data))
+    return FoundSession(session, path, song, load_track(song, work, session.sound_track), digest_of(data))

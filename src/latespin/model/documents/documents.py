@@ -96,6 +96,11 @@ class Session(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
         if len(set(ids)) != len(ids):
             raise ValueError("two versions have the same id")
 
+    @property
+    def sound_track(self) -> int:
+        """Which sound track of its file the song is."""
+        return self.track.sound_track if self.track else 1
+
     def version(self, ident: str) -> Version | None:
         """The version with this id, if it is there."""
         return next((version for version in self.versions if version.id == ident), None)
