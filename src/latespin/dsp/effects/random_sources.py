@@ -196,7 +196,7 @@ class RandomEvents(BlockSource):
         out = np.zeros((2, BLOCK_FRAMES), np.float32)
         for earlier in (1, 0):
             starts, values = remembered(self._events, number - earlier, self._drawn)
-            _ring(out, starts - earlier * BLOCK_FRAMES, values, self._rate)
+            ring(out, starts - earlier * BLOCK_FRAMES, values, self._rate)
         return out
 
     def power_in(self, centres: Floats) -> Floats:
@@ -260,8 +260,8 @@ def bubble_damping(radius: Floats) -> Floats:
 
 
 @njit(cache=True, nogil=True)
-def _ring(out, starts, values, rate):  # type: ignore[no-untyped-def]
-    """Add damped oscillations; what lies outside of ``out`` is left out."""
+def ring(out, starts, values, rate):  # type: ignore[no-untyped-def]
+    """Add damped oscillations to ``out``, stereo; what lies outside of it is left out. values : as of ``RandomEvents``, ``[count, 5]``."""
     frames = out.shape[1]
     for i in range(len(starts)):
         left, right, turn, decay, rise = values[i]

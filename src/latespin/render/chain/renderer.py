@@ -36,7 +36,6 @@ from latespin.render.timeline.overlays import (
     thrown,
 )
 from latespin.render.timeline.tail_lengths import send_of
-from latespin.render.timeline.ticks import TickOverlay
 from latespin.render.timeline.water import WaterOverlay, has_water
 
 if TYPE_CHECKING:
@@ -178,7 +177,7 @@ class TrackRenderer:
         for during in arrangement.sounds:
             sound, throw = DroppedIn(self.sounds.load, during, rate), send_of(during)
             late += [sound, sent(sound, throw, rate)] if throw is not None else [sound]
-        late += [TickOverlay(tick, rate, arrangement.song.after_frames) for tick in arrangement.ticks]
+        late += self._ticks(arrangement)
         late += [
             own_hall(feed, d, rate)
             for d in arrangement.dips
@@ -193,6 +192,13 @@ class TrackRenderer:
         elif isinstance(close.way, EchoEnd):
             late.append(EchoEndOverlay(feed, close, rate))
         return OverlaySet(early, tuple(late))
+
+    def _ticks(self, arrangement: Arrangement) -> list[Overlay]:
+        if not arrangement.ticks:
+            return []
+        from latespin.render.timeline.ticks import TickOverlay  # few versions have any
+
+        return [TickOverlay(tick, self.track.rate, arrangement.song.after_frames) for tick in arrangement.ticks]
 
     def _drum_stutters(self, arrangement: Arrangement, music: MusicReader) -> tuple[Overlay, ...]:
         if not arrangement.drums:

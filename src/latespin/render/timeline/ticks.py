@@ -1,20 +1,20 @@
 """The ticks of a needle that jumps a groove, as something laid over the music.
 
-A click as the stylus hits the wall of the groove, and the thump of the arm beneath it: damped oscillations, as in Godsill and
-Rayner, Digital Audio Restoration, 1998, chapter 5.
+A click as the stylus hits the wall of the groove, and the thump of the arm beneath it; each rings as the other events of a record do.
 """
 
 import numpy as np
 
 from latespin.dsp.arrays import Audio, amplitude
+from latespin.dsp.effects.random_sources import ring
 from latespin.model.arranging.arrangement import PlacedMoment
 from latespin.model.moments.moments import StuckRecord
 from latespin.model.values.parameters import TICK
 from latespin.render.timeline.overlays import PrecomputedOverlay
 
-SECONDS, RISE_SECONDS = 0.12, 0.0002
+SECONDS = 0.12
 #: Pitch, decay and level of what rings.
-PARTS = ((2_100.0, 0.0007, 1.0), (480.0, 0.003, 0.35), (62.0, 0.022, 0.5))
+PARTS = ((2_100.0, 0.0007, 1.0), (480.0, 0.003, 0.35), (62.0, 0.017, 0.5))
 
 
 class TickOverlay(PrecomputedOverlay):
@@ -28,8 +28,7 @@ class TickOverlay(PrecomputedOverlay):
     def _all(self) -> Audio:
         if self._level <= TICK.low:
             return np.zeros((2, self.frames), np.float32)
-        t = np.arange(round(SECONDS * self._rate)) / self._rate
-        rings = sum(level * np.sin(2.0 * np.pi * hz * t) * np.exp(-t / decay) for hz, decay, level in PARTS)
-        wave = np.asarray(rings) * np.minimum(1.0, t / RISE_SECONDS) * np.cos(0.5 * np.pi * t / SECONDS)
-        wave *= amplitude(self._level) / np.abs(wave).max()
-        return np.tile(wave[: self.frames].astype(np.float32), (2, 1))
+        sound = np.zeros((2, round(SECONDS * self._rate)), np.float32)
+        values = [(level, level, 2.0 * np.pi * hz / self._rate, decay * self._rate, 0.0) for hz, decay, level in PARTS]
+        ring(sound, np.zeros(len(PARTS), np.int64), np.array(values), self._rate)
+        return sound[:, : self.frames] * np.float32(amplitude(self._level) / np.abs(sound).max())
