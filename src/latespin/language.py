@@ -23,5 +23,5 @@ def tr(text: str) -> str:
 
 
 def localised(number: str) -> str:
-    """A number as it is written in English, with the decimal point of the installed language, and thousands set apart by the other sign."""
+    """An English number with the decimal point and the thousands separator of the installed language."""
     return number if _decimal_point[0] == ENGLISH_POINT else number.translate(str.maketrans(".,", ",."))

@@ -150,7 +150,7 @@ def test_each_sound_track_of_a_video_can_be_the_song(
     clip = make_clip(tmp_path / "rink.mkv", 3, sounds=2)
     first, second = (open_track(clip, sound_track=number) for number in (1, 2))
     assert [hum_hz(track.sound, track.rate) for track in (first, second)] == pytest.approx([HUM_HZ, 2 * HUM_HZ], abs=3)
-    assert (first.content, second.content) == (first.sha256, f"{first.sha256}-2")
+    assert (first.content_id, second.content_id) == (first.sha256, f"{first.sha256}-2")
     assert first.sound_tracks == second.sound_tracks == 2
     assert not any("sound tracks" in said for said in second.warnings)
     assert [words.split(", ")[:3] for words in sound_tracks(clip)] == [

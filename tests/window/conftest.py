@@ -57,7 +57,7 @@ class Devices:
         self.frames_left: int | None = None  # that may be played; None: any number
 
     def __call__(self, player: Player) -> SilentDevice:
-        self.last = SilentDevice(Turned(player, self), pace=2.0, remember_seconds=120.0)  # type: ignore[arg-type]
+        self.last = SilentDevice(MeteredPlayer(player, self), pace=2.0, remember_seconds=120.0)  # type: ignore[arg-type]
         return self.last
 
     def hold(self) -> None:
@@ -79,7 +79,7 @@ class Devices:
         return device.played()
 
 
-class Turned:
+class MeteredPlayer:
     """A player of which a device takes no more than a test lets it."""
 
     def __init__(self, player: Player, devices: Devices) -> None:

@@ -34,8 +34,8 @@ class Track:
     sound_tracks: int = 1
 
     @property
-    def content(self) -> str:
-        """What tells its sound from that of other files, and of other sound tracks."""
+    def content_id(self) -> str:
+        """The file’s hash, with the number of any sound track but the first."""
         return self.sha256 if self.sound_track == 1 else f"{self.sha256}-{self.sound_track}"
 
     @property

@@ -196,7 +196,7 @@ class BatchController(QObject):
         loaded, grid, sections = self._document.loaded, self._document.grid, self._document.session.sections
         known = [song for song in self._surveys.values() if song is not None and not isinstance(song, str)]
         return [
-            song.corrected(grid, sections) if loaded is not None and song.sha256 == loaded.track.content else song
+            song.corrected(grid, sections) if loaded is not None and song.sha256 == loaded.track.content_id else song
             for song in known
         ]
 

@@ -85,7 +85,7 @@ class Window(QMainWindow):
         self.setCentralWidget(centre)
 
     def finish_building(self) -> None:
-        """Build what the first picture does not show. Once is enough."""
+        """Build what the first picture does not show. A second call does nothing."""
         if self._whole:
             return
         self._whole = True

@@ -36,7 +36,7 @@ if TYPE_CHECKING:
 
 CARD = QSize(200, 108)
 CHECK_PX = 20
-FIRST_CARDS, MORE_CARDS = 12, 4  # made at once, and in each turn of the event loop from then on
+FIRST_CARDS, MORE_CARDS = 12, 4  # made at once for a new list, and in each later turn
 WAVEFORMS_MS = 150  # after the last change, until the small waveforms are drawn anew
 EXPORTED, CHANGED = "exported", "changed since export"
 
@@ -295,11 +295,11 @@ class VersionList(QWidget):
             self._rows.removeWidget(card)
             card.hide()
             card.deleteLater()
-        self._show_cards(FIRST_CARDS)
+        self._show_cards(MORE_CARDS if self.cards else FIRST_CARDS)
         self._later.start()
 
     def _show_cards(self, most: int) -> None:
-        """Bring the cards up to date; of missing ones make so many, and the others soon, so that nobody waits for hundreds."""
+        """Update the cards. Missing ones are made ``most`` at a time, the rest in later turns of the event loop: a long list never blocks the window."""
         session = self._document.session
         for place, version in enumerate(session.versions):
             card = self.cards.get(version.id)

@@ -60,7 +60,7 @@ class PeakMeter:
         )
 
     def since(self, blocks: int) -> tuple[list[np.ndarray], list[np.ndarray]]:
-        """The highest samples and the power of whole bins, block by block, after so many blocks; another thread may be pushing."""
+        """The highest samples and the power of whole bins, for each block from the given one on. Another thread may push meanwhile."""
         power = self._power[blocks:]
         return self._highest[blocks : blocks + len(power)], power
 

@@ -239,9 +239,7 @@ def _read(data: bytes, where: str, kind: type[Document], expected: str, word: st
     where = shortened(where)
     try:
         plain = msgspec.json.decode(data)
-        if (
-            URI.encode() in data or b"\\u" in data
-        ):  # few files have such paths, and hundreds of versions take long to walk
+        if URI.encode() in data or b"\\u" in data:  # only these can hold a path that is no text
             plain = _with_paths(plain, path_from_text)
     except (msgspec.DecodeError, UnicodeDecodeError) as error:
         raise Unreadable(

@@ -84,7 +84,7 @@ def export(
     seconds = readers.arrangement(stages).map.after_frames / track.rate if excerpt is None else 0.0
     needed = format_of(target).bytes_for(seconds, track.rate, track.sound.shape[0], encoding)
     check_room(target.absolute().parent, needed, target.name)
-    known = reading or kept_reading(readers.track.content)
+    known = reading or kept_reading(readers.track.content_id)
     job = _Job(readers, stages, target, encoding, overwrite, known, credit, edits, sources, ready, time.monotonic())
     headroom = spare_for(target, encoding)
     solved, share = solve(readers, stages, Share(work, 0.0, 0.6), headroom, excerpt=excerpt), Share(work, 0.6, 1.0)
