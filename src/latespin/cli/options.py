@@ -34,6 +34,12 @@ def parameter_option(kind: type[msgspec.Struct], field: str, flag: str = "") -> 
     )
 
 
+#: Of ``opened_version``.
+sound_track_option = click.option(
+    "--sound-track", type=click.IntRange(1), default=1, help="Of a video with several: which one is the song, counted from 1."
+)  # fmt: skip
+
+
 def encoding_options(command: Decorated) -> Decorated:
     """How a file is written: ``depth``, ``bitrate`` and ``rate``, which :func:`encoding_of` takes out of the options."""
     options = (

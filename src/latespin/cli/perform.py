@@ -5,7 +5,7 @@ from typing import Any
 
 import click
 
-from latespin.cli.options import LoudnessOption, encoding_of, encoding_options
+from latespin.cli.options import LoudnessOption, encoding_of, encoding_options, sound_track_option
 from latespin.cli.output import print_facts, say_warnings
 from latespin.cli.progress import progress
 from latespin.cli.render import STAGE_OPTIONS, facts_of, opened_version
@@ -28,6 +28,7 @@ from latespin.model.values.parameters import BEATS_PER_BAR, BPM, FIRST_BEAT, TAR
 @click.option(
     "--recipe", metavar="NAME|FILE.json", multiple=True, help="Start from a recipe; several are laid over one another."
 )
+@sound_track_option
 @click.option("--version", metavar="NAME", help="Of a session: the version to play on; the chosen one by default.")
 @click.option("--source-bpm", type=click.FloatRange(BPM.low, BPM.high), help=BPM.sentence + " Detected unless given.")
 @click.option(

@@ -17,6 +17,7 @@ from latespin.cli.options import (
     encoding_of,
     encoding_options,
     parameter_option,
+    sound_track_option,
     tag_option,
 )
 from latespin.cli.output import print_facts, say_warnings
@@ -47,12 +48,7 @@ if TYPE_CHECKING:
     multiple=True,
     help="Start from a shipped recipe or a recipe file; several are laid over one another.",
 )
-@click.option(
-    "--sound-track",
-    type=click.IntRange(1),
-    default=1,
-    help="Of a video with several: which one is the song, counted from 1.",
-)
+@sound_track_option
 @click.option("--version", metavar="NAME", help="Of a session: the version to render; the chosen one by default.")
 @click.option(
     "--speed",
@@ -207,7 +203,7 @@ def opened_version(
     from latespin.render.loading import open_version
     from latespin.render.recipes import load_recipes
 
-    recipe, version, number = options["recipe"], options["version"], options.get("sound_track", 1)
+    recipe, version, number = options["recipe"], options["version"], options["sound_track"]
     if song.suffix.lower() == SESSION_SUFFIX:
         if recipe:
             raise click.UsageError("A session has versions of its own; give --version instead of --recipe.")
