@@ -24,7 +24,7 @@ from latespin.render.mastering.measure import LevelSolution, solve
 from tests.conftest import track_of
 
 RATE = 44_100
-LOUDNESS = -7.5
+LOUDNESS = -8.0
 LOUD = Stages(level=Level(target_lufs=LOUDNESS, allowance_db=8.0))
 
 

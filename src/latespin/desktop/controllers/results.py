@@ -56,7 +56,7 @@ class ResultController(QObject):
         if not measured.plan.note:
             return
         level = more_allowance(stages.level, measured.facts.loudness.integrated_lufs, target)
-        if level is None:
+        if level is None or measured.plan.loudest:
             self.offered.emit(measured.plan.note, "", None)
             return
         changed = replace(stages, level=level)

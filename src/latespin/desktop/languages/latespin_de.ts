@@ -5804,6 +5804,10 @@ Rechts: wie oft der Song wie laut ist. PLR ist der True Peak über der Lautheit:
    <translation>Der letzte Ausschnitt wiederholt sich immer langsamer und verklingt.</translation>
   </message>
   <message>
+   <source>The limiter makes this no louder than {1} LUFS, with {2} dB of limiting; {0} LUFS is out of its reach. Compress it, or lower the loudness.</source>
+   <translation>Lauter als {1} LUFS macht es der Limiter nicht, bei {2} dB Begrenzung; {0} LUFS erreicht er nicht. Komprimieren Sie das Stück oder senken Sie die Lautheit.</translation>
+  </message>
+  <message>
    <source>The limiter turns peaks down by this at most. If that is not enough, the version stays quieter.</source>
    <translation>Um so viel senkt der Limiter Spitzen höchstens. Reicht das nicht, bleibt die Version leiser.</translation>
   </message>

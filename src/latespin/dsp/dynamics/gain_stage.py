@@ -10,6 +10,7 @@ from numba import njit
 from latespin.dsp.arrays import Floats
 
 RELEASES = 64  # release times between the fast and the slow one
+IDLE = 0.999  # a gain needed from which on nothing is to be done: less is what rounding makes of 1
 
 
 class GainStage:
@@ -82,7 +83,7 @@ def _release(values, releases, share, state):  # type: ignore[no-untyped-def]
             gain = values[n]
         else:
             gain += releases[int(busy * last)] * (values[n] - gain)
-        busy += share * ((1.0 if values[n] < 1.0 else 0.0) - busy)
+        busy += share * ((1.0 if values[n] < IDLE else 0.0) - busy)
         values[n] = gain
     state[0], state[1] = gain, busy
 

@@ -9,8 +9,8 @@ The release adapts (after the auto release of D. Giannoulis, M. Massberg and J. 
 JAES 61(10), 2013): a peak by itself is let go of within 10 ms, so that little of the song is touched; where the limiter works on and on, release
 grows to 250 ms, so that it does not ride on the wave of a bass.
 
-Own design: where much has to be taken off peak after peak, a slow stage (``slow_gain.py``) that looks 40 ms ahead and lets go within a second takes
-on a share of it; the quick one is left with the tips. Much limiting then changes the level of a phrase more than the shape of its waves.
+Own design: where much has to be taken off peak after peak, a slow stage that looks 40 ms ahead and one of 22 ms (``busy_stage.py``) take on
+most of it; the quick one is left with the tips. Much limiting then changes the level of a phrase more than the shape of its waves.
 """
 
 from dataclasses import dataclass
@@ -18,15 +18,17 @@ from dataclasses import dataclass
 import numpy as np
 from numba import njit
 
-from latespin.dsp.arrays import Audio, Floats, check_audio, check_range
+from latespin.dsp.arrays import Audio, Floats, amplitude, check_audio, check_range
+from latespin.dsp.dynamics.busy_stage import BusyStage, Pace
 from latespin.dsp.dynamics.gain_stage import GainStage
-from latespin.dsp.dynamics.slow_gain import SlowGain
 from latespin.dsp.metering.true_peak import HALF_TAPS, peak_envelope
 
 ATTACK_SECONDS = 0.003
 PLACE_SECONDS = 0.01  # in which a ceiling may be lower than elsewhere
 FAST_RELEASE_SECONDS, SLOW_RELEASE_SECONDS = 0.010, 0.250
 BUSY_SECONDS = 0.3  # over which it is judged how much it has to do
+SLOW = Pace(0.04, 3, (0.02, 0.7), amplitude(1.8), (0.005, 0.05))
+MIDDLE = Pace(0.022, 2, (0.001, 0.002), 1.0, (0.002, 0.02))
 
 
 @dataclass(frozen=True, eq=False)
@@ -126,21 +128,26 @@ def _below(peaks, ceilings, out):  # type: ignore[no-untyped-def]
 
 
 class _Gain:
-    """The gain that has always arrived when it is needed: a slow one where much has to be taken off, and a quick one for the rest."""
+    """The gain that has always arrived when it is needed: slower stages where much has to be taken off, and a quick one for the rest."""
 
     def __init__(self, rate: int) -> None:
-        self._slow = SlowGain(rate)
+        self._busy = [BusyStage(rate, pace) for pace in (SLOW, MIDDLE)]
         box = max(1, round(ATTACK_SECONDS * rate / 2))
-        self._fast = GainStage(rate, box, 2, (FAST_RELEASE_SECONDS, SLOW_RELEASE_SECONDS), BUSY_SECONDS)
-        self.latency = self._slow.latency + self._fast.latency
-        self._waiting, self._slowed = np.ones(self._slow.latency), np.ones(self._fast.latency)
+        self._quick = GainStage(rate, box, 2, (FAST_RELEASE_SECONDS, SLOW_RELEASE_SECONDS), BUSY_SECONDS)
+        self._waiting = [np.ones(stage.latency) for stage in self._busy]
+        following: tuple[BusyStage | GainStage, ...] = (*self._busy[1:], self._quick)
+        self._gained = [np.ones(stage.latency) for stage in following]
+        self.latency = self._busy[0].latency + sum(stage.latency for stage in following)
 
     def process(self, needed: Floats) -> Floats:
         """The gain of each frame, from the gains needed."""
-        slow = self._slow.process(needed)
-        waiting, self._waiting = _delayed(self._waiting, needed)
-        slowed, self._slowed = _delayed(self._slowed, slow)
-        return self._fast.process(np.minimum(1.0, waiting / slow)) * slowed
+        total = np.ones(len(needed))
+        for number, stage in enumerate(self._busy):
+            gain = stage.process(needed)
+            waiting, self._waiting[number] = _delayed(self._waiting[number], needed)
+            needed = np.minimum(1.0, waiting / gain)
+            total, self._gained[number] = _delayed(self._gained[number], total * gain)
+        return self._quick.process(needed) * total
 
 
 def _delayed(kept: Floats, values: Floats) -> tuple[Floats, Floats]:

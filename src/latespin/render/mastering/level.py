@@ -35,6 +35,7 @@ class LevelPlan:
     reduction_db : the most the limiter takes off a peak.  note : a sentence where the target was not met.
     match : the filter the sound passes first, None for none.
     lowered : what the ceiling is multiplied by in every hundredth of a second, for a format that makes peaks of its own there; empty for none.
+    loudest : more gain would not make it louder.
     """
 
     gain_db: float = 0.0
@@ -44,6 +45,7 @@ class LevelPlan:
     link: float = 1.0
     match: MatchFilter | None = None
     lowered: tuple[float, ...] = ()
+    loudest: bool = False
 
 
 @dataclass(frozen=True)
@@ -202,7 +204,7 @@ def _solve_limited(
     wanted_db, link = level.ceiling_dbtp - spare.headroom_db, level.link_percent / 100.0
     ceiling_db = wanted_db
     plan = LevelPlan()
-    missed, slope = 0.0, 1.0
+    missed, slope, loudest = 0.0, 1.0, False
     tried: list[tuple[float, float]] = []
     for round_number in range(ROUNDS):
         step(work, round_number / ROUNDS)
@@ -215,19 +217,37 @@ def _solve_limited(
             break
         if excess > PEAK_TOLERANCE_DB:
             ceiling_db -= excess
+        if missed > 0.0 and tried and gain > tried[-1][0] and reached <= tried[-1][1]:
+            most, loudest = tried[-1][0], True
         tried.append((gain, reached))
         slope = _slope(tried, slope)
         gain = min(most, gain + missed / slope)
-    note = ""
-    if missed > 0.1 and target is not None:
-        wanted = target - spare.more_lu
-        note = tr(
-            "Reaching {0} LUFS takes more than {1} dB of limiting; the version is at {2} LUFS. "
-            "Raise the maximum limiting, or lower the loudness."
-        ).format(number(wanted, 1), number(level.allowance_db, 1), number(wanted - missed, 1))
-    elif target is None and plan.reduction_db > level.allowance_db + 0.05:
-        note = tr("Holding the ceiling takes {0} dB of limiting.").format(number(plan.reduction_db, 1))
-    return replace(plan, note=note)
+    wanted = None if target is None else target - spare.more_lu
+    plan = replace(plan, loudest=loudest)
+    return replace(plan, note=_note(plan, level, wanted, missed))
+
+
+def _note(plan: LevelPlan, level: Level, wanted: float | None, missed: float) -> str:
+    """What the user should know of a plan; empty where it does what was asked.
+
+    missed : LU short of what was wanted.
+    """
+    if wanted is None:
+        if plan.reduction_db <= level.allowance_db + 0.05:
+            return ""
+        return tr("Holding the ceiling takes {0} dB of limiting.").format(number(plan.reduction_db, 1))
+    if missed <= 0.1:
+        return ""
+    lufs, reached = number(wanted, 1), number(wanted - missed, 1)
+    if plan.loudest:
+        return tr(
+            "The limiter makes this no louder than {1} LUFS, with {2} dB of limiting; {0} LUFS is out of its reach. "
+            "Compress it, or lower the loudness."
+        ).format(lufs, reached, number(plan.reduction_db, 1))
+    return tr(
+        "Reaching {0} LUFS takes more than {1} dB of limiting; the version is at {2} LUFS. "
+        "Raise the maximum limiting, or lower the loudness."
+    ).format(lufs, number(level.allowance_db, 1), reached)
 
 
 def _slope(tried: list[tuple[float, float]], otherwise: float) -> float:

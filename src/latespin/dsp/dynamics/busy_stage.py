@@ -1,7 +1,9 @@
-"""The slow stage of the limiter: a gain that knows what is needed 40 ms ahead and lets go within a second.
+"""A stage of the limiter that looks further ahead and is the slower, and works only where peak follows peak.
 
 It may be a little off, since a quick stage takes off what is left; so it is worked out for groups of ``GROUP`` frames, with straight lines between.
 """
+
+from dataclasses import dataclass
 
 import numpy as np
 from numba import njit
@@ -9,36 +11,50 @@ from numba import njit
 from latespin.dsp.arrays import Floats
 from latespin.dsp.dynamics.gain_stage import GainStage
 
-ATTACK_SECONDS, AVERAGES = 0.04, 3
-RELEASE_SECONDS, BUSY_SECONDS = (0.02, 1.0), 0.5
-#: Its share of the reduction, from none to most between two mean reductions: peaks are held for HELD_SECONDS, the mean goes over MEAN_SECONDS,
-#: so that a peak by itself is left to the quick stage however high it is.
-SHARE, REDUCTIONS, HELD_SECONDS, MEAN_SECONDS = 0.85, (0.15, 0.4), 0.25, 1.0
+BUSY_SECONDS = 0.5
+#: Peaks are held for HELD_SECONDS, the mean reduction goes over MEAN_SECONDS, so that a peak by itself is left to the quick stage however high it is.
+HELD_SECONDS, MEAN_SECONDS = 0.25, 0.5
 GROUP = 8
 
 
-class SlowGain:
+@dataclass(frozen=True)
+class Pace:
+    """attack_seconds : how far it looks ahead.  averages : how many round the way down.  release_seconds : where it has been idle, and busy.
+
+    left : what it leaves to the stages after it, as a ratio of amplitude, 1 and above; a fixed amount rather than a share, so that more gain before
+    the limiter does not end in less loudness.  reductions : between these two mean ones (one less the gain) it sets in.
+    """
+
+    attack_seconds: float
+    averages: int
+    release_seconds: tuple[float, float]
+    left: float
+    reductions: tuple[float, float]
+
+
+class BusyStage:
     """A stream of gains, ``latency`` frames late; the same however it is cut into blocks."""
 
-    def __init__(self, rate: int) -> None:
+    def __init__(self, rate: int, pace: Pace) -> None:
         groups = rate / GROUP
-        box = max(1, round(ATTACK_SECONDS * groups / AVERAGES))
-        self._stage = GainStage(groups, box, AVERAGES, RELEASE_SECONDS, BUSY_SECONDS)
+        box = max(1, round(pace.attack_seconds * groups / pace.averages))
+        self._stage = GainStage(groups, box, pace.averages, pace.release_seconds, BUSY_SECONDS)
         self.latency = GROUP * (self._stage.latency + 1)
         self._falls = np.exp(-1.0 / (np.array([HELD_SECONDS, MEAN_SECONDS]) * groups))
+        self._limits = np.array([*pace.reductions, pace.left])
         self._reduction = np.zeros(2)  # held, and its mean
         self._begun = np.zeros(0)  # needs of a group that is not complete
         self._ends = np.ones(2)  # of the line that is being drawn
 
     def process(self, needed: Floats) -> Floats:
-        """The slow part of the gains that frames need, 0 to 1."""
+        """Its part of the gains that frames need, 0 to 1."""
         inside = len(self._begun)
         joined = np.concatenate((self._begun, needed))
         count = len(joined) // GROUP
         least = np.empty(count)
         _least(joined, least)
         self._begun = joined[count * GROUP :].copy()
-        _share(least, self._falls, self._reduction)
+        _take(least, self._falls, self._limits, self._reduction)
         ends = np.concatenate((self._ends, self._stage.process(least)))
         self._ends = ends[count:].copy()
         gains = np.empty(len(needed))
@@ -66,13 +82,14 @@ def _lines(ends, inside, out):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def _share(needed, falls, reduction):  # type: ignore[no-untyped-def]
-    """Make needed gains what the slow stage takes on of them, in place."""
+def _take(needed, falls, limits, reduction):  # type: ignore[no-untyped-def]
+    """Make needed gains what this stage takes on of them, in place."""
     held, mean = reduction
+    least, most, left = limits
     for n in range(len(needed)):
         now = 1.0 - needed[n]
-        x = min(1.0, max(0.0, (mean - REDUCTIONS[0]) / (REDUCTIONS[1] - REDUCTIONS[0])))
+        x = min(1.0, max(0.0, (mean - least) / (most - least)))
         held = max(held * falls[0], now)
         mean += (1.0 - falls[1]) * (held - mean)
-        needed[n] = 1.0 - SHARE * x * x * (3.0 - 2.0 * x) * now
+        needed[n] = 1.0 - x * x * (3.0 - 2.0 * x) * (1.0 - min(1.0, left * needed[n]))
     reduction[0], reduction[1] = held, mean
