@@ -84,3 +84,37 @@ def test_the_window_is_there_before_kernels_and_codecs_are_loaded() -> None:
     environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
     done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True, env=environment)
     assert done.stdout.splitlines()[-1] == "loaded"
+
+
+OPENED = """
+import sys
+from latespin.desktop.session.loading import prepare_kernels
+from latespin.jobs import Quietly
+prepare_kernels(Quietly())
+before = set(sys.modules)
+import numpy as np
+from pathlib import Path
+from latespin.analysis.reading import read_song
+from latespin.desktop.session.loading import FIRST_RECIPE
+from latespin.media.track import open_track
+from latespin.render.chain.renderer import TrackRenderer
+from latespin.render.mastering.level import LevelPlan
+from latespin.render.mastering.measure import measure
+from latespin.render.playback.programme import PlaybackRequest
+from latespin.render.recipes import find_recipe
+track, work = open_track(Path(sys.argv[1]), Quietly()), Quietly()
+readers, stages = TrackRenderer(track), find_recipe(FIRST_RECIPE).stages
+PlaybackRequest(readers, "after", stages, LevelPlan()).open().read(4096)
+measure(readers, stages, work)
+read_song(track.sound, track.rate, work)
+print("loaded", *sorted(m for m in set(sys.modules) - before if m.startswith(("latespin.dsp", "latespin.render", "latespin.analysis"))))
+"""
+
+
+def test_a_song_that_is_opened_finds_all_loaded_that_it_needs(tmp_path: Path) -> None:
+    """Else the player would load it while the window paints the song for the first time."""
+    soundfile.write(tmp_path / "song.wav", noise(14.0).T, 44_100)
+    done = subprocess.run(
+        [sys.executable, "-c", OPENED, str(tmp_path / "song.wav")], capture_output=True, text=True, check=True
+    )
+    assert done.stdout.splitlines()[-1] == "loaded"

@@ -259,3 +259,13 @@ def test_the_first_picture_is_that_of_the_whole_window(devices: Devices, qtbot: 
     assert whole.close()
     assert hasty.close()
     hasty.deleteLater()
+
+
+def test_a_song_is_read_once_its_first_picture_is_there(window: Window, song: Path, qtbot: QtBot) -> None:
+    """Both need Python's lock. Until then it counts as being read."""
+    document, seen = window.document, []
+    document.session_changed.connect(lambda: seen.append((document.is_reading, document.work.active("read"))))
+    window.files.open_file(song)
+    qtbot.waitUntil(lambda: document.loaded is not None, timeout=60_000)
+    assert seen[0] == (True, [])
+    qtbot.waitUntil(lambda: document.reading is not None and not document.is_reading, timeout=60_000)

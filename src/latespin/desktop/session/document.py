@@ -6,11 +6,11 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from msgspec.structs import replace
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QObject, QTimer, Signal
 
 from latespin.demo import demo_session
 from latespin.desktop.session.edited_session import EditedSession
-from latespin.desktop.session.loading import FoundSession, LoadedTrack, find_session, load_track
+from latespin.desktop.session.loading import FIRST_RECIPE, FoundSession, LoadedTrack, find_session, load_track
 from latespin.desktop.session.measuring import Measuring
 from latespin.desktop.session.session_io import (
     SessionFiles,
@@ -46,6 +46,7 @@ if TYPE_CHECKING:  # loaded when they are used: the first window does not wait f
     from latespin.render.mastering.measure import Measured
 
 ARRANGED = 40
+READ_AFTER_MS = 150  # of a song that is opened: its first picture is painted by then, without waiting for Python's lock
 FIRST_VERSION = Version(id="first", name="Slowed + reverb")
 
 
@@ -74,6 +75,8 @@ class Document(EditedSession):
         self._expected: tuple[Arrangement, float, Peaks] | None = None
         self._arranged: dict[int, tuple[Stages, Layout, Arrangement]] = {}
         self._reading: Task | None = None
+        self._read_soon = QTimer(self, singleShot=True, interval=READ_AFTER_MS)
+        self._read_soon.timeout.connect(self.read)
         self._opening: Task | None = None
         self._tried: Stages | None = None
         self._measuring = Measuring(
@@ -160,7 +163,7 @@ class Document(EditedSession):
         """A new session on a song, with a first version made from the first recipe."""
         from latespin.render.recipes import find_recipe
 
-        version = replace(FIRST_VERSION, stages=find_recipe("slowed-reverb").stages)
+        version = replace(FIRST_VERSION, stages=find_recipe(FIRST_RECIPE).stages)
         self.begin(Session(track=reference_to(loaded), versions=(version,), chosen=version.id), None, loaded)
 
     def begin(self, session: Session, path: Path | None, loaded: LoadedTrack, digest: str | None = None) -> None:
@@ -176,9 +179,9 @@ class Document(EditedSession):
         self.path, self.loaded, self._file_digest = path, loaded, digest
         self._measuring.restart()
         self.reading = self._read_grid = self.tone_before = None
+        self._read_soon.start()
         self.track_changed.emit()
         self.session_changed.emit()
-        self.read()
         for warning in loaded.track.warnings:
             self.notice.emit(warning)
         if loaded.track.sound_tracks > 1:
@@ -186,6 +189,7 @@ class Document(EditedSession):
 
     def read(self, *, anew: bool = False) -> None:
         """Find out the track's beats, key and sections in the background. anew : not as kept from before."""
+        self._read_soon.stop()
         if self._reading is not None:
             self._reading.cancel()
         if self.loaded is None:
@@ -211,7 +215,7 @@ class Document(EditedSession):
     @property
     def is_reading(self) -> bool:
         """Whether the track is still being read."""
-        return self._reading is not None and self._reading.active
+        return self._read_soon.isActive() or (self._reading is not None and self._reading.active)
 
     def save(self, path: Path) -> bool:
         """Write the session; paths beside or below its folder are kept relative. False where it failed."""

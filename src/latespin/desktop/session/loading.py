@@ -19,6 +19,8 @@ if TYPE_CHECKING:  # imported where they are used: the first window does not wai
     from latespin.render.chain.renderer import TrackRenderer
 
 DECODING_SHARE = 0.9  # of opening a song
+FIRST_RECIPE = "slowed-reverb"  # which the first version of a song is made from
+NOISE_SECONDS = 12  # less is not read
 OPEN_FILTER = (
     f"Songs and sessions ({' '.join('*' + suffix for suffix in (*SONG_SUFFIXES, '.latespin'))});;All files (*)"
 )
@@ -57,10 +59,11 @@ def digest_of(data: bytes) -> str:
 
 _LOADING = threading.Lock()
 _LOADED: list[bool] = []
+_PLAYED: list[bool] = []
 
 
 def load_kernels() -> None:
-    """Load what opening and playing a song need, in a worker's thread, before anybody waits for it."""
+    """Load what opening a song needs, in a worker's thread, before anybody waits for it."""
     with _LOADING:
         if _LOADED:
             return
@@ -75,7 +78,10 @@ def load_kernels() -> None:
 
 
 def prepare_kernels(work: Task) -> None:
-    """Compile what is compiled once on each machine (in a worker's thread), so that nobody waits for it later."""
+    """Compile what is compiled once on each machine (in a worker's thread), so that nobody waits for it later. Then load what a song needs.
+
+    Were the player to load it, it would do so while the window paints the song for the first time, and both need Python's lock.
+    """
     from latespin.render.compiled_stamp import are_compiled
 
     if not are_compiled():
@@ -83,6 +89,31 @@ def prepare_kernels(work: Task) -> None:
 
         work.shown = True
         compile_kernels(work)
+    load_kernels()
+    if not _PLAYED:
+        _PLAYED.append(True)
+        _play_and_read_noise(work)
+
+
+def _play_and_read_noise(work: Task) -> None:
+    """Do with a little noise what a song that is opened goes through: the first recipe is played and measured, and beats are sought. Raises Cancelled."""
+    import numpy as np
+
+    from latespin.analysis.reading import read_song
+    from latespin.media.track import Track
+    from latespin.render.chain.renderer import TrackRenderer
+    from latespin.render.mastering.level import LevelPlan
+    from latespin.render.mastering.measure import measure
+    from latespin.render.playback.programme import PlaybackRequest
+    from latespin.render.recipes import find_recipe
+
+    rate = 44_100
+    noise = np.random.default_rng(0).standard_normal((2, NOISE_SECONDS * rate)).astype(np.float32)
+    readers = TrackRenderer(Track(Path("noise"), noise[:, :rate].copy(), rate, 2, ""))
+    stages = find_recipe(FIRST_RECIPE).stages
+    PlaybackRequest(readers, "after", stages, LevelPlan()).open().read(1 << 12)
+    measure(readers, stages, work)
+    read_song(noise, rate, work)
 
 
 def load_track(path: Path, work: Task, sound_track: int = 1) -> LoadedTrack:
