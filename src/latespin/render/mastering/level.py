@@ -205,25 +205,25 @@ def _solve_limited(
     ceiling_db = wanted_db
     plan = LevelPlan()
     missed, slope, loudest = 0.0, 1.0, False
-    tried: list[tuple[float, float]] = []
+    tried: list[tuple[LevelPlan, float]] = []
     for round_number in range(ROUNDS):
         step(work, round_number / ROUNDS)
         tried_plan = LevelPlan(gain, amplitude(ceiling_db), link=link, lowered=spare.lowered)
         plan, reached, peak = _try(sound, rate, tried_plan, work)
         missed = 0.0 if target is None else target - reached
         excess = peak - wanted_db
-        bound = gain >= most - 1e-9 and missed > 0.0
+        if missed > 0.0 and tried and _no_louder(tried[-1], tried_plan, reached):
+            most, loudest = tried[-1][0].gain_db, True
+        bound = abs(gain - most) < 1e-9 and missed > 0.0
         if excess <= PEAK_TOLERANCE_DB and (abs(missed) <= TOLERANCE_LU or bound):
             break
         if excess > PEAK_TOLERANCE_DB:
             ceiling_db -= excess
-        if missed > 0.0 and tried and gain > tried[-1][0] and reached <= tried[-1][1]:
-            most, loudest = tried[-1][0], True
-        tried.append((gain, reached))
+        tried.append((tried_plan, reached))
         slope = _slope(tried, slope)
         gain = min(most, gain + missed / slope)
     wanted = None if target is None else target - spare.more_lu
-    plan = replace(plan, loudest=loudest)
+    plan = replace(plan, loudest=loudest and missed > TOLERANCE_LU)
     return replace(plan, note=_note(plan, level, wanted, missed))
 
 
@@ -250,12 +250,19 @@ def _note(plan: LevelPlan, level: Level, wanted: float | None, missed: float) ->
     ).format(lufs, number(level.allowance_db, 1), reached)
 
 
-def _slope(tried: list[tuple[float, float]], otherwise: float) -> float:
+def _no_louder(before: tuple[LevelPlan, float], plan: LevelPlan, reached: float) -> bool:
+    """Whether more gain below the same ceiling has not made it louder."""
+    earlier, loudness = before
+    return plan.gain_db > earlier.gain_db and plan.ceiling == earlier.ceiling and reached <= loudness
+
+
+def _slope(tried: list[tuple[LevelPlan, float]], otherwise: float) -> float:
     """Change of the result's loudness per decibel of gain: below 1 while the limiter works."""
-    if len(tried) < 2 or abs(tried[-1][0] - tried[-2][0]) < 1e-6:
+    if len(tried) < 2:
         return otherwise
-    (g0, l0), (g1, l1) = tried[-2:]
-    return min(1.0, max(0.2, (l1 - l0) / (g1 - g0)))
+    (before, quieter), (after, louder) = tried[-2:]
+    more = after.gain_db - before.gain_db
+    return otherwise if abs(more) < 1e-6 else min(1.0, max(0.2, (louder - quieter) / more))
 
 
 def _try(sound: Audio, rate: int, plan: LevelPlan, work: Work) -> tuple[LevelPlan, float, float]:
