@@ -7,7 +7,8 @@ from hypothesis import strategies as st
 from scipy.ndimage import minimum_filter1d, uniform_filter1d
 from scipy.signal import fftconvolve, firwin
 
-from latespin.dsp.dynamics.busy_stage import BusyStage, Pace
+from latespin.dsp.arrays import amplitude
+from latespin.dsp.dynamics.busy_stage import BusyStage, StageSettings
 from latespin.dsp.dynamics.limiter import MIDDLE, SLOW, Limiter
 from latespin.dsp.metering.true_peak import peak_envelope
 from latespin.media.track import Track
@@ -58,16 +59,12 @@ def both_gains(song: np.ndarray, over_db: float) -> tuple[np.ndarray, np.ndarray
     return gain, plain_gain(np.minimum(1.0, ceiling / np.maximum(peak_envelope(song, RATE, ceiling), 1e-9)))
 
 
-def test_fast_changes_of_the_gain_add_a_tenth_of_what_those_of_a_plain_look_ahead_add() -> None:
-    song = struck()
-    gain, plain = both_gains(song, 8.0)
-    assert modulation_db(song, gain) < modulation_db(song, plain) - 10.0
-
-
-def test_fast_changes_of_the_gain_add_a_third_of_them_in_a_song(lantern: Track) -> None:
-    song = np.repeat(lantern.sound[:1, 30 * RATE : 46 * RATE], 2, axis=0)
-    gain, plain = both_gains(song, 6.0)
-    assert modulation_db(song, gain) < modulation_db(song, plain) - 5.0
+def test_fast_changes_of_the_gain_add_far_less_than_those_of_a_plain_look_ahead(lantern: Track) -> None:
+    """A tenth where hits stand 8 dB over the ceiling, a third in a song 6 dB over it."""
+    excerpt = np.repeat(lantern.sound[:1, 30 * RATE : 46 * RATE], 2, axis=0)
+    for song, over_db, less_db in ((struck(), 8.0, 10.0), (excerpt, 6.0, 5.0)):
+        gain, plain = both_gains(song, over_db)
+        assert modulation_db(song, gain) < modulation_db(song, plain) - less_db
 
 
 def test_rounding_does_not_grow(lantern: Track) -> None:
@@ -84,14 +81,14 @@ def test_a_steady_bass_over_the_ceiling_keeps_its_shape(hz: int) -> None:
     made = limited(np.stack((wave, wave)), 0.5 * 10 ** (-3.0 / 20.0))[0, RATE : 2 * RATE].astype(np.float64)
     power = np.abs(np.fft.rfft(made * np.blackman(RATE))) ** 2
     tone = power[hz - 3 : hz + 4].sum()
-    assert 10 * np.log10((power[5:].sum() - tone) / tone) < -90.0
+    assert 10 * np.log10((power[5:].sum() - tone) / tone) < -115.0
 
 
-@pytest.mark.parametrize("pace", [SLOW, MIDDLE])
+@pytest.mark.parametrize("settings", [SLOW, MIDDLE])
 @given(cuts=st.lists(st.integers(1, 4_000), min_size=1, max_size=6), seed=st.integers(0, 1000))
-def test_a_busy_stage_is_the_same_in_any_blocks(pace: Pace, cuts: list[int], seed: int) -> None:
+def test_a_busy_stage_is_the_same_in_any_blocks(settings: StageSettings, cuts: list[int], seed: int) -> None:
     needed = np.minimum(1.0, np.random.default_rng(seed).uniform(0.2, 3.0, 12_000))
-    whole, stage, parts, at = BusyStage(RATE, pace).process(needed), BusyStage(RATE, pace), [], 0
+    whole, stage, parts, at = BusyStage(RATE, settings).process(needed), BusyStage(RATE, settings), [], 0
     while at < len(needed):
         size = cuts[len(parts) % len(cuts)]
         parts.append(stage.process(needed[at : at + size]))
@@ -99,16 +96,16 @@ def test_a_busy_stage_is_the_same_in_any_blocks(pace: Pace, cuts: list[int], see
     assert np.array_equal(np.concatenate(parts), whole)
 
 
-@pytest.mark.parametrize("pace", [SLOW, MIDDLE])
-def test_a_busy_stage_leaves_a_peak_by_itself_and_has_arrived_for_one_of_many(pace: Pace) -> None:
+@pytest.mark.parametrize("settings", [SLOW, MIDDLE])
+def test_a_busy_stage_leaves_a_peak_by_itself_and_has_arrived_for_one_of_many(settings: StageSettings) -> None:
     needed = np.ones(4 * RATE)
     needed[RATE] = 0.3
-    assert np.all(BusyStage(RATE, pace).process(needed) == 1.0)
+    assert np.all(BusyStage(RATE, settings).process(needed) == 1.0)
     needed[::8_000] = 0.3
     needed[3 * RATE :] = 1.0
-    stage = BusyStage(RATE, pace)
+    stage = BusyStage(RATE, settings)
     gain = stage.process(needed)
     peaks = np.arange(2 * RATE // 8_000 + 1, 3 * RATE // 8_000) * 8_000
     taken = 1.0 - gain[peaks + stage.latency]
-    assert taken.min() > 0.98 * (1.0 - 0.3 * pace.left)
-    assert np.abs(np.diff(gain)).max() < 2.0 * 0.7 / (pace.attack_seconds * RATE), "in its time, not at once"
+    assert taken.min() > 0.98 * (1.0 - 0.3 * amplitude(settings.leaves_db))
+    assert np.abs(np.diff(gain)).max() < 2.0 * 0.7 / (settings.attack_seconds * RATE), "in its time, not at once"

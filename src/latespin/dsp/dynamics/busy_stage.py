@@ -1,4 +1,4 @@
-"""A stage of the limiter that looks further ahead and is the slower, and works only where peak follows peak.
+"""A slower stage of the limiter, which looks further ahead and works only under sustained limiting, where peak follows peak.
 
 It may be a little off, since a quick stage takes off what is left; so it is worked out for groups of ``GROUP`` frames, with straight lines between.
 """
@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from numba import njit
 
-from latespin.dsp.arrays import Floats
+from latespin.dsp.arrays import Floats, amplitude
 from latespin.dsp.dynamics.gain_stage import GainStage
 
 BUSY_SECONDS = 0.5
@@ -17,31 +17,32 @@ HELD_SECONDS, MEAN_SECONDS = 0.25, 0.5
 GROUP = 8
 
 
-@dataclass(frozen=True)
-class Pace:
-    """attack_seconds : how far it looks ahead.  averages : how many round the way down.  release_seconds : where it has been idle, and busy.
+@dataclass(frozen=True, kw_only=True)
+class StageSettings:
+    """How far a stage goes and how fast.
 
-    left : what it leaves to the stages after it, as a ratio of amplitude, 1 and above; a fixed amount rather than a share, so that more gain before
-    the limiter does not end in less loudness.  reductions : between these two mean ones (one less the gain) it sets in.
+    attack_seconds : how far it looks ahead.  averages : how many round the way down.  release_seconds : where it has been idle, and busy.
+    leaves_db : of each peak's reduction, for the stages after it. A fixed amount, not a share: a share that grows with the limiting would let
+    more gain end in less loudness.  engages : the mean reductions, as 1 less the gain, between which it comes in.
     """
 
     attack_seconds: float
     averages: int
     release_seconds: tuple[float, float]
-    left: float
-    reductions: tuple[float, float]
+    leaves_db: float
+    engages: tuple[float, float]
 
 
 class BusyStage:
     """A stream of gains, ``latency`` frames late; the same however it is cut into blocks."""
 
-    def __init__(self, rate: int, pace: Pace) -> None:
+    def __init__(self, rate: int, settings: StageSettings) -> None:
         groups = rate / GROUP
-        box = max(1, round(pace.attack_seconds * groups / pace.averages))
-        self._stage = GainStage(groups, box, pace.averages, pace.release_seconds, BUSY_SECONDS)
+        box = max(1, round(settings.attack_seconds * groups / settings.averages))
+        self._stage = GainStage(groups, box, settings.averages, settings.release_seconds, BUSY_SECONDS)
         self.latency = GROUP * (self._stage.latency + 1)
         self._falls = np.exp(-1.0 / (np.array([HELD_SECONDS, MEAN_SECONDS]) * groups))
-        self._limits = np.array([*pace.reductions, pace.left])
+        self._limits = np.array([*settings.engages, amplitude(settings.leaves_db)])
         self._reduction = np.zeros(2)  # held, and its mean
         self._begun = np.zeros(0)  # needs of a group that is not complete
         self._ends = np.ones(2)  # of the line that is being drawn
@@ -85,11 +86,11 @@ def _lines(ends, inside, out):  # type: ignore[no-untyped-def]
 def _take(needed, falls, limits, reduction):  # type: ignore[no-untyped-def]
     """Make needed gains what this stage takes on of them, in place."""
     held, mean = reduction
-    least, most, left = limits
+    begins, engaged, leaves = limits
     for n in range(len(needed)):
         now = 1.0 - needed[n]
-        x = min(1.0, max(0.0, (mean - least) / (most - least)))
+        x = min(1.0, max(0.0, (mean - begins) / (engaged - begins)))
         held = max(held * falls[0], now)
         mean += (1.0 - falls[1]) * (held - mean)
-        needed[n] = 1.0 - x * x * (3.0 - 2.0 * x) * (1.0 - min(1.0, left * needed[n]))
+        needed[n] = 1.0 - x * x * (3.0 - 2.0 * x) * (1.0 - min(1.0, leaves * needed[n]))
     reduction[0], reduction[1] = held, mean

@@ -10,7 +10,7 @@ from numba import njit
 from latespin.dsp.arrays import Floats
 
 RELEASES = 64  # release times between the fast and the slow one
-IDLE = 0.999  # a gain needed from which on nothing is to be done: less is what rounding makes of 1
+IDLE = 0.999  # gains above it count as no work: rounding turns 1 into a little less
 
 
 class GainStage:

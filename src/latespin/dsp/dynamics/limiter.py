@@ -9,7 +9,7 @@ The release adapts (after the auto release of D. Giannoulis, M. Massberg and J. 
 JAES 61(10), 2013): a peak by itself is let go of within 10 ms, so that little of the song is touched; where the limiter works on and on, release
 grows to 250 ms, so that it does not ride on the wave of a bass.
 
-Own design: where much has to be taken off peak after peak, a slow stage that looks 40 ms ahead and one of 22 ms (``busy_stage.py``) take on
+Own design: where much has to be taken off peak after peak, two slower stages (``busy_stage.py``) that look 40 and 22 ms ahead take on
 most of it; the quick one is left with the tips. Much limiting then changes the level of a phrase more than the shape of its waves.
 """
 
@@ -18,8 +18,8 @@ from dataclasses import dataclass
 import numpy as np
 from numba import njit
 
-from latespin.dsp.arrays import Audio, Floats, amplitude, check_audio, check_range
-from latespin.dsp.dynamics.busy_stage import BusyStage, Pace
+from latespin.dsp.arrays import Audio, Floats, check_audio, check_range
+from latespin.dsp.dynamics.busy_stage import BusyStage, StageSettings
 from latespin.dsp.dynamics.gain_stage import GainStage
 from latespin.dsp.metering.true_peak import HALF_TAPS, peak_envelope
 
@@ -27,8 +27,10 @@ ATTACK_SECONDS = 0.003
 PLACE_SECONDS = 0.01  # in which a ceiling may be lower than elsewhere
 FAST_RELEASE_SECONDS, SLOW_RELEASE_SECONDS = 0.010, 0.250
 BUSY_SECONDS = 0.3  # over which it is judged how much it has to do
-SLOW = Pace(0.04, 3, (0.02, 0.7), amplitude(1.8), (0.005, 0.05))
-MIDDLE = Pace(0.022, 2, (0.001, 0.002), 1.0, (0.002, 0.02))
+SLOW = StageSettings(attack_seconds=0.04, averages=3, release_seconds=(0.02, 0.7), leaves_db=1.8, engages=(0.005, 0.05))
+MIDDLE = StageSettings(
+    attack_seconds=0.022, averages=2, release_seconds=(0.001, 0.002), leaves_db=0.0, engages=(0.002, 0.02)
+)
 
 
 @dataclass(frozen=True, eq=False)
@@ -131,7 +133,7 @@ class _Gain:
     """The gain that has always arrived when it is needed: slower stages where much has to be taken off, and a quick one for the rest."""
 
     def __init__(self, rate: int) -> None:
-        self._busy = [BusyStage(rate, pace) for pace in (SLOW, MIDDLE)]
+        self._busy = [BusyStage(rate, settings) for settings in (SLOW, MIDDLE)]
         box = max(1, round(ATTACK_SECONDS * rate / 2))
         self._quick = GainStage(rate, box, 2, (FAST_RELEASE_SECONDS, SLOW_RELEASE_SECONDS), BUSY_SECONDS)
         self._waiting = [np.ones(stage.latency) for stage in self._busy]
