@@ -78,7 +78,7 @@ def load_kernels() -> None:
 
 
 def prepare_kernels(work: Task) -> None:
-    """Compile what is compiled once on each machine (in a worker's thread), so that nobody waits for it later. Then load what a song needs.
+    """Compile what is compiled once on each machine, which loads it too; else load what a song needs (in a worker's thread).
 
     Were the player to load it, it would do so while the window paints the song for the first time, and both need Python's lock.
     """
@@ -89,14 +89,14 @@ def prepare_kernels(work: Task) -> None:
 
         work.shown = True
         compile_kernels(work)
-    load_kernels()
-    if not _PLAYED:
+    elif not _PLAYED:
         _PLAYED.append(True)
+        load_kernels()
         _play_and_read_noise(work)
 
 
 def _play_and_read_noise(work: Task) -> None:
-    """Do with a little noise what a song that is opened goes through: the first recipe is played and measured, and beats are sought. Raises Cancelled."""
+    """Do with a little noise what is done with a song: play and measure the first recipe, and read beats. Raises Cancelled."""
     import numpy as np
 
     from latespin.analysis.reading import read_song
