@@ -1,4 +1,4 @@
-"""Start of the window, and opening a 4-minute song in it: time to the waveform, longest gap of the event loop.
+"""Start of the window, opening a 4-minute song in it (time to the waveform, longest gap of the event loop), and from the press of a recipe to its sound.
 
 Run ``PYTHONPATH=bench python bench/window.py``; with ``--long`` it opens a three-hour WAV instead (6 GB of disk for a while).
 """
@@ -114,9 +114,42 @@ def opening() -> None:
             f"{name:28} {drawn:.2f} s, longest gap {1000 * longest:.0f} ms; read after {read_after:.2f} s, measured after "
             f"{time.perf_counter() - began:.2f} s, longest gap meanwhile {1000 * longest_after:.0f} ms"
         )
+    recipes_heard(app, window)
     many_versions(app, window)
     window.document.forget_changes()  # else it would ask what becomes of them
     window.close()
+
+
+def recipes_heard(app: "QApplication", window: "Window") -> None:
+    """From the press of each recipe of the strip to the first of its frames handed to the device."""
+    from PySide6.QtCore import Qt
+    from PySide6.QtTest import QTest
+
+    player = window.play.player
+    assert player is not None
+    heard: dict[str, float] = {}
+    for name, row in window.version_list.strip.rows.items():
+        player.change_latencies.clear()
+        began = time.perf_counter()
+        QTest.mouseClick(row, Qt.MouseButton.LeftButton)
+        while not (player.change_latencies and player.playing):
+            app.processEvents()
+            time.sleep(0.001)
+        heard[name] = time.perf_counter() - began
+        settle(app, 1.0)
+    slowest = max(heard, key=lambda name: heard[name])
+    times = sorted(heard.values())
+    print(
+        f"press of a recipe to sound   median {1000 * times[len(times) // 2]:.0f} ms of {len(times)}, worst {1000 * times[-1]:.0f} ms ({slowest})"
+    )
+
+
+def settle(app: "QApplication", seconds: float) -> None:
+    """Let the window go on for a while."""
+    until = time.perf_counter() + seconds
+    while time.perf_counter() < until:
+        app.processEvents()
+        time.sleep(0.001)
 
 
 def opening_hours() -> None:

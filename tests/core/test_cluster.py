@@ -17,7 +17,7 @@ from latespin.render.batch import cluster
 from latespin.render.batch.cluster import Unreachable, connected
 from latespin.render.batch.jobs import Job
 from latespin.render.batch.worker_pool import run_jobs
-from tests.core.test_sets import endless, folder, refuse  # noqa: F401 - a fixture among them
+from tests.core.test_sets import GERMAN, endless, folder, refuse  # noqa: F401 - a fixture among them
 
 LOOPBACK = "127.0.0.1"
 PROJECT = Path(__file__).parents[2]
@@ -85,7 +85,7 @@ def who(marker: str, work: Work) -> int:
 def test_a_lost_workers_job_runs_elsewhere_and_the_others_go_on(scheduler: Cluster, tmp_path: Path) -> None:
     workers = [scheduler.worker(), scheduler.worker()]
     jobs = [Job(who, str(tmp_path / name), name) for name in ("a", "b")]
-    jobs += [Job(refuse, 3), Job(endless, 0)]
+    jobs += [Job(refuse, 3, language=GERMAN), Job(endless, 0)]
     killed: list[int] = []
 
     def kill_the_first(job: Job) -> None:
@@ -103,7 +103,7 @@ def test_a_lost_workers_job_runs_elsewhere_and_the_others_go_on(scheduler: Clust
     assert [job.state for job in jobs] == ["done", "done", "failed", "cancelled"]
     assert killed[0] in {worker.pid for worker in workers}
     assert {jobs[0].result, jobs[1].result} == {worker.pid for worker in workers} - set(killed)
-    assert jobs[2].message == "3 will not do."
+    assert jobs[2].message == "Ganzer Song: 3,5 will not do."
 
 
 def test_a_set_made_by_a_scheduler_is_the_set_made_here(

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from latespin.language import install_translation, tr
+from latespin.language import ENGLISH, Language, catalogue, install_translation, localised, speak, spoken, tr
 from latespin.model.effects.automation import Lane, LanePoint
 from latespin.model.effects.declaration import EFFECTS
 from latespin.model.effects.effects import ConvolutionReverb, Echo, Hall
@@ -38,7 +38,7 @@ def shouted(text: str) -> str:
 def _language(monkeypatch: pytest.MonkeyPatch) -> None:
     """For one test; the window's own language, where one is installed, comes back afterwards."""
     monkeypatch.setattr("latespin.language._installed", [shouted])
-    monkeypatch.setattr("latespin.language._decimal_point", [","])
+    monkeypatch.setattr("latespin.language._spoken", [Language("shouted", ",")])
 
 
 def bare_words(sentence: str) -> list[str]:
@@ -127,3 +127,16 @@ def test_lengths_are_read_back_as_they_are_shown(beats: float) -> None:
 def test_without_a_translation_it_is_english() -> None:
     install_translation(None)
     assert tr("Ring-out") == "Ring-out"
+
+
+def test_a_process_without_a_window_speaks_by_the_catalogue() -> None:
+    words = catalogue("de")
+    assert words["There is not enough memory for this. Close other programs, or do fewer at a time."].startswith(
+        "Dafür reicht"
+    )
+    speak(Language("de", ","))
+    assert tr("Whole song") == words["Whole song"] != "Whole song"
+    assert tr("No text of ours") == "No text of ours"
+    assert localised("1,234.5") == "1.234,5"
+    speak(ENGLISH)
+    assert (tr("Whole song"), spoken()) == ("Whole song", ENGLISH)

@@ -25,6 +25,7 @@ from latespin.analysis.facts import facts_of
 from latespin.dsp.arrays import amplitude, decibels
 from latespin.errors import Unusable
 from latespin.jobs import Quietly, Work, step
+from latespin.language import Language, localised, tr
 from latespin.media.track import file_hash, open_track
 from latespin.model.effects.effects import Eq
 from latespin.model.timing.beat_grid import Grid
@@ -114,6 +115,9 @@ def test_patterns_that_cannot_do_are_refused(pattern: str, says: str) -> None:
 # -- workers -----------------------------------------------------------------------------------------------------------
 
 
+GERMAN = Language("de", ",")
+
+
 def double(value: int, work: Work) -> int:
     """A job that does what it should."""
     step(work, 0.5)
@@ -134,8 +138,8 @@ def die_once(marker: str, _: Work) -> str:
 
 
 def refuse(value: int, _: Work) -> None:
-    """A job that finds something wrong."""
-    raise Unusable(f"{value} will not do.")
+    """A job that finds something wrong, and says so in the language of whoever asked for it."""
+    raise Unusable(f"{tr('Whole song')}: {localised(f'{value}.5')} will not do.")
 
 
 def endless(_: int, work: Work) -> None:
@@ -149,10 +153,11 @@ def test_one_failure_or_death_does_not_stop_the_rest(tmp_path: Path) -> None:
     jobs = [
         Job(double, 4),
         Job(die, 0),
-        Job(refuse, 7),
+        Job(refuse, 7, language=GERMAN),
         Job(die_once, str(tmp_path / "marker")),
         Job(double, 5),
         Job(endless, 0),
+        Job(refuse, 8),
     ]
 
     def stop_the_endless(job: Job) -> None:
@@ -160,10 +165,11 @@ def test_one_failure_or_death_does_not_stop_the_rest(tmp_path: Path) -> None:
             job.cancel()
 
     run_jobs(jobs, LocalWorkers(2), stop_the_endless)
-    assert [job.state for job in jobs] == ["done", "failed", "failed", "done", "done", "cancelled"]
-    assert [job.result for job in jobs] == [8, None, None, "second time", 10, None]
+    assert [job.state for job in jobs] == ["done", "failed", "failed", "done", "done", "cancelled", "failed"]
+    assert [job.result for job in jobs] == [8, None, None, "second time", 10, None, None]
     assert "crashed twice" in jobs[1].message
-    assert jobs[2].message == "7 will not do."
+    assert jobs[2].message == "Ganzer Song: 7,5 will not do."
+    assert jobs[6].message == "Whole song: 8.5 will not do."
 
 
 # -- plans and runs ----------------------------------------------------------------------------------------------------

@@ -351,13 +351,71 @@ def test_tags_of_a_set_follow_patterns(short: Window, qtbot: QtBot, tmp_path: Pa
     dialog.close()
 
 
-def test_a_finished_file_can_be_dragged_elsewhere(
-    short: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    dragged: list[str] = []
+@pytest.fixture
+def dragged(monkeypatch: pytest.MonkeyPatch) -> list[str]:
+    """The files that are dragged out of a window; each is dropped at once."""
+    files: list[str] = []
     monkeypatch.setattr(
-        QDrag, "exec", lambda drag, *_: dragged.extend(url.toLocalFile() for url in drag.mimeData().urls())
+        QDrag, "exec", lambda drag, *_: files.extend(url.toLocalFile() for url in drag.mimeData().urls())
     )
+    return files
+
+
+def pull_at_the_handle(window: Window, qtbot: QtBot) -> QPoint:
+    """Press the handle of the marked range and move away; where the pointer then is."""
+    view = window.waveform_view
+    rect = view.range_handle.rect()
+    assert rect is not None
+    at = view.on_widget(rect).center().toPoint()
+    qtbot.mousePress(view, dialog_left(), pos=at)
+    qtbot.mouseMove(view, at + QPoint(2, 0))
+    qtbot.mouseMove(view, at + QPoint(0, 60))
+    return at + QPoint(0, 60)
+
+
+def test_the_marked_range_is_dragged_out_as_a_file(
+    short: Window, qtbot: QtBot, tmp_path: Path, dragged: list[str]
+) -> None:
+    """It hangs from the pointer that still holds the handle; the range stays as it was, and nothing is written twice into one file."""
+    short.settings.export_folder, short.settings.export_suffix = str(tmp_path), ".wav"
+    short.play.mark((4.0, 6.0))
+    pull_at_the_handle(short, qtbot)
+    wait(qtbot, lambda: dragged)
+    file = Path(dragged[0])
+    assert file.parent == tmp_path
+    assert file.name.endswith(f"{short.document.version.name} 0m04s–0m06s.wav")
+    assert open_track(file).seconds == pytest.approx(2.0 / short.document.stages.time.speed, abs=0.001)
+    assert short.play.marked == (4.0, 6.0)
+    assert short.waveform_view._held is None, "the button was released over another window"
+    pull_at_the_handle(short, qtbot)
+    wait(qtbot, lambda: len(dragged) == 2)
+    assert Path(dragged[1]).name.endswith("0m06s 2.wav")
+
+
+def test_a_range_let_go_too_early_waits_in_the_list(
+    short: Window, qtbot: QtBot, tmp_path: Path, dragged: list[str]
+) -> None:
+    short.settings.export_folder = str(tmp_path)
+    short.play.mark((4.0, 6.0))
+    at = pull_at_the_handle(short, qtbot)
+    qtbot.mouseRelease(short.waveform_view, dialog_left(), pos=at)
+    wait(qtbot, lambda: any(row.task.file for row in short.task_panel.rows.values()))
+    qtbot.wait(50)
+    assert not dragged
+    assert short.play.marked == (4.0, 6.0), "no other range was marked"
+
+
+def test_a_range_that_is_too_short_is_not_written(short: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    short.settings.export_folder = str(tmp_path)
+    short.play.mark((4.0, 4.06))
+    pull_at_the_handle(short, qtbot)
+    wait(qtbot, lambda: any(task.state == "failed" for task in short.work.tasks))
+    assert not list(tmp_path.glob("*0m04s*"))
+
+
+def test_a_finished_file_can_be_dragged_elsewhere(
+    short: Window, qtbot: QtBot, tmp_path: Path, dragged: list[str]
+) -> None:
     short.play.mark((4.0, 6.0))
     dialog = opened(short, qtbot, "export", ExportDialog)
     assert isinstance(dialog, ExportDialog)

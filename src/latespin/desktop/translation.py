@@ -12,7 +12,7 @@ from typing import Any, TypeVar
 import msgspec
 from PySide6.QtCore import QCoreApplication, QLibraryInfo, QLocale, QTranslator
 
-from latespin.language import install_translation
+from latespin.language import Language, install_translation
 
 CONTEXT = "Late Spin"
 ENGLISH = "en"  # what the texts are written in
@@ -56,4 +56,4 @@ def install_language(app: QCoreApplication, wanted: str = "") -> None:
             app.installTranslator(translator)
     locale = QLocale(code)
     QLocale.setDefault(locale)
-    install_translation(tr, locale.decimalPoint())
+    install_translation(tr, Language(code, locale.decimalPoint()))

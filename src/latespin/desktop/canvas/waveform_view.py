@@ -22,12 +22,14 @@ from latespin.desktop.canvas.connectors import paint_jumps, paint_threads, threa
 from latespin.desktop.canvas.layers.automation_layer import AutomationLayer
 from latespin.desktop.canvas.layers.beat_layer import BeatLayer
 from latespin.desktop.canvas.layers.ending_layer import EndingLayer
-from latespin.desktop.canvas.layers.layer import GRIP_PX, Layer
+from latespin.desktop.canvas.layers.layer import Layer
 from latespin.desktop.canvas.layers.marker_layer import MarkerLayer
 from latespin.desktop.canvas.layers.moment_layer import MomentLayer
+from latespin.desktop.canvas.layers.range_handle_layer import RangeHandleLayer
 from latespin.desktop.canvas.layers.section_layer import SECTIONS_TALL, SectionLayer
 from latespin.desktop.canvas.layers.strain_band import StrainBand
 from latespin.desktop.canvas.layers.tempo_curve_layer import TempoCurveLayer
+from latespin.desktop.canvas.marked_range import end_at, range_between, with_end_at
 from latespin.desktop.canvas.playhead import Playhead, paint_hover, paint_loop
 from latespin.desktop.canvas.ruler_painter import paint_name, paint_rulers, ruler_marks
 from latespin.desktop.canvas.time_axis import TimeScale
@@ -42,7 +44,6 @@ if TYPE_CHECKING:
 MARGIN, LEAST_HEIGHT = 12, 120
 DRAG_PX = 5
 FOLLOW_SHARE = 0.05  # of the view, that stays behind the playhead when the view follows it
-SHORTEST_LOOP = 0.05  # seconds
 
 
 class WaveformView(QWidget):
@@ -92,8 +93,9 @@ class WaveformView(QWidget):
         self.moments, self.end = MomentLayer(now, self), EndingLayer(now, self)
         self.markers, self.lanes = MarkerLayer(now, self), AutomationLayer(now, self)
         self.sections, self.strain = SectionLayer(now, self), StrainBand(now, self)
+        self.range_handle = RangeHandleLayer(now, lambda: self.loop, self)
         self._layers: tuple[Layer, ...] = (
-            self.lanes, self.end, self.moments, self.curve, self.beats, self.sections, self.markers, self.strain,
+            self.range_handle, self.lanes, self.end, self.moments, self.curve, self.beats, self.sections, self.markers, self.strain,
         )  # fmt: skip
         for layer in self._layers:
             layer.changed.connect(self.repaint_all)
@@ -226,7 +228,7 @@ class WaveformView(QWidget):
             layer.adding = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
         self._held = next((layer for layer in self._layers if layer.press(at)), None)
         if self._held is None:
-            self._grip = self._grip_at(event.position())
+            self._grip = end_at(self.loop, self.geometry_now, at)
             self._pressed = (self.geometry_now.side_at(at.y()), at.x(), at.x())
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
@@ -240,17 +242,22 @@ class WaveformView(QWidget):
             side, start, _ = self._pressed
             self._pressed = (side, start, at.x())
             if self._grip is not None and self.loop is not None:
-                self._move_grip(side, at.x())
+                self.loop = with_end_at(self.loop, self._grip, self._snapped_at(side, at.x()))
             elif abs(at.x() - start) > DRAG_PX:
-                self.loop = self._range(side, start, at.x())
+                self.loop = range_between(self._snapped_at(side, start), self._snapped_at(side, at.x()))
         self._show_cursor(event.position())
         self.repaint_all()
 
-    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+    def let_go(self) -> None:
+        """Release what is held: the button has been released, here or over another window."""
         if self._held is not None:
             held, self._held = self._held, None
             held.release()
             self.repaint_all()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._held is not None:
+            self.let_go()
             return
         if self._pressed is None or event.button() != Qt.MouseButton.LeftButton:
             return
@@ -290,9 +297,14 @@ class WaveformView(QWidget):
         """Set the cursor for the part under the pointer."""
         shapes = (layer.cursor(self._inner(at)) for layer in self._layers)
         shape = next((shape for shape in shapes if shape is not None), Qt.CursorShape.ArrowCursor)
-        if shape == Qt.CursorShape.ArrowCursor and self._grip_at(at) is not None:
+        if shape == Qt.CursorShape.ArrowCursor and end_at(self.loop, self.geometry_now, self._inner(at)) is not None:
             shape = Qt.CursorShape.SizeHorCursor
         self.setCursor(shape)
+        self.setToolTip(
+            tr("Drag this range to another program, or to a folder.")
+            if self.range_handle.holds(self._inner(at))
+            else ""
+        )
 
     def _inner(self, at: QPointF) -> QPointF:
         return QPointF(at.x() - MARGIN, at.y())
@@ -310,28 +322,6 @@ class WaveformView(QWidget):
         """The second of Before at a pixel of one side, snapped unless Shift is held."""
         geometry = self.geometry_now
         return geometry.snapped(geometry.to_before(side, self.scale.at(x)), free=self._free)
-
-    def _range(self, side: str, start: float, end: float) -> tuple[float, float] | None:
-        a, b = sorted(self._snapped_at(side, x) for x in (start, end))
-        return (a, b) if b - a > SHORTEST_LOOP else None
-
-    def _grip_at(self, at: QPointF) -> int | None:
-        """The end of the loop under the pointer."""
-        if self.loop is None:
-            return None
-        geometry = self.geometry_now
-        side = geometry.side_at(at.y())
-        for i, seconds in enumerate(self.loop):
-            x = self.scale.x(seconds if side == "before" else geometry.to_after(seconds)) + MARGIN
-            if abs(x - at.x()) <= GRIP_PX:
-                return i
-        return None
-
-    def _move_grip(self, side: str, x: float) -> None:
-        assert self.loop is not None
-        moved = self._snapped_at(side, x)
-        start, end = self.loop
-        self.loop = (min(moved, end - 0.1), end) if self._grip == 0 else (start, max(moved, start + 0.1))
 
     # -- painting -----------------------------------------------------------------------------------------------------
 
@@ -383,6 +373,7 @@ class WaveformView(QWidget):
             layer.paint(painter)
         if self.loop is not None:
             paint_loop(painter, geometry, self.loop)
+            self.range_handle.paint(painter)
         painter.setClipRect(inside.adjusted(1 - MARGIN, 0, MARGIN - 1, 0))
         self.curve.paint(painter)
         self.moments.paint_handles(painter)

@@ -1,10 +1,10 @@
 """The range of a version to export (all of it, the marked range, or a passage the program finds) and its fades."""
 
-import numpy as np
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from latespin.desktop.session.document import Document
+from latespin.desktop.session.marked_excerpt import excerpt_of
 from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import SegmentedButton, quiet_label
 from latespin.errors import Unusable
@@ -90,13 +90,9 @@ class PartChooser(QWidget):
         return ExcerptSearch(what, float(self._length), fade, fade)
 
     def _of_marked(self, stages: Stages, fade: float) -> Excerpt | None:
-        if self._document is None:
+        if self._document is None or self._marked is None:
             return None
-        arrangement, layout = self._document.arrangement(stages), self._document.layout
-        if arrangement is None or layout is None or self._marked is None:
-            return None
-        ends = arrangement.map.after_of_all(np.array(self._marked) * layout.rate) / layout.rate
-        return Excerpt(float(ends.min()), float(ends.max()), fade, fade)
+        return excerpt_of(self._document, stages, self._marked, fade)
 
     def _in_words(self) -> str:
         """Where the part of the chosen version is, as far as that is known."""

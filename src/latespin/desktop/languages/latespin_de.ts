@@ -1768,6 +1768,10 @@ damit lauter nie als besser gilt. Dateien ändert das nicht.</translation>
    <translation>Ziehen Sie ihre Grenzen am oberen Rand von Vorher; Doppelklick benennt um, Rechtsklick wählt die Art.</translation>
   </message>
   <message>
+   <source>Drag this range to another program, or to a folder.</source>
+   <translation>Diesen Bereich in ein anderes Programm oder einen Ordner ziehen.</translation>
+  </message>
+  <message>
    <source>Drag {0} to another program, or to a folder.</source>
    <translation>{0} in ein anderes Programm oder einen Ordner ziehen.</translation>
   </message>
@@ -6940,8 +6944,10 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
    <translation>Welcher Beat, ab Takt 1 gezählt; der erste ist 0.</translation>
   </message>
   <message>
-   <source>Which sound track is the song?</source>
-   <translation>Welche Tonspur ist der Song?</translation>
+   <source>Which sound track is the song?
+Versions stay, but earlier steps can then not be undone.</source>
+   <translation>Welche Tonspur ist der Song?
+Versionen bleiben, aber frühere Schritte lassen sich dann nicht mehr zurücknehmen.</translation>
   </message>
   <message>
    <source>Which way it turns, seen from above.</source>
@@ -7756,6 +7762,10 @@ integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahl
   <message>
    <source>{0} is back; the sound goes there.</source>
    <translation>{0} ist wieder da; der Ton geht dorthin.</translation>
+  </message>
+  <message>
+   <source>{0} is being written. Keep the button pressed, or drag it from the list below.</source>
+   <translation>{0} wird geschrieben. Halten Sie die Taste gedrückt, oder ziehen Sie die Datei nachher aus der Liste unten.</translation>
   </message>
   <message>
    <source>{0} is cut off: {1} s could be read and are used.</source>

@@ -15,6 +15,7 @@ from latespin.desktop.controllers.ending import EndingController
 from latespin.desktop.controllers.level import LevelController
 from latespin.desktop.controllers.moments import MomentController
 from latespin.desktop.controllers.playing.playing_controller import PlayingController
+from latespin.desktop.controllers.publishing.range_file import RangeFileController
 from latespin.desktop.controllers.recipes import RecipeController
 from latespin.desktop.controllers.results import ResultController
 from latespin.desktop.controllers.song.beats import BeatsController
@@ -58,6 +59,7 @@ class Controllers(QObject):
         self.ending = EndingController(document, view, panels.ending, parent)
         self.level = LevelController(document, panels.level, parent)
         self.results = ResultController(document, marked, parent)
+        self.range_file = RangeFileController(document, settings, view, marked, parent)
         self.recipes = RecipeController(document, settings, parent)
         self.compare = CompareController(document, parent)
         self.batch = BatchController(document, settings, parent)
@@ -134,5 +136,5 @@ class Controllers(QObject):
         """Those with messages for the user."""
         return (
             self.tempo, self.beats, self.sections, self.moments, self.markers, self.effects, self.automation, self.ending, self.level, self.recipes,
-            self.compare, self.playing, self.batch,
+            self.compare, self.playing, self.batch, self.range_file,
         )  # fmt: skip

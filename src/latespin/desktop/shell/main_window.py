@@ -196,7 +196,8 @@ class Window(QMainWindow):
         self.welcome.demo_wanted.connect(lambda: self.files.open_file(demo_session()))
         self.welcome.recent_wanted.connect(lambda name: self.files.open_file(Path(name)))
         self.files.recent_changed.connect(self._show_recent)
-        self.files.exported.connect(self.version_list.mark_exported)
+        for source in (self.files, self.controllers.range_file):
+            source.exported.connect(self.version_list.mark_exported)
         self.files.quit_wanted.connect(self.close)
         self.files.many_given.connect(self.controllers.batch.open_with)
         self.view.theme_changed.connect(self._restyle)

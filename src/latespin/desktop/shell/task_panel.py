@@ -1,12 +1,13 @@
 """The list of background tasks, with progress and cancel."""
 
-from PySide6.QtCore import QMimeData, QPointF, Qt, QTimer, QUrl
-from PySide6.QtGui import QDrag, QMouseEvent
+from PySide6.QtCore import QPointF, Qt, QTimer
+from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QApplication, QHBoxLayout, QLabel, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
 from latespin.desktop.session.tasks import Task, WorkQueue
 from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import quiet_label
+from latespin.desktop.widgets.file_drag import drag_file
 
 LONG_WORDS = 40  # characters that may not all be seen
 GOES_MS = 8_000  # after which what is done, and has nothing to say, goes from the list by itself
@@ -77,11 +78,7 @@ class TaskRow(QWidget):
         ):
             return
         self._pressed = None
-        drag = QDrag(self)
-        data = QMimeData()
-        data.setUrls([QUrl.fromLocalFile(str(file))])
-        drag.setMimeData(data)
-        drag.exec(Qt.DropAction.CopyAction)
+        drag_file(self, file)
 
     def _press(self) -> None:
         if self.task.active:

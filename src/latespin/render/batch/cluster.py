@@ -13,7 +13,7 @@ from typing import Any
 from latespin import __version__
 from latespin.errors import LateSpinError
 from latespin.jobs import Work
-from latespin.language import tr
+from latespin.language import Language, tr
 from latespin.render.batch.jobs import Answer, Function, Job, attempt
 from latespin.render.batch.worker_pool import Worker, WorkerLost, Workforce, lost_twice
 
@@ -113,7 +113,7 @@ class ClusterWorker:
             raise WorkerLost
         self._ident = f"late-spin {uuid.uuid4()}"
         self._future = self._client.submit(
-            _attempt, job.function, job.argument, self._ident, self._topic, key=self._ident, workers=[self.address],
+            _attempt, job.function, job.argument, job.language, self._ident, self._topic, key=self._ident, workers=[self.address],
             allow_other_workers=True, pure=False,
         )  # fmt: skip
 
@@ -177,9 +177,9 @@ class _RemoteWork:
         return self._stopped
 
 
-def _attempt(function: Function, argument: Any, ident: str, topic: str) -> Answer:
+def _attempt(function: Function, argument: Any, language: Language, ident: str, topic: str) -> Answer:
     work: Work = _RemoteWork(ident, topic)
-    return attempt(function, argument, work)
+    return attempt(function, argument, language, work)
 
 
 def _version() -> str:

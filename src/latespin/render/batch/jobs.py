@@ -6,7 +6,7 @@ from typing import Any
 
 from latespin.errors import Cancelled, LateSpinError
 from latespin.jobs import Work
-from latespin.language import tr
+from latespin.language import Language, speak, spoken, tr
 
 Function = Callable[[Any, Work], Any]
 
@@ -15,7 +15,7 @@ Function = Callable[[Any, Work], Any]
 class Job:
     """function(argument, work) is called in a worker. Jobs with the same ``group`` go to the same worker where that costs nobody time.
 
-    state : waiting, running, done, failed or cancelled.  message : why it failed.
+    state : waiting, running, done, failed or cancelled.  message : why it failed, in the language of whoever asked for the job.
     """
 
     function: Function
@@ -25,6 +25,7 @@ class Job:
     fraction: float = 0.0
     result: Any = None
     message: str = ""
+    language: Language = field(default_factory=spoken, repr=False)
     tries: int = field(default=0, repr=False)
     wanted: bool = field(default=True, repr=False)
 
@@ -48,9 +49,10 @@ class Job:
 Answer = tuple[str, Any]  # the state a job ended in, and its result or what went wrong
 
 
-def attempt(function: Function, argument: Any, work: Work) -> Answer:
+def attempt(function: Function, argument: Any, language: Language, work: Work) -> Answer:
     """Do a job and tell what came of it; nothing is raised, since what is raised may not survive the way back."""
     try:
+        speak(language)
         return "done", function(argument, work)
     except Cancelled:
         return "cancelled", ""

@@ -15,6 +15,7 @@ from typing import Any
 
 from pebble import ProcessFuture, ProcessPool
 
+from latespin.language import Language
 from latespin.render.batch.jobs import Answer, Function, Job, attempt
 from latespin.render.batch.worker_pool import Worker, WorkerLost
 
@@ -54,7 +55,7 @@ class LocalWorker:
         """Begin a job."""
         self._shared[FRACTION] = self._shared[STOP] = 0.0
         with _deaf_to_interrupts():
-            self._future = self._pool.schedule(_attempt, (job.function, job.argument, os.getpid()))
+            self._future = self._pool.schedule(_attempt, (job.function, job.argument, job.language, os.getpid()))
 
     def answer(self) -> Answer | None:
         """What came of the job. Raises WorkerLost where the process has died."""
@@ -120,5 +121,5 @@ def _begin(shared: Any) -> None:
     signal.pthread_sigmask(signal.SIG_UNBLOCK, GROUP_SIGNALS)
 
 
-def _attempt(function: Function, argument: Any, parent: int) -> Answer:
-    return attempt(function, argument, _SharedWork(parent))
+def _attempt(function: Function, argument: Any, language: Language, parent: int) -> Answer:
+    return attempt(function, argument, language, _SharedWork(parent))

@@ -126,7 +126,10 @@ class FileCommands(QObject):
         if loaded is None:
             return
         now = loaded.track.sound_track
-        title, question = tr("Sound track"), tr("Which sound track is the song?")
+        title, question = (
+            tr("Sound track"),
+            tr("Which sound track is the song?\nVersions stay, but earlier steps can then not be undone."),
+        )
         chosen, answered = QInputDialog.getItem(self._window, title, question, list(known), now - 1, False)
         if answered and chosen in known and known.index(chosen) + 1 != now:
             self._document.use_sound_track(known.index(chosen) + 1)
