@@ -165,7 +165,11 @@ def test_takes_are_kept_with_their_session_and_stay_on_their_beats() -> None:
     )
     session = Session(versions=(Version(id="v", name="V", stages=Stages(moments=moments)),))
     assert read_session(to_json(session), "s") == session
-    assert session.with_sounds(lambda path: path) == session
+    same = session.with_sounds(lambda path: path)
+    assert same == session
+    assert all(version is other for version, other in zip(same.versions, session.versions, strict=True)), (
+        "nothing is copied"
+    )
     moved = session.on_grid(Grid(bpm=120.0), Grid(bpm=120.0, first_beat_seconds=1.0)).versions[0].stages.moments
     assert moved.takes[0].rides[0].start == Position(beat=2.0)
     assert moved.takes[0].rides[0].points[0].at == Position(beat=3.0)

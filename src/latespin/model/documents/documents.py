@@ -132,19 +132,8 @@ class Session(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
 
     def with_sounds(self, change: Callable[[str], str]) -> "Session":
         """The same with the paths of dropped-in sounds and of files that effects need changed."""
-        versions = []
-        for version in self.versions:
-            placed = tuple(_moment_with_path(moment, change) for moment in version.stages.moments.placed)
-            moments = replace(version.stages.moments, placed=placed)
-            effects = tuple(_with_path(effect, change) for effect in version.stages.colour.effects)
-            colour = replace(version.stages.colour, effects=effects)
-            level = _with_reference_at(version.stages.level, change)
-            versions.append(
-                replace(version, stages=replace(version.stages, moments=moments, colour=colour, level=level))
-            )
-        return replace(
-            self, versions=tuple(versions), references=tuple(_moved_tone(t, change) for t in self.references)
-        )
+        versions = tuple(_version_with_paths(version, change) for version in self.versions)
+        return replace(self, versions=versions, references=tuple(_moved_tone(t, change) for t in self.references))
 
 
 def files_of(stages: Stages) -> tuple[str, ...]:
@@ -152,11 +141,27 @@ def files_of(stages: Stages) -> tuple[str, ...]:
     return Session(versions=(Version(id="", name="", stages=stages),)).files()
 
 
+def _version_with_paths(version: Version, change: Callable[[str], str]) -> Version:
+    """A version with all its paths changed; itself where none is, since most of hundreds have no files."""
+    stages = version.stages
+    placed = tuple(_moment_with_path(moment, change) for moment in stages.moments.placed)
+    effects = tuple(_with_path(effect, change) for effect in stages.colour.effects)
+    level = _with_reference_at(stages.level, change)
+    pairs = zip((*placed, *effects, level), (*stages.moments.placed, *stages.colour.effects, stages.level), strict=True)
+    if all(new is old for new, old in pairs):
+        return version
+    moments, colour = replace(stages.moments, placed=placed), replace(stages.colour, effects=effects)
+    return replace(version, stages=replace(stages, moments=moments, colour=colour, level=level))
+
+
 def _with_reference_at(level: Level, change: Callable[[str], str]) -> Level:
     """A Level stage with the path of its reference changed."""
     if level.match is None or level.match.reference is None:
         return level
-    return replace(level, match=replace(level.match, reference=_moved_tone(level.match.reference, change)))
+    reference = _moved_tone(level.match.reference, change)
+    return (
+        level if reference is level.match.reference else replace(level, match=replace(level.match, reference=reference))
+    )
 
 
 Holder = TypeVar("Holder", bound=msgspec.Struct)
@@ -165,17 +170,19 @@ Holder = TypeVar("Holder", bound=msgspec.Struct)
 def _with_path(holder: Holder, change: Callable[[str], str]) -> Holder:
     """An effect or a moment with the path of its file changed, if it has any."""
     path = getattr(holder, "path", "")
-    return replace(holder, path=change(path)) if path else holder
+    changed = change(path) if path else path
+    return holder if changed == path else replace(holder, path=changed)
 
 
 def _moment_with_path(moment: AnyMoment, change: Callable[[str], str]) -> AnyMoment:
     if isinstance(moment, EffectMoment):
-        return replace(moment, effect=_with_path(moment.effect, change))
+        effect = _with_path(moment.effect, change)
+        return moment if effect is moment.effect else replace(moment, effect=effect)
     return _with_path(moment, change)
 
 
 def _moved_tone(tone: Tone, change: Callable[[str], str]) -> Tone:
-    return replace(tone, path=change(tone.path)) if tone.path else tone
+    return _with_path(tone, change)
 
 
 Document = TypeVar("Document", Recipe, Session)
