@@ -101,7 +101,7 @@ def with_drums_from(
         )
         onsets[3, frame] += 0.1 + 0.9 * (in_bar >= bar) * loud
     zeros, long = np.zeros(frames), round(edges[-1] * LONG_FPS)
-    return Spectra(onsets, zeros, np.full(frames, 0.1), np.zeros((long, 8)), np.zeros((long, 60)), np.zeros((long, 12)), float(edges[-1])), edges  # fmt: skip
+    return Spectra(onsets, zeros, np.full(frames, 0.1), np.zeros((long, 8)), np.zeros((long, 60)), np.zeros((long, 12)), np.zeros((long // 4, 8, 60)), float(edges[-1])), edges  # fmt: skip
 
 
 @given(bar=st.integers(2, 16), jitter=st.floats(0.0, 0.3))

@@ -3,7 +3,7 @@
 import msgspec
 import numpy as np
 
-from latespin.analysis.key import KeyGuess, find_tuning, guess_keys, pitch_classes
+from latespin.analysis.key import KeyGuess, find_tuning, guess_keys, pitch_classes, weighed
 from latespin.analysis.results import (
     SAME_TEMPO,
     SECTION_REACH,
@@ -55,8 +55,9 @@ def read_song(sound: Audio, rate: int, work: Work) -> Reading:
     step(work, 0.95)
     tuning = find_tuning(spectra.pitches)
     classes = pitch_classes(spectra.pitches, tuning)
-    keys = guess_keys(classes, spectra.bass, _heard(spectra.level))[:KEYS_KEPT]
-    edges = _part_edges(beats, spectra.seconds, _heard(spectra.level))
+    heard = _heard(spectra.level)
+    keys = guess_keys(pitch_classes(weighed(spectra.tones), tuning), heard[1] - heard[0])[:KEYS_KEPT]
+    edges = _part_edges(beats, spectra.seconds, heard)
     found = find_sections(spectra, classes, edges, bars_known=beats is not None)
     sections = [_rounded(part, kind) for part, kind in zip(found, section_kinds(found), strict=True)]
     ways = [msgspec.structs.replace(way, strong=_strengths(seen, way, sections)) for way in ways]

@@ -20,15 +20,15 @@ from latespin.dsp.arrays import Floats
 
 SHORTEST_BARS = 2
 DIRECTIONS = 7
-WEIGHTS = (1.0, 0.7, 0.8)  # of the bank of filters, onsets and pitch classes
+WEIGHTS = (1.0, 1.0, 0.5)  # of the bank of filters, onsets and pitch classes
 #: Distances from the mean bar, one for each description: differences far below them count as none.
 FLOORS = (0.5, 2.0, 0.15)
 LEAST_RISES = 3e-3  # mean of onsets, below which nothing begins
 PLACES = 16  # in a bar, at which onsets are looked at
-BORDER_PRICE, BARELESS_PRICE = 0.7, 2.5  # of bars, and of other parts, at whose edges nothing need begin
+BORDER_PRICE, BARELESS_PRICE = 0.2, 2.5  # of bars, and of other parts, at whose edges nothing need begin
 #: The price of a section by its length: the first of these numbers of bars that divides it decides.
-LENGTH_PRICES = ((8, 0.0), (4, 0.75), (2, 3.0), (1, 4.8))
-ALIKE = 0.9  # distance of sections up to which they share a letter; bars are 1 from the mean bar on average
+LENGTH_PRICES = ((8, 0.0), (4, 0.9), (2, 3.0), (1, 4.8))
+ALIKE = 1.05  # distance of sections up to which they share a letter; bars are 1 from the mean bar on average
 HARMONY = 2.5  # weight of the distance of harmonies, 0 to √2
 TRANSPOSED_PRICE = 0.1
 LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ"

@@ -37,8 +37,12 @@ NOTE_FILTERS_PER_OCTAVE = 24
 NOTE_HZ = (90.0, 4_200.0)
 COMPRESSION = 300.0
 STEPS_PER_SEMITONE = 5
+PITCH_STEPS = 12 * STEPS_PER_SEMITONE  # in an octave
 PITCH_HZ = (55.0, 2_100.0)
 BASS_HZ = (35.0, 180.0)
+PEAKS_HZ = (32.0, 5_200.0)
+LOWEST_TONE_HZ, TONE_OCTAVES = 440.0 * 2.0 ** (-45 / 12), 8  # C1 upwards
+TONE_FRAMES = 4  # of the pitches, added up: keys need no finer ones
 STANDS_OUT = 2.0  # times the mean of the spectrum around a peak
 AROUND, LEAST_REACH = 0.12, 10  # what is around it: share of its frequency, and bins at least
 WEIGHED_FROM_HZ = 500.0
@@ -53,6 +57,7 @@ class Spectra:
     onsets : ``[4, n]``, rise in each band.  notes : ``[n]``, rise of single notes, softly struck ones too.  level : ``[n]``, mean square of the sound.
     bank : ``[m, filters]``, float16, logarithm of the sound in a bank of filters, LONG_FPS of them a second.
     pitches : ``[m, 12 × STEPS_PER_SEMITONE]``, magnitude by pitch class from C upwards.  bass : ``[m, 12]``, of the lows alone.
+    tones : ``[t, TONE_OCTAVES, 12 × STEPS_PER_SEMITONE]``, float16, square roots of magnitudes from ``LOWEST_TONE_HZ`` upwards, those of TONE_FRAMES pitches together.
     """
 
     onsets: Floats
@@ -61,6 +66,7 @@ class Spectra:
     bank: np.ndarray
     pitches: np.ndarray
     bass: np.ndarray
+    tones: np.ndarray
     seconds: float
 
 
@@ -212,43 +218,80 @@ class _Pitches:
         self._window = np.hanning(LONG_SIZE).astype(np.float32)
         self._all: list[np.ndarray] = []
         self._bass: list[np.ndarray] = []
+        self._tones: list[np.ndarray] = []
+        self._open = np.zeros((0, TONE_OCTAVES * PITCH_STEPS), np.float32)  # tones of frames that are not added up yet
 
     def push(self, frames: np.ndarray) -> None:
         """Look at more frames."""
         for part in np.array_split(frames, max(1, len(frames) // 64)):
             magnitudes = np.abs(scipy.fft.rfft(part * self._window, axis=1)) * (2.0 / self._window.sum())
-            self._all.append(_folded(magnitudes, PITCH_HZ, STEPS_PER_SEMITONE))
-            self._bass.append(_folded(magnitudes, BASS_HZ, 1))
+            peaks = _peaks_of(magnitudes)
+            self._all.append(peaks.folded(PITCH_HZ, STEPS_PER_SEMITONE))
+            self._bass.append(peaks.folded(BASS_HZ, 1))
+            self._take_tones(peaks.tones())
 
-    def result(self) -> tuple[np.ndarray, np.ndarray]:
-        """All pitch classes, and those of the bass, float32."""
-        return np.concatenate(self._all), np.concatenate(self._bass)
+    def _take_tones(self, tones: np.ndarray) -> None:
+        self._open = np.concatenate((self._open, tones))
+        whole = len(self._open) // TONE_FRAMES * TONE_FRAMES
+        added = self._open[:whole].reshape(-1, TONE_FRAMES, TONE_OCTAVES, PITCH_STEPS).sum(axis=1)
+        self._tones.append(added.astype(np.float16))
+        self._open = self._open[whole:]
+
+    def result(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """All pitch classes, those of the bass, float32, and the tones."""
+        return np.concatenate(self._all), np.concatenate(self._bass), np.concatenate(self._tones)
 
 
-def _folded(magnitudes: np.ndarray, limits_hz: tuple[float, float], steps: int) -> np.ndarray:
-    """Square roots of the spectrum's peaks, added up by pitch class ``[frames, 12 × steps]``, lower ones more.
+@dataclass(frozen=True)
+class _Peaks:
+    """Peaks of spectra. at : numbers of their frames, of ``frames``.  bins : where they are highest.  hz : where they are.  magnitude : of each."""
 
-    Only what stands out of the spectrum around it counts: every noise has local maxima, and no pitch.
-    """
-    first, last = (round(hz * LONG_SIZE / RATE) for hz in limits_hz)
+    frames: int
+    at: np.ndarray
+    bins: np.ndarray
+    hz: Floats
+    magnitude: np.ndarray
+
+    def folded(self, limits_hz: tuple[float, float], steps: int) -> np.ndarray:
+        """Square roots of the peaks within limits, added up by pitch class ``[frames, 12 × steps]``, lower ones more."""
+        first, last = (round(hz * LONG_SIZE / RATE) for hz in limits_hz)
+        inside = (self.bins >= first) & (self.bins < last)
+        hz = self.hz[inside]
+        place = np.round(12.0 * np.log2(hz / 440.0) * steps).astype(np.int64) + 9 * steps
+        out = np.zeros((self.frames, 12 * steps), np.float32)
+        weighed = np.sqrt(self.magnitude[inside] * (WEIGHED_FROM_HZ / hz))
+        np.add.at(out, (self.at[inside], place % (12 * steps)), weighed)
+        return out
+
+    def tones(self) -> np.ndarray:
+        """Square roots of the peaks by pitch, ``[frames, TONE_OCTAVES × PITCH_STEPS]``."""
+        place = np.round(PITCH_STEPS * np.log2(self.hz / LOWEST_TONE_HZ)).astype(np.int64)
+        inside = (place >= 0) & (place < TONE_OCTAVES * PITCH_STEPS)
+        out = np.zeros((self.frames, TONE_OCTAVES * PITCH_STEPS), np.float32)
+        np.add.at(out, (self.at[inside], place[inside]), np.sqrt(self.magnitude[inside]))
+        return out
+
+
+def _peaks_of(magnitudes: np.ndarray) -> _Peaks:
+    """What stands out of the spectrum around it: every noise has local maxima, and no pitch."""
+    first, last = (round(hz * LONG_SIZE / RATE) for hz in PEAKS_HZ)
     below, here, above = (magnitudes[:, first + d : last + d] for d in (-1, 0, 1))
-    around = _mean_around(magnitudes, np.arange(first, last))
-    out = np.zeros((len(magnitudes), 12 * steps), np.float32)
-    at, bins = np.nonzero((here > below) & (here >= above) & (here > STANDS_OUT * around) & (here > 1e-5))
+    at, bins = np.nonzero((here > below) & (here >= above) & (here > 1e-5))
+    outstanding = here[at, bins] > STANDS_OUT * _mean_around(magnitudes, at, bins + first)
+    at, bins = at[outstanding], bins[outstanding]
     a, b, c = (np.log(part[at, bins] + 1e-9) for part in (below, here, above))
     shift = 0.5 * (a - c) / np.minimum(-1e-6, a - 2.0 * b + c)
-    hz = (bins + first + shift) * RATE / LONG_SIZE
-    place = np.round(12.0 * np.log2(hz / 440.0) * steps).astype(np.int64) + 9 * steps
-    np.add.at(out, (at, place % (12 * steps)), np.sqrt(here[at, bins] * (WEIGHED_FROM_HZ / hz)))
-    return out
+    bins += first
+    return _Peaks(len(magnitudes), at, bins, (bins + shift) * RATE / LONG_SIZE, here[at, bins - first])
 
 
-def _mean_around(magnitudes: np.ndarray, bins: np.ndarray) -> np.ndarray:
-    """The mean of the spectrum within an eighth of each bin's frequency, ten bins at least, to both sides."""
+def _mean_around(magnitudes: np.ndarray, at: np.ndarray, bins: np.ndarray) -> np.ndarray:
+    """The mean of the spectra ``at`` within an eighth of each bin's frequency, ten bins at least, to both sides."""
     reach = np.maximum(LEAST_REACH, np.round(AROUND * bins)).astype(np.int64)
     low, high = np.maximum(0, bins - reach), np.minimum(magnitudes.shape[1], bins + reach + 1)
-    total = np.cumsum(np.pad(magnitudes[:, : high[-1]], ((0, 0), (1, 0))), axis=1, dtype=np.float64)
-    return np.asarray((total[:, high] - total[:, low]) / (high - low))
+    total = np.zeros((len(magnitudes), high.max(initial=0) + 1))
+    np.cumsum(magnitudes[:, : total.shape[1] - 1], axis=1, dtype=np.float64, out=total[:, 1:])
+    return np.asarray((total[at, high] - total[at, low]) / (high - low))
 
 
 def _note_bank() -> np.ndarray:
