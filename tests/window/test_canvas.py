@@ -10,6 +10,14 @@ from latespin.desktop.canvas.beat_lines import SNAP_PX, BarLines
 from latespin.desktop.canvas.canvas_geometry import RULER, Bands, CanvasGeometry
 from latespin.desktop.canvas.layers.ending_layer import EndingLayer
 from latespin.desktop.canvas.layers.marker_layer import Flag, MarkerLayer
+from latespin.desktop.canvas.layers.range_handle_layer import SIDE, RangeHandleLayer
+from latespin.desktop.canvas.marked_range import (
+    SHORTEST_DRAGGED,
+    SHORTEST_MARKED,
+    end_at,
+    range_between,
+    with_end_at,
+)
 from latespin.desktop.canvas.ruler_painter import HIDDEN, bar_marks, ruler_marks
 from latespin.desktop.canvas.time_axis import TimeScale
 from latespin.model.timing.beat_grid import Grid
@@ -138,6 +146,75 @@ def test_a_flag_is_dragged_by_a_layer_that_knows_no_window(qapp) -> None:
     assert (first[2], first[3]) == (pytest.approx(3.25), True)
     assert (second[2], second[3]) == (pytest.approx(3.4, abs=0.01), False)
     assert finished == [True]
+
+
+PLACES = st.floats(0.0, SECONDS)
+
+
+@given(a=PLACES, b=PLACES, to=PLACES, which=st.integers(0, 1))
+def test_a_range_has_its_ends_in_order_however_they_are_moved(a: float, b: float, to: float, which: int) -> None:
+    marked = range_between(a, b)
+    assert marked == range_between(b, a)
+    assert (marked is None) == (abs(a - b) <= SHORTEST_MARKED)
+    if marked is not None:
+        start, end = with_end_at(marked, which, to)
+        assert end - start >= SHORTEST_DRAGGED - 1e-9 or (start, end) == marked
+        assert (end, start)[which] == marked[1 - which], "the other end stays"
+
+
+@given(speed=st.floats(0.5, 2.0), start=st.floats(1.0, 60.0), lasts=st.floats(5.0, 50.0), which=st.integers(0, 1))
+def test_both_ends_of_a_range_are_taken_hold_of_on_both_sides(
+    speed: float, start: float, lasts: float, which: int
+) -> None:
+    made, marked = geometry(speed), (start, start + lasts)
+    for band, seconds in ((made.bands.before, marked[which]), (made.bands.after, made.to_after(marked[which]))):
+        at = QPointF(made.scale.x(seconds) + 2.0, band.center().y())
+        assert end_at(marked, made, at) == which
+        assert end_at(marked, made, QPointF(at.x() + 20.0, at.y())) is None
+        assert end_at(None, made, at) is None
+
+
+@given(speed=st.floats(0.5, 2.0), start=st.floats(0.0, 100.0), lasts=st.floats(0.1, 20.0))
+def test_the_handle_of_a_range_is_inside_of_it_or_beside_it_and_in_view(
+    speed: float, start: float, lasts: float
+) -> None:
+    made, marked = geometry(speed), (start, start + lasts)
+    layer = RangeHandleLayer(lambda: made, lambda: marked)
+    rect = layer.rect()
+    left, right = (min(made.scale.x(made.to_after(seconds)), made.scale.width) for seconds in marked)
+    if left == right:
+        assert rect is None, "the range is out of view"
+        return
+    assert rect is not None
+    assert rect.right() <= made.scale.width + 1e-6
+    assert made.bands.after.contains(rect.center())
+    if right - left > 3 * SIDE:
+        assert left < rect.left() < rect.right() < right
+    else:
+        assert rect.left() > left or rect.right() == pytest.approx(made.scale.width)
+    assert RangeHandleLayer(lambda: made, lambda: None).rect() is None
+
+
+def test_a_handle_that_is_only_pressed_writes_nothing(qapp) -> None:
+    made = geometry()
+    layer = RangeHandleLayer(lambda: made, lambda: (20.0, 60.0))
+    out: list[bool] = []
+    layer.dragged_out.connect(lambda: out.append(True))
+    rect = layer.rect()
+    assert rect is not None
+    assert not layer.press(rect.bottomRight() + QPointF(5.0, 5.0))
+    assert layer.press(rect.center())
+    layer.drag(rect.center() + QPointF(1.0, 1.0), free=False)
+    layer.release()
+    layer.drag(rect.center() + QPointF(90.0, 0.0), free=False)
+    assert not out
+    assert layer.press(rect.center())
+    for step in range(4):
+        layer.drag(rect.center() + QPointF(30.0 + step, 0.0), free=False)
+    assert out == [True], "once, however far it is dragged"
+    assert layer.held
+    layer.release()
+    assert not layer.held
 
 
 def test_an_ending_is_dragged_only_while_it_is_edited(qapp) -> None:

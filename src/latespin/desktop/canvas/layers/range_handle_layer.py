@@ -22,19 +22,22 @@ class RangeHandleLayer(Layer):
     dragged_out = Signal()
 
     def __init__(
-        self, geometry: Callable[[], CanvasGeometry], marked: Callable[[], tuple[float, float] | None], parent: QObject
-    ) -> None:
+        self, geometry: Callable[[], CanvasGeometry], marked: Callable[[], tuple[float, float] | None], parent: QObject | None = None
+    ) -> None:  # fmt: skip
         super().__init__(geometry, parent)
         self._marked = marked
         self._pressed: QPointF | None = None
         self.held = False
 
     def rect(self) -> QRectF | None:
-        """Where it is; None where nothing is marked."""
+        """Where it is; None where nothing is marked in view."""
         marked, geometry = self._marked(), self.geometry
         if marked is None:
             return None
-        left, right = sorted(geometry.scale.x(geometry.to_after(seconds)) for seconds in marked)
+        ends = (geometry.scale.x(geometry.to_after(seconds)) for seconds in marked)
+        left, right = sorted(min(max(x, 0.0), geometry.scale.width) for x in ends)
+        if left == right:
+            return None
         room = right - left >= SIDE + 2 * (GAP + GRIP_PX)
         x = right - SIDE - GAP if room else right + GAP
         return QRectF(min(x, geometry.scale.width - SIDE), geometry.bands.after.top() + GAP, SIDE, SIDE)
