@@ -16,7 +16,8 @@ import soundfile
 
 from latespin.ahead import made_ahead
 from latespin.demo import demo_folder
-from latespin.desktop.movies.headless import card_pictures
+from latespin.desktop.movies.headless import card_for
+from latespin.desktop.movies.pictures import CardPictures
 from latespin.desktop.movies.ribbons import RibbonSource
 from latespin.jobs import Quietly
 from latespin.media.audio.encode import encode
@@ -57,7 +58,7 @@ def main() -> None:
             heard = Path(place) / f"a{CONTAINERS[suffix].sound}"
             encode(heard, [sound], rate=track.rate, channels=2, tags=Tags(), overwrite=True, sources=())
             for name, ribbons in (("still", None), ("moving", source)):
-                pictures = card_pictures(track, "slowed + reverb", None, SIZE, ribbons)
+                pictures = CardPictures(card_for(track, "slowed + reverb", None), SIZE, ribbons)
                 out = Path(place) / f"{name}{suffix}"
 
                 def make(pictures=pictures, heard=heard, out=out, suffix=suffix) -> None:  # type: ignore[no-untyped-def]
