@@ -4,10 +4,8 @@ A sentence goes through :func:`tr` as a whole, with placeholders that are filled
 ``tr("{0} moments").format(3)``. Processes without a window speak the language of the one that gives them work (:func:`speak`).
 """
 
-import xml.etree.ElementTree as ET
 from collections.abc import Callable
 from dataclasses import dataclass
-from importlib import resources
 
 
 @dataclass(frozen=True)
@@ -47,6 +45,9 @@ def speak(language: Language) -> None:
 
 def catalogue(code: str) -> dict[str, str]:
     """The translations of all texts, from the file of Qt Linguist (TS 2.1) that ships."""
+    import xml.etree.ElementTree as ET  # of no use to whoever speaks English
+    from importlib import resources
+
     file = resources.files("latespin.desktop") / "languages" / f"latespin_{code}.ts"
     messages = ET.fromstring(file.read_text(encoding="utf-8")).iter("message")  # noqa: S314 - a file of ours
     return {m.findtext("source", ""): m.findtext("translation", "") for m in messages}
