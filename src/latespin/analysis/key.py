@@ -5,7 +5,7 @@ key-finding algorithm", Music Perception 31, 2013; and D. Temperley, "Music and 
 did better than either, and than those of listeners (Krumhansl and Kessler 1982). The measure is the correlation of profile and pitch classes.
 
 Own design: low tones count more, and what is low is told from the middle of the song's own tones, not from their frequency. So a song that is slowed or
-transposed keeps its key: with weights and limits in Hz, one key in four changed.
+transposed keeps its key: with weights and limits in Hz, up to one key in four changed.
 """
 
 from dataclasses import dataclass
