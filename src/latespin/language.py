@@ -44,13 +44,13 @@ def speak(language: Language) -> None:
 
 
 def catalogue(code: str) -> dict[str, str]:
-    """The translations of all texts, from the file of Qt Linguist (TS 2.1) that ships."""
+    """The translations of all texts, from the file of Qt Linguist (TS 2.1) that ships; what has none stays English."""
     import xml.etree.ElementTree as ET  # of no use to whoever speaks English
     from importlib import resources
 
     file = resources.files("latespin.desktop") / "languages" / f"latespin_{code}.ts"
     messages = ET.fromstring(file.read_text(encoding="utf-8")).iter("message")  # noqa: S314 - a file of ours
-    return {m.findtext("source", ""): m.findtext("translation", "") for m in messages}
+    return {m.findtext("source", ""): m.findtext("translation") or m.findtext("source", "") for m in messages}
 
 
 def tr(text: str) -> str:
