@@ -50,7 +50,7 @@ def catalogue(code: str) -> dict[str, str]:
 
     file = resources.files("latespin.desktop") / "languages" / f"latespin_{code}.ts"
     messages = ET.fromstring(file.read_text(encoding="utf-8")).iter("message")  # noqa: S314 - a file of ours
-    return {m.findtext("source", ""): m.findtext("translation") or m.findtext("source", "") for m in messages}
+    return {m.findtext("source", ""): m.findtext("translation", "") or m.findtext("source", "") for m in messages}
 
 
 def tr(text: str) -> str:
