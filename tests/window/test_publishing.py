@@ -74,6 +74,15 @@ def test_the_marked_range_becomes_a_file_of_its_length(short: Window, qtbot: QtB
     assert short.settings.export_encodings[".m4a"] == ("Lossless (ALAC), 24 bit, dithered", 48_000)
 
 
+def test_exports_go_where_the_last_one_went_or_beside_the_song(tmp_path: Path) -> None:
+    settings, song = Settings(), tmp_path / "songs" / "a.flac"
+    assert settings.folder_for(song) == tmp_path / "songs"
+    settings.export_folder = str(tmp_path)
+    assert settings.folder_for(song) == tmp_path
+    settings.export_folder = str(tmp_path / "gone")
+    assert settings.folder_for(song) == tmp_path / "songs"
+
+
 def test_choices_of_quality_are_kept_for_each_format(qtbot: QtBot) -> None:
     settings = Settings()
     first = FormatChooser(settings)

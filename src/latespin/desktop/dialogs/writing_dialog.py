@@ -1,7 +1,5 @@
 """What the dialogs share that have files written: a heading, a file name and a folder, what is wrong, and two buttons."""
 
-from pathlib import Path
-
 from PySide6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
@@ -20,7 +18,6 @@ from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import WarningLabel, heading, quiet_label
 from latespin.model.text.describe import say_version
 from latespin.model.values.file_names import safe_name
-from latespin.paths import resolved
 
 
 class WritingDialog(QDialog):
@@ -59,8 +56,7 @@ class WritingDialog(QDialog):
         self.name = QLineEdit(safe_name(f"{self.track.title} - {self.version.name}"))
         self.name.textChanged.connect(self.refresh)
         form.addRow(name_label, self.name)
-        kept = self.settings.export_folder
-        self.folder = FolderField(kept if kept and Path(kept).is_dir() else str(resolved(self.track.path).parent))
+        self.folder = FolderField(str(self.settings.folder_for(self.track.path)))
         self.folder.changed.connect(self.refresh)
         add_labelled(form, tr("Fol&der"), self.folder)
 

@@ -11,7 +11,7 @@ from latespin.errors import LateSpinError
 from latespin.media.files.atomic import write_bytes
 from latespin.media.storage.config import config_folder
 from latespin.model.values.file_names import DEFAULT_PATTERN
-from latespin.paths import path_from_text, path_to_text
+from latespin.paths import path_from_text, path_to_text, resolved
 
 LIMIT = 10
 DEFAULT_DEVICE, SILENT_DEVICE = "", "silent"  # sound devices that are none of the cards
@@ -48,6 +48,11 @@ class Settings(msgspec.Struct, kw_only=True):
     surface: str = "practice"
     quantise: str = ""
     quantise_strength: float = 100.0
+
+    def folder_for(self, song: Path) -> Path:
+        """Where exports of a song go unless another folder is chosen: to the last one, or beside the song."""
+        kept = Path(self.export_folder)
+        return kept if self.export_folder and kept.is_dir() else resolved(song).parent
 
     def mark_recipe(self, name: str, *, favourite: bool) -> None:
         """Make a recipe a favourite, or not."""

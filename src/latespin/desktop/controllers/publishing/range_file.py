@@ -15,7 +15,7 @@ from latespin.desktop.widgets.file_drag import drag_file
 from latespin.errors import LateSpinError
 from latespin.model.values.file_names import safe_name
 from latespin.model.version import Version
-from latespin.paths import exists, resolved
+from latespin.paths import exists
 
 FADE_SECONDS = 0.005  # enough that nothing clicks where the range was cut
 
@@ -68,8 +68,8 @@ class RangeFileController(QObject):
     def _target(self, version: Version, marked: tuple[float, float], suffix: str) -> Path:
         """A file that is not there yet, beside the last export or the song."""
         assert self._document.loaded is not None
-        track, kept = self._document.loaded.track, self._settings.export_folder
-        folder = Path(kept) if kept and Path(kept).is_dir() else resolved(track.path).parent
+        track = self._document.loaded.track
+        folder = self._settings.folder_for(track.path)
         start, end = (f"{round(seconds) // 60}m{round(seconds) % 60:02d}s" for seconds in marked)
         stem = safe_name(f"{track.title} - {version.name} {start}–{end}")
         targets = (folder / f"{stem}{number}{suffix}" for number in ("", *(f" {i}" for i in range(2, 1000))))
