@@ -1,7 +1,8 @@
 """Renders pieces with known beats for fitting and testing the reading; development only.
 
 Run ``.venv/bin/python tools/make_reading_corpus.py FOLDER [PIECES] [NOTES] [WAD …]``. It needs Debian's ``fluidsynth`` and ``fluid-soundfont-gm``. It writes
-NAME.flac (mono, 22 050 Hz) beside NAME.json into FOLDER/first and FOLDER/second, one for each half of the styles; from NOTES, a folder that
+NAME.flac (mono, 22 050 Hz) beside NAME.json into FOLDER/first and FOLDER/second, one for each half of the styles, and four times as many of each kind of drawn
+rhythms into FOLDER/drawn; from NOTES, a folder that
 ``notated_scores.py`` has filled, into FOLDER/notated-first and FOLDER/notated-second; from the music in game data of Debian's ``freedoom`` into FOLDER/sequenced.
 """
 
@@ -18,6 +19,7 @@ import soundfile
 from scipy.signal import resample_poly
 
 from accompanied_scores import lumps, notated, sequenced
+from drawn_scores import KINDS, drawn_style
 from reading_scores import FIRST_HALF, SECOND_HALF, Score, composed
 
 SOUND_FONT = "/usr/share/sounds/sf2/FluidR3_GM.sf2"
@@ -33,6 +35,7 @@ def main() -> None:
     for half, styles in (("first", FIRST_HALF), ("second", SECOND_HALF)):
         (folder / half).mkdir(parents=True, exist_ok=True)
         jobs += [(folder / half, name, style, seed) for name, style in styles.items() for seed in range(count)]
+    jobs += [(folder / "drawn", kind, drawn_style(kind, seed), seed) for kind in KINDS for seed in range(4 * count)]
     notes = sorted(Path(sys.argv[3]).glob("*.notes.json")) if len(sys.argv) > 3 else []
     jobs += [(folder / ("notated-first", "notated-second")[i % 2], path, None, i) for i, path in enumerate(notes)]
     for wad in map(Path, sys.argv[4:]):

@@ -4,7 +4,7 @@ Development only: ``tools/make_reading_corpus.py`` renders them to fit and to te
 form from a seed. Styles are in two halves, so that what is fitted on one can be tested on the other.
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -15,7 +15,10 @@ KICK, SIDE, SNARE, CLAP, LOW_TOM, CLOSED, PEDAL, MID_TOM, OPEN, CRASH, HIGH_TOM,
 )  # fmt: skip
 PIANOS, GUITARS, PADS, STRINGS, BRASS, ORGANS = (0, 1, 4, 5, 7), (24, 25, 26, 27, 28), (88, 89, 91, 94, 95), (48, 49, 50, 51), (61, 62, 56, 60), (16, 17, 19)  # fmt: skip
 BASSES, SYNTH_BASSES, LEADS, WINDS, PLUCKS = (32, 33, 34, 35), (38, 39, 36), (80, 81, 52, 53, 65), (71, 73, 68, 40, 72, 75), (45, 46, 11, 12, 13)  # fmt: skip
-Pattern = dict[int, tuple[float, ...]]  # a drum's places in a bar, beats
+Pattern = dict[int, tuple[float, ...]]  # a drum's places in a bar or two, beats
+Place = tuple[
+    float, float, int
+]  # start and length, beats; which note of the chord, −1 for all, or the step above its root
 
 
 def every(step: float, beats: float, first: float = 0.0) -> tuple[float, ...]:
@@ -28,14 +31,15 @@ class Style:
     """What pieces of a kind have in common.
 
     beats : to a bar.  bpm : lowest and highest.  parts : of a beat, 2 or 3.  swing : place of the off-beat, lowest and highest.  drums : patterns, none
-    for a piece without.  comp, bass : names of ways to play.  loose : seconds that players stray.  drift : of the tempo.
+    for a piece without.  comp, bass : names of ways to play, or what is played in a bar or two.  loose : seconds that players stray.  drift : of the tempo.
+    voicing : steps of a chord above its root.  around : MIDI number of the chords' lowest notes.
     """
 
     beats: int
     bpm: tuple[float, float]
     drums: tuple[Pattern, ...] = ()
-    comp: tuple[str, ...] = ("held", "beats", "broken")
-    bass: tuple[str, ...] = ("root", "fifths")
+    comp: tuple[str | tuple[Place, ...], ...] = ("held", "beats", "broken")
+    bass: tuple[str | tuple[Place, ...], ...] = ("root", "fifths")
     parts: int = 2
     swing: tuple[float, float] = (0.5, 0.5)
     chords: tuple[int, ...] = PIANOS + GUITARS
@@ -47,6 +51,8 @@ class Style:
     jump: bool = False
     soft: bool = False
     bars_a_chord: tuple[float, ...] = (1.0, 1.0, 2.0, 0.5)
+    voicing: tuple[int, ...] = (0, 2, 4)
+    around: int = 55
 
 
 B4, E4, S4 = every(1, 4), every(0.5, 4), every(0.25, 4)
@@ -252,14 +258,14 @@ class _Composer:
         style, beats = self.style, self.style.beats
         base = bar * beats
         loud = look["loud"] * (0.8 if style.soft else 1.0)
-        for at, length, kind in comp_places(look["comp"], beats, style.parts):
+        for at, length, kind in in_bar(comp_places(look["comp"], beats, style.parts), bar, beats):
             root = self._chord(look, bar, at)
-            notes = [self._pitch(root + step, 55) + up for step in (0, 2, 4)]
+            notes = [self._pitch(root + step, style.around) + up for step in style.voicing]
             chosen = notes if kind < 0 else [notes[kind % 3] + 12 * (kind // 3)]
             for note in chosen:
                 self._note(base + at, length, 0, note, 78 * loud)
         if quiet != "chords":
-            for at, length, step in bass_places(look["bass"], beats, style.parts):
+            for at, length, step in in_bar(bass_places(look["bass"], beats, style.parts), bar, beats):
                 self._note(base + at, length, 1, self._pitch(self._chord(look, bar, at) + step, 40) + up, 92 * loud)
             if look["sings"]:
                 half = bar % 2
@@ -274,8 +280,10 @@ class _Composer:
 
     def _drums(self, base: float, look: dict, last: bool) -> None:  # type: ignore[type-arg]
         beats, draw = self.style.beats, self.draw
+        long = max((at for places in look["drums"].values() for at in places), default=0.0)
+        half = int(base // beats % (long // beats + 1)) * beats
         for drum, places in look["drums"].items():
-            for at in places:
+            for at in (place - half for place in places if half <= place < half + beats):
                 if last and at >= beats - 1 and draw.random() < 0.5:
                     continue
                 accent = 1.0 if at % 1.0 == 0.0 else 0.8
@@ -300,8 +308,16 @@ class _Composer:
         )
 
 
-def comp_places(way: str, beats: int, parts: int) -> list[tuple[float, float, int]]:
+def in_bar(places: Sequence[Place], bar: int, beats: int) -> list[Place]:
+    """What of a bar or two is played in bar ``bar``."""
+    first = int(bar % (max(at for at, *_ in places) // beats + 1)) * beats
+    return [(at - first, length, kind) for at, length, kind in places if first <= at < first + beats]
+
+
+def comp_places(way: str | tuple[Place, ...], beats: int, parts: int) -> Sequence[Place]:
     """Start, length and which note of the chord, −1 for all."""
+    if not isinstance(way, str):
+        return way
     step = 1.0 / parts
     fast = every(step, beats)
     ways: dict[str, Callable[[], list[tuple[float, float, int]]]] = {
@@ -322,8 +338,10 @@ def comp_places(way: str, beats: int, parts: int) -> list[tuple[float, float, in
     return ways[way]()
 
 
-def bass_places(way: str, beats: int, parts: int) -> list[tuple[float, float, int]]:
+def bass_places(way: str | tuple[Place, ...], beats: int, parts: int) -> Sequence[Place]:
     """Start, length and step above the root."""
+    if not isinstance(way, str):
+        return way
     ways: dict[str, Callable[[], list[tuple[float, float, int]]]] = {
         "root": lambda: [(0.0, beats * 0.9, 0)],
         "fifths": lambda: [(0.0, 0.9, 0), *([(beats / 2, 0.9, 4)] if beats % 2 == 0 else [(beats - 1.0, 0.9, 4)])],

@@ -9,6 +9,7 @@ import ctypes
 import mmap
 import os
 import tempfile
+import threading
 from collections.abc import Iterator
 from pathlib import Path
 from typing import IO, Any
@@ -68,13 +69,14 @@ def give_back() -> None:
 
 
 class Growing:
-    """Blocks of sound ``[channels, frames]`` one after the other.
+    """Blocks of sound ``[channels, frames]`` one after the other. Another thread may read what is there already.
 
     channels, expected : the shape that all of it will have, if that is known; a long sound is then written only once.
     """
 
     def __init__(self, channels: int = 1, expected: int = 0) -> None:
         self.frames = 0
+        self._lock = threading.RLock()
         self._blocks: list[Audio] = []
         self._file: IO[bytes] | None = None
         self._channels = channels
@@ -82,6 +84,26 @@ class Growing:
 
     def append(self, block: Audio) -> None:
         """Add a block; all have the same number of channels."""
+        with self._lock:
+            self._append(block)
+
+    def read(self, start: int, count: int) -> Audio:
+        """A copy of ``[channels, count]`` from frame ``start``; fewer where there are no more yet."""
+        with self._lock:
+            stop = max(start, min(self.frames, start + count))
+            if self._room is not None:
+                return np.array(self._room[:, start:stop])
+            if self._file is not None:
+                size = self._channels * 4
+                read = os.pread(self._file.fileno(), (stop - start) * size, start * size)
+                return np.frombuffer(read, np.float32).reshape(-1, self._channels).T.copy()
+            parts, first = [np.zeros((self._channels, 0), np.float32)], 0
+            for block in self._blocks:
+                parts.append(block[:, max(0, start - first) : max(0, stop - first)])
+                first += block.shape[1]
+            return np.concatenate(parts, axis=1)
+
+    def _append(self, block: Audio) -> None:
         if self._room is not None:
             if self.frames + block.shape[1] <= self._room.shape[1]:
                 self._room[:, self.frames : self.frames + block.shape[1]] = block
@@ -99,6 +121,7 @@ class Growing:
             with _said_plainly(size):
                 for kept in self._blocks:
                     self._file.write(kept.T.tobytes())
+                self._file.flush()
             self._blocks.clear()
 
     def _leave_room(self) -> None:
@@ -111,20 +134,26 @@ class Growing:
 
     def sound(self) -> Audio:
         """All of it; nothing may be added afterwards."""
-        if self._room is not None:
-            if self.frames == self._room.shape[1]:
-                return self._room
+        if self._room is not None and self.frames < self._room.shape[1]:
             self._leave_room()
-        if self._file is None:
-            return np.concatenate(self._blocks, axis=1) if self._blocks else np.zeros((1, 0), np.float32)
+        if self._room is None:
+            whole = np.concatenate(self._blocks, axis=1) if self._blocks else np.zeros((1, 0), np.float32)
+            if self._file is not None:
+                whole = self._from_file()
+            with self._lock:
+                self._room = whole
+                self._blocks.clear()
+                if self._file is not None:
+                    self._file.close()
+                    self._file = None
+        return self._room
+
+    def _from_file(self) -> Audio:
         out = room_for(self._channels, self.frames)
-        with self._file as file:
-            file.seek(0)
-            for start in range(0, self.frames, COPY_FRAMES):
-                count = min(COPY_FRAMES, self.frames - start)
-                block = np.frombuffer(file.read(count * self._channels * 4), np.float32)
-                out[:, start : start + count] = block.reshape(count, self._channels).T
-                let_go(out)
+        for start in range(0, self.frames, COPY_FRAMES):
+            block = self.read(start, COPY_FRAMES)
+            out[:, start : start + block.shape[1]] = block
+            let_go(out)
         return out
 
 

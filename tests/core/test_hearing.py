@@ -39,7 +39,7 @@ def test_what_is_heard_is_what_the_track_is(tmp_path: Path, sound: np.ndarray) -
     path = tmp_path / "song.wav"
     soundfile.write(path, sound.T, RATE, subtype="FLOAT")
     with Hearing() as hearing:
-        track = open_track(path, hear=hearing.hear)
+        track = open_track(path, listener=hearing)
         facts, peaks = hearing.result(track)
     assert facts == facts_of(track.sound, track.rate)
     assert np.array_equal(peaks.highest, find_peaks(track.sound, track.rate).highest)
@@ -48,7 +48,7 @@ def test_what_is_heard_is_what_the_track_is(tmp_path: Path, sound: np.ndarray) -
 
 def test_a_compressed_song_is_heard_to_its_last_frame() -> None:
     with Hearing() as hearing:
-        track = open_track(demo_folder() / "lantern-light.ogg", hear=hearing.hear)
+        track = open_track(demo_folder() / "lantern-light.ogg", listener=hearing)
         facts, _ = hearing.result(track)
     assert facts == facts_of(track.sound, track.rate)
 
@@ -57,7 +57,7 @@ def test_a_compressed_song_is_heard_to_its_last_frame() -> None:
 def test_a_song_that_cannot_be_opened_leaves_no_thread(tmp_path: Path, content: bytes) -> None:
     (tmp_path / "song.wav").write_bytes(content)
     with Hearing() as hearing, pytest.raises(Unreadable):
-        open_track(tmp_path / "song.wav", hear=hearing.hear)
+        open_track(tmp_path / "song.wav", listener=hearing)
     assert not [thread for thread in threading.enumerate() if thread.name.startswith("hearing")]
 
 
@@ -77,22 +77,26 @@ def test_cancelling_stops_hearing_too(tmp_path: Path, monkeypatch: pytest.Monkey
     monkeypatch.setattr(decode, "BLOCK_FRAMES", 4096)
     soundfile.write(tmp_path / "song.wav", noise(5.0).T, RATE)
     with Hearing() as hearing, pytest.raises(Cancelled):
-        open_track(tmp_path / "song.wav", _GivesUp(), hear=hearing.hear)
+        open_track(tmp_path / "song.wav", _GivesUp(), listener=hearing)
     assert not [thread for thread in threading.enumerate() if thread.name.startswith("hearing")]
 
 
 @given(frames=st.integers(1, 9000), expected=st.integers(0, 9000), cut=st.integers(1, 4000))
 @settings(max_examples=40, deadline=None)
 def test_long_sound_is_the_same_whatever_length_was_expected(frames: int, expected: int, cut: int) -> None:
-    """Right, too short or too long: in memory, in the room made for it, and gathered again."""
+    """Right, too short or too long: in memory, in the room made for it, and gathered again; it can be read while it grows."""
     sound = noise(0.3)[:, :frames]
     limit, memory.IN_MEMORY_BYTES = memory.IN_MEMORY_BYTES, 16_000
     try:
         gathered = Growing(2, expected)
         for start in range(0, frames, cut):
             gathered.append(sound[:, start : start + cut])
+            there = min(frames, start + cut)
+            at = (start * 7) % there
+            assert np.array_equal(gathered.read(at, 2 * cut), sound[:, at : min(there, at + 2 * cut)])
         assert gathered.frames == frames
         found = gathered.sound()
+        assert np.array_equal(gathered.read(0, frames), sound), "it can still be read"
     finally:
         memory.IN_MEMORY_BYTES = limit
     assert found.flags.c_contiguous

@@ -1,12 +1,13 @@
 """From an empty window to a finished file, and trying recipes on the way."""
 
+import threading
 import time
 from pathlib import Path
 
 import numpy as np
 import pytest
 import soundfile
-from PySide6.QtCore import QEvent, QMimeData, QPointF, Qt, QUrl
+from PySide6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QDropEvent, QEnterEvent
 from PySide6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
@@ -17,7 +18,7 @@ from latespin.desktop.session.shapes import peaks_of
 from latespin.desktop.shell.hint_bar import HINTS, HintBar
 from latespin.desktop.shell.main_window import Window
 from latespin.desktop.shell.recipe_strip import MOST_VERSIONS
-from latespin.desktop.shell.welcome import Welcome
+from latespin.desktop.shell.welcome.page import Welcome
 from latespin.media.audio import decode
 from latespin.media.track import open_track
 from latespin.render.hearing import Hearing
@@ -176,6 +177,71 @@ def test_a_song_is_drawn_while_it_is_being_decoded(
     wait(qtbot, lambda: window.document.loaded)
     assert window.document.loaded is not None
     assert window.document.loaded.peaks.frames == 30 * 44_100
+
+
+def test_a_song_is_heard_while_it_is_being_decoded(
+    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, devices: Devices
+) -> None:
+    """From a press of Space, from where its waveform is clicked on, and on from there once it is open."""
+    sound, path = noise(30.0, level=0.1), tmp_path / "long.wav"
+    soundfile.write(path, sound.T, RATE, subtype="FLOAT")
+    monkeypatch.setattr(decode, "BLOCK_FRAMES", 1 << 15)
+    really, go_on = Hearing.hear, threading.Event()
+
+    def slowly(self: Hearing, block: np.ndarray, rate: int) -> None:
+        really(self, block, rate)
+        if block.shape[1] and self._frames > 12 * RATE:
+            go_on.wait(20.0)
+
+    monkeypatch.setattr(Hearing, "hear", slowly)
+    window.settings.volume_percent = 100.0
+    window.files.open_file(path)
+    page, listening = window.welcome, window.opening.listening
+    wait(qtbot, lambda: page.listen.isEnabled() and page.waveform.share > 0.3)
+    assert page.listen.text() == "Listen  0:00"
+    qtbot.keyClick(page, Qt.Key.Key_Space)
+    wait(qtbot, lambda: devices.last is not None and devices.last.played().shape[1] > RATE)
+    assert devices.last is not None
+    heard = devices.last.played()
+    assert np.array_equal(heard[:, :RATE], sound[:, :RATE])
+    assert page.listen.text().startswith("Pause")
+    there = QPoint(round(page.waveform.width() * 0.3), 20)
+    qtbot.mouseClick(page.waveform, LEFT, pos=there)
+    assert page.waveform.seconds == pytest.approx(9.0, abs=1.5)
+    wait(qtbot, lambda: page.waveform.seconds > 10.0)
+    qtbot.keyClick(page, Qt.Key.Key_Space)
+    assert page.listen.text().startswith("Listen")
+    qtbot.keyClick(page, Qt.Key.Key_Space)
+    place = page.waveform.seconds
+    go_on.set()
+    wait(qtbot, lambda: window.document.loaded)
+    assert not page.isVisible()
+    assert window.playback is not None
+    assert window.playback.side == "before"
+    assert window.play.place()[1], "it goes on"
+    assert place - 0.1 <= window.play.place()[0] < place + 15.0
+    assert listening.end() == (0.0, False), "nothing plays beside it"
+
+
+def test_what_is_heard_of_a_song_ends_with_it(
+    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, devices: Devices
+) -> None:
+    """Cancelled in the list of work while it is listened to."""
+    path, go_on = tmp_path / "long.wav", threading.Event()
+    soundfile.write(path, noise(20.0).T, RATE)
+    monkeypatch.setattr(Hearing, "hear", lambda *_: go_on.wait(20.0))
+    window.files.open_file(path)
+    page = window.welcome
+    wait(qtbot, page.listen.isEnabled)
+    qtbot.mouseClick(page.listen, LEFT)
+    wait(qtbot, lambda: devices.last is not None and devices.last.played().shape[1] > 0)
+    (task,) = window.work.active("open")
+    task.cancel()
+    go_on.set()
+    wait(qtbot, lambda: not window.work.active("open"))
+    assert not page.listen.isVisible()
+    assert page.waveform.seconds == 0.0
+    assert window.opening.listening.end() == (0.0, False)
 
 
 def test_each_panel_has_a_hint_until_it_is_dismissed(window: Window, qtbot: QtBot, song: Path) -> None:

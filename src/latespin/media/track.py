@@ -9,7 +9,7 @@ from latespin.dsp.arrays import Audio
 from latespin.errors import Unreadable, shortened
 from latespin.jobs import Quietly, Work
 from latespin.language import tr
-from latespin.media.audio.decode import Hear, decode, ignore
+from latespin.media.audio.decode import Listener, decode
 from latespin.media.audio.downmix import fold_to_stereo
 from latespin.media.files.regular import open_regular
 from latespin.media.tags import Tags, read_tags
@@ -55,16 +55,16 @@ class Track:
 
 
 def open_track(
-    path: Path, work: Work | None = None, *, fold: bool = True, hear: Hear = ignore, sound_track: int = 1
+    path: Path, work: Work | None = None, *, fold: bool = True, listener: Listener | None = None, sound_track: int = 1
 ) -> Track:
     """Open any song file. Raises Unreadable with the fault and a remedy; Cancelled.
 
-    fold=False keeps all channels, for measuring a file as it is.  hear, sound_track : as of ``decode``.
+    fold=False keeps all channels, for measuring a file as it is.  listener, sound_track : as of ``decode``.
     """
     work = work or Quietly()
     with ThreadPoolExecutor(1, "hash") as pool:
         hashed = pool.submit(file_hash, path)
-        decoded = decode(path, work, hear, sound_track)
+        decoded = decode(path, work, listener, sound_track)
     if decoded.sound.shape[1] == 0:
         raise Unreadable(
             tr("{0} holds no sound: it is 0 frames long. Choose another file.").format(shortened(path.name))

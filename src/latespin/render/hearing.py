@@ -3,22 +3,33 @@
 from collections import deque
 from collections.abc import Callable, Sequence
 from concurrent.futures import Future, ThreadPoolExecutor
+from dataclasses import dataclass
 from typing import Self
 
 import numpy as np
 
 from latespin.analysis.facts import BLOCK_FRAMES, Facts, FactsMeter, facts_of
 from latespin.dsp.arrays import Audio
-from latespin.media.audio.decode import ABSURD
+from latespin.media.audio.decode import ABSURD, Listener
 from latespin.media.audio.peaks import Outline, PeakMeter, Peaks, find_peaks
 from latespin.media.track import Track
+from latespin.memory import Growing
 
 MOST_WAITING = 6  # halves of the work on a block, that a long song does not pile up
 MOST_CHANNELS = 2  # more are folded afterwards, and heard then
 
 
-class Hearing:
-    """Give ``hear`` to the decoder, then ask for the ``result``. Close it in any case (a context manager)."""
+@dataclass(frozen=True)
+class SoFar:
+    """What there is of a song that is being opened: its sound, which grows, and an outline of what has been heard of it."""
+
+    sound: Growing
+    rate: int
+    peaks: Peaks | None
+
+
+class Hearing(Listener):
+    """Give it to the decoder, then ask for the ``result``. Close it in any case (a context manager)."""
 
     def __init__(self) -> None:
         self._pools = [ThreadPoolExecutor(1, "hearing") for _ in range(2)]  # one for true peaks, one for the rest
@@ -27,6 +38,7 @@ class Hearing:
         self._peaks: PeakMeter | None = None
         self._outline: Outline | None = None
         self._frames = 0
+        self._sound: tuple[Growing, int] | None = None
 
     def __enter__(self) -> Self:
         return self
@@ -34,6 +46,10 @@ class Hearing:
     def __exit__(self, *_: object) -> None:
         for pool in self._pools:
             pool.shutdown(cancel_futures=True)
+
+    def begin(self, sound: Growing, rate: int) -> None:
+        """Sound that will grow."""
+        self._sound = sound, rate
 
     def hear(self, block: Audio, rate: int) -> None:
         """One more block ``[channels, frames]`` as it was decoded; it must not change any more."""
@@ -49,9 +65,10 @@ class Hearing:
         while len(self._waiting) > MOST_WAITING:
             self._waiting.popleft().result()
 
-    def so_far(self) -> Peaks | None:
-        """An outline of what has been heard; None before anything was. Always to be asked from the same thread."""
-        return self._outline.peaks() if self._outline is not None else None
+    def so_far(self) -> SoFar | None:
+        """What there is, None before anything is. Always to be asked from the same thread."""
+        outline = self._outline.peaks() if self._outline is not None else None
+        return SoFar(*self._sound, outline) if self._sound else None
 
     def result(self, track: Track) -> tuple[Facts, Peaks]:
         """What was heard, if that is what the track is; otherwise (folded, or with samples that were mended) the track is heard now."""

@@ -2456,6 +2456,10 @@ damit lauter nie als besser gilt. Dateien ändert das nicht.</translation>
    <translation>Kopfhörer auf dem Tisch</translation>
   </message>
   <message>
+   <source>Hear the song while it is being opened (Space).</source>
+   <translation>Den Song hören, während er geöffnet wird (Leertaste).</translation>
+  </message>
+  <message>
    <source>Hear the whole version again.</source>
    <translation>Wieder die ganze Version hören.</translation>
   </message>
@@ -3280,6 +3284,10 @@ above full scale, or when a change would make it jump in level. Exports are not 
   <message>
    <source>Linked</source>
    <translation>Gekoppelt</translation>
+  </message>
+  <message>
+   <source>Listen</source>
+   <translation>Anhören</translation>
   </message>
   <message>
    <source>Lo-fi vinyl</source>
@@ -5282,6 +5290,10 @@ Rechts: wie oft der Song wie laut ist. PLR ist der True Peak über der Lautheit:
   <message>
    <source>Space</source>
    <translation>Raum</translation>
+  </message>
+  <message>
+   <source>Space plays it while it is being read. Click on the waveform to hear it from there.</source>
+   <translation>Die Leertaste spielt ihn, während er gelesen wird. Ein Klick auf die Wellenform spielt ihn ab dort.</translation>
   </message>
   <message>
    <source>Sped up</source>

@@ -9,15 +9,14 @@ import numpy as np
 from PySide6.QtCore import QIODevice, QThread
 
 from latespin.desktop.session.settings import DEFAULT_DEVICE, SILENT_DEVICE
-from latespin.render.playback.null_device import SilentDevice
-from latespin.render.playback.player import Player
+from latespin.render.playback.null_device import Playable, SilentDevice
 
 LOG = logging.getLogger(__name__)
 BUFFER_SECONDS = 0.06
 
 
 class Device(Protocol):
-    """Something that pulls from a player until it is closed."""
+    """Something that pulls sound until it is closed."""
 
     description: str
 
@@ -25,7 +24,7 @@ class Device(Protocol):
         """Stop pulling."""
 
 
-DeviceMaker = Callable[[Player], Device]
+DeviceMaker = Callable[[Playable], Device]
 
 
 def find_output(wanted: str = DEFAULT_DEVICE) -> DeviceMaker:
@@ -60,7 +59,7 @@ def _id(device: "QAudioDevice") -> str:  # type: ignore[name-defined]  # noqa: F
 class SinkDevice(QThread):
     """A sound card. It runs in its own thread, so that a busy window never interrupts the sound."""
 
-    def __init__(self, player: Player, device: "QAudioDevice") -> None:  # type: ignore[name-defined]  # noqa: F821
+    def __init__(self, player: Playable, device: "QAudioDevice") -> None:  # type: ignore[name-defined]  # noqa: F821
         super().__init__()
         self._player, self._device = player, device
         self.description = device.description()
@@ -94,7 +93,7 @@ class SinkDevice(QThread):
 class _Source(QIODevice):
     """The source of the sink: interleaved float32 stereo, resampled if the card has another rate."""
 
-    def __init__(self, player: Player, rate: int) -> None:
+    def __init__(self, player: Playable, rate: int) -> None:
         super().__init__()
         self._player, self._ratio = player, player.rate / rate
         self._resampler = None

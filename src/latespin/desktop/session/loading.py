@@ -127,7 +127,7 @@ def load_track(path: Path, work: Task, sound_track: int = 1) -> LoadedTrack:
 
     with Hearing() as hearing:
         work.so_far = hearing.so_far
-        track = open_track(path, Share(work, 0.0, DECODING_SHARE), hear=hearing.hear, sound_track=sound_track)
+        track = open_track(path, Share(work, 0.0, DECODING_SHARE), listener=hearing, sound_track=sound_track)
         readers = TrackRenderer(track)
         step(work, DECODING_SHARE)
         facts, peaks = hearing.result(track)

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QAbstractButton, QMainWindow, QStackedWidget, QWid
 from latespin.demo import demo_session
 from latespin.desktop.session.commands import CommandTable
 from latespin.desktop.session.document import Document
-from latespin.desktop.session.loading import DECODING_SHARE, load_kernels, prepare_kernels
+from latespin.desktop.session.loading import load_kernels, prepare_kernels
 from latespin.desktop.session.settings import Settings, save_settings
 from latespin.desktop.session.shapes import shape_of
 from latespin.desktop.session.tasks import Task, WorkQueue
@@ -22,7 +22,8 @@ from latespin.desktop.shell.header import Header
 from latespin.desktop.shell.solo_banner import SoloBanner
 from latespin.desktop.shell.task_panel import TaskPanel
 from latespin.desktop.shell.transport import Transport
-from latespin.desktop.shell.welcome import Welcome
+from latespin.desktop.shell.welcome.opening import Opening
+from latespin.desktop.shell.welcome.page import Welcome
 from latespin.desktop.theme.theme import STAGES, undressed
 from latespin.desktop.translation import tr
 from latespin.desktop.widgets.controls import column_of
@@ -49,13 +50,14 @@ class Window(QMainWindow):
         self._shown_peaks: object = None
         self._whole = False
         self._build_frame()
+        self.opening = Opening(self.welcome, self.document, settings, device_maker)
         self.setAcceptDrops(True)
         self.resize(1280, 800)
         if settings.geometry:
             self.restoreGeometry(QByteArray(base64.b64decode(settings.geometry)))
         self._refresh_title()
         self._show_matched(settings.matched)
-        self._show_opening()
+        self.opening.show()
 
     @property
     def playback(self) -> "Playback | None":
@@ -156,7 +158,6 @@ class Window(QMainWindow):
         document.notice.connect(lambda text: self.notice.say(text, problem=False))
         document.song_wanted.connect(lambda found: ask_for_song(self, document, found))
         document.song_differs.connect(lambda found: ask_about_change(self, document, found))
-        self.work.changed.connect(self._show_opening)
 
     def _connect_play(self) -> None:
         play, transport = self.play, self.transport
@@ -236,6 +237,7 @@ class Window(QMainWindow):
             return
         self.play.start_playback()
         self.play.mark(None)
+        self.opening.leave_to(self.play)
         self._shown_peaks = None
         self.waveform_view.show_track(loaded.peaks, loaded.track.rate)
         self.settings.remember_file(self.document.path or loaded.track.path, shape_of(loaded.peaks))
@@ -263,15 +265,6 @@ class Window(QMainWindow):
     def _show_stages(self) -> None:
         document = self.document
         self.stage_row.show_stages(document.stages, self.panel_commands.panel, document.layout, document.problems())
-
-    def _show_opening(self) -> None:
-        if self.document.loaded is None:
-            opening = [task for task in self.work.active("open") if task.shown]
-            if opening:
-                task = opening[-1]
-                self.welcome.show_opening(f"{task.title} …", task.so_far(), task.fraction / DECODING_SHARE)
-            else:
-                self.welcome.show_recent(self.settings.recent, dict(self.settings.recent_shapes))
 
     def _refresh_undo(self) -> None:
         labels = {"undo": (tr("&Undo"), self.document.undo_label), "redo": (tr("&Redo"), self.document.redo_label)}
@@ -336,7 +329,7 @@ class Window(QMainWindow):
             action.triggered.connect(lambda _=False, n=name: self.files.open_file(Path(n)))
             self.recent_menu.addAction(action)
         self.recent_menu.setEnabled(bool(self.settings.recent))
-        self._show_opening()
+        self.opening.show()
 
     def _offer(self, sentence: str, words: str, do: object) -> None:
         """Show a sentence, with a button where there is something to do about it."""
@@ -394,6 +387,7 @@ class Window(QMainWindow):
         self.settings.geometry = base64.b64encode(self.saveGeometry().data()).decode("ascii")
         save_settings(self.settings)
         self.play.close()
+        self.opening.listening.end()
         self.work.close()
         self.controllers.close()
         event.accept()

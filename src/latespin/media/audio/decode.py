@@ -2,7 +2,7 @@
 
 import contextlib
 import os
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 from io import BufferedReader
@@ -35,11 +35,14 @@ DEMUXERS = (
 )  # fmt: skip
 
 
-Hear = Callable[[Audio, int], None]
+class Listener:
+    """Is told of what is decoded. This one does nothing with it."""
 
+    def begin(self, sound: Growing, rate: int) -> None:
+        """Sound that will grow: what has been decoded can be read from it at any time."""
 
-def ignore(block: Audio, rate: int) -> None:
-    """Hear nothing of what is decoded."""
+    def hear(self, block: Audio, rate: int) -> None:
+        """One more block ``[channels, frames]``, before samples that are none are silenced."""
 
 
 @dataclass(frozen=True)
@@ -62,15 +65,15 @@ def is_song(path: Path) -> bool:
     return path.suffix.lower() in SONG_SUFFIXES
 
 
-def decode(path: Path, work: Work, hear: Hear = ignore, sound_track: int = 1) -> Decoded:
+def decode(path: Path, work: Work, listener: Listener | None = None, sound_track: int = 1) -> Decoded:
     """Decode a whole file, of a playable number of channels and rate. Raises Unreadable, Cancelled.
 
-    hear : is told each block as it comes, before samples that are none are silenced.  sound_track : which one of those of a video.
+    listener : is told each block as it comes.  sound_track : which one of those of a video.
     """
     with open_regular(path) as file:
         if not file.read(1):
             raise Unreadable(tr("{0} is empty (0 bytes). Choose another file.").format(shortened(path.name)))
-    rate, promised, blocks, cut, tracks = _decoding(path, work, hear, sound_track)
+    rate, promised, blocks, cut, tracks = _decoding(path, work, listener or Listener(), sound_track)
     sound, name = blocks.sound(), shortened(path.name)
     warnings = []
     if tracks > 1 and sound_track == 1:
@@ -115,11 +118,11 @@ class Decoding(NamedTuple):
     tracks: int = 1
 
 
-def _decoding(path: Path, work: Work, hear: Hear, sound_track: int) -> Decoding:
+def _decoding(path: Path, work: Work, listener: Listener, sound_track: int) -> Decoding:
     if sound_track == 1:
         with contextlib.suppress(_NotOurs), quiet_decoder(path):
-            return _with_sndfile(path, work, hear)
-    return _with_av(path, work, hear, sound_track)
+            return _with_sndfile(path, work, listener)
+    return _with_av(path, work, listener, sound_track)
 
 
 def decodable_tracks(container: Any) -> list[Any]:
@@ -148,7 +151,7 @@ def _is_long_enough(blocks: Growing, rate: int) -> bool:
     return blocks.frames >= LONGEST_HOURS * 3600 * rate
 
 
-def _with_sndfile(path: Path, work: Work, hear: Hear) -> Decoding:
+def _with_sndfile(path: Path, work: Work, listener: Listener) -> Decoding:
     import soundfile
 
     try:
@@ -159,15 +162,16 @@ def _with_sndfile(path: Path, work: Work, hear: Hear) -> Decoding:
         rate, promised = int(file.samplerate), max(0, int(file.frames))
         _check_playable(path, int(file.channels), rate)
         blocks = Growing(int(file.channels), _expected(path, promised, int(file.channels), rate))
+        listener.begin(blocks, rate)
         try:
             while len(block := file.read(BLOCK_FRAMES, dtype="float32", always_2d=True)):
                 blocks.append(block.T)
-                hear(block.T, rate)
+                listener.hear(block.T, rate)
                 step(work, blocks.frames / max(promised, blocks.frames))
                 if _is_long_enough(blocks, rate):
                     break
         except soundfile.SoundFileError:
-            _add_what_is_left(path, blocks, hear)
+            _add_what_is_left(path, blocks, listener)
             return Decoding(rate, promised, blocks, cut=True)
         return Decoding(rate, promised, blocks, cut=False)
 
@@ -185,7 +189,7 @@ def _source(path: Path) -> Any:
     return finished(path) or os.fsencode(path)
 
 
-def _add_what_is_left(path: Path, blocks: Growing, hear: Hear) -> None:
+def _add_what_is_left(path: Path, blocks: Growing, listener: Listener) -> None:
     """Add the sound up to where decoding fails, in small blocks, since a failed block is lost."""
     import soundfile
 
@@ -193,10 +197,10 @@ def _add_what_is_left(path: Path, blocks: Growing, hear: Hear) -> None:
         file.seek(blocks.frames)
         while len(block := file.read(SMALL_BLOCK_FRAMES, dtype="float32", always_2d=True)):
             blocks.append(block.T)
-            hear(block.T, int(file.samplerate))
+            listener.hear(block.T, int(file.samplerate))
 
 
-def _with_av(path: Path, work: Work, hear: Hear, sound_track: int) -> Decoding:
+def _with_av(path: Path, work: Work, listener: Listener, sound_track: int) -> Decoding:
     name = shortened(path.name)
     with opened_container(path) as container:
         streams = decodable_tracks(container)
@@ -213,7 +217,7 @@ def _with_av(path: Path, work: Work, hear: Hear, sound_track: int) -> Decoding:
         rate, seconds = int(stream.rate or 0), 0.0
         if stream.duration and stream.time_base:
             seconds = float(stream.duration * stream.time_base)
-        blocks, cut = _av_sound(path, container, stream, seconds, work, hear)
+        blocks, cut = _av_sound(path, container, stream, seconds, work, listener)
         if not blocks.frames and (cut or rate == 0):
             raise Unreadable(
                 tr("{0} is not a sound file that can be read: nothing in it could be decoded.").format(name)
@@ -254,16 +258,19 @@ class _SeekableFile:
             return -1
 
 
-def _av_sound(path: Path, container: Any, stream: Any, seconds: float, work: Work, hear: Hear) -> tuple[Growing, bool]:
+def _av_sound(
+    path: Path, container: Any, stream: Any, seconds: float, work: Work, listener: Listener
+) -> tuple[Growing, bool]:
     """The decodable part of a stream, and whether it was truncated."""
     import av
 
     blocks = Growing()
     try:
         _check_playable(path, int(stream.channels or 0), int(stream.rate or 0))
+        listener.begin(blocks, int(stream.rate))
         for block, at in _av_blocks(container, stream):
             blocks.append(block)
-            hear(block, int(stream.rate))
+            listener.hear(block, int(stream.rate))
             step(work, at / seconds if seconds else 0.5)
             if _is_long_enough(blocks, int(stream.rate)):
                 break

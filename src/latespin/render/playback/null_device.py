@@ -6,14 +6,24 @@ It stands in where there is no sound card, and tests listen to it.
 import threading
 import time
 from collections import deque
+from typing import Protocol
 
 import numpy as np
 
 from latespin.dsp.arrays import Audio
 from latespin.language import tr
-from latespin.render.playback.player import Player
 
 PERIOD_SECONDS = 0.01
+
+
+class Playable(Protocol):
+    """What a device plays. rate : frames per second."""
+
+    rate: int
+
+    def pull(self, frames: int, *, only_ready: bool = False) -> Audio:
+        """The next ``[2, frames]``: silence where nothing is ready, or with ``only_ready`` fewer of them."""
+        raise NotImplementedError
 
 
 class SilentDevice:
@@ -23,7 +33,7 @@ class SilentDevice:
     remember_seconds : how much of what was played can be listened to afterwards.
     """
 
-    def __init__(self, player: Player, pace: float = 1.0, remember_seconds: float = 30.0) -> None:
+    def __init__(self, player: Playable, pace: float = 1.0, remember_seconds: float = 30.0) -> None:
         self.description = tr("No sound device: playing silently")
         self._player = player
         self._pace = pace
