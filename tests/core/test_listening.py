@@ -49,6 +49,19 @@ def test_the_live_meter_shows_what_the_standard_says_of_a_steady_tone() -> None:
     assert shown.true_peak == pytest.approx(-23.0, abs=0.1)
 
 
+def test_after_a_change_the_live_meter_tells_of_what_is_heard_now() -> None:
+    """Integrated loudness and true peak begin anew; the bars go on."""
+    meter = LiveMeter(48_000)
+    loud, soft = (sine(1_000.0, 8.0, 48_000, 10 ** (level / 20.0)) for level in (-3.0, -23.0))
+    meter.hear([loud])
+    just_changed = meter.hear([None, soft[:, :4_800]])
+    assert just_changed.true_peak == pytest.approx(-23.0, abs=0.3)
+    assert just_changed.momentary > -5.0
+    assert just_changed.integrated == -np.inf, "not 400 ms yet"
+    shown = meter.hear([soft])
+    assert (shown.integrated, shown.true_peak) == pytest.approx((-23.0, -23.0), abs=0.1)
+
+
 @pytest.mark.parametrize("corner", [200.0, 1_000.0, 6_000.0])
 @pytest.mark.parametrize("octaves", [-3.0, -1.0, 0.0, 1.0])
 def test_the_swept_low_pass_is_a_butterworth_of_fourth_order(corner: float, octaves: float) -> None:

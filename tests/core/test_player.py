@@ -166,6 +166,9 @@ def test_meters_follow_what_is_heard(player: Player, listening: Listening) -> No
     until(lambda: player.meters.integrated > -60)
     assert player.meters.integrated == pytest.approx(-12.04, abs=0.1)
     assert player.meters.true_peak == pytest.approx(-12.04, abs=0.1)
+    player.change(replace(programme(), trim_db=-10.0))
+    until(lambda: player.meters.integrated == pytest.approx(-22.04, abs=0.1))
+    assert player.meters.true_peak == pytest.approx(-22.04, abs=0.1), "what was louder is not heard any more"
 
 
 def test_far_into_a_stretch_a_loop_never_waits_and_becomes_exact(

@@ -6879,9 +6879,9 @@ Falls er verschoben wurde, zeigen Sie, wo er jetzt liegt.</translation>
   </message>
   <message>
    <source>What is heard now: momentary (400 ms) and short-term (3 s) loudness as bars;
-integrated loudness since play was pressed and the highest true peak as numbers.</source>
+integrated loudness and the highest true peak, since play was pressed or something was changed, as numbers.</source>
    <translation>Was gerade klingt: momentane (400 ms) und Kurzzeit-Lautheit (3 s) als Balken;
-integrierte Lautheit seit Beginn der Wiedergabe und höchster True Peak als Zahlen.</translation>
+integrierte Lautheit und höchster True Peak, seit Beginn der Wiedergabe oder der letzten Änderung, als Zahlen.</translation>
   </message>
   <message>
    <source>What plays instead.</source>

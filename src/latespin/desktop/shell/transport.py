@@ -25,7 +25,7 @@ class MeterView(QWidget):
         self.setAccessibleName(tr("Meters"))
         self.setToolTip(
             tr(
-                "What is heard now: momentary (400 ms) and short-term (3 s) loudness as bars;\nintegrated loudness since play was pressed and the highest true peak as numbers."
+                "What is heard now: momentary (400 ms) and short-term (3 s) loudness as bars;\nintegrated loudness and the highest true peak, since play was pressed or something was changed, as numbers."
             )
         )
 

@@ -78,6 +78,15 @@ class LoudnessMeter:
         """Short-term loudness, LUFS, of all full 3 s windows, one every ``every_steps`` × 10 ms."""
         return to_lufs(self._windows(SHORT_TERM_STEPS)[::every_steps])
 
+    @property
+    def steps(self) -> int:
+        """How many steps of 10 ms were pushed so far."""
+        return len(self._energy.totals()) - 1
+
+    def integrated_lufs(self, since: int = 0) -> float:
+        """Integrated loudness of what was pushed after the first ``since`` steps, LUFS."""
+        return gated_loudness(self._windows(MOMENTARY_STEPS)[since::GATING_HOP_STEPS])
+
     def result(self) -> Loudness:
         """The loudness of all that was pushed so far."""
         momentary = self._windows(MOMENTARY_STEPS)

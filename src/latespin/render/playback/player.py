@@ -55,12 +55,12 @@ class Player:
         self._jump: int | None = None
         self._stream: PlaybackStream | None = None
         self._refinement: Refinement | None = None
-        self._heard: deque[Audio] = deque(maxlen=400)
+        self._heard: deque[Audio | None] = deque(maxlen=400)  # None where a change has faded in
         self._gain = np.float32(1.0)
         self.guard = OutputGuard(rate)
         self.keys: PadInstrument | None = None  # played over the song, at once
         self.live = LiveLayer(rate, self._ring, self._marks, self._lock)
-        self._edited_frame = -1
+        self._edited_frame = self._faded_in_frame = -1
         self.meters = Meters()
         self.underruns = 0
         self.failure = ""  # why playing was given up; whoever says so empties it
@@ -171,7 +171,7 @@ class Player:
             moving = self.live.hand.moves_clock
             self._read += 0 if moving else ready
             if edited_at is not None:
-                self._edited_frame = -1
+                self._faded_in_frame, self._edited_frame = self._edited_frame + FADE_FRAMES, -1
             if not ready and (self._jump is not None or not self._playing):
                 self.guard.forget()
             if ready and 0 <= self._changed_frame < self._read:
@@ -184,6 +184,9 @@ class Player:
         if moving:
             with self._lock:
                 self._read += taken if self._read == first else 0
+        if 0 <= self._faded_in_frame <= first:
+            self._heard.append(None)
+            self._faded_in_frame = -1
         if ready:
             self._heard.append(block)
         heard = self.guard.process(self._with_keys(block * self._gain, frames), edited_at)
