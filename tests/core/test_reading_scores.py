@@ -16,7 +16,8 @@ sys.path.insert(0, str(Path(__file__).resolve().parents[2] / "tools"))
 import make_reading_corpus
 import reading_scores
 from accompanied_scores import lumps, notated, sequenced
-from reading_scores import FIRST_HALF, SECOND_HALF, Score, composed
+from drawn_scores import KINDS, drawn_style
+from reading_scores import FIRST_HALF, SECOND_HALF, Score, composed, in_bar
 
 STYLES = {**FIRST_HALF, **SECOND_HALF}
 
@@ -56,6 +57,37 @@ def test_a_piece_keeps_to_its_style_and_its_truth_is_that_of_its_notes(name: str
     assert np.mean([note in own for note in chords]) > 0.6  # the last part may be a tone higher
     assert composed(name, style, 4).events == score.events
     assert composed(name, style, 5).events != score.events
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_drawn_styles_differ_and_their_notes_keep_to_the_grid_they_are_drawn_on(kind: str) -> None:
+    """Tempo and metre are those of the kind; riffs and drums come round after the bar or two they are drawn for."""
+    source, drawn = KINDS[kind], [drawn_style(kind, seed) for seed in range(6)]
+    assert drawn_style(kind, 3) == drawn[3]
+    assert len({style.bpm for style in drawn}) == 6
+    assert len({style.comp for style in drawn}) == 6
+    for seed, style in enumerate(drawn):
+        assert source.bpm[0] <= style.bpm[0] <= source.bpm[1]
+        assert style.beats in source.metres
+        steps = {1.0 / step for step in (*source.steps, 2)} | {1.0 / style.parts}
+        for way in (*style.comp, *style.bass):
+            places = [] if isinstance(way, str) else [at for at, *_ in way]
+            assert places == sorted(set(places))
+            assert all(any(abs(at / step - round(at / step)) < 1e-3 for step in steps) for at in places)
+            assert all(0.0 <= at < 2 * style.beats for at in places)
+        for pattern in style.drums:
+            hit = [set(places) for places in pattern.values()]
+            assert all(places and max(places) < 2 * style.beats for places in hit)
+        score = composed(kind, style, seed)
+        assert np.allclose(np.diff(np.flatnonzero(np.isin(score.beats, score.downbeats))), style.beats)
+        assert any(event.channel == 9 for event in score.events) <= any(style.drums), "a part may have none"
+
+
+def test_what_is_drawn_for_two_bars_is_played_in_turn() -> None:
+    places = ((0.0, 1.0, 0), (3.5, 0.5, 1), (4.0, 1.0, 2), (7.75, 0.25, 3))
+    assert in_bar(places, 6, 4) == [(0.0, 1.0, 0), (3.5, 0.5, 1)]
+    assert in_bar(places, 7, 4) == [(0.0, 1.0, 2), (3.75, 0.25, 3)]
+    assert in_bar(places[:2], 7, 4) == list(places[:2])
 
 
 @given(swing=st.floats(0.5, 0.7), beat=st.integers(0, 20), part=st.floats(0.0, 0.999))
