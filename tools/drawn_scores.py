@@ -30,6 +30,7 @@ SKINS = (
     styles.CLAVES,
     styles.COWBELL,
 )
+FASTEST_HALF = 110.0  # BPM from which half time is heard as half the tempo
 DISTORTED, ORCHESTRAL, MALLETS = (29, 30, 27, 28), (44, 45, 48, 49, 60, 61), (9, 11, 12, 13, 46, 108)
 
 
@@ -87,7 +88,7 @@ def drawn_style(kind: str, seed: int) -> Style:
     low, high = np.log(source.bpm)
     bpm = float(np.exp(draw.uniform(low, high)))
     return Style(
-        beats, (bpm, bpm), tuple(_drums(draw, source, beats, step) for _ in range(3)) if kit else (), (*riffs, *(("held",) if draw.random() < 0.4 else ())), basses,
+        beats, (bpm, bpm), tuple(_drums(draw, source, beats, step, bpm) for _ in range(3)) if kit else (), (*riffs, *(("held",) if draw.random() < 0.4 else ())), basses,
         parts=source.parts, swing=source.swing, chords=source.chords, basses=source.basses, leads=source.leads,
         loose=float(draw.uniform(0.0, 2.0)) * source.loose, drift=source.drift, soft=bool(draw.random() < 0.25),
         bars_a_chord=(0.5, 1.0, 1.0, 2.0, 4.0), voicing=(0, 4, 7) if source.low else (0, 2, 4), around=43 if source.low else 55,
@@ -115,9 +116,10 @@ def _line(draw: np.random.Generator, riff: tuple[Place, ...]) -> tuple[Place, ..
     return tuple((at, lasts, int(draw.choice((0, 0, 0, 0, 4, 7, 2)))) for at, lasts, _ in riff)
 
 
-def _drums(draw: np.random.Generator, source: Kind, beats: int, step: float) -> Pattern:
+def _drums(draw: np.random.Generator, source: Kind, beats: int, step: float, bpm: float) -> Pattern:
     """A pattern of one bar or two: a backbeat by its feel, kicks and ghost notes by chance, and a hat."""
     feel = str(draw.choice(source.feels))
+    feel = "back" if feel == "half" and bpm > FASTEST_HALF else feel
     bars = int(draw.choice((1, 1, 2)))
     long = beats * bars
     grid = np.array(every(min(step, 0.5) if source.parts == 2 else step, long))

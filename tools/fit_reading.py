@@ -2,7 +2,7 @@
 
 Run ``.venv/bin/python tools/fit_reading.py FOLDER …``. Each FOLDER holds recordings with known beats, NAME.wav or NAME.flac beside NAME.json with
 ``{"beats": [seconds, …], "downbeats": [seconds, …], "style": "waltz"}``, as ``tools/make_reading_corpus.py`` makes them; pieces composed with the bench's instruments, from
-other seeds than the bench's, are added. First every quarter of the styles is read with weights fitted on the other three, which gives the figures printed and the
+other seeds than the bench's, are added, and sounds without a beat, by which *presence* learns when none of the candidates is right (among them, the choice itself is learnt less well). First every quarter of the styles is read with weights fitted on the other three, which gives the figures printed and the
 temperature that makes chances true (C. Guo et al., "On calibration of modern neural networks", ICML 2017). Then the weights are fitted on all, and written to
 ``src/latespin/analysis/rhythm/choices.npz``.
 """
@@ -10,6 +10,7 @@ temperature that makes chances true (C. Guo et al., "On calibration of modern ne
 import json
 import sys
 import zlib
+from collections import Counter
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, replace
 from pathlib import Path
@@ -22,9 +23,11 @@ from scipy.optimize import minimize_scalar
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "bench"))
 
 import reading_songs
+from beatless_sounds import RATE as BEATLESS_RATE
+from beatless_sounds import beatless
 from latespin.analysis.rhythm.bars import find_bar_candidates
 from latespin.analysis.rhythm.beats import evidence, find_candidates
-from latespin.analysis.rhythm.candidate_scorer import FARTHEST, WEIGHTS, Choice, chances
+from latespin.analysis.rhythm.candidate_scorer import FARTHEST, NO_BEAT, WEIGHTS, Choice, chances
 from latespin.analysis.rhythm.pulse import find_pulses, onset_strength
 from latespin.analysis.spectra import FPS, find_spectra
 from latespin.dsp.arrays import Audio, Floats
@@ -32,9 +35,16 @@ from latespin.jobs import Quietly
 
 TARGET = Path(__file__).resolve().parent.parent / "src/latespin/analysis/rhythm" / WEIGHTS
 SEEDS = range(1000, 1140)
+BEATLESS_SEEDS = range(140)
+BEATLESS = "no beat"
+OTHERS = "each its own style"
 RIGHT = 0.85  # F-measure from which a choice is right
-FOLDS, NETWORKS = 4, 3
-Described = tuple[Floats, Floats]  # of a piece: candidates [n, k], and how right each is [n]
+FOLDS, NETWORKS = 4, 6
+NETWORK = 16, 5e-3, 0.3  # hidden units, decay of the weights, share of the inputs left out at a time
+EPOCHS, TOGETHER, RATE, LEAST_RATE = 40, 32, 0.01, 1e-4
+Described = tuple[
+    Floats, Floats
+]  # of a piece: candidates [n, k], and how right each is [n]; one more where it may be right to choose none
 
 
 @dataclass(frozen=True)
@@ -44,6 +54,12 @@ class Piece:
     beats: Described
     bars: Described
     style: str
+
+    @property
+    def presence(self) -> Described:
+        """The candidates for beats, and none of them: right where the sound has no beat."""
+        seen, right = self.beats
+        return seen, np.append(right, float(self.style.startswith(BEATLESS)))
 
     @property
     def fold(self) -> int:
@@ -58,31 +74,39 @@ def main() -> None:
     ]
     with ProcessPoolExecutor() as pool:
         pieces = list(pool.map(described, [*SEEDS, *wavs], chunksize=4))
+        silent = [piece for piece in pool.map(described_beatless, BEATLESS_SEEDS, chunksize=4) if len(piece.beats[0])]
     print(f"{len(pieces)} pieces, the best beats to be had {np.mean([piece.beats[1].max() for piece in pieces]):.3f}")
     weights = {}
-    for kind, fitted in (("beats", fit_beats), ("bars", fit_bars)):
+    for kind, fitted in (("beats", fit_beats), ("presence", fit_beats), ("bars", fit_bars)):
         held = []
+        known = [*pieces, *silent] if kind == "presence" else pieces
         for fold in range(FOLDS):
-            choice = fitted([getattr(piece, kind) for piece in pieces if piece.fold != fold])
-            held += [
-                (piece.style, choice.scores(getattr(piece, kind)[0]), getattr(piece, kind)[1])
-                for piece in pieces
-                if piece.fold == fold
-            ]
+            choice = fitted([getattr(piece, kind) for piece in known if piece.fold != fold])
+            held += [scored(choice, getattr(piece, kind), piece.style) for piece in known if piece.fold == fold]
         temperature = calibrated([(scores, right) for _, scores, right in held])
         report(kind, held, temperature)
-        choice = fitted([getattr(piece, kind) for piece in pieces])
+        choice = fitted([getattr(piece, kind) for piece in known])
         choice = replace(choice, out=choice.out / temperature, straight=choice.straight / temperature)
         weights |= {f"{kind}_{name}": np.float32(value) for name, value in vars(choice).items()}
     np.savez_compressed(TARGET, **weights)
 
 
+def scored(choice: Choice, described: Described, style: str) -> tuple[str, Floats, Floats]:
+    """Style, the scores of all that can be chosen, and how right each is."""
+    seen, right = described
+    scores = choice.scores(seen)
+    return style, np.append(scores, NO_BEAT) if len(right) > len(scores) else scores, right
+
+
 def report(kind: str, held: list[tuple[str, Floats, Floats]], temperature: float) -> None:
     """How right the choice is by style, with weights fitted on other styles; and how often it is right when it says so."""
-    styles = sorted({style for style, *_ in held})
-    chosen = [(style, right[np.argmax(scores)], chances(scores / temperature).max()) for style, scores, right in held]
+    count = Counter(style for style, *_ in held)
+    chosen = [
+        (style if count[style] > 1 else OTHERS, right[np.argmax(scores)], chances(scores / temperature).max())
+        for style, scores, right in held
+    ]
     print(f"{kind}: chosen {np.mean([right for _, right, _ in chosen]):.3f}, temperature {temperature:.2f}")
-    for style in styles:
+    for style in sorted({style for style, *_ in chosen}):
         print(f"  {style:16} {np.mean([right for own, right, _ in chosen if own == style]):.3f}")
     for low in (0.0, 0.4, 0.6, 0.8, 0.9):
         high = {0.0: 0.4, 0.4: 0.6, 0.6: 0.8, 0.8: 0.9, 0.9: 1.01}[low]
@@ -109,7 +133,7 @@ def calibrated(held: list[Described]) -> float:
 
 def fit_beats(pieces: list[Described]) -> Choice:
     """Some networks, their scores averaged: as one that is as wide as all of them."""
-    each = [fit(pieces, 16, 5e-3, 0.5, seed) for seed in range(NETWORKS)]
+    each = [fit(pieces, *NETWORK, seed) for seed in range(NETWORKS)]
     return Choice(
         each[0].mean, each[0].scale, np.concatenate([c.hidden for c in each], axis=1), np.concatenate([c.bias for c in each]),
         np.concatenate([c.out for c in each]) / NETWORKS, np.mean([c.straight for c in each], axis=0),
@@ -138,6 +162,15 @@ def described(job: object) -> Piece:
     )
 
 
+def described_beatless(seed: int) -> Piece:
+    """The candidates for beats of a sound that has none."""
+    kind, sound = beatless(seed)
+    spectra = find_spectra(sound[None], BEATLESS_RATE, Quietly())
+    seen, strength = evidence(spectra), onset_strength(spectra.onsets, spectra.notes)
+    found = [candidate.described for candidate in find_candidates(seen, find_pulses(strength))]
+    return Piece((np.array(found), np.zeros(len(found))), (np.zeros((0, 0)), np.zeros(0)), f"{BEATLESS}: {kind}")
+
+
 def piece_of(job: object) -> tuple[Audio, int, Floats, Floats, str]:
     """Sound, rate, beats, downbeats and style of a seed's piece or of a recording."""
     if isinstance(job, Path):
@@ -153,32 +186,25 @@ def agreement(known: Floats, found: Floats) -> float:
     return float(mir_eval.beat.f_measure(*(mir_eval.beat.trim_beats(beats) for beats in (known, found))))
 
 
-def fit(
-    pieces: list[Described], hidden: int, decay: float, dropout: float, seed: int, steps: int = 800, rate: float = 0.01
-) -> Choice:
-    """Weights for the highest expected square of how right the choice is."""
+def fit(pieces: list[Described], hidden: int, decay: float, dropout: float, seed: int) -> Choice:
+    """Weights for the highest expected square of how right the choice is: Adam on a few pieces at a time, its rate falling along a cosine."""
     draw = np.random.default_rng(seed)
     joined = np.concatenate([x for x, _ in pieces])
     mean, scale = joined.mean(axis=0), joined.std(axis=0) + 1e-3
-    x = np.clip((joined - mean) / scale, -FARTHEST, FARTHEST)
-    right = np.concatenate([r for _, r in pieces]) ** 2
-    sizes = [len(r) for _, r in pieces]
-    starts, of = np.concatenate(([0], np.cumsum(sizes)[:-1])), np.repeat(np.arange(len(pieces)), sizes)
-    k = x.shape[1]
+    seen = [np.clip((x - mean) / scale, -FARTHEST, FARTHEST).astype(np.float32) for x, _ in pieces]
+    right = [r.astype(np.float32) ** 2 for _, r in pieces]
+    k, steps = joined.shape[1], EPOCHS * -(-len(pieces) // TOGETHER)
     now = [draw.standard_normal((k, hidden)) / np.sqrt(k), np.zeros(hidden),
            draw.standard_normal(hidden) * 0.3 / np.sqrt(max(1, hidden)), np.zeros(k)]  # fmt: skip
     decays = (decay, 0.0, decay, 3.0 * decay)
     first, second = [0.0 * part for part in now], [0.0 * part for part in now]
-    for step in range(1, steps + 1):
-        seen = x * (draw.random(k) >= dropout) / (1.0 - dropout)
-        active = np.tanh(seen @ now[0] + now[1])
-        score = active @ now[2] + seen @ now[3]
-        likely = np.exp(score - np.maximum.reduceat(score, starts)[of])
-        chance = likely / np.add.reduceat(likely, starts)[of]
-        expected = np.add.reduceat(chance * right, starts)
-        slope = -(chance * (right - expected[of]) / (expected[of] + 0.02)) / len(pieces)
-        inner = slope[:, None] * now[2] * (1.0 - active**2)
-        slopes = (seen.T @ inner, inner.sum(axis=0), active.T @ slope, seen.T @ slope)
+    order = (i for _ in range(EPOCHS) for i in np.array_split(draw.permutation(len(pieces)), steps // EPOCHS))
+    for step, chosen in enumerate(order, 1):
+        kept = (draw.random(k) >= dropout).astype(np.float32) / np.float32(1.0 - dropout)
+        slopes = _slopes(
+            [np.float32(part) for part in now], [seen[i] * kept for i in chosen], [right[i] for i in chosen]
+        )
+        rate = RATE * (0.5 + 0.5 * np.cos(np.pi * step / steps)) + LEAST_RATE
         for i, part in enumerate(slopes):
             part = part + decays[i] * now[i]
             first[i] = 0.9 * first[i] + 0.1 * part
@@ -186,6 +212,24 @@ def fit(
             away = first[i] / (1 - 0.9**step) / (np.sqrt(second[i] / (1 - 0.999**step)) + 1e-8)
             now[i] = now[i] - rate * away
     return Choice(mean, scale, *now)
+
+
+def _slopes(now: list[Floats], seen: list[Floats], right: list[Floats]) -> tuple[Floats, ...]:
+    """The gradient of the logarithm of what is right of the choice on average, over some pieces."""
+    x, sizes = np.concatenate(seen), [len(each) for each in seen]
+    starts, of = np.concatenate(([0], np.cumsum(sizes)[:-1])), np.repeat(np.arange(len(sizes)), sizes)
+    active = np.tanh(x @ now[0] + now[1])
+    score = active @ now[2] + x @ now[3]
+    none_right = np.array([r[size] if len(r) > size else 0.0 for r, size in zip(right, sizes, strict=True)])
+    offered = np.array([len(r) > size for r, size in zip(right, sizes, strict=True)])
+    top = np.maximum(np.maximum.reduceat(score, starts), np.where(offered, NO_BEAT, -np.inf))
+    likely, none = np.exp(score - top[of]), np.where(offered, np.exp(NO_BEAT - top), 0.0)
+    total = np.add.reduceat(likely, starts) + none
+    chance, wanted = likely / total[of], np.concatenate([r[:size] for r, size in zip(right, sizes, strict=True)])
+    expected = np.add.reduceat(chance * wanted, starts) + none / total * none_right
+    slope = -(chance * (wanted - expected[of]) / (expected[of] + 0.02)) / len(sizes)
+    inner = slope[:, None] * now[2] * (1.0 - active**2)
+    return x.T @ inner, inner.sum(axis=0), active.T @ slope, x.T @ slope
 
 
 if __name__ == "__main__":

@@ -174,9 +174,9 @@ def knocks(seed: int) -> Audio:
     return sound
 
 
-def test_irregular_knocks_are_seldom_a_beat() -> None:
-    """Beats that follow can find some order anywhere; in four songs of six they are seen to run after the knocks."""
-    assert sum(read(knocks(seed)).beats is None for seed in range(6)) >= 4
+def test_irregular_knocks_are_no_beat() -> None:
+    """Though beats that follow can find some order anywhere."""
+    assert all(read(knocks(seed)).beats is None for seed in range(6))
 
 
 def test_a_reading_is_kept_and_a_broken_one_is_made_anew(lantern: Track, monkeypatch: pytest.MonkeyPatch) -> None:

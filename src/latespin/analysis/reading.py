@@ -16,7 +16,7 @@ from latespin.analysis.results import (
 )
 from latespin.analysis.rhythm.bars import find_bar_candidates
 from latespin.analysis.rhythm.beats import Candidate, evidence, find_candidates
-from latespin.analysis.rhythm.candidate_scorer import chances, shipped
+from latespin.analysis.rhythm.candidate_scorer import NO_BEAT, chances, shipped
 from latespin.analysis.rhythm.drum_entry import find_drum_entry
 from latespin.analysis.rhythm.grid_fit import FittedBeats, fit_beats
 from latespin.analysis.rhythm.held_tempi import main_tempo
@@ -33,12 +33,9 @@ LEAST_RISES = 0.003  # of notes on average, below which nothing begins: a tone, 
 SILENCE = 1e-6  # mean square of what is not heard, and below a ten-thousandth of the song's mean
 SAME_PLACE = 0.15  # of a beat
 WAYS_TO_HEAR = 3
+MOST_LIKELY_NONE = 0.5  # chance of there being no beat, above which none is told
 LEAST_CHANCE = 0.02  # of another way to hear the beats
 FOUR_PRIOR = 0.7  # by which four beats to a bar are likelier beforehand: natural logarithm
-LEAST_SCORE, LEAST_SURE = 1.5, 0.5
-SURE_SCORE = 5.5  # from which nothing else is asked
-#: Beats chase the hits if more than the first share of the hits lies on them, while the density on quarters and thirds is below the second, over the mean density.
-CHASED, ANYWHERE = 0.4, 1.7
 KEYS_KEPT = 4
 PART_SECONDS = 2.0  # of a song without beats, in place of bars
 
@@ -76,7 +73,10 @@ def _find_beats(spectra: Spectra, seen: Floats, work: Work) -> list[Beats]:
     found = find_candidates(seen, pulses)
     if not found:
         return []
-    scores = shipped("beats").scores(np.array([candidate.described for candidate in found]))
+    described = np.array([candidate.described for candidate in found])
+    if chances(np.append(shipped("presence").scores(described), NO_BEAT))[-1] > MOST_LIKELY_NONE:
+        return []
+    scores = shipped("beats").scores(described)
     likely = chances(scores)
     struck, heard = _struck(spectra), _heard(spectra.level)
     read: list[Beats] = []
@@ -86,8 +86,6 @@ def _find_beats(spectra: Spectra, seen: Floats, work: Work) -> list[Beats]:
         alike = np.array([_alike(best, found[i]) for i in left])
         chance = float(likely[left[alike]].sum())
         fitted = fit_beats(best.beats, struck, spectra.seconds, steady=best.even, heard=heard)
-        if not read and not _is_beat(float(scores[left[0]]), best, fitted, struck):
-            return []
         if read and chance < LEAST_CHANCE:
             break
         beats = _with_bars(fitted, seen)
@@ -139,29 +137,6 @@ def _heard(level: Floats) -> tuple[float, float]:
     """Seconds between which there is sound."""
     at = np.flatnonzero(level > max(SILENCE, 1e-4 * float(np.mean(level))))
     return float(at[0]) / FPS, float(at[-1]) / FPS
-
-
-def _is_beat(score: float, best: Candidate, fitted: FittedBeats, struck: Floats) -> bool:
-    """Whether there is a beat at all: noise and speech score low, and what falls on an even pulse does not stand out."""
-    if score > SURE_SCORE:
-        return True
-    if not best.even and _chases(struck, best.beats):
-        return False
-    return score > LEAST_SCORE or (fitted.steady and float(fitted.sure.mean()) > LEAST_SURE)
-
-
-def _chases(struck: Floats, beats: Floats) -> bool:
-    """Whether beats that follow the song only run after what is struck: much of it is on them, and the rest is anywhere between.
-
-    Between beats of music, things happen on quarters or thirds.
-    """
-    at = np.arange(int(beats[0]) + 1, int(beats[-1]))
-    strong = np.where(struck > 0.3 * np.quantile(struck, 0.98), struck, 0.0)[at]
-    place = (np.interp(at, beats, np.arange(len(beats))) * 48.0 + 0.5).astype(int) % 48
-    shares = np.bincount(place, strong, 48) / (strong.sum() + 1e-9)
-    near = shares[[46, 47, 0, 1, 2]].sum()
-    parts = [np.mean([shares[k - 1 : k + 2].mean() for k in places]) for places in ((12, 24, 36), (16, 32))]
-    return bool(near > CHASED and max(parts) < ANYWHERE * np.mean(shares[3:46]))
 
 
 def _tempo_chance(found: list[Candidate], likely: Floats, best: Candidate) -> float:

@@ -24,7 +24,8 @@ SAME_PERIOD, SAME_PLACE = 0.004, 0.04  # ratio, and part of a beat, within which
 BEAT_SECONDS = (0.29, 1.9)
 PARTS = 12
 METRES = (2, 3, 4)
-LAGS = (3, 4, 6, 8, 9, 12, 18, 24, 36, 48, 72, 96)  # twelfths of a beat
+# Twelfths of a beat; 16, 32 and 64 are two, four and eight beats that are two thirds as long.
+LAGS = (3, 4, 6, 8, 9, 12, 16, 18, 24, 32, 36, 48, 64, 72, 96)
 HARMONY_SECONDS = 0.35
 
 

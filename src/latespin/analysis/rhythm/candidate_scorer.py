@@ -1,7 +1,8 @@
 """Scoring candidates by their features with a small network, whose weights ship with the application.
 
 ``tools/fit_reading.py`` fits it on pieces with known beats: the expected score of the choice, candidates weighed by the softmax of
-what the network gives, is made as high as it gets (Adam; D. P. Kingma and J. Ba, ICLR 2015), with dropout of inputs.
+what the network gives, is made as high as it gets (Adam; D. P. Kingma and J. Ba, ICLR 2015), with dropout of inputs. For *presence*, no beat is one
+more thing to choose, with a score of 0: it is right for noise, talk and knocks at random.
 """
 
 from dataclasses import dataclass
@@ -12,6 +13,7 @@ import numpy as np
 
 from latespin.dsp.arrays import Floats
 
+NO_BEAT = 0.0  # the score of there being no beat, to compare those of ``presence`` with
 FARTHEST = 4.0  # standard deviations at which what describes a candidate is cut off
 WEIGHTS = "choices.npz"
 
@@ -35,7 +37,7 @@ class Choice:
 
 @cache
 def shipped(kind: str) -> Choice:
-    """The weights for ``beats`` or ``bars``."""
+    """The weights for ``beats``, for their ``presence``, or for ``bars``."""
     with (files("latespin.analysis.rhythm") / WEIGHTS).open("rb") as file:
         kept = np.load(file)
         return Choice(
