@@ -13,6 +13,7 @@ import zlib
 from collections import Counter
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, replace
+from itertools import pairwise
 from pathlib import Path
 
 import mir_eval.beat
@@ -26,7 +27,7 @@ import reading_songs
 from beatless_sounds import RATE as BEATLESS_RATE
 from beatless_sounds import beatless
 from latespin.analysis.rhythm.bars import find_bar_candidates
-from latespin.analysis.rhythm.beats import evidence, find_candidates
+from latespin.analysis.rhythm.beats import Candidate, are_alike, evidence, find_candidates
 from latespin.analysis.rhythm.candidate_scorer import FARTHEST, NO_BEAT, WEIGHTS, Choice, chances
 from latespin.analysis.rhythm.pulse import find_pulses, onset_strength
 from latespin.analysis.spectra import FPS, find_spectra
@@ -54,6 +55,11 @@ class Piece:
     beats: Described
     bars: Described
     style: str
+    alike: Floats  # a number for each candidate for beats, the same for those that are heard alike
+
+    def groups(self, kind: str) -> Floats:
+        """A number for each that can be chosen, the same for those that are one choice."""
+        return self.alike if kind == "beats" else np.arange(len(getattr(self, kind)[1]))
 
     @property
     def presence(self) -> Described:
@@ -82,8 +88,12 @@ def main() -> None:
         known = [*pieces, *silent] if kind == "presence" else pieces
         for fold in range(FOLDS):
             choice = fitted([getattr(piece, kind) for piece in known if piece.fold != fold])
-            held += [scored(choice, getattr(piece, kind), piece.style) for piece in known if piece.fold == fold]
-        temperature = calibrated([(scores, right) for _, scores, right in held])
+            held += [
+                Held(piece.style, *scored(choice, getattr(piece, kind)), piece.groups(kind))
+                for piece in known
+                if piece.fold == fold
+            ]
+        temperature = calibrated(held)
         report(kind, held, temperature)
         choice = fitted([getattr(piece, kind) for piece in known])
         choice = replace(choice, out=choice.out / temperature, straight=choice.straight / temperature)
@@ -91,25 +101,43 @@ def main() -> None:
     np.savez_compressed(TARGET, **weights)
 
 
-def scored(choice: Choice, described: Described, style: str) -> tuple[str, Floats, Floats]:
-    """Style, the scores of all that can be chosen, and how right each is."""
+@dataclass(frozen=True)
+class Held:
+    """A piece left out of the fit: its style, the scores of all that can be chosen, how right each is, and which are one choice."""
+
+    style: str
+    scores: Floats
+    right: Floats
+    groups: Floats
+
+    @property
+    def chosen(self) -> int:
+        """The number of what is chosen."""
+        return int(np.argmax(self.scores))
+
+    def sure(self, temperature: float) -> float:
+        """The chance of what is chosen, and all that is the same choice."""
+        return float(chances(self.scores / temperature)[self.groups == self.groups[self.chosen]].sum())
+
+
+def scored(choice: Choice, described: Described) -> tuple[Floats, Floats]:
+    """The scores of all that can be chosen, and how right each is."""
     seen, right = described
     scores = choice.scores(seen)
-    return style, np.append(scores, NO_BEAT) if len(right) > len(scores) else scores, right
+    return np.append(scores, NO_BEAT) if len(right) > len(scores) else scores, right
 
 
-def report(kind: str, held: list[tuple[str, Floats, Floats]], temperature: float) -> None:
+def report(kind: str, held: list[Held], temperature: float) -> None:
     """How right the choice is by style, with weights fitted on other styles; and how often it is right when it says so."""
-    count = Counter(style for style, *_ in held)
+    count = Counter(piece.style for piece in held)
     chosen = [
-        (style if count[style] > 1 else OTHERS, right[np.argmax(scores)], chances(scores / temperature).max())
-        for style, scores, right in held
+        (piece.style if count[piece.style] > 1 else OTHERS, piece.right[piece.chosen], piece.sure(temperature))
+        for piece in held
     ]
     print(f"{kind}: chosen {np.mean([right for _, right, _ in chosen]):.3f}, temperature {temperature:.2f}")
     for style in sorted({style for style, *_ in chosen}):
         print(f"  {style:16} {np.mean([right for own, right, _ in chosen if own == style]):.3f}")
-    for low in (0.0, 0.4, 0.6, 0.8, 0.9):
-        high = {0.0: 0.4, 0.4: 0.6, 0.6: 0.8, 0.8: 0.9, 0.9: 1.01}[low]
+    for low, high in pairwise((0.0, 0.4, 0.6, 0.8, 0.9, 1.01)):
         there = [(sure, right >= RIGHT) for _, right, sure in chosen if low <= sure < high]
         if there:
             print(
@@ -117,17 +145,14 @@ def report(kind: str, held: list[tuple[str, Floats, Floats]], temperature: float
             )
 
 
-def calibrated(held: list[Described]) -> float:
+def calibrated(held: list[Held]) -> float:
     """The temperature by which scores have to be divided for the chances of the choices to be as often right as they say."""
-    chosen = [(scores - scores.max(), right[np.argmax(scores)] >= RIGHT, right >= RIGHT) for scores, right in held]
 
     def loss(log_temperature: float) -> float:
-        total = 0.0
-        for scores, _, right in chosen:
-            likely = np.exp(scores / np.exp(log_temperature))
-            total -= np.log(1e-6 + likely[right].sum() / likely.sum()) if right.any() else 0.0
-        return float(total)
+        sure = np.clip([piece.sure(float(np.exp(log_temperature))) for piece in held], 1e-6, 1.0 - 1e-6)
+        return float(-np.where(right, np.log(sure), np.log(1.0 - sure)).sum())
 
+    right = np.array([piece.right[piece.chosen] >= RIGHT for piece in held])
     return float(np.exp(minimize_scalar(loss, bounds=(-3.0, 3.0), method="bounded").x))
 
 
@@ -159,6 +184,7 @@ def described(job: object) -> Piece:
         (np.array([candidate.described for candidate in found]), np.array(right)),
         (np.array([bar.described for bar in bars]), np.array(right_bars)),
         style,
+        alike(found),
     )
 
 
@@ -168,7 +194,21 @@ def described_beatless(seed: int) -> Piece:
     spectra = find_spectra(sound[None], BEATLESS_RATE, Quietly())
     seen, strength = evidence(spectra), onset_strength(spectra.onsets, spectra.notes)
     found = [candidate.described for candidate in find_candidates(seen, find_pulses(strength))]
-    return Piece((np.array(found), np.zeros(len(found))), (np.zeros((0, 0)), np.zeros(0)), f"{BEATLESS}: {kind}")
+    return Piece(
+        (np.array(found), np.zeros(len(found))),
+        (np.zeros((0, 0)), np.zeros(0)),
+        f"{BEATLESS}: {kind}",
+        np.arange(len(found)),
+    )
+
+
+def alike(found: list[Candidate]) -> Floats:
+    """A number for each candidate, the same for those that are heard alike."""
+    out = np.full(len(found), -1)
+    for number, candidate in enumerate(found):
+        if out[number] < 0:
+            out[[k for k in range(number, len(found)) if out[k] < 0 and are_alike(candidate, found[k])]] = number
+    return out
 
 
 def piece_of(job: object) -> tuple[Audio, int, Floats, Floats, str]:

@@ -15,7 +15,7 @@ from latespin.analysis.results import (
     SectionKind,
 )
 from latespin.analysis.rhythm.bars import find_bar_candidates
-from latespin.analysis.rhythm.beats import Candidate, evidence, find_candidates
+from latespin.analysis.rhythm.beats import Candidate, are_alike, evidence, find_candidates
 from latespin.analysis.rhythm.candidate_scorer import NO_BEAT, chances, shipped
 from latespin.analysis.rhythm.drum_entry import find_drum_entry
 from latespin.analysis.rhythm.grid_fit import FittedBeats, fit_beats
@@ -31,7 +31,6 @@ from latespin.jobs import Share, Work, step
 LEAST_SECONDS = 8.0
 LEAST_RISES = 0.003  # of notes on average, below which nothing begins: a tone, a drone
 SILENCE = 1e-6  # mean square of what is not heard, and below a ten-thousandth of the song's mean
-SAME_PLACE = 0.15  # of a beat
 WAYS_TO_HEAR = 3
 MOST_LIKELY_NONE = 0.5  # chance of there being no beat, above which none is told
 LEAST_CHANCE = 0.02  # of another way to hear the beats
@@ -83,7 +82,7 @@ def _find_beats(spectra: Spectra, seen: Floats, work: Work) -> list[Beats]:
     left = np.argsort(-scores)
     while len(left) and len(read) < WAYS_TO_HEAR:
         best = found[int(left[0])]
-        alike = np.array([_alike(best, found[i]) for i in left])
+        alike = np.array([are_alike(best, found[i]) for i in left])
         chance = float(likely[left[alike]].sum())
         fitted = fit_beats(best.beats, struck, spectra.seconds, steady=best.even, heard=heard)
         if read and chance < LEAST_CHANCE:
@@ -94,16 +93,6 @@ def _find_beats(spectra: Spectra, seen: Floats, work: Work) -> list[Beats]:
         read.append(msgspec.structs.replace(beats, bpm_confidence=tempo, confidence=round(chance, 3), swing=swing))
         left = left[~alike]
     return read
-
-
-def _alike(one: Candidate, other: Candidate) -> bool:
-    """Whether two candidates have the same tempo and, nearly, the same beats."""
-    period, its = (float(np.median(np.diff(candidate.beats))) for candidate in (one, other))
-    if abs(np.log(period / its)) > SAME_TEMPO:
-        return False
-    at = np.searchsorted(one.beats, other.beats).clip(1, len(one.beats) - 1)
-    away = np.minimum(np.abs(other.beats - one.beats[at]), np.abs(other.beats - one.beats[at - 1]))
-    return bool(np.median(away) < SAME_PLACE * period)
 
 
 def _with_bars(fitted: FittedBeats, seen: Floats) -> Beats:

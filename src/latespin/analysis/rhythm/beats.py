@@ -10,6 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.ndimage import gaussian_filter1d
 
+from latespin.analysis.results import SAME_TEMPO
 from latespin.analysis.rhythm.pulse import Pulse, levelled
 from latespin.analysis.spectra import FPS, LONG_FPS, Spectra
 from latespin.dsp.arrays import Floats
@@ -21,6 +22,7 @@ WAYS = (
     (2 / 3, 0.0), (2 / 3, 1 / 3), (4 / 3, 0.0), (4 / 3, 1 / 3), (4 / 3, 2 / 3), (4 / 3, 1.0),
 )  # fmt: skip
 SAME_PERIOD, SAME_PLACE = 0.004, 0.04  # ratio, and part of a beat, within which even beats are the same
+ALIKE_PLACE = 0.15  # of a beat, within which beats are heard alike
 BEAT_SECONDS = (0.29, 1.9)
 PARTS = 12
 METRES = (2, 3, 4)
@@ -84,6 +86,16 @@ def _same(beats: Floats, other: Candidate) -> bool:
         return False
     away = float(beats[len(beats) // 2] - other.beats[0]) / its % 1.0
     return min(away, 1.0 - away) < SAME_PLACE
+
+
+def are_alike(one: Candidate, other: Candidate) -> bool:
+    """Whether two candidates have the same tempo and, nearly, the same beats."""
+    period, its = (float(np.median(np.diff(candidate.beats))) for candidate in (one, other))
+    if abs(np.log(period / its)) > SAME_TEMPO:
+        return False
+    at = np.searchsorted(one.beats, other.beats).clip(1, len(one.beats) - 1)
+    away = np.minimum(np.abs(other.beats - one.beats[at]), np.abs(other.beats - one.beats[at - 1]))
+    return bool(np.median(away) < ALIKE_PLACE * period)
 
 
 def profile(evidence: Floats, beats: Floats) -> Floats:
