@@ -16,6 +16,7 @@ from pytestqt.qtbot import QtBot
 
 from latespin.demo import demo_folder, demo_session
 from latespin.desktop.app import make_app
+from latespin.desktop.session.document import Document
 from latespin.desktop.session.settings import Settings
 from latespin.desktop.shell.hint_bar import HINTS
 from latespin.desktop.shell.main_window import Window
@@ -149,6 +150,14 @@ def _a_version_of_a_song_is_measured_once(measured: dict[object, Measured], monk
         return measured[key]
 
     monkeypatch.setattr(measure, "measure", remembered)
+
+
+@pytest.fixture(autouse=True)
+def _only_what_is_looked_at_is_measured(request: pytest.FixtureRequest, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Unless a test is marked ``measures_all``: other versions, and stages switched off, would take the processors from all tests."""
+    if request.node.get_closest_marker("measures_all") is None:
+        looked_at = lambda self: [s for s in (self._tried, self.stages) if s is not None] if self.version else []  # noqa: E731
+        monkeypatch.setattr(Document, "_to_measure", looked_at)
 
 
 @pytest.fixture

@@ -36,6 +36,7 @@ def tick(window: Window, *names: str) -> None:
 # -- compare -----------------------------------------------------------------------------------------------------------
 
 
+@pytest.mark.measures_all
 def test_four_sounds_on_keys_are_equally_loud_and_at_the_same_place(
     short: Window, qtbot: QtBot, devices: Devices
 ) -> None:

@@ -141,6 +141,7 @@ def test_a_change_while_playing_is_heard_without_stopping(demo: Window, qtbot: Q
     assert level_db(devices.listen(qtbot, 0.5)) > -40
 
 
+@pytest.mark.measures_all
 def test_stages_switch_off_and_on_and_stay_level_matched(short: Window, qtbot: QtBot) -> None:
     card = short.stage_row.cards["colour"]
     qtbot.mouseClick(card.switch, Qt.MouseButton.LeftButton)
