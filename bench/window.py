@@ -154,7 +154,7 @@ def settle(app: "QApplication", seconds: float) -> None:
 
 
 def opening_hours() -> None:
-    """Three hours of sound: time to the first of its waveform, and until it plays."""
+    """Three hours of sound: time to the first of its waveform, until it is heard while it is being opened, and until it is open."""
     app, window = empty_window()
     song = soundfile.read(demo_folder() / "lantern-light.ogg", dtype="int16")[0]
     with tempfile.TemporaryDirectory() as folder:
@@ -162,14 +162,19 @@ def opening_hours() -> None:
         with soundfile.SoundFile(path, "w", RATE, 2, "PCM_16") as file:
             while file.frames < HOURS * 3600 * RATE:
                 file.write(song)
-        began, first = time.perf_counter(), 0.0
+        began, first, heard = time.perf_counter(), 0.0, 0.0
+        window.opening.listening.place_changed.connect(lambda seconds, _: places.append(seconds))
+        places: list[float] = []
         window.files.open_file(path)
         while window.document.loaded is None:
             app.processEvents()
             time.sleep(0.01)
             first = first or (time.perf_counter() - began if window.welcome.waveform.peaks is not None else 0.0)
+            if not places and window.welcome.listen.isEnabled():
+                window.opening.listening.toggle()
+            heard = heard or (time.perf_counter() - began if any(places) else 0.0)
         print(
-            f"{HOURS}-hour WAV              drawn from {first:.2f} s on, playable after {time.perf_counter() - began:.1f} s"
+            f"{HOURS}-hour WAV              drawn from {first:.2f} s on, heard from {heard:.2f} s on, open after {time.perf_counter() - began:.1f} s"
         )
     window.close()
 

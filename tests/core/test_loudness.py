@@ -2,9 +2,12 @@
 
 import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from latespin.analysis.facts import facts_of
 from latespin.dsp.arrays import Audio
+from latespin.dsp.metering.k_weighting import WeightedEnergy, channel_weights
 from latespin.dsp.metering.loudness import LoudnessMeter, measure_loudness
 from latespin.dsp.metering.true_peak import true_peak_dbtp
 from tests.conftest import noise, sine
@@ -126,6 +129,41 @@ def test_a_meter_does_not_care_how_blocks_are_cut(size: int) -> None:
         pieces.push(sound[:, start : start + size])
     for name in ("integrated_lufs", "max_momentary_lufs", "max_short_term_lufs", "range_lu"):
         assert getattr(pieces.result(), name) == pytest.approx(getattr(whole.result(), name), abs=1e-6)
+
+
+@given(
+    channels=st.integers(1, 7),
+    cuts=st.lists(st.integers(1, 9000), min_size=1, max_size=6),
+    rate=st.sampled_from([44_100, 48_000, 96_000]),
+)
+def test_channels_are_weighed_as_if_each_were_alone(channels: int, cuts: list[int], rate: int) -> None:
+    """Two go through the filters together; the sum is that of each by itself, with its weight of table 4."""
+    sound = np.random.default_rng(channels).standard_normal((channels, sum(cuts))).astype(np.float32)
+    together = WeightedEnergy(rate, channels, 100)
+    for block in np.split(sound, np.cumsum(cuts)[:-1], axis=1):
+        together.push(np.ascontiguousarray(block))
+    alone = np.zeros(len(together.totals()))
+    for channel, weight in enumerate(channel_weights(channels)):
+        single = WeightedEnergy(rate, 1, 100)
+        single.push(sound[channel : channel + 1].copy())
+        alone += weight * single.totals()
+    assert together.totals() == pytest.approx(alone, rel=1e-9, abs=1e-15)
+
+
+@given(
+    before=st.integers(50, 300), after=st.integers(100, 300), level=st.floats(-40.0, -9.0), drop=st.floats(-20.0, 3.0)
+)
+def test_loudness_can_be_told_from_any_step_on(before: int, after: int, level: float, drop: float) -> None:
+    """Of what comes later alone, whatever was before: as a meter that only heard that, but for what rings on in its filters."""
+    rate = 48_000
+    loud = sine(1_000.0, before / 100, rate, 10 ** ((level + drop) / 20))
+    later = sine(1_000.0, after / 100, rate, 10 ** (level / 20))
+    meter, fresh = LoudnessMeter(rate, 2), LoudnessMeter(rate, 2)
+    meter.push(np.concatenate((loud, later), axis=1))
+    fresh.push(later)
+    assert meter.steps == before + after
+    assert meter.integrated_lufs(before) == pytest.approx(fresh.result().integrated_lufs, abs=0.15)
+    assert meter.integrated_lufs() == meter.result().integrated_lufs
 
 
 def test_the_demo_songs_are_mastered_as_they_should_be(lantern) -> None:

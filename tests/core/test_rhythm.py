@@ -1,10 +1,17 @@
 """What is read of rhythm beside the beats: swing, tempi that hold, and where drums come in."""
 
+import sys
+from pathlib import Path
+
 import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+sys.path.insert(0, str(Path(__file__).resolve().parents[2] / "tools"))
+
+import fit_reading
+from latespin.analysis.rhythm.beats import Candidate, are_alike
 from latespin.analysis.rhythm.drum_entry import find_drum_entry
 from latespin.analysis.rhythm.held_tempi import held_tempi, main_tempo
 from latespin.analysis.rhythm.swing import find_swing
@@ -27,6 +34,29 @@ def played(offbeats: dict[float, float], period: float, count: int = 64) -> tupl
     places = np.concatenate([beats, *(beats + part * period for part in offbeats)])
     strengths = np.concatenate([np.ones(count), *(np.full(count, strength) for strength in offbeats.values())])
     return struck(places, strengths, beats[-1] + 2.0), beats
+
+
+@given(
+    bpm=st.floats(60.0, 180.0),
+    place=st.floats(-0.1, 0.1),
+    ratio=st.sampled_from([0.5, 2 / 3, 4 / 3, 2.0]),
+    cut=st.integers(0, 20),
+)
+def test_beats_are_heard_alike_up_to_small_shifts_of_one_tempo(
+    bpm: float, place: float, ratio: float, cut: int
+) -> None:
+    """Wherever they begin; half a beat off, or at another level of the tempo, they are heard otherwise."""
+    period = 60.0 / bpm * FPS
+    beats = 30.0 + period * np.arange(60)
+    made = [Candidate(beats + shift * period, True, np.zeros(0)) for shift in (0.0, place, 0.5, 1 / 3)]
+    one, near, off, third = made
+    assert are_alike(one, near)
+    assert are_alike(one, Candidate(beats[cut:], False, np.zeros(0)))
+    assert not are_alike(one, off)
+    assert not are_alike(one, third)
+    other = Candidate(30.0 + period * ratio * np.arange(round(60 / ratio)), True, np.zeros(0))
+    assert not are_alike(one, other)
+    assert fit_reading.alike([one, off, near, other, off]).tolist() == [0, 1, 0, 3, 1]
 
 
 @given(swing=st.floats(0.55, 0.69), bpm=st.floats(70.0, 170.0), soft=st.floats(0.3, 1.0))

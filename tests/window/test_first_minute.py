@@ -223,6 +223,21 @@ def test_a_song_is_heard_while_it_is_being_decoded(
     assert listening.end() == (0.0, False), "nothing plays beside it"
 
 
+def test_space_presses_the_buttons_of_an_empty_window(window: Window, qtbot: QtBot) -> None:
+    """There is nothing to listen to yet."""
+    page, pressed = Welcome(), []
+    qtbot.addWidget(page)
+    page.show_recent([], {})
+    page.demo_wanted.connect(lambda: pressed.append("demo"))
+    page.listen_wanted.connect(lambda: pressed.append("listen"))
+    page.show()
+    page.activateWindow()
+    qtbot.waitUntil(page.isActiveWindow)
+    page.demo.setFocus()
+    qtbot.keyClick(page.demo, Qt.Key.Key_Space)
+    assert pressed == ["demo"]
+
+
 def test_what_is_heard_of_a_song_ends_with_it(
     window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, devices: Devices
 ) -> None:

@@ -71,7 +71,8 @@ class Welcome(QWidget):
         self.listen = QPushButton()
         self.listen.setToolTip(tr("Hear the song while it is being opened (Space)."))
         self.listen.clicked.connect(self.listen_wanted)
-        QShortcut(Qt.Key.Key_Space, self).activated.connect(self.listen.click)
+        self._space = QShortcut(Qt.Key.Key_Space, self)
+        self._space.activated.connect(self.listen.click)
         column.addWidget(self.listen, 0, Qt.AlignmentFlag.AlignCenter)
         self.show_place(0.0, playing=False)
         self._show_song(on=False)
@@ -95,6 +96,7 @@ class Welcome(QWidget):
         self.waveform.setVisible(on)
         self.listen.setVisible(on)
         self.listen.setEnabled(on)
+        self._space.setEnabled(on)  # else Space presses the button that has the focus
 
     def show_opening(self, says: str, so_far: "SoFar | None", share: float) -> None:
         """Show which song is being opened, and the share of it that has been read."""
