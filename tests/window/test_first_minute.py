@@ -213,7 +213,11 @@ def test_a_song_is_heard_while_it_is_being_decoded(
     assert page.listen.text().startswith("Listen")
     qtbot.keyClick(page, Qt.Key.Key_Space)
     place = page.waveform.seconds
+    (task,) = window.work.active("open")
     go_on.set()
+    while task.active:
+        time.sleep(0.01)
+    window.opening.show()  # as a timer may, before the song that is open is delivered
     wait(qtbot, lambda: window.document.loaded)
     assert not page.isVisible()
     assert window.playback is not None

@@ -7,6 +7,7 @@ from PySide6.QtCore import QObject
 from latespin.desktop.session.document import Document
 from latespin.desktop.session.loading import DECODING_SHARE
 from latespin.desktop.session.settings import Settings
+from latespin.desktop.session.tasks import Task
 from latespin.desktop.shell.welcome.listening import Listening
 from latespin.desktop.shell.welcome.page import Welcome
 
@@ -33,7 +34,7 @@ class Opening(QObject):
         """Show the song that is being opened, otherwise what was opened last."""
         if self._document.loaded is not None:
             return
-        opening = [task for task in self._document.work.active("open") if task.shown]
+        opening = self._opening()
         if not opening:
             self.listening.end()
             self._page.show_place(0.0, playing=False)
@@ -44,6 +45,11 @@ class Opening(QObject):
         if so_far is not None:
             self.listening.follow(so_far.sound, so_far.rate)
         self._page.show_opening(f"{task.title} …", so_far, task.fraction / DECODING_SHARE)
+
+    def _opening(self) -> list[Task]:
+        """Songs on their way, those too that are open already and wait to be delivered."""
+        tasks = [task for task in self._document.work.tasks if task.lane == "open" and task.shown]
+        return [task for task in tasks if task.active or task.result is not None]
 
     def leave_to(self, play: "PlayCommands") -> None:
         """The song is open: go on with Before where it was being listened to."""
