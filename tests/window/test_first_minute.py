@@ -213,6 +213,13 @@ def test_a_song_is_heard_while_it_is_being_decoded(
     assert page.listen.text().startswith("Listen")
     qtbot.keyClick(page, Qt.Key.Key_Space)
     place = page.waveform.seconds
+    page.waveform.repaint()
+    drawn: list[object] = []
+    monkeypatch.setattr(page.waveform, "_drawn", drawn.append)
+    for step in range(5):
+        page.waveform.show_place(11.0 + 0.1 * step)
+        page.waveform.repaint()
+    assert not drawn, "only the playhead moves"
     (task,) = window.work.active("open")
     go_on.set()
     while task.active:

@@ -3,7 +3,7 @@
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QImage, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from latespin.desktop.canvas.time_axis import TimeScale
@@ -30,16 +30,18 @@ class OpeningWaveform(QWidget):
         self.setAccessibleName(tr("The song as far as it has been read"))
         self.peaks: Peaks | None = None
         self.share = self.decoded = self.seconds = 0.0
+        self._picture: QImage | None = None  # the waveform, which the playhead moves across thirty times a second
 
     def sizeHint(self) -> QSize:
         return QSize(WIDEST, HEIGHT)
 
     def show_so_far(self, peaks: "Peaks | None", share: float, decoded: float) -> None:
-        """Show peaks that are a share of all, 0 to 1, and so many seconds; None empties it."""
+        """Show peaks of the first ``decoded`` seconds, a share (0 to 1) of the whole song. None clears the picture."""
         if peaks is None or not len(peaks.highest):
             peaks, share = None, 0.0
         if (peaks is None) != (self.peaks is None) or share != self.share:
             self.peaks, self.share, self.decoded = peaks, share, decoded
+            self._picture = None
             self.update()
 
     def show_place(self, seconds: float) -> None:
@@ -56,14 +58,21 @@ class OpeningWaveform(QWidget):
         if self._px_per_second and event.button() == Qt.MouseButton.LeftButton:
             self.place_wanted.emit(event.position().x() / self._px_per_second)
 
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self._picture = None
+
+    def _drawn(self, peaks: "Peaks") -> QImage:
+        ratio = self.devicePixelRatioF()
+        width, height = max(1, round(self.width() * ratio)), max(1, round(self.height() * ratio))
+        scale = TimeScale.fitted(self.width(), peaks.frames / peaks.rate / min(1.0, self.share))
+        return draw_waveform(peaks, scale, width, height, colour("before"))
+
     def paintEvent(self, event: QPaintEvent) -> None:
         if self.peaks is None or self.share <= 0.0:
             return
-        ratio = self.devicePixelRatioF()
-        width, height = max(1, round(self.width() * ratio)), max(1, round(self.height() * ratio))
-        scale = TimeScale.fitted(self.width(), self.peaks.frames / self.peaks.rate / min(1.0, self.share))
+        self._picture = self._picture or self._drawn(self.peaks)
         painter = QPainter(self)
-        painter.drawImage(QRectF(self.rect()), draw_waveform(self.peaks, scale, width, height, colour("before")))
+        painter.drawImage(QRectF(self.rect()), self._picture)
         if self.seconds > 0.0:
             x = self.seconds * self._px_per_second
             painter.setPen(QPen(colour("ink"), 2))
