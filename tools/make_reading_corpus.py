@@ -1,8 +1,8 @@
 """Renders pieces with known beats for fitting and testing the reading; development only.
 
 Run ``.venv/bin/python tools/make_reading_corpus.py FOLDER [PIECES] [NOTES] [WAD …]``. It needs Debian's ``fluidsynth`` and ``fluid-soundfont-gm``. It writes
-NAME.flac (mono, 22 050 Hz) beside NAME.json into FOLDER/first and FOLDER/second, one for each half of the styles, and four times as many of each kind of drawn
-rhythms into FOLDER/drawn; from NOTES, a folder that
+NAME.flac (mono, 22 050 Hz) beside NAME.json into FOLDER/first and FOLDER/second, one for each half of the styles; PIECES is the number of seeds per style. Styles with drawn rhythms
+go into FOLDER/drawn, with four times that number; from NOTES, a folder that
 ``notated_scores.py`` has filled, into FOLDER/notated-first and FOLDER/notated-second; from the music in game data of Debian's ``freedoom`` into FOLDER/sequenced.
 """
 

@@ -16,9 +16,8 @@ KICK, SIDE, SNARE, CLAP, LOW_TOM, CLOSED, PEDAL, MID_TOM, OPEN, CRASH, HIGH_TOM,
 PIANOS, GUITARS, PADS, STRINGS, BRASS, ORGANS = (0, 1, 4, 5, 7), (24, 25, 26, 27, 28), (88, 89, 91, 94, 95), (48, 49, 50, 51), (61, 62, 56, 60), (16, 17, 19)  # fmt: skip
 BASSES, SYNTH_BASSES, LEADS, WINDS, PLUCKS = (32, 33, 34, 35), (38, 39, 36), (80, 81, 52, 53, 65), (71, 73, 68, 40, 72, 75), (45, 46, 11, 12, 13)  # fmt: skip
 Pattern = dict[int, tuple[float, ...]]  # a drum's places in a bar or two, beats
-Place = tuple[
-    float, float, int
-]  # start and length, beats; which note of the chord, −1 for all, or the step above its root
+# Start and length in beats; which note of the chord (−1: all), or the step above its root.
+Place = tuple[float, float, int]
 
 
 def every(step: float, beats: float, first: float = 0.0) -> tuple[float, ...]:
@@ -309,7 +308,7 @@ class _Composer:
 
 
 def in_bar(places: Sequence[Place], bar: int, beats: int) -> list[Place]:
-    """What of a bar or two is played in bar ``bar``."""
+    """The notes of one bar, taken from a pattern one or two bars long."""
     first = int(bar % (max(at for at, *_ in places) // beats + 1)) * beats
     return [(at - first, length, kind) for at, length, kind in places if first <= at < first + beats]
 

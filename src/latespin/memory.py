@@ -134,8 +134,9 @@ class Growing:
 
     def sound(self) -> Audio:
         """All of it; nothing may be added afterwards."""
-        if self._room is not None and self.frames < self._room.shape[1]:
-            self._leave_room()
+        with self._lock:
+            if self._room is not None and self.frames < self._room.shape[1]:
+                self._leave_room()
         if self._room is None:
             whole = np.concatenate(self._blocks, axis=1) if self._blocks else np.zeros((1, 0), np.float32)
             if self._file is not None:
