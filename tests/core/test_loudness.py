@@ -137,7 +137,7 @@ def test_a_meter_does_not_care_how_blocks_are_cut(size: int) -> None:
     rate=st.sampled_from([44_100, 48_000, 96_000]),
 )
 def test_channels_are_weighed_as_if_each_were_alone(channels: int, cuts: list[int], rate: int) -> None:
-    """Two go through the filters together; the sum is that of each by itself, with its weight of table 4."""
+    """The sum is that of each channel by itself, with its weight of table 4."""
     sound = np.random.default_rng(channels).standard_normal((channels, sum(cuts))).astype(np.float32)
     together = WeightedEnergy(rate, channels, 100)
     for block in np.split(sound, np.cumsum(cuts)[:-1], axis=1):

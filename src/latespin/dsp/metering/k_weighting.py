@@ -105,47 +105,25 @@ class WeightedEnergy:
 
 @njit(cache=True, nogil=True)
 def _weigh(song, c, weights, state, edges, sums):  # type: ignore[no-untyped-def]
-    """Weigh all channels, two at a time; ``sums[i]`` gathers the stretch before edge i."""
-    channel = 0
-    while channel < song.shape[0]:
-        pair = channel + 1 < song.shape[0]
-        other = channel + 1 if pair else channel
-        if weights[channel] != 0.0 or weights[other] != 0.0:
-            _weigh_two(
-                song[channel],
-                song[other],
-                c,
-                weights[channel],
-                weights[other] if pair else 0.0,
-                state[channel],
-                state[other],
-                edges,
-                sums,
-            )
-        channel += 2
-
-
-@njit(cache=True, nogil=True)
-def _weigh_two(left, right, c, left_weight, right_weight, left_state, right_state, edges, sums):  # type: ignore[no-untyped-def]
-    """Transposed direct form II, both biquads in a row. Neither channel has to wait for the other, so two take the time of one."""
-    s0, s1, s2, s3 = left_state
-    r0, r1, r2, r3 = right_state
-    place = 0
-    for i in range(len(edges) + 1):
-        stop = edges[i] if i < len(edges) else len(left)
-        energy = other = 0.0
-        for n in range(place, stop):
-            x, u = left[n] + 1e-30, right[n] + 1e-30
-            y, v = c[0, 0] * x + s0, c[0, 0] * u + r0
-            s0, r0 = c[0, 1] * x - c[0, 3] * y + s1, c[0, 1] * u - c[0, 3] * v + r1
-            s1, r1 = c[0, 2] * x - c[0, 4] * y, c[0, 2] * u - c[0, 4] * v
-            z, w = c[1, 0] * y + s2, c[1, 0] * v + r2
-            s2, r2 = c[1, 1] * y - c[1, 3] * z + s3, c[1, 1] * v - c[1, 3] * w + r3
-            s3, r3 = c[1, 2] * y - c[1, 4] * z, c[1, 2] * v - c[1, 4] * w
-            energy += z * z
-            other += w * w
-        sums[i] += left_weight * energy
-        sums[i] += right_weight * other
-        place = stop
-    left_state[:] = s0, s1, s2, s3
-    right_state[:] = r0, r1, r2, r3
+    """Transposed direct form II, both biquads in a row; ``sums[i]`` gathers the stretch before edge i."""
+    for channel in range(song.shape[0]):
+        if weights[channel] == 0.0:
+            continue
+        s0, s1, s2, s3 = state[channel]
+        place = 0
+        for i in range(len(edges) + 1):
+            stop = edges[i] if i < len(edges) else song.shape[1]
+            energy = 0.0
+            for n in range(place, stop):
+                x = song[channel, n] + 1e-30
+                y = c[0, 0] * x + s0
+                s0 = c[0, 1] * x - c[0, 3] * y + s1
+                s1 = c[0, 2] * x - c[0, 4] * y
+                z = c[1, 0] * y + s2
+                s2 = c[1, 1] * y - c[1, 3] * z + s3
+                s3 = c[1, 2] * y - c[1, 4] * z
+                energy += z * z
+            sums[i] += weights[channel] * energy
+            place = stop
+        state[channel, 0], state[channel, 1] = s0, s1
+        state[channel, 2], state[channel, 3] = s2, s3
