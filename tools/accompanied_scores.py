@@ -26,6 +26,9 @@ ENSEMBLES = (
     (25, 25, 24, 32, 32),
     (11, 4, 4, 32, 32),
 )
+# A note this near to a beat, in beats, is on it. Some who play do not mind the grid that their notes are written to: their beats hold hardly more
+# than the twelfth of the notes that would be there by chance; or half a beat later is where most notes are.
+ON_BEAT, LEAST_ON_BEAT, MUCH_MORE = 1 / 24, 0.2, 1.2
 USUAL_BPM = {"tune": (84, 190), "chorale": (60, 100), "quartet": (70, 150), "varied": (60, 130)}
 
 
@@ -112,7 +115,7 @@ def _drum(score: Score, end: int, draw: np.random.Generator, *, compound: bool) 
 
 
 def sequenced(data: bytes, name: str) -> Score | None:
-    """A MIDI file of somebody's, as far as it has one metre; beats are its quarters (dotted ones in six-eight)."""
+    """A MIDI file of somebody's, as far as it has one metre and was played to its grid; beats are its quarters (dotted ones in six-eight)."""
     song = mido.MidiFile(file=io.BytesIO(data))
     signatures, events, programs = set(), [], {}
     tempi = [(0, 500_000)]
@@ -138,13 +141,19 @@ def sequenced(data: bytes, name: str) -> Score | None:
     compound = denominator == 8 and numerator % 3 == 0
     unit = song.ticks_per_beat * 4 // denominator * (3 if compound else 1)
     metre = numerator // 3 if compound else numerator
+    late = _lateness(np.array([start for start, *_ in events]) / unit)
+    if late is None:
+        return None
+    later = round(late * unit)
+    events = [(start + later, stop + later, *note) for start, stop, *note in events]
+    tempi = [(at + later if at else 0, tempo) for at, tempo in tempi]
     last = min(max(stop for _, stop, *_ in events) // unit + 1, 400)
     tempi.sort()
     ticks = np.array([at for at, _ in tempi] + [max((last + 2) * unit, tempi[-1][0] + 1)])
     seconds = np.concatenate(
         ([0.0], np.cumsum(np.diff(ticks) * np.array([tempo for _, tempo in tempi]) / 1e6 / song.ticks_per_beat))
     )
-    score = Score(name, metre)
+    score = Score(name, metre, first_downbeat=int(late > 0.0))
     score.times = 0.3 + np.interp(np.arange(last + 1) * unit, ticks, seconds)
     keep = score.times < 100.0
     score.times = score.times[keep]
@@ -155,6 +164,14 @@ def sequenced(data: bytes, name: str) -> Score | None:
         if start / unit < len(score.times) - 1
     ]
     return score
+
+
+def _lateness(starts: np.ndarray) -> float | None:
+    """How much later than the grid, in beats, a piece was played: 0 or ½; None where its notes know nothing of the grid. starts : of notes, in beats."""
+    on, between = (np.mean(np.abs((starts - late + 0.5) % 1.0 - 0.5) <= ON_BEAT) for late in (0.0, 0.5))
+    if max(on, between) < LEAST_ON_BEAT:
+        return None
+    return 0.5 if between > MUCH_MORE * on else 0.0
 
 
 def lumps(path: Path) -> dict[str, bytes]:

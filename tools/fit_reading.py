@@ -81,23 +81,22 @@ def main() -> None:
     with ProcessPoolExecutor() as pool:
         pieces = list(pool.map(described, [*SEEDS, *wavs], chunksize=4))
         silent = [piece for piece in pool.map(described_beatless, BEATLESS_SEEDS, chunksize=4) if len(piece.beats[0])]
-    print(f"{len(pieces)} pieces, the best beats to be had {np.mean([piece.beats[1].max() for piece in pieces]):.3f}")
-    weights = {}
-    for kind, fitted in (("beats", fit_beats), ("presence", fit_beats), ("bars", fit_bars)):
-        held = []
-        known = [*pieces, *silent] if kind == "presence" else pieces
-        for fold in range(FOLDS):
-            choice = fitted([getattr(piece, kind) for piece in known if piece.fold != fold])
-            held += [
-                Held(piece.style, *scored(choice, getattr(piece, kind)), piece.groups(kind))
+        print(
+            f"{len(pieces)} pieces, the best beats to be had {np.mean([piece.beats[1].max() for piece in pieces]):.3f}"
+        )
+        weights = {}
+        for kind, fitted in (("beats", fit_beats), ("presence", fit_beats), ("bars", fit_bars)):
+            known = [*pieces, *silent] if kind == "presence" else pieces
+            parts = [[getattr(piece, kind) for piece in known if piece.fold != fold] for fold in (*range(FOLDS), None)]
+            *without, choice = pool.map(fitted, parts)
+            held = [
+                Held(piece.style, *scored(without[piece.fold], getattr(piece, kind)), piece.groups(kind))
                 for piece in known
-                if piece.fold == fold
             ]
-        temperature = calibrated(held)
-        report(kind, held, temperature)
-        choice = fitted([getattr(piece, kind) for piece in known])
-        choice = replace(choice, out=choice.out / temperature, straight=choice.straight / temperature)
-        weights |= {f"{kind}_{name}": np.float32(value) for name, value in vars(choice).items()}
+            temperature = calibrated(held)
+            report(kind, held, temperature)
+            choice = replace(choice, out=choice.out / temperature, straight=choice.straight / temperature)
+            weights |= {f"{kind}_{name}": np.float32(value) for name, value in vars(choice).items()}
     np.savez_compressed(TARGET, **weights)
 
 

@@ -117,14 +117,17 @@ def test_midi_has_every_note_at_its_second() -> None:
     assert isinstance(song, mido.MidiFile)
 
 
-def midi_file(signature: tuple[int, int], tempi: list[tuple[int, int]], beats: int) -> bytes:
-    """A file with a note on every quarter, and tempo changes at quarters."""
+def midi_file(
+    signature: tuple[int, int], tempi: list[tuple[int, int]], beats: int, *, every: float = 1.0, late: float = 0.0
+) -> bytes:
+    """A file with notes ``every`` quarter from the one at ``late`` on, and tempo changes at quarters."""
     track = mido.MidiTrack([mido.MetaMessage("time_signature", numerator=signature[0], denominator=signature[1])])
     timed = [(96 * at, mido.MetaMessage("set_tempo", tempo=mido.bpm2tempo(bpm))) for at, bpm in tempi]
-    for beat in range(beats):
+    for beat in range(round(beats / every)):
+        at = round(96 * (beat * every + late))
         timed += [
-            (96 * beat, mido.Message("note_on", note=60 + beat % 5, velocity=90)),
-            (96 * beat + 48, mido.Message("note_on", note=60 + beat % 5, velocity=0)),
+            (at, mido.Message("note_on", note=60 + beat % 5, velocity=90)),
+            (at + 48, mido.Message("note_on", note=60 + beat % 5, velocity=0)),
         ]
     now = 0
     for at, message in sorted(timed, key=lambda each: each[0]):
@@ -155,6 +158,22 @@ def test_six_eight_is_beaten_in_dotted_quarters_and_a_changing_metre_left_out() 
     file = io.BytesIO()
     both.save(file=file)
     assert sequenced(file.getvalue(), "a") is None
+
+
+def test_beats_of_a_sequenced_piece_are_where_it_was_played() -> None:
+    """Half a beat after its grid, bars begin there too; the tempo changes where it did."""
+    score = sequenced(midi_file((4, 4), [(0, 120), (12, 60)], 30, late=0.5), "a")
+    assert score is not None
+    assert score.downbeats[0] == score.beats[1] == pytest.approx(score.seconds_at(score.events[0].at))
+    assert [event.at for event in score.events][:20] == list(range(1, 21))
+    heard = [score.seconds_at(event.at) for event in score.events]
+    assert np.diff(heard)[:11] == pytest.approx(0.5)
+    assert heard[12] - heard[11] == pytest.approx(0.75), "half a beat at either tempo"
+
+
+@pytest.mark.parametrize(("every", "known"), [(1.0, True), (0.5, True), (0.25, True), (3 / 8, False), (5 / 13, False)])
+def test_a_piece_played_without_regard_to_its_grid_has_no_known_beats(every: float, known: bool) -> None:
+    assert (sequenced(midi_file((4, 4), [(0, 120)], 60, every=every), "a") is not None) == known
 
 
 def test_the_midi_files_in_a_data_file_are_found_by_name(tmp_path: Path) -> None:
