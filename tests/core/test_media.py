@@ -137,6 +137,14 @@ def test_a_lossy_file_has_the_bitrate_asked_for(tmp_path: Path, suffix: str, kbp
     assert path.stat().st_size * 8 / seconds / 1000 == pytest.approx(kbps, rel=0.08)
 
 
+@pytest.mark.parametrize("suffix", [name for name, kind in FORMATS.items() if kind.is_lossy(Encoding())])
+def test_the_best_lossy_file_has_about_the_bitrate_that_is_told(tmp_path: Path, lantern: Track, suffix: str) -> None:
+    """Of a song; encoders of a variable bitrate need less where there is less."""
+    path, seconds = tmp_path / f"a{suffix}", 20.0
+    written(path, [lantern.sound[:, : round(seconds * lantern.rate)]], rate=lantern.rate)
+    assert 0.6 < path.stat().st_size * 8 / seconds / 1000 / FORMATS[suffix].best_kbps < 1.2
+
+
 @pytest.mark.parametrize("suffix", [".wav", ".flac", ".m4a"])
 @pytest.mark.parametrize("rate", [44_100, 96_000])
 def test_a_file_has_the_sample_rate_asked_for_and_the_same_sound(tmp_path: Path, suffix: str, rate: int) -> None:

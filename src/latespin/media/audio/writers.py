@@ -58,8 +58,8 @@ def _quality(kind: Format, encoding: Encoding, channels: int) -> dict[str, Any]:
     if kind.name == "Ogg Vorbis":
         quality = 8.0 if kbps is None else float(np.interp(kbps * 2.0 / channels, VORBIS, np.arange(11)))
         return {"compression_level": 1.0 - quality / 10.0}
-    if kind.name == "Opus" and kbps is not None:
-        return {"compression_level": _level(kbps / channels, *OPUS_KBPS)}
+    if kind.name == "Opus":  # what libsndfile takes by itself is half of what is best
+        return {"compression_level": _level((kbps or kind.best_kbps * channels / 2) / channels, *OPUS_KBPS)}
     return {}
 
 
