@@ -44,7 +44,8 @@ from latespin.model.moments.moments import (
 from latespin.model.timing.beat_grid import Grid
 from latespin.model.timing.positions import Position
 from latespin.model.version import Colour, Level, Stages, Time, Version
-from latespin.render.mastering.level import levelled, solve_level
+from latespin.render.mastering.level import levelled
+from latespin.render.mastering.level_solver import solve_level
 
 BELL = "rink-bell.ogg"
 DEMO = Path(__file__).resolve().parent.parent / "demo"
@@ -297,7 +298,7 @@ def master(song: Song) -> Audio:
     mix = np.tanh(1.5 * mix / np.quantile(np.abs(mix), 0.999)).astype(np.float32)
     fade = np.clip((mix.shape[1] - np.arange(mix.shape[1])) / (1.5 * RATE), 0.0, 1.0)
     mix *= fade.astype(np.float32)
-    plan = solve_level(mix, facts_of(mix, RATE), MASTERED, Quietly())
+    plan = solve_level(mix, facts_of(mix, RATE), MASTERED, Quietly()).plan
     return np.concatenate(list(levelled(mix, plan, RATE)), axis=1)
 
 

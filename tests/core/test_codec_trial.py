@@ -19,7 +19,7 @@ from latespin.model.version import Level, Stages
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.export import codec_trial, export
 from latespin.render.export.codec_headroom import lowered_where_over, over_by_place
-from latespin.render.export.codec_trial import Passage, _around, _common, _Trial, settled
+from latespin.render.export.codec_trial import Passage, _common, _Trial, passages_around, settled
 from latespin.render.mastering.measure import LevelSolution, solve
 from tests.conftest import track_of
 
@@ -120,7 +120,7 @@ def test_where_passages_cannot_be_written_the_version_stays_as_it_is(
 def test_passages_cover_all_that_is_over_and_do_not_overlap(places: set[int]) -> None:
     over = np.ones(1000)
     over[list(places)] = 1.1
-    passages = _around(over, 1000)
+    passages = passages_around(over, 1000)
     covered = [place for passage in passages for place in range(passage.start, passage.stop)]
     assert len(covered) == len(set(covered))
     for place in places:

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from latespin.dsp.arrays import Audio, decibels
+from latespin.dsp.arrays import Audio, Floats, decibels
 from latespin.dsp.metering.loudness import STEPS_PER_SECOND, Loudness, LoudnessMeter
 from latespin.dsp.metering.true_peak import TruePeakMeter
 from latespin.memory import let_go
@@ -66,6 +66,10 @@ class FactsMeter:
         """The other half, for several blocks."""
         for block in blocks:
             self._peak.push(block)
+
+    def energies(self) -> Floats:
+        """The weighted energy of every 10 ms; see LoudnessMeter."""
+        return self._loudness.energies()
 
     def result(self) -> Facts:
         """The facts of all that was pushed; nothing may be pushed afterwards."""

@@ -41,7 +41,7 @@ _EFFECTS: tuple[Any, ...] = (
 _STAGES = Stages(
     time=Time(speed=0.9, pitch="held", semitones=1.0),
     colour=Colour(effects=_EFFECTS),
-    level=Level(target_lufs=-10.0),
+    level=Level(target_lufs=-6.0, allowance_db=12.0),
 )
 
 

@@ -36,7 +36,7 @@ class StageSettings:
 class BusyStage:
     """A stream of gains, ``latency`` frames late; the same however it is cut into blocks."""
 
-    def __init__(self, rate: int, settings: StageSettings) -> None:
+    def __init__(self, rate: float, settings: StageSettings) -> None:
         groups = rate / GROUP
         box = max(1, round(settings.attack_seconds * groups / settings.averages))
         self._stage = GainStage(groups, box, settings.averages, settings.release_seconds, BUSY_SECONDS)

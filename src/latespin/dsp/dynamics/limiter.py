@@ -60,7 +60,7 @@ class Limiter:
         self._rate, self._ceiling = rate, ceiling
         self._lowered, self._at = lowered, -HALF_TAPS
         self._link = link if channels > 1 else 1.0
-        self._gains = [_Gain(rate) for _ in range(1 if self._link == 1.0 else channels)]
+        self._gains = [LimiterGain(rate) for _ in range(1 if self._link == 1.0 else channels)]
         self.latency = HALF_TAPS + self._gains[0].latency
         self._sound = np.zeros((channels, 2 * HALF_TAPS + 1), np.float32)
         self._delayed = np.zeros((channels, self._gains[0].latency), np.float32)
@@ -129,10 +129,10 @@ def _below(peaks, ceilings, out):  # type: ignore[no-untyped-def]
         out[n] = ceiling / peaks[n] if peaks[n] > ceiling else 1.0
 
 
-class _Gain:
+class LimiterGain:
     """The gain that has always arrived when it is needed: slower stages where much has to be taken off, and a quick one for the rest."""
 
-    def __init__(self, rate: int) -> None:
+    def __init__(self, rate: float) -> None:
         self._busy = [BusyStage(rate, settings) for settings in (SLOW, MIDDLE)]
         box = max(1, round(ATTACK_SECONDS * rate / 2))
         self._quick = GainStage(rate, box, 2, (FAST_RELEASE_SECONDS, SLOW_RELEASE_SECONDS), BUSY_SECONDS)

@@ -87,6 +87,10 @@ class LoudnessMeter:
         """Integrated loudness of what was pushed after the first ``since`` steps, LUFS."""
         return gated_loudness(self._windows(MOMENTARY_STEPS)[since::GATING_HOP_STEPS])
 
+    def energies(self) -> Floats:
+        """The weighted energy of every 10 ms that was pushed so far, all channels added."""
+        return np.diff(self._energy.totals())
+
     def result(self) -> Loudness:
         """The loudness of all that was pushed so far."""
         momentary = self._windows(MOMENTARY_STEPS)
@@ -118,6 +122,13 @@ def measure_loudness(song: Audio, rate: int) -> Loudness:
     meter = LoudnessMeter(rate, song.shape[0])
     meter.push(song)
     return meter.result()
+
+
+def loudness_of(energies: Floats) -> float:
+    """Integrated loudness, LUFS, of sound whose weighted energy is known for every 10 ms."""
+    total = np.concatenate(([0.0], np.cumsum(energies)))
+    blocks = total[MOMENTARY_STEPS:] - total[:-MOMENTARY_STEPS]
+    return gated_loudness(blocks[::GATING_HOP_STEPS] / (MOMENTARY_STEPS / STEPS_PER_SECOND))
 
 
 def to_lufs(mean_square: Floats) -> Floats:

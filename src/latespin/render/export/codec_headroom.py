@@ -10,7 +10,7 @@ from pathlib import Path
 
 import numpy as np
 
-from latespin.analysis.facts import BLOCK_FRAMES, Facts, facts_of
+from latespin.analysis.facts import BLOCK_FRAMES, Facts
 from latespin.dsp.arrays import Audio, Floats, amplitude
 from latespin.dsp.dynamics.limiter import PLACE_SECONDS
 from latespin.dsp.metering.true_peak import peak_envelope
@@ -21,13 +21,14 @@ from latespin.media.track import open_track
 from latespin.memory import let_go
 from latespin.model.values.units import number
 from latespin.model.version import Level
+from latespin.render.hearing import Hearing
 from latespin.render.mastering.level import CodecHeadroom, LevelPlan
 
 PEAK_DB, LOUDNESS_LU = 0.045, 0.08  # beyond which a file is made once more
 BELOW_DB = 0.1  # by which a ceiling is lowered beyond what its peak asks for
 MORE = (1.3, 2.0, 3.0)  # dB for each dB that a peak is over, the first time and after that
 AROUND, LOWEST = 5, 0.5  # places lowered round each of them, and the least a ceiling is multiplied by
-HEADROOM_DB = {".ogg": 0.2, ".m4a": 0.4, ".mp3": 0.5, ".opus": 0.8}  # what they make of peaks that a limiter has cut
+HEADROOM_DB = {".ogg": 0.2, ".m4a": 0.4, ".mp3": 0.5, ".opus": 0.5}  # what they make of peaks that a limiter has cut
 
 
 @dataclass(frozen=True, eq=False)
@@ -40,8 +41,9 @@ class Decoded:
 
 def decode_and_measure(file: Path, ceiling_dbtp: float) -> Decoded:
     """Decode a file that has been written, and measure it."""
-    track = open_track(file, Quietly(), fold=False)
-    facts = facts_of(track.sound, track.rate)
+    with Hearing() as hearing:
+        track = open_track(file, Quietly(), fold=False, listener=hearing)
+        facts, _ = hearing.result(track)
     if facts.true_peak_dbtp <= ceiling_dbtp:
         return Decoded(facts, np.ones(1))
     return Decoded(facts, over_by_place(track.sound, track.rate, amplitude(ceiling_dbtp)))

@@ -67,13 +67,13 @@ def settled(solved: LevelSolution, target: Path, encoding: Encoding, work: Work)
                 if over.max(initial=1.0) <= amplitude(0.5 * PEAK_DB):
                     break
                 lowered *= lowered_where_over(over, turn)
-                passages = _around(over, places)
+                passages = passages_around(over, places)
     except (LateSpinError, OSError):
         return solved
-    return replace(solved, plan=replace(plan, lowered=tuple(lowered.tolist())))
+    return solved.with_plan(replace(plan, lowered=tuple(lowered.tolist())))
 
 
-def _around(over: Floats, places: int) -> list[Passage]:
+def passages_around(over: Floats, places: int) -> list[Passage]:
     """The passages around all places that are over, overlapping ones as one."""
     reach = round(AROUND_SECONDS / PLACE_SECONDS)
     found: list[Passage] = []

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 from latespin.ahead import made_ahead
-from latespin.analysis.facts import Facts, FactsMeter
+from latespin.analysis.facts import Facts
 from latespin.analysis.results import Reading
 from latespin.dsp.arrays import Audio
 from latespin.jobs import Share, Work, step
@@ -30,6 +30,7 @@ from latespin.render.export.codec_headroom import (
     spare_for,
     spared_there,
 )
+from latespin.render.export.codec_patches import can_be_patched, patched
 from latespin.render.export.codec_trial import settled
 from latespin.render.export.tags import version_tags
 from latespin.render.mastering.excerpt import Excerpt, ExcerptSearch
@@ -88,7 +89,8 @@ def export(
     job = _Job(readers, stages, target, encoding, overwrite, known, credit, edits, sources, ready, time.monotonic())
     headroom = spare_for(target, encoding)
     solved, share = solve(readers, stages, Share(work, 0.0, 0.6), headroom, excerpt=excerpt), Share(work, 0.6, 1.0)
-    if changes_samples(target, encoding, solved.matched.rate) and solved.plan.ceiling is not None:
+    limited = solved.plan.ceiling is not None and changes_samples(target, encoding, solved.matched.rate)
+    if limited and not can_be_patched(target):
         solved, share = settled(solved, target, encoding, Share(work, 0.6, 0.75)), Share(work, 0.75, 1.0)
         headroom = replace(headroom, lowered=solved.plan.lowered)
     for turn in range(CODEC_ROUNDS - 1):
@@ -100,7 +102,7 @@ def export(
             headroom = spared_there(headroom, decoded, turn, None if solved.plan.note else solved.target_lufs)
             solved = solved.again(headroom, Share(work, 0.85, 0.9))
         else:
-            solved = replace(solved, plan=quieter(solved.plan, decoded, stages.level))
+            solved = solved.with_plan(quieter(solved.plan, decoded, stages.level))
         share = Share(work, 0.9, 1.0)
     return job.write(solved, share, CODEC_ROUNDS - 1)
 
@@ -123,12 +125,10 @@ class _Job:
 
     def write(self, solved: LevelSolution, share: Work, turn: int) -> ExportResult:
         """Encode once. Raises CodecMissedTarget where a lossy file is off its target and another turn may help."""
-        limited = FactsMeter(solved.matched.rate, solved.matched.channels) if solved.plan.ceiling is not None else None
         found: list[Facts] = []
 
         def tags(file: Path) -> Tags:
-            rendered = limited.result() if limited else solved.matched.with_gain(solved.plan.gain_db)
-            found.append(self._measured(file, rendered, solved, turn))
+            found.append(self._measured(file, solved, turn, share))
             made = version_tags(self.readers, self.stages, self.reading, found[0], self.target, self.credit)
             return self.edits.applied(made)
 
@@ -139,18 +139,20 @@ class _Job:
             )
 
         clipped = encode(
-            self.target, _watched(made_ahead(solved.blocks()), solved.sound.shape[1], limited, share), rate=solved.matched.rate,
+            self.target, _watched(made_ahead(solved.blocks()), solved.sound.shape[1], share), rate=solved.matched.rate,
             channels=solved.matched.channels, encoding=self.encoding, tags=tags, overwrite=self.overwrite, sources=self.sources,
             ready=lambda file, clipped: self.ready(file, result(clipped)),
         )  # fmt: skip
         share.report(1.0)
         return result(clipped)
 
-    def _measured(self, file: Path, rendered: Facts, solved: LevelSolution, turn: int) -> Facts:
+    def _measured(self, file: Path, solved: LevelSolution, turn: int, work: Work) -> Facts:
         """The facts of a file: as rendered, or as decoded where the format is lossy."""
-        if not changes_samples(self.target, self.encoding, rendered.rate):
-            return rendered
+        if not changes_samples(self.target, self.encoding, solved.matched.rate):
+            return solved.finished or solved.matched.with_gain(solved.plan.gain_db)
         decoded = decode_and_measure(file, self.stages.level.ceiling_dbtp)
+        if solved.plan.ceiling is not None and can_be_patched(self.target):
+            decoded = patched(file, solved, decoded, self.encoding, self.stages.level.ceiling_dbtp, work)
         gave_up = bool(solved.plan.note) or turn >= len(MORE)  # on the loudness; the ceiling holds
         wanted = None if gave_up else solved.target_lufs
         if turn < CODEC_ROUNDS - 1 and is_astray(decoded, self.stages.level, wanted):
@@ -183,11 +185,9 @@ def check_encoding(kind: Format, encoding: Encoding) -> None:
     kind.rate_for(LOSSLESS_RATES[0], encoding)
 
 
-def _watched(blocks: Iterator[Audio], frames: int, meter: FactsMeter | None, work: Work) -> Iterator[Audio]:
+def _watched(blocks: Iterator[Audio], frames: int, work: Work) -> Iterator[Audio]:
     done = 0
     for block in blocks:
         step(work, done / max(1, frames))
-        if meter is not None:
-            meter.push(block)
         done += block.shape[1]
         yield block

@@ -9,22 +9,17 @@ from itertools import chain
 import numpy as np
 
 from latespin.ahead import made_ahead
-from latespin.analysis.facts import BLOCK_FRAMES, Facts, FactsMeter
+from latespin.analysis.facts import BLOCK_FRAMES, Facts
 from latespin.analysis.tone import Spectrum
 from latespin.dsp.arrays import Audio, amplitude, decibels
 from latespin.dsp.dynamics.limiter import Limiter, Need
 from latespin.dsp.filters.match_filter import Matcher, MatchFilter
 from latespin.dsp.metering.loudness import SILENCE_LUFS
-from latespin.jobs import Work, step
-from latespin.language import tr
 from latespin.memory import let_go
-from latespin.model.values.units import number
 from latespin.model.version import Level
 from latespin.render.mastering.tone_match import solve_match
 
-TOLERANCE_LU = 0.03
-PEAK_TOLERANCE_DB = 0.005
-ROUNDS = 10
+GAIN_ROUNDS = 10
 
 
 @dataclass(frozen=True)
@@ -111,10 +106,10 @@ class LevelProcessor:
 
 def levelled(sound: Audio, plan: LevelPlan, rate: int) -> Iterator[Audio]:
     """A whole sound ``[channels, frames]`` with a plan applied, in blocks."""
-    yield from _levelled(LevelProcessor(plan, rate, sound.shape[0]), sound)
+    yield from levelled_by(LevelProcessor(plan, rate, sound.shape[0]), sound)
 
 
-def _levelled(leveller: LevelProcessor, sound: Audio) -> Generator[Audio, None, None]:
+def levelled_by(leveller: LevelProcessor, sound: Audio) -> Generator[Audio, None, None]:
     """A whole sound through a leveller, in blocks; what limiting needs of one is found out while the one before is limited."""
     parts = (sound[:, start : start + BLOCK_FRAMES] for start in range(0, sound.shape[1], BLOCK_FRAMES))
     if leveller.latency == 0:
@@ -125,38 +120,6 @@ def _levelled(leveller: LevelProcessor, sound: Audio) -> Generator[Audio, None, 
         for seen in looked_at:
             yield leveller.limited(seen)
             let_go(sound)
-
-
-def solve_level(
-    sound: Audio,
-    facts: Facts,
-    level: Level,
-    work: Work,
-    before_lufs: float = SILENCE_LUFS,
-    spare: CodecHeadroom = NO_SPARE,
-) -> LevelPlan:
-    """The plan that brings ``sound``, whose facts are known, to a Level stage's target.
-
-    before_lufs : loudness of the track as it came.  spare : for the format it is to be written in.
-
-    The limiter is tried on the whole sound until the loudness is met within 0.03 LU and the true peak holds;
-    where that would ask more of it than its allowance, the gain stays at what the allowance permits.
-    """
-    if not level.on:
-        return LevelPlan()
-    target = level.target(before_lufs)
-    if target is not None and not (math.isfinite(facts.loudness.integrated_lufs) and math.isfinite(target)):
-        return LevelPlan(
-            note=tr(
-                "The loudness of this sound is undefined (it is silent or too short), so Level leaves it unchanged."
-            )
-        )
-    target = None if target is None else target + spare.more_lu
-    gain = 0.0 if target is None else _gain_to(target, facts)
-    if facts.true_peak_dbtp + gain <= level.ceiling_dbtp and not spare.lowered:
-        return LevelPlan(gain_db=gain)
-    most = level.ceiling_dbtp + level.allowance_db - facts.true_peak_dbtp
-    return _solve_limited(sound, facts.rate, level, target, min(gain, most), most, spare, work)
 
 
 def estimate_plan(
@@ -172,7 +135,7 @@ def _estimated(facts: Facts, level: Level, before_lufs: float) -> LevelPlan:
     if not level.on or not math.isfinite(facts.true_peak_dbtp):
         return LevelPlan()
     known = target is not None and math.isfinite(loudness) and math.isfinite(target)
-    gain = _gain_to(target, facts) if known and target is not None else 0.0
+    gain = gain_to(target, facts) if known and target is not None else 0.0
     if facts.true_peak_dbtp + gain <= level.ceiling_dbtp:
         return LevelPlan(gain_db=gain)
     gain = min(gain, level.ceiling_dbtp + level.allowance_db - facts.true_peak_dbtp)
@@ -180,100 +143,12 @@ def _estimated(facts: Facts, level: Level, before_lufs: float) -> LevelPlan:
     return LevelPlan(gain, amplitude(level.ceiling_dbtp), max(0.0, excess), link=level.link_percent / 100.0)
 
 
-def _gain_to(target_lufs: float, facts: Facts) -> float:
+def gain_to(target_lufs: float, facts: Facts) -> float:
     """The gain that brings a sound to a loudness, with what passes the absolute gate on the way."""
     gain = target_lufs - facts.loudness.integrated_lufs
-    for _ in range(ROUNDS):
+    for _ in range(GAIN_ROUNDS):
         missed = target_lufs - facts.loudness.integrated_with_gain(gain)
         if not math.isfinite(missed) or abs(missed) < 1e-3:
             break
         gain += missed
     return gain
-
-
-def _solve_limited(
-    sound: Audio,
-    rate: int,
-    level: Level,
-    target: float | None,
-    gain: float,
-    most: float,
-    spare: CodecHeadroom,
-    work: Work,
-) -> LevelPlan:
-    wanted_db, link = level.ceiling_dbtp - spare.headroom_db, level.link_percent / 100.0
-    ceiling_db = wanted_db
-    plan = LevelPlan()
-    missed, slope, loudest = 0.0, 1.0, False
-    tried: list[tuple[LevelPlan, float]] = []
-    for round_number in range(ROUNDS):
-        step(work, round_number / ROUNDS)
-        tried_plan = LevelPlan(gain, amplitude(ceiling_db), link=link, lowered=spare.lowered)
-        plan, reached, peak = _try(sound, rate, tried_plan, work)
-        missed = 0.0 if target is None else target - reached
-        excess = peak - wanted_db
-        if missed > 0.0 and tried and _no_louder(tried[-1], tried_plan, reached):
-            most, loudest = tried[-1][0].gain_db, True
-        bound = abs(gain - most) < 1e-9 and missed > 0.0
-        if excess <= PEAK_TOLERANCE_DB and (abs(missed) <= TOLERANCE_LU or bound):
-            break
-        if excess > PEAK_TOLERANCE_DB:
-            ceiling_db -= excess
-        tried.append((tried_plan, reached))
-        slope = _slope(tried, slope)
-        gain = min(most, gain + missed / slope)
-    wanted = None if target is None else target - spare.more_lu
-    plan = replace(plan, loudest=loudest and missed > TOLERANCE_LU)
-    return replace(plan, note=_note(plan, level, wanted, missed))
-
-
-def _note(plan: LevelPlan, level: Level, wanted: float | None, missed: float) -> str:
-    """What the user should know of a plan; empty where it does what was asked.
-
-    missed : LU short of what was wanted.
-    """
-    if wanted is None:
-        if plan.reduction_db <= level.allowance_db + 0.05:
-            return ""
-        return tr("Holding the ceiling takes {0} dB of limiting.").format(number(plan.reduction_db, 1))
-    if missed <= 0.1:
-        return ""
-    lufs, reached = number(wanted, 1), number(wanted - missed, 1)
-    if plan.loudest:
-        return tr(
-            "The limiter makes this no louder than {1} LUFS, with {2} dB of limiting; {0} LUFS is out of its reach. "
-            "Compress it, or lower the loudness."
-        ).format(lufs, reached, number(plan.reduction_db, 1))
-    return tr(
-        "Reaching {0} LUFS takes more than {1} dB of limiting; the version is at {2} LUFS. "
-        "Raise the maximum limiting, or lower the loudness."
-    ).format(lufs, number(level.allowance_db, 1), reached)
-
-
-def _no_louder(before: tuple[LevelPlan, float], plan: LevelPlan, reached: float) -> bool:
-    """Whether more gain below the same ceiling has not made it louder."""
-    earlier, loudness = before
-    return plan.gain_db > earlier.gain_db and plan.ceiling == earlier.ceiling and reached <= loudness
-
-
-def _slope(tried: list[tuple[LevelPlan, float]], otherwise: float) -> float:
-    """Change of the result's loudness per decibel of gain: below 1 while the limiter works."""
-    if len(tried) < 2:
-        return otherwise
-    (before, quieter), (after, louder) = tried[-2:]
-    more = after.gain_db - before.gain_db
-    return otherwise if abs(more) < 1e-6 else min(1.0, max(0.2, (louder - quieter) / more))
-
-
-def _try(sound: Audio, rate: int, plan: LevelPlan, work: Work) -> tuple[LevelPlan, float, float]:
-    """One round: the plan with what its limiter did, the loudness reached, the true peak reached."""
-    leveller = LevelProcessor(plan, rate, sound.shape[0])
-    gatherer = FactsMeter(rate, sound.shape[0])
-    done = 0
-    with closing(made_ahead(_levelled(leveller, sound))) as blocks:
-        for block in blocks:
-            step(work, done / sound.shape[1])
-            gatherer.push(block)
-            done += block.shape[1]
-    facts = gatherer.result()
-    return replace(plan, reduction_db=leveller.reduction_db), facts.loudness.integrated_lufs, facts.true_peak_dbtp

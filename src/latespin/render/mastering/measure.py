@@ -23,7 +23,8 @@ from latespin.model.version import Level, Stages
 from latespin.render.chain.chain import Chain
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.mastering.excerpt import Excerpt, ExcerptSearch
-from latespin.render.mastering.level import NO_SPARE, CodecHeadroom, LevelPlan, LevelProcessor, levelled, solve_level
+from latespin.render.mastering.level import NO_SPARE, CodecHeadroom, LevelPlan, LevelProcessor, levelled
+from latespin.render.mastering.level_solver import solve_level
 from latespin.render.mastering.tone_match import solve_match
 
 if TYPE_CHECKING:
@@ -51,7 +52,7 @@ class LevelSolution:
     """All of a version but for Level's gain and limiter. tone : before a match; None where nothing asked for it.
 
     sound : matched already, which the plan says too, for playing.  before_level, matched : facts of it before and after that.
-    level, before_lufs : what the plan was solved for.  excerpt : the part of the version that it is; None for all of it.
+    level, before_lufs : what the plan was solved for.  finished : facts of the finished sound where a limiter works and they are known.  excerpt : the part of the version that it is; None for all of it.
     """
 
     sound: Audio
@@ -61,6 +62,7 @@ class LevelSolution:
     level: Level
     before_lufs: float
     plan: LevelPlan
+    finished: Facts | None = None
     excerpt: Excerpt | None = None
 
     @property
@@ -70,8 +72,12 @@ class LevelSolution:
 
     def again(self, spare: CodecHeadroom, work: Work) -> "LevelSolution":
         """The same solved once more for what a format needs."""
-        plan = solve_level(self.sound, self.matched, self.level, work, self.before_lufs, spare)
-        return replace(self, plan=replace(plan, match=self.plan.match))
+        solved = solve_level(self.sound, self.matched, self.level, work, self.before_lufs, spare)
+        return replace(self, plan=replace(solved.plan, match=self.plan.match), finished=solved.facts)
+
+    def with_plan(self, plan: LevelPlan) -> "LevelSolution":
+        """The same with another plan."""
+        return replace(self, plan=plan, finished=None)
 
     def blocks(self) -> Iterator[Audio]:
         """The finished sound, block by block."""
@@ -142,8 +148,9 @@ def solve(
     level = stages.level
     if made is not None and level.target(before) is None:  # a match alone leaves the loudness as it is
         level, before = replace_value(level, as_before=True), facts.loudness.integrated_lufs
-    plan = solve_level(sound, matched, level, Share(work, 0.75, 1.0), before, spare)
-    return LevelSolution(sound, facts, matched, tone, level, before, replace(plan, match=made), part)
+    solved = solve_level(sound, matched, level, Share(work, 0.75, 1.0), before, spare)
+    plan = replace(solved.plan, match=made)
+    return LevelSolution(sound, facts, matched, tone, level, before, plan, solved.facts, part)
 
 
 def tone_before_match(sound: Audio, facts: Facts) -> Spectrum | None:
@@ -179,10 +186,9 @@ def measure(readers: TrackRenderer, stages: Stages, work: Work) -> Measured:
     if plan.ceiling is None:  # what is known of the sound follows the gain
         peaks = find_peaks(solved.sound, facts.rate).with_gain(amplitude(plan.gain_db))
         return Measured(solved.before_level, facts.with_gain(plan.gain_db), plan, peaks, solved.tone)
-    drawn, finished = PeakMeter(facts.rate), FactsMeter(facts.rate, facts.channels)
+    drawn = PeakMeter(facts.rate)
     with closing(made_ahead(solved.blocks())) as blocks:
         for block in blocks:
             step(work, 0.97)
-            finished.push(block)
             drawn.push(block)
-    return Measured(solved.before_level, finished.result(), plan, drawn.result(), solved.tone)
+    return Measured(solved.before_level, solved.finished or facts, plan, drawn.result(), solved.tone)
