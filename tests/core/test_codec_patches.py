@@ -1,5 +1,6 @@
 """Passages of an Opus file that are encoded again by themselves."""
 
+import shutil
 from pathlib import Path
 
 import numpy as np
@@ -40,8 +41,8 @@ def heard(path: Path) -> Audio:
 
 @pytest.fixture(scope="module")
 def excerpt(lantern: Track) -> Track:
-    """Sixteen seconds of a song."""
-    return track_of(lantern.sound[:, 30 * lantern.rate : 46 * lantern.rate].copy())
+    """Nine seconds of a song."""
+    return track_of(lantern.sound[:, 30 * lantern.rate : 39 * lantern.rate].copy())
 
 
 @pytest.fixture(scope="module")
@@ -100,12 +101,13 @@ def test_a_patched_file_holds_the_ceiling_and_is_elsewhere_as_it_was(loud: Level
 
 
 def test_a_patched_file_is_the_same_each_time(loud: LevelSolution, tmp_path: Path) -> None:
-    made = []
-    for name in ("a.opus", "b.opus"):
-        file = written(tmp_path / name, np.concatenate(list(loud.blocks()), axis=1), rate=loud.matched.rate)
-        patched(file, loud, decode_and_measure(file, CEILING), BEST, CEILING, Quietly())
-        made.append(list(OpusPackets(file)))
-    assert made[0][2:] == made[1][2:]
+    whole = written(tmp_path / "a.opus", np.concatenate(list(loud.blocks()), axis=1), rate=loud.matched.rate)
+    decoded, made = decode_and_measure(whole, CEILING), []
+    for _ in range(2):
+        file = Path(shutil.copy(whole, tmp_path / "b.opus"))
+        patched(file, loud, decoded, BEST, CEILING, Quietly())
+        made.append(file.read_bytes())
+    assert made[0] == made[1] != whole.read_bytes()
 
 
 def test_a_loud_opus_file_is_encoded_once(excerpt: Track, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -22,7 +22,7 @@ RATE = 44_100
 
 @pytest.fixture(scope="module")
 def sound(lantern: Track) -> Audio:
-    return np.ascontiguousarray(lantern.sound[:, 30 * RATE : 55 * RATE])
+    return np.ascontiguousarray(lantern.sound[:, 30 * RATE : 42 * RATE])
 
 
 def tried(sound: Audio, plan: LevelPlan) -> tuple[float, np.ndarray]:
@@ -37,7 +37,7 @@ def tried(sound: Audio, plan: LevelPlan) -> tuple[float, np.ndarray]:
 @pytest.mark.parametrize("link", [1.0, 0.0])
 def test_one_round_tells_the_loudness_of_others(sound: Audio, link: float, lowered: bool) -> None:
     """Within 0.04 LU, 4 dB more or less; 0.08 where each channel has a limiter, of which it knows nothing."""
-    places = tuple(np.where(np.arange(2500) % 500 < 100, 0.6, 1.0)) if lowered else ()
+    places = tuple(np.where(np.arange(1200) % 500 < 100, 0.6, 1.0)) if lowered else ()
     plan = LevelPlan(6.0, amplitude(-3.0), link=link, lowered=places)
     _, energies = tried(sound, plan)
     model = LimitedLoudness(sound, RATE)
@@ -47,7 +47,7 @@ def test_one_round_tells_the_loudness_of_others(sound: Audio, link: float, lower
         assert guessed == pytest.approx(real, abs=0.04 if link == 1.0 else 0.08)
 
 
-@settings(max_examples=12, deadline=None)
+@settings(max_examples=8, deadline=None)
 @given(gain=st.floats(0.0, 9.0), target=st.floats(-16.0, -6.0), most=st.floats(9.0, 14.0))
 def test_the_gain_for_a_loudness_lies_within_its_bounds_and_says_when_it_is_out_of_reach(
     sound: Audio, gain: float, target: float, most: float
@@ -61,7 +61,7 @@ def test_the_gain_for_a_loudness_lies_within_its_bounds_and_says_when_it_is_out_
         assert not loudest
     reached, _ = tried(sound, LevelPlan(found, plan.ceiling))
     if found < most and not loudest:
-        assert reached == pytest.approx(target, abs=0.08)
+        assert reached == pytest.approx(target, abs=0.03 + 0.015 * abs(found - gain))
     else:
         assert reached < target + 0.05
         assert tried(sound, LevelPlan(most, plan.ceiling))[0] - reached < 0.15

@@ -19,7 +19,6 @@ from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
-from scipy.ndimage import minimum_filter1d
 
 from latespin.ahead import made_ahead
 from latespin.dsp.arrays import Audio, Floats, amplitude
@@ -198,6 +197,8 @@ def _between(parts: deque[tuple[int, Audio]], first: int, stop: int) -> Audio:
 
 def _gain(dips: Floats, frames: int, rate: int) -> Audio:
     """The gain of frames from dips by place: as deep as asked for throughout a place, rounded before and after it."""
+    from scipy.ndimage import minimum_filter1d  # seldom needed
+
     wide = minimum_filter1d(dips, HELD, mode="nearest")
     rounded = np.convolve(np.pad(wide, len(ROUNDED) // 2, mode="edge"), ROUNDED, mode="valid")
     places = (np.arange(frames) / rate) / PLACE_SECONDS - 0.5

@@ -152,7 +152,9 @@ class _Job:
             return solved.finished or solved.matched.with_gain(solved.plan.gain_db)
         decoded = decode_and_measure(file, self.stages.level.ceiling_dbtp)
         if solved.plan.ceiling is not None and can_be_patched(self.target):
-            decoded = patched(file, solved, decoded, self.encoding, self.stages.level.ceiling_dbtp, work)
+            decoded = patched(
+                file, solved, decoded, self.encoding, self.stages.level.ceiling_dbtp, Share(work, 1.0, 1.0)
+            )
         gave_up = bool(solved.plan.note) or turn >= len(MORE)  # on the loudness; the ceiling holds
         wanted = None if gave_up else solved.target_lufs
         if turn < CODEC_ROUNDS - 1 and is_astray(decoded, self.stages.level, wanted):
