@@ -8,6 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from latespin.dsp.stretching import phase_kernels as kernels
+from latespin.dsp.stretching.regions import find_regions
 
 SHAPES = st.tuples(st.integers(2, 6), st.integers(1, 2), st.integers(6, 40), st.integers(0, 10_000))
 
@@ -100,9 +101,10 @@ def test_a_song_that_is_not_stretched_keeps_its_slopes(case) -> None:
     powers, peaks = np.empty((frames, bins), np.float32), np.empty((frames, bins), np.int32)
     kernels.powers(spectra, powers)
     kernels.find_peaks(powers, peaks)
-    out = np.zeros((frames, bins), np.complex64)
-    kernels.phase_slopes(spectra, powers, peaks, np.ones(frames), np.zeros((frames, bins), np.bool_), out)
-    assert np.all(out == 1.0)
+    found = find_regions(spectra, np.ones(frames), 8)
+    assert np.all(found.phase_slopes == 1.0)
+    assert np.all(found.gain == 1.0)
+    assert np.array_equal(found.peak_of_bin, peaks)
 
 
 @pytest.mark.parametrize("ratio", [0.5, 1.5, 2.0])
@@ -113,14 +115,20 @@ def test_the_slope_of_a_late_click_is_scaled_with_the_stretch(ratio: float) -> N
     spectrum = np.exp(-2j * np.pi * np.arange(bins) * d / size) * (-1.0) ** np.arange(bins)
     spectrum *= np.exp(-0.5 * ((np.arange(bins) - 40) / 12.0) ** 2)  # one peak, so that all bins are turned about it
     spectra = spectrum.astype(np.complex64)[None, None]
-    powers, peaks = np.empty((1, bins), np.float32), np.empty((1, bins), np.int32)
-    kernels.powers(spectra, powers)
-    kernels.find_peaks(powers, peaks)
-    out = np.empty((1, bins), np.complex64)
-    kernels.phase_slopes(spectra, powers, peaks, np.array([ratio]), np.zeros((1, bins), np.bool_), out)
     near = slice(25, 56)
-    turned = np.unwrap(np.angle(out[0, near]))
+    turned = np.unwrap(np.angle(find_regions(spectra, np.array([ratio]), 64).phase_slopes[0, near]))
     assert np.diff(turned) == pytest.approx(np.full(30, -2 * np.pi * d / size * (ratio - 1.0)), abs=2e-3)
+
+
+@given(st.integers(0, 60), st.lists(st.integers(-50, 80), min_size=1, max_size=5), st.integers(1, 2))
+def test_grains_are_parts_of_a_song_that_is_silent_outside(frames: int, starts: list[int], channels: int) -> None:
+    song = np.random.default_rng(frames).standard_normal((channels, frames)).astype(np.float32)
+    shape = np.linspace(0.5, 1.0, 24, dtype=np.float32)
+    out = np.full((len(starts), channels, 24), np.nan, np.float32)
+    kernels.cut_grains(song, np.array(starts), shape, out)
+    wide = np.pad(song, ((0, 0), (100, 200)))
+    for start, grain in zip(starts, out, strict=True):
+        assert np.array_equal(grain, wide[:, 100 + start : 124 + start] * shape)
 
 
 @given(frames=st.integers(1, 6), window=st.sampled_from([16, 32]), seed=st.integers(0, 99))

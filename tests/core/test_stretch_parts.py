@@ -7,7 +7,14 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from latespin.analysis.passages import find_passages
-from latespin.dsp.fast_math import angle_of, direction_of
+from latespin.dsp.fast_math import (
+    angle_of,
+    angles_of,
+    direction_of,
+    directions_of,
+    exponentials_of,
+    logarithms_of,
+)
 from latespin.dsp.onsets.results import Transients
 from latespin.dsp.onsets.transient_map import TransientMap
 from latespin.dsp.stretching.spectral_envelope import formant_gain, true_envelope
@@ -104,6 +111,34 @@ def test_quick_angles_and_directions_are_right(angle: float, length: float) -> N
     assert abs(direction_of(np.float32(angle)) - exact) < 3e-5
     found = angle_of(np.float32(length * exact.real), np.float32(length * exact.imag))
     assert abs(np.exp(1j * found) - exact) < 3e-5
+
+
+ROWS = st.lists(st.floats(-60.0, 60.0, width=32), min_size=1, max_size=40)
+
+
+@given(ROWS)
+def test_rows_are_done_as_single_numbers_are(values: list[float]) -> None:
+    row, out = np.array(values, np.float32), np.empty(len(values), np.float32)
+    directions = np.empty(len(row), np.complex64)
+    directions_of(row, directions.view(np.float32))
+    assert np.abs(directions - np.exp(1j * row.astype(np.float64))).max() < 3e-5
+    angles_of(row, row[::-1].copy(), out)
+    assert np.abs(np.exp(1j * out) - np.exp(1j * np.arctan2(row[::-1], row))).max() < 3e-5
+    bits = np.empty(len(row), np.int32)
+    exponentials_of(row, bits, out)
+    assert out == pytest.approx(np.exp(row.astype(np.float64)), rel=1e-5)
+    logarithms_of(np.exp(row), np.float32(1e-24), bits, out)
+    assert out == pytest.approx(np.log(np.exp(row).astype(np.float64) + 1e-24), abs=1e-5)
+
+
+def test_nothing_has_the_logarithm_of_the_least_and_the_angle_zero() -> None:
+    zeros, out = np.zeros(9, np.float32), np.empty(9, np.float32)
+    logarithms_of(zeros, np.float32(1e-24), np.empty(9, np.int32), out)
+    assert out == pytest.approx(np.full(9, np.log(1e-24)), abs=1e-4)
+    angles_of(zeros, zeros, out)
+    assert np.all(out == 0.0)
+    exponentials_of(zeros, np.empty(9, np.int32), out)
+    assert np.all(out == 1.0)
 
 
 @pytest.mark.parametrize(

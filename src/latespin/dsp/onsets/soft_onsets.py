@@ -64,13 +64,13 @@ def _outstanding(spectra, lag, around, risen, flux):  # type: ignore[no-untyped-
     """What every bin has risen over ``lag`` windows; and all bins together, beyond what is usual ``around``."""
     count, bins = spectra.shape
     for n in range(count):
+        row, before = risen[n], spectra[max(0, n - lag)]
         for k in range(bins):
-            if n < lag:
-                risen[n, k] = 0.0
-            else:
-                near = 1 + int(GLIDE * k)
-                earlier = spectra[n - lag, max(0, k - near) : k + near + 1].max()
-                risen[n, k] = max(np.float32(0.0), spectra[n, k] - earlier)
+            near = 1 + int(GLIDE * k)
+            earlier = before[k]
+            for i in range(max(0, k - near), min(bins, k + near + 1)):
+                earlier = max(earlier, before[i])
+            row[k] = max(np.float32(0.0), spectra[n, k] - earlier) if n >= lag else np.float32(0.0)
     squares = np.zeros(bins)
     for n in range(-around, count):
         coming, going = n + around, n - around - 1

@@ -7,7 +7,6 @@ It is taken against the highest of the neighbouring bins a little earlier, so th
 import numpy as np
 import scipy.fft
 from numpy.lib.stride_tricks import sliding_window_view
-from scipy.ndimage import maximum_filter1d
 
 from latespin.dsp.arrays import Floats
 
@@ -32,6 +31,8 @@ def magnitudes(parts: np.ndarray) -> np.ndarray:
 
 def flux(spectra: np.ndarray, lag: int, bins: slice = slice(None)) -> Floats:
     """Mean rise of the compressed spectrum over ``lag`` frames, ``[frames]``."""
-    earlier = maximum_filter1d(spectra[:-lag], 3, axis=1)
+    earlier = spectra[:-lag].copy()
+    np.maximum(earlier[:, 1:], spectra[:-lag, :-1], out=earlier[:, 1:])
+    np.maximum(earlier[:, :-1], spectra[:-lag, 1:], out=earlier[:, :-1])
     rise = np.maximum(0.0, spectra[lag:] - earlier)[:, bins].mean(axis=1)
     return np.concatenate((np.zeros(lag), rise))

@@ -10,133 +10,154 @@ and its phases, as far as they bend, flatter by g.
 import numpy as np
 from numba import njit
 
-from latespin.dsp.fast_math import angle_of, direction_of, parabola_top
-from latespin.dsp.stretching.phase_kernels import bin_turn
+from latespin.dsp.fast_math import angles_of
 
-LEAST_BEND = 0.01  # radians, of a peak's phase: below it a tone is taken as steady
-LEAST_CURVATURE = 1e-3  # of a peak, nepers for each bin squared
-FURTHEST_MISS = 0.6  # bins by which a glide may miss the peak it should arrive at
-MOST_STRAY = 0.3  # of the way of a frame by which a clear glide may miss it
-LEAST_PURE, MOST_PURE = 1.3, 2.1  # curvature · (1 + β²), which is 1/a, of single tones under a Hann window
-NO_POWER = 1e-24
+LEAST_BEND = np.float32(0.01)  # radians, of a peak's phase: below it a tone is taken as steady
+LEAST_CURVATURE = np.float32(1e-3)  # of a peak, nepers for each bin squared
+FURTHEST_MISS = np.float32(0.6)  # bins by which a glide may miss the peak it should arrive at
+MOST_STRAY = np.float32(0.3)  # of the way of a frame by which a clear glide may miss it
+LEAST_PURE, MOST_PURE = (
+    np.float32(1.3),
+    np.float32(2.1),
+)  # curvature · (1 + β²), which is 1/a, of single tones under a Hann window
+NO_POWER = np.float32(1e-24)
+BEND, CURVATURE, PURENESS, NARROWER, WAY, WORK = range(6)  # rows of what is measured at the bins of a frame
+ROWS = WORK + 2
+HALF, ONE = np.float32(0.5), np.float32(1.0)
+
+
+@njit(cache=True, nogil=True, error_model="numpy", fastmath={"contract"})
+def find_tops(level, out):  # type: ignore[no-untyped-def]
+    """Where the parabola through each bin and its neighbours is highest, bins; where there is no top, the bin."""
+    last = len(level) - 1
+    out[0], out[last] = np.float32(0.0), np.float32(last)
+    for k in range(1, last):
+        bend = np.float32(2.0) * level[k] - level[k - 1] - level[k + 1]
+        off = (level[k + 1] - level[k - 1]) / (np.float32(2.0) * max(bend, np.float32(1e-6)))
+        out[k] = np.float32(k) + (off if bend > np.float32(1e-6) else np.float32(0.0))
+
+
+@njit(cache=True, nogil=True, error_model="numpy", fastmath={"contract"})
+def measure_glides(level, spectra, g, hop, out):  # type: ignore[no-untyped-def]
+    """What a glide would be that had its peak at a bin, for all bins of a frame, into the rows of ``out``.
+
+    level : logarithmic powers.  spectra : ``[channels, bins]``.  g : how many times as long it becomes.  hop : of the result, in frames.
+    """
+    bins = len(level)
+    re, im = out[WORK], out[WORK + 1]
+    re[:], im[:] = np.float32(0.0), np.float32(0.0)
+    for c in range(spectra.shape[0]):  # the second difference of the phase: X(k + 1) X(k − 1) / X(k)²
+        x = spectra[c].view(np.float32)
+        for k in range(1, bins - 1):
+            here, beside = x[2 * k], x[2 * k + 1]
+            up = x[2 * k + 2] * here + x[2 * k + 3] * beside, x[2 * k + 3] * here - x[2 * k + 2] * beside
+            down = x[2 * k - 2] * here + x[2 * k - 1] * beside, x[2 * k - 1] * here - x[2 * k - 2] * beside
+            re[k] += up[0] * down[0] - up[1] * down[1]
+            im[k] += up[0] * down[1] + up[1] * down[0]
+    angles_of(re, im, out[BEND])
+    bend, curvature, pureness, narrower, way = out[BEND], out[CURVATURE], out[PURENESS], out[NARROWER], out[WAY]
+    bins_of_a_hop, slower = np.float32(np.pi / (bins - 1) * hop / g), np.float32(1.0 / (g * g))
+    for k in range(1, bins - 1):
+        curvature[k] = level[k] - HALF * (level[k - 1] + level[k + 1])
+        steep = max(curvature[k], LEAST_CURVATURE)
+        beta = bend[k] / steep
+        squared = beta * beta
+        pureness[k] = steep * (ONE + squared)
+        narrower[k] = (ONE + squared) / (ONE + squared * slower)
+        way[k] = -beta * bins_of_a_hop / pureness[k]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def redraw_chirps(spectra, powers, peak_of_bin, stretch_ratio, hop, phase_slopes, drawn, via, ahead, gain):  # type: ignore[no-untyped-def]
-    """Give tones that glide the spectrum of a slower glide, where a peak clearly is one.
+def redraw_chirps(glide, level, all_tops, peak_of_bin, m, steps, g, angle, turn, lift, via, ahead):  # type: ignore[no-untyped-def]
+    """Give tones that glide the spectrum of a glide ``g`` times as slow, where a peak of frame m, not the first nor the last, clearly is one.
 
     A peak counts as gliding where the one it should arrive at is found a frame later or was found a frame before.
-    spectra ``[frames, channels, bins]``, powers and peak_of_bin ``[frames, bins]``, stretch_ratio ``[frames]``, hop of the result in frames.
+    glide, from ``measure_glides``, and level of the frame; all_tops and peak_of_bin ``[frames, bins]``; steps, the angles from each bin's lower neighbour to it; angle, to work in.
 
-    Sets ``phase_slopes`` and ``drawn`` of those regions and, all ``[frames, bins]``: ``gain`` of magnitudes; ``via[m, peak]``, the bin
-    half-way along the glide, at which its phase is best carried on from the frame before; ``ahead[m, peak]``, the angle it
+    Sets, of the bins of those regions, ``turn`` and ``lift`` (what they are turned by and their magnitudes are raised by, radians and nepers) and, of peaks: ``via``, the bin
+    half-way along the glide, at which its phase is best carried on from the frame before; ``ahead``, the angle it
     lacks there, since half-way may lie between two bins.
     """
-    frames, _, bins = spectra.shape
-    level, vertex = np.empty((frames, bins), np.float32), np.empty((frames, bins), np.float32)
-    for m in range(frames):
-        _levels(powers[m], level[m], vertex[m])
-        for k in range(bins):
-            via[m, k], ahead[m, k], gain[m, k], drawn[m, k] = k, 0.0, 1.0, False
-    angle = np.empty(bins, np.float32)
-    for m in range(1, frames - 1):
-        g = stretch_ratio[m]
-        high = -1
-        while abs(g - 1.0) > 1e-3 and high + 1 < bins:
-            low = high + 1
-            peak = peak_of_bin[m, low]
-            high = low
-            while high + 1 < bins and peak_of_bin[m, high + 1] == peak:
-                high += 1
-            if not low < peak < high:
-                continue
-            curvature = level[m, peak] - 0.5 * (level[m, peak - 1] + level[m, peak + 1])
-            bend = _phase_bend(spectra[m], peak)
-            if curvature < LEAST_CURVATURE or abs(bend) < LEAST_BEND:
-                continue
-            beta = bend / curvature
-            narrower = (1.0 + beta * beta) / (1.0 + beta * beta / (g * g))
-            way = -beta * np.pi / (bins - 1) * (hop / g) / (curvature * (1.0 + beta * beta))
-            here = vertex[m, peak]
-            before, after = (
-                _arrival(peak_of_bin[m - 1], vertex[m - 1], here - way),
-                _arrival(peak_of_bin[m + 1], vertex[m + 1], here + way),
-            )
-            if before < 0 and after < 0:
-                continue
-            pure = LEAST_PURE < curvature * (1.0 + beta * beta) < MOST_PURE
-            if pure and before >= 0 and after >= 0:
-                middle = 0.5 * (here + vertex[m - 1, before])
-                k = int(np.round(middle))
-                strayed = max(abs(here - vertex[m - 1, before] - way), abs(vertex[m + 1, after] - here - way))
-                if strayed < MOST_STRAY * abs(way) and low <= k <= high and peak_of_bin[m - 1, k] == before:
-                    via[m, peak] = k
-                    ahead[m, peak] = bend * way * (k - middle) * (g - narrower / g)
-            _angles(spectra[m], peak, low, high, angle)
-            _redraw(level[m], angle, peak, low, high, here, np.float32(np.sqrt(narrower)), g, phase_slopes[m], gain[m])
-            drawn[m, low : high + 1] = True
+    bends, curvatures, purenesses, narrowers, ways = (
+        glide[BEND],
+        glide[CURVATURE],
+        glide[PURENESS],
+        glide[NARROWER],
+        glide[WAY],
+    )
+    earlier, owner, later = peak_of_bin[m - 1], peak_of_bin[m], peak_of_bin[m + 1]
+    tops_earlier, tops, tops_later = all_tops[m - 1], all_tops[m], all_tops[m + 1]
+    bins, high, less = len(level), -1, np.float32(1.0 / g)
+    while high + 1 < bins:
+        low = high + 1
+        peak, high = owner[low], low
+        while high + 1 < bins and owner[high + 1] == peak:
+            high += 1
+        if not low < peak < high or curvatures[peak] < LEAST_CURVATURE or abs(bends[peak]) < LEAST_BEND:
+            continue
+        here, way = tops[peak], ways[peak]
+        before, after = _arrival(earlier, tops_earlier, here - way), _arrival(later, tops_later, here + way)
+        if before < 0 and after < 0:
+            continue
+        if LEAST_PURE < purenesses[peak] < MOST_PURE and before >= 0 and after >= 0:
+            begun, ended = tops_earlier[before], tops_later[after]
+            middle = HALF * (here + begun)
+            k = int(middle + HALF)
+            strayed = max(abs(here - begun - way), abs(ended - here - way))
+            if strayed < MOST_STRAY * abs(way) and low <= k <= high and earlier[k] == before:
+                via[peak] = k
+                ahead[peak] = bends[peak] * way * (middle - np.float32(k)) * (narrowers[peak] * less - np.float32(g))
+        _angles(steps, peak, low, high, angle)
+        _redraw(level, angle, peak, low, high, here, narrowers[peak], less, turn, lift)
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def _levels(power, level, vertex):  # type: ignore[no-untyped-def]
-    """Logarithmic power of every bin, and where the parabola through it and its neighbours is highest."""
-    for k in range(len(level)):
-        level[k] = np.log(power[k] + np.float32(NO_POWER))
-        vertex[k] = k
-    for k in range(1, len(level) - 1):
-        vertex[k] += parabola_top(level[k - 1], level[k], level[k + 1])
-
-
-@njit(cache=True, nogil=True, error_model="numpy")
-def _arrival(peak_of_bin, vertex, place):  # type: ignore[no-untyped-def]
+def _arrival(peak_of_bin, tops, place):  # type: ignore[no-untyped-def]
     """The peak at about a place, −1 if there is none."""
-    k = int(np.round(place))
-    if k < 0 or k >= len(peak_of_bin):
+    k = int(place + HALF)
+    if place < np.float32(0.0) or k >= len(peak_of_bin):
         return -1
     peak = peak_of_bin[k]
-    return peak if abs(vertex[peak] - place) < FURTHEST_MISS else -1
+    return peak if abs(tops[peak] - place) < FURTHEST_MISS else -1
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def _phase_bend(spectra, k):  # type: ignore[no-untyped-def]
-    """Second difference of the phase at a bin."""
-    total = complex(0.0, 0.0)
-    for c in range(spectra.shape[0]):
-        here = complex(spectra[c, k]).conjugate()
-        total += complex(spectra[c, k + 1]) * complex(spectra[c, k - 1]) * here * here
-    return np.angle(total)
+def _angles(steps, peak, low, high, out):  # type: ignore[no-untyped-def]
+    """Phases of a region relative to its peak, ``out[low … high]``."""
+    out[peak] = np.float32(0.0)
+    for k in range(peak + 1, high + 1):
+        out[k] = out[k - 1] + steps[k]
+    for k in range(peak - 1, low - 1, -1):
+        out[k] = out[k + 1] - steps[k + 1]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def _angles(spectra, peak, low, high, out):  # type: ignore[no-untyped-def]
-    """Phases of a region relative to its peak, the alternation from bin to bin taken off, ``out[low … high]``."""
-    out[peak] = 0.0
-    for direction in (1, -1):
-        k = peak + direction
-        while low <= k <= high:
-            re, im = bin_turn(spectra, k, k - direction)
-            out[k] = out[k - direction] + angle_of(re, im)
-            k += direction
-
-
-@njit(cache=True, nogil=True, error_model="numpy")
-def _redraw(level, angle, peak, low, high, centre, narrower, stretch_ratio, phase_slopes, gain):  # type: ignore[no-untyped-def]
-    higher, stretch_ratio = np.float32(0.5 * np.log(narrower)), np.float32(stretch_ratio)
-    still = _between(angle, low, high, centre)
-    now = still + (_between(angle, low, high, centre + narrower * (peak - centre)) - still) / stretch_ratio
+def _redraw(level, angle, peak, low, high, centre, narrower, less, turn, lift):  # type: ignore[no-untyped-def]
+    narrower = np.sqrt(narrower)
+    higher = HALF * np.log(narrower)
+    near, x = _nearest(low, high, centre)
+    still = _parabola(angle, near, x)
+    near, x = _nearest(low, high, centre + narrower * (np.float32(peak) - centre))
+    now = still + (_parabola(angle, near, x) - still) * less
     for k in range(low, high + 1):
-        place = centre + narrower * (k - centre)
-        turn = still + (_between(angle, low, high, place) - still) / stretch_ratio - now - angle[k]
-        phase_slopes[k] = direction_of(turn)
-        gain[k] = np.exp(np.float32(0.5 * (_between(level, low, high, place) - level[k]) + higher))
+        near, x = _nearest(low, high, centre + narrower * (np.float32(k) - centre))
+        turn[k] = still + (_parabola(angle, near, x) - still) * less - now - angle[k]
+        lift[k] = HALF * (_parabola(level, near, x) - level[k]) + higher
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def _between(values, low, high, place):  # type: ignore[no-untyped-def]
-    """The value at a place between bins, from the parabola through the nearest three; level beyond the ends."""
-    place = min(max(place, low), high)
-    k = min(max(int(place + np.float32(0.5)), low + 1), high - 1)
-    x = np.float32(place - k)
+def _nearest(low, high, place):  # type: ignore[no-untyped-def]
+    """The bin nearest to a place that has two neighbours in its region, and how far beyond it that is; level beyond the ends of the region."""
+    place = np.float32(low) if place < low else place
+    place = np.float32(high) if place > high else place
+    k = np.int32(place + HALF)
+    k = np.int32(low + 1) if k <= low else k
+    k = np.int32(high - 1) if k >= high else k
+    return k, place - np.float32(k)
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def _parabola(values, k, x):  # type: ignore[no-untyped-def]
+    """The value at ``k + x`` of the parabola through bin k and its neighbours."""
     left, here, right = values[k - 1], values[k], values[k + 1]
-    half = np.float32(0.5) * x
-    return here + half * (right - left + x * (left - here - here + right))
+    return here + HALF * x * (right - left + x * (left - here - here + right))

@@ -6,12 +6,27 @@ Spectra are ``[frames, channels, bins]``; what is decided for a bin is decided f
 import numpy as np
 from numba import njit
 
-from latespin.dsp.fast_math import angle_of, direction_of
+from latespin.dsp.fast_math import direction_of
 from latespin.dsp.stretching.shape_lock import lock_shape
 
-STEEPEST_SLOPE = 2.6  # tangent of the steepest turn from bin to bin that is trusted
-FAINT = 1e-4  # of a peak's power: bins below it lean as their neighbour does
-MOST_SLOPE_SCALE = 3.0
+STEEPEST_STEP = np.float32(np.arctan(2.6))  # from bin to bin, radians, that is trusted
+FAINT = np.float32(1e-4)  # of a peak's power: bins below it lean as their neighbour does
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def cut_grains(song, starts, shape, out):  # type: ignore[no-untyped-def]
+    """Parts of a song ``[channels, frames]``, silent outside, under a window's shape: ``out[i]`` begins at frame ``starts[i]``."""
+    window, frames = len(shape), song.shape[1]
+    for i in range(len(starts)):
+        start = starts[i]
+        first, last = min(max(0, -start), window), max(min(window, frames - start), 0)
+        for c in range(song.shape[0]):
+            channel, grain = song[c], out[i, c]
+            grain[:first], grain[last:] = np.float32(0.0), np.float32(0.0)
+            if first < last:
+                heard, under, made = channel[start + first : start + last], shape[first:last], grain[first:last]
+                for n in range(len(made)):
+                    made[n] = heard[n] * under[n]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
@@ -49,51 +64,38 @@ def _is_peak(power, k):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def phase_slopes(spectra, powers, peak_of_bin, stretch_ratio, drawn, out):  # type: ignore[no-untyped-def]
-    """How much more each bin has to be turned than its peak, where the song grows.
+def bin_turns(spectra, re, im):  # type: ignore[no-untyped-def]
+    """From each bin's lower neighbour to it: Σ over channels of their cross-spectrum, as real and imaginary part ``[bins]``; 0 for the lowest.
 
-    The slope of the phase over frequency is the time, from the middle of the frame, at which a bin sounds. In a
-    song made longer that time grows likewise (Laroche and Dolson's scaled phase locking, with the local growth).
-    Steps too steep to be trusted are left as they are, and so are regions already ``drawn``.
+    spectra : ``[channels, bins]`` of one frame. The alternation from bin to bin, which comes from a window that begins at 0, is taken off.
     """
-    frames, bins = powers.shape
-    for m in range(frames):
-        more = np.float32(min(stretch_ratio[m], MOST_SLOPE_SCALE) - 1.0)
-        power = powers[m]
-        if abs(more) < 1e-3:
-            for k in range(bins):
-                if not drawn[m, k]:
-                    out[m, k] = np.complex64(1.0)
-            continue
-        for direction in (1, -1):
-            rotate = np.complex64(1.0)
-            for i in range(1, bins):
-                k = i if direction == 1 else bins - 1 - i
-                peak = peak_of_bin[m, k]
-                if drawn[m, k] or (k - peak) * direction <= 0:
-                    rotate = np.complex64(1.0)
-                    if k == peak and not drawn[m, k]:
-                        out[m, k] = rotate
-                    continue
-                if power[k] > FAINT * power[peak]:
-                    re, im = bin_turn(spectra[m], k, k - direction)
-                    if re > 0.0 and abs(im) < STEEPEST_SLOPE * re:
-                        rotate *= direction_of(angle_of(re, im) * more)
-                out[m, k] = rotate
-
-
-@njit(cache=True, nogil=True, error_model="numpy")
-def bin_turn(spectra, k, last):  # type: ignore[no-untyped-def]
-    """From one bin, the last, to another beside it: Σ over channels of their cross-spectrum, as real and imaginary part.
-
-    The alternation from bin to bin, which comes from a window that begins at 0, is taken off.
-    """
-    re, im = np.float32(0.0), np.float32(0.0)
+    re[:], im[:] = np.float32(0.0), np.float32(0.0)
     for c in range(spectra.shape[0]):
-        a, b = spectra[c, k], spectra[c, last]
-        re -= a.real * b.real + a.imag * b.imag
-        im -= a.imag * b.real - a.real * b.imag
-    return re, im
+        parts = spectra[c].view(np.float32)
+        for k in range(1, len(re)):
+            a, b, last_a, last_b = parts[2 * k], parts[2 * k + 1], parts[2 * k - 2], parts[2 * k - 1]
+            re[k] -= a * last_a + b * last_b
+            im[k] -= b * last_a - a * last_b
+
+
+@njit(cache=True, nogil=True, error_model="numpy", fastmath={"contract"})
+def lean(power, steps, peak_of_bin, more, up, down, out):  # type: ignore[no-untyped-def]
+    """How much more, radians, each bin of a frame has to be turned than its peak, where the song is ``1 + more`` times as long.
+
+    steps : angles from each bin's lower neighbour to it.  up, down : to work in. The slope of the phase over frequency is the time, from the middle of the frame, at which a
+    bin sounds. In a song made longer that time grows likewise (Laroche and Dolson's scaled phase locking, with the local growth).
+    Steps too steep to be trusted are left as they are, and so are faint bins. Steps are added up over the whole frame; a region takes its part.
+    """
+    upwards, downwards, last = np.float32(0.0), np.float32(0.0), len(power) - 1
+    for k in range(len(power)):
+        heard = power[k] > FAINT * power[peak_of_bin[k]]
+        here, above = steps[k], steps[min(k + 1, last)]
+        upwards += here * more if heard & (abs(here) < STEEPEST_STEP) else np.float32(0.0)
+        up[k], down[k] = upwards, downwards
+        downwards += above * more if heard & (abs(above) < STEEPEST_STEP) else np.float32(0.0)
+    for k in range(len(power)):
+        peak = peak_of_bin[k]
+        out[k] = up[k] - up[peak] if k >= peak else down[k] - down[peak]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")

@@ -24,7 +24,7 @@ import numpy as np
 import scipy.fft
 
 from latespin.caches import MEGABYTE, Cache
-from latespin.dsp.arrays import Audio, Floats, Spectra, check_audio, check_range, excerpt
+from latespin.dsp.arrays import Audio, Floats, Spectra, check_audio, check_range
 from latespin.dsp.control.fades import hann
 from latespin.dsp.onsets.transient_map import TransientMap
 from latespin.dsp.stretching import phase_kernels as phases
@@ -280,13 +280,8 @@ class Stretcher:
 
     def _spectra(self, centres: np.ndarray) -> Spectra:
         """Windowed spectra ``[frames, channels, bins]`` around the given source frames."""
-        half = self.window // 2
-        low = int(centres.min()) - half
-        part = excerpt(self._song, low, int(centres.max()) + half - low)
-        grains = np.empty((len(centres), part.shape[0], self.window), np.float32)
-        for grain, centre in zip(grains, centres, strict=True):
-            start = int(centre) - half - low
-            np.multiply(part[:, start : start + self.window], self._shape, out=grain)
+        grains = np.empty((len(centres), self.channels, self.window), np.float32)
+        phases.cut_grains(self._song, centres - self.window // 2, self._shape, grains)
         return np.asarray(scipy.fft.rfft(grains, axis=-1, overwrite_x=True), dtype=np.complex64)
 
 
