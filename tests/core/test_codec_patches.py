@@ -110,6 +110,19 @@ def test_a_patched_file_is_the_same_each_time(loud: LevelSolution, tmp_path: Pat
     assert made[0] == made[1] != whole.read_bytes()
 
 
+def test_where_there_is_no_room_for_passages_the_file_stays_as_it_is(
+    loud: LevelSolution, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def refused(**_: object) -> None:
+        raise OSError(28, "No space left on device")
+
+    file = written(tmp_path / "a.opus", np.concatenate(list(loud.blocks()), axis=1), rate=loud.matched.rate)
+    before, bytes_before = decode_and_measure(file, CEILING), file.read_bytes()
+    monkeypatch.setattr(codec_patches.tempfile, "TemporaryDirectory", refused)
+    assert patched(file, loud, before, BEST, CEILING, Quietly()) is before
+    assert file.read_bytes() == bytes_before
+
+
 def test_a_loud_opus_file_is_encoded_once(excerpt: Track, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     whole_files = []
     real = export.encode

@@ -1,13 +1,14 @@
 """Encoding only those passages of an Opus file again that are over the ceiling.
 
 Whoever encodes a whole file once more gets other peaks elsewhere, since bits are shared out differently from there on; it then takes six or seven rounds until none
-is over. Here the rest of the file stays as it is: the level of what is over dips a little, for a twentieth of a second, and the packets of the passage around it
+is over. Here the rest of the file stays as it is: the level of what is over dips a little, for a tenth of a second, and the packets of the passage around it
 are exchanged for those of a trial that holds the ceiling.
 
 A packet is decoded with what is left of the one before: its filter of the pitch, its window. So a passage is joined where both encodings took the same
 decisions in a packet and the next, which the first bytes tell; the errors of seams then are those of the format (elsewhere up to 15 dB larger).
 """
 
+import contextlib
 import math
 import shutil
 import tempfile
@@ -23,6 +24,7 @@ import numpy as np
 from latespin.ahead import made_ahead
 from latespin.dsp.arrays import Audio, Floats, amplitude
 from latespin.dsp.dynamics.limiter import PLACE_SECONDS
+from latespin.errors import LateSpinError
 from latespin.jobs import Work, step
 from latespin.media.audio.encode import encode
 from latespin.media.audio.formats import Encoding
@@ -42,11 +44,8 @@ from latespin.render.mastering.measure import LevelSolution
 
 SUFFIX = ".opus"
 PACKET_SECONDS = PACKET_FRAMES / RATE
-WARM_UP_SECONDS, JOINED_SECONDS, REST_SECONDS = (
-    1.0,
-    0.4,
-    0.1,
-)  # of a trial: before a passage can be joined, in which it can, at both ends, and after that
+WARM_UP_SECONDS = 1.0  # of a trial, before it can be joined to the file
+JOINED_SECONDS, REST_SECONDS = 0.4, 0.1  # at both ends of a passage, in which it can be; and of the trial after that
 ROUNDED = np.array([0.25, 0.5, 0.25])  # over places, how a dip begins and ends
 HELD = 5  # places, with one to either side of those it is rounded over, since gains lie between the middles of places
 
@@ -59,29 +58,41 @@ def can_be_patched(target: Path) -> bool:
 def patched(
     file: Path, solved: LevelSolution, decoded: Decoded, encoding: Encoding, ceiling_dbtp: float, work: Work
 ) -> Decoded:
-    """Exchange what is over the ceiling in an Opus file of a version; its levels then. Raises Cancelled, Unwritable.
+    """Exchange what is over the ceiling in an Opus file of a version; its levels then. Raises Cancelled, OSError.
 
-    decoded : levels of the file as it is.
+    decoded : levels of the file as it is.  Where there is no room for passages, the file stays as it is: it can be encoded again as a whole.
     """
     places = math.ceil(solved.sound.shape[1] / (PLACE_SECONDS * solved.matched.rate)) + 1
     dips = np.ones(places)
-    with tempfile.TemporaryDirectory(prefix="late-spin-") as folder:
-        new = Path(folder) / f"whole{SUFFIX}"
-        patcher = _Patcher(solved, encoding, amplitude(ceiling_dbtp), Path(folder), work)
-        for turn in range(len(MORE)):
-            if decoded.facts.true_peak_dbtp - ceiling_dbtp <= PEAK_DB:
+    for turn in range(len(MORE)):
+        if decoded.facts.true_peak_dbtp - ceiling_dbtp <= PEAK_DB:
+            break
+        over = np.ones(places)
+        over[: len(decoded.over)] = decoded.over[:places]
+        dips *= lowered_where_over(over, turn)
+        with contextlib.ExitStack() as stack:
+            try:
+                folder = Path(stack.enter_context(tempfile.TemporaryDirectory(prefix="late-spin-")))
+                new = folder / f"whole{SUFFIX}"
+                patcher = _Patcher(solved, encoding, amplitude(ceiling_dbtp), folder, work)
+                packets = _packets(
+                    patcher.patches(_apart(passages_around(over, places)), dips, packet_heads(file)), dips
+                )
+                exchange_packets(file, new, packets)
+            except (LateSpinError, OSError):
                 break
-            over = np.ones(places)
-            over[: len(decoded.over)] = decoded.over[:places]
-            dips *= lowered_where_over(over, turn)
-            packets: dict[int, bytes] = {}
-            for patch in patcher.patches(_apart(passages_around(over, places)), dips, packet_heads(file)):
-                packets |= patch.packets
-                dips[patch.passage.start : patch.passage.stop] = patch.dips
-            exchange_packets(file, new, packets)
             shutil.copyfile(new, file)
-            decoded = decode_and_measure(file, ceiling_dbtp)
+        decoded = decode_and_measure(file, ceiling_dbtp)
     return decoded
+
+
+def _packets(patches: "list[_Patch]", dips: Floats) -> dict[int, bytes]:
+    """The packets of all patches by their number; their dips are kept in ``dips``."""
+    packets: dict[int, bytes] = {}
+    for patch in patches:
+        packets |= patch.packets
+        dips[patch.passage.start : patch.passage.stop] = patch.dips
+    return packets
 
 
 @dataclass(frozen=True, eq=False)
