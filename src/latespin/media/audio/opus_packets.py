@@ -10,6 +10,7 @@ from pathlib import Path
 RATE = 48_000  # that positions count in
 PACKET_FRAMES = 960
 HEADERS, HEAD = 2, 3  # packets without sound, and bytes of a packet with what is decided of a frame first
+CELT_ONLY = b"\x80"  # and above: packets without linear prediction, which remembers for longer (RFC 6716, table 2)
 MOST_SEGMENTS, SEGMENT = 255, 255  # of a page, and bytes of each
 PAGE_PACKETS = 50
 

@@ -28,7 +28,14 @@ from latespin.errors import LateSpinError
 from latespin.jobs import Work, step
 from latespin.media.audio.encode import encode
 from latespin.media.audio.formats import Encoding
-from latespin.media.audio.opus_packets import PACKET_FRAMES, RATE, OpusPackets, exchange_packets, packet_heads
+from latespin.media.audio.opus_packets import (
+    CELT_ONLY,
+    PACKET_FRAMES,
+    RATE,
+    OpusPackets,
+    exchange_packets,
+    packet_heads,
+)
 from latespin.media.tags import Tags
 from latespin.media.track import open_track
 from latespin.render.export.codec_headroom import (
@@ -193,7 +200,8 @@ def _joined(heads: list[bytes], others: list[bytes], first: int, start: int, sto
 
     def alike(at: int) -> bool:
         ends = at <= 0 or at >= min(len(heads), first + len(others))
-        return ends or heads[at - 1 : at + 1] == others[at - 1 - first : at + 1 - first]
+        both = heads[at - 1 : at + 1]
+        return ends or (both == others[at - 1 - first : at + 1 - first] and min(both) >= CELT_ONLY)
 
     begins = next((at for at in range(start, max(first, start - reach) - 1, -1) if alike(at)), None)
     ends = next((at for at in range(stop, stop + reach) if alike(at)), None)
