@@ -90,7 +90,7 @@ class Stretcher:
         check_audio(song)
         for piece in speeds.pieces:
             check_range("rate", piece.speed, LOWEST_RATE, HIGHEST_RATE, "×")
-        self._song = song
+        self._song = np.ascontiguousarray(song)  # else its kernel would be compiled once more, with the sound stopped
         self.channels = int(song.shape[0])
         self.window = max(64, _quick_size(character.window_seconds * sample_rate))
         self.hop = self.window // OVERLAP
