@@ -21,7 +21,7 @@ LEAST_PURE, MOST_PURE = (
     np.float32(2.1),
 )  # curvature · (1 + β²), which is 1/a, of single tones under a Hann window
 NO_POWER = np.float32(1e-24)
-BEND, CURVATURE, PURENESS, NARROWER, WAY, WORK = range(6)  # rows of what is measured at the bins of a frame
+BEND, CURVATURE, PURITY, NARROWER, WAY, WORK = range(6)  # rows of what is measured at the bins of a frame
 ROWS = WORK + 2
 HALF, ONE = np.float32(0.5), np.float32(1.0)
 
@@ -55,33 +55,33 @@ def measure_glides(level, spectra, g, hop, out):  # type: ignore[no-untyped-def]
             re[k] += up[0] * down[0] - up[1] * down[1]
             im[k] += up[0] * down[1] + up[1] * down[0]
     angles_of(re, im, out[BEND])
-    bend, curvature, pureness, narrower, way = out[BEND], out[CURVATURE], out[PURENESS], out[NARROWER], out[WAY]
+    bend, curvature, purity, narrower, way = out[BEND], out[CURVATURE], out[PURITY], out[NARROWER], out[WAY]
     bins_of_a_hop, slower = np.float32(np.pi / (bins - 1) * hop / g), np.float32(1.0 / (g * g))
     for k in range(1, bins - 1):
         curvature[k] = level[k] - HALF * (level[k - 1] + level[k + 1])
         steep = max(curvature[k], LEAST_CURVATURE)
         beta = bend[k] / steep
         squared = beta * beta
-        pureness[k] = steep * (ONE + squared)
+        purity[k] = steep * (ONE + squared)
         narrower[k] = (ONE + squared) / (ONE + squared * slower)
-        way[k] = -beta * bins_of_a_hop / pureness[k]
+        way[k] = -beta * bins_of_a_hop / purity[k]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def redraw_chirps(glide, level, all_tops, peak_of_bin, m, steps, g, angle, turn, lift, via, ahead):  # type: ignore[no-untyped-def]
+def redraw_chirps(glide, level, all_tops, peak_of_bin, m, steps, g, angle, turn, log_gain, via, ahead):  # type: ignore[no-untyped-def]
     """Give tones that glide the spectrum of a glide ``g`` times as slow, where a peak of frame m, not the first nor the last, clearly is one.
 
     A peak counts as gliding where the one it should arrive at is found a frame later or was found a frame before.
     glide, from ``measure_glides``, and level of the frame; all_tops and peak_of_bin ``[frames, bins]``; steps, the angles from each bin's lower neighbour to it; angle, to work in.
 
-    Sets, of the bins of those regions, ``turn`` and ``lift`` (what they are turned by and their magnitudes are raised by, radians and nepers) and, of peaks: ``via``, the bin
+    Sets, of the bins of those regions, ``turn`` and ``log_gain`` (what they are turned by and their magnitudes are raised by, radians and nepers) and, of peaks: ``via``, the bin
     half-way along the glide, at which its phase is best carried on from the frame before; ``ahead``, the angle it
     lacks there, since half-way may lie between two bins.
     """
-    bends, curvatures, purenesses, narrowers, ways = (
+    bends, curvatures, purities, narrowers, ways = (
         glide[BEND],
         glide[CURVATURE],
-        glide[PURENESS],
+        glide[PURITY],
         glide[NARROWER],
         glide[WAY],
     )
@@ -99,7 +99,7 @@ def redraw_chirps(glide, level, all_tops, peak_of_bin, m, steps, g, angle, turn,
         before, after = _arrival(earlier, tops_earlier, here - way), _arrival(later, tops_later, here + way)
         if before < 0 and after < 0:
             continue
-        if LEAST_PURE < purenesses[peak] < MOST_PURE and before >= 0 and after >= 0:
+        if LEAST_PURE < purities[peak] < MOST_PURE and before >= 0 and after >= 0:
             begun, ended = tops_earlier[before], tops_later[after]
             middle = HALF * (here + begun)
             k = int(middle + HALF)
@@ -108,7 +108,7 @@ def redraw_chirps(glide, level, all_tops, peak_of_bin, m, steps, g, angle, turn,
                 via[peak] = k
                 ahead[peak] = bends[peak] * way * (middle - np.float32(k)) * (narrowers[peak] * less - np.float32(g))
         _angles(steps, peak, low, high, angle)
-        _redraw(level, angle, peak, low, high, here, narrowers[peak], less, turn, lift)
+        _redraw(level, angle, peak, low, high, here, narrowers[peak], less, turn, log_gain)
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
@@ -132,7 +132,7 @@ def _angles(steps, peak, low, high, out):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def _redraw(level, angle, peak, low, high, centre, narrower, less, turn, lift):  # type: ignore[no-untyped-def]
+def _redraw(level, angle, peak, low, high, centre, narrower, less, turn, log_gain):  # type: ignore[no-untyped-def]
     narrower = np.sqrt(narrower)
     higher = HALF * np.log(narrower)
     near, x = _nearest(low, high, centre)
@@ -142,7 +142,7 @@ def _redraw(level, angle, peak, low, high, centre, narrower, less, turn, lift): 
     for k in range(low, high + 1):
         near, x = _nearest(low, high, centre + narrower * (np.float32(k) - centre))
         turn[k] = still + (_parabola(angle, near, x) - still) * less - now - angle[k]
-        lift[k] = HALF * (_parabola(level, near, x) - level[k]) + higher
+        log_gain[k] = HALF * (_parabola(level, near, x) - level[k]) + higher
 
 
 @njit(cache=True, nogil=True, error_model="numpy")

@@ -10,7 +10,7 @@ from latespin.dsp.fast_math import direction_of
 from latespin.dsp.stretching.shape_lock import lock_shape
 
 STEEPEST_STEP = np.float32(np.arctan(2.6))  # from bin to bin, radians, that is trusted
-FAINT = np.float32(1e-4)  # of a peak's power: bins below it lean as their neighbour does
+FAINT = np.float32(1e-4)  # of a peak's power: bins below it add nothing to the slope
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
@@ -79,7 +79,7 @@ def bin_turns(spectra, re, im):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath={"contract"})
-def lean(power, steps, peak_of_bin, more, up, down, out):  # type: ignore[no-untyped-def]
+def scale_phase_slopes(power, steps, peak_of_bin, more, up, down, out):  # type: ignore[no-untyped-def]
     """How much more, radians, each bin of a frame has to be turned than its peak, where the song is ``1 + more`` times as long.
 
     steps : angles from each bin's lower neighbour to it.  up, down : to work in. The slope of the phase over frequency is the time, from the middle of the frame, at which a

@@ -9,9 +9,9 @@ from latespin.dsp.arrays import Floats, Spectra
 from latespin.dsp.fast_math import angles_of, directions_of, exponentials_of, logarithms_of
 from latespin.dsp.stretching import phase_kernels as phases
 from latespin.dsp.stretching.chirps import NO_POWER, ROWS, find_tops, measure_glides, redraw_chirps
-from latespin.dsp.stretching.phase_kernels import bin_turns, lean
+from latespin.dsp.stretching.phase_kernels import bin_turns, scale_phase_slopes
 
-LEAST_GROWTH = 1e-3  # of the length, less than which leaves a frame as it is
+LEAST_STRETCH = 1e-3  # of the length, less than which leaves a frame as it is
 MOST_SLOPE_SCALE = 3.0
 
 
@@ -60,13 +60,16 @@ def find_regions(spectra: Spectra, stretch_ratio: Floats, hop: int) -> Regions:
     phase_slopes = np.empty(shape, np.complex64)
     phases.powers(spectra, powers)
     phases.find_peaks(powers, peak_of_bin)
-    _turn(spectra, powers, peak_of_bin, np.float64(stretch_ratio), hop, phase_slopes, via, ahead, gain)
+    _describe_bins(spectra, powers, peak_of_bin, np.float64(stretch_ratio), hop, phase_slopes, via, ahead, gain)
     return Regions(powers, peak_of_bin, phase_slopes, via, ahead, gain)
 
 
 @njit(cache=True, nogil=True, error_model="numpy")
-def _turn(spectra, powers, peak_of_bin, stretch_ratio, hop, phase_slopes, via, ahead, gain):  # type: ignore[no-untyped-def]
-    """Set how bins are turned and raised: they lean about their peak, or are drawn as a slower glide. What can be is done for all bins of a frame at once."""
+def _describe_bins(spectra, powers, peak_of_bin, stretch_ratio, hop, phase_slopes, via, ahead, gain):  # type: ignore[no-untyped-def]
+    """Set the phases and gains of all bins: scaled slopes about each peak, or the spectrum of a slower glide.
+
+    Most steps run over all bins of a frame at once.
+    """
     frames, _, bins = spectra.shape
     levels, tops, bits = (
         np.empty((frames, bins), np.float32),
@@ -74,20 +77,22 @@ def _turn(spectra, powers, peak_of_bin, stretch_ratio, hop, phase_slopes, via, a
         np.empty(bins, np.int32),
     )
     glide, work = np.empty((ROWS, bins), np.float32), np.empty((6, bins), np.float32)
-    steps, angle, turn, lift = work[0], work[1], work[2], work[3]
+    steps, angle, turn, log_gain = work[0], work[1], work[2], work[3]
     for m in range(frames):
         logarithms_of(powers[m], NO_POWER, bits, levels[m])
         find_tops(levels[m], tops[m])
     for m in range(frames):
         g = stretch_ratio[m]
         for k in range(bins):
-            via[m, k], ahead[m, k], turn[k], lift[k] = k, np.float32(0.0), np.float32(0.0), np.float32(0.0)
-        if abs(g - 1.0) > LEAST_GROWTH:
+            via[m, k], ahead[m, k], turn[k], log_gain[k] = k, np.float32(0.0), np.float32(0.0), np.float32(0.0)
+        if abs(g - 1.0) > LEAST_STRETCH:
             bin_turns(spectra[m], work[4], work[5])
             angles_of(work[4], work[5], steps)
-            lean(powers[m], steps, peak_of_bin[m], np.float32(min(g, MOST_SLOPE_SCALE) - 1.0), work[4], work[5], turn)
+            scale_phase_slopes(
+                powers[m], steps, peak_of_bin[m], np.float32(min(g, MOST_SLOPE_SCALE) - 1.0), work[4], work[5], turn
+            )
             if 0 < m < frames - 1:
                 measure_glides(levels[m], spectra[m], g, hop, glide)
-                redraw_chirps(glide, levels[m], tops, peak_of_bin, m, steps, g, angle, turn, lift, via[m], ahead[m])
+                redraw_chirps(glide, levels[m], tops, peak_of_bin, m, steps, g, angle, turn, log_gain, via[m], ahead[m])
         directions_of(turn, phase_slopes[m].view(np.float32))
-        exponentials_of(lift, bits, gain[m])
+        exponentials_of(log_gain, bits, gain[m])
