@@ -21,8 +21,8 @@ ROUNDS = 10
 
 
 @dataclass(frozen=True, eq=False)
-class SolvedLevel:
-    """What Level does to a version. facts : of the finished sound, where a limiter works; None where they follow from the gain."""
+class PlannedLevel:
+    """A plan and what it makes of a version. facts : of the finished sound, where a limiter works; None where they follow from the gain."""
 
     plan: LevelPlan
     facts: Facts | None = None
@@ -35,7 +35,7 @@ def solve_level(
     work: Work,
     before_lufs: float = SILENCE_LUFS,
     spare: CodecHeadroom = NO_SPARE,
-) -> SolvedLevel:
+) -> PlannedLevel:
     """The plan that brings ``sound``, whose facts are known, to a Level stage's target.
 
     before_lufs : loudness of the track as it came.  spare : for the format it is to be written in.
@@ -45,15 +45,15 @@ def solve_level(
     more gain would hardly make it louder, at where that begins.
     """
     if not level.on:
-        return SolvedLevel(LevelPlan())
+        return PlannedLevel(LevelPlan())
     target = level.target(before_lufs)
     if target is not None and not (math.isfinite(facts.loudness.integrated_lufs) and math.isfinite(target)):
         says = tr("The loudness of this sound is undefined (it is silent or too short), so Level leaves it unchanged.")
-        return SolvedLevel(LevelPlan(note=says))
+        return PlannedLevel(LevelPlan(note=says))
     target = None if target is None else target + spare.more_lu
     gain = 0.0 if target is None else gain_to(target, facts)
     if facts.true_peak_dbtp + gain <= level.ceiling_dbtp and not spare.lowered:
-        return SolvedLevel(LevelPlan(gain_db=gain))
+        return PlannedLevel(LevelPlan(gain_db=gain))
     most = level.ceiling_dbtp + level.allowance_db - facts.true_peak_dbtp
     return _solve_limited(sound, facts.rate, level, target, min(gain, most), most, spare, work)
 
@@ -67,7 +67,7 @@ def _solve_limited(
     most: float,
     spare: CodecHeadroom,
     work: Work,
-) -> SolvedLevel:
+) -> PlannedLevel:
     wanted_db = level.ceiling_dbtp - spare.headroom_db
     ceiling_db, model, loudest = wanted_db, LimitedLoudness(sound, rate), False
     for round_number in range(ROUNDS):
@@ -84,7 +84,7 @@ def _solve_limited(
             gain, loudest = model.gain_for(target, plan, tried.energies, most)
     wanted = None if target is None else target - spare.more_lu
     plan = replace(plan, reduction_db=tried.reduction_db, loudest=loudest and missed > TOLERANCE_LU)
-    return SolvedLevel(replace(plan, note=_note(plan, level, wanted, missed)), tried.facts)
+    return PlannedLevel(replace(plan, note=_note(plan, level, wanted, missed)), tried.facts)
 
 
 @dataclass(frozen=True, eq=False)

@@ -1,7 +1,7 @@
-"""How loud a version becomes with more or less gain before its limiter, worked out from one round with the limiter at work.
+"""Predicts how loud a limited version becomes with a different gain before the limiter, from one pass of the limiter.
 
-A limiter hardly changes the spectrum of what it limits; so the weighted energy of each hundredth of a second changes as its gain squared. That gain is
-worked out from the peaks of groups of 16 frames, as the limiter itself does from each frame: a sixteenth of the work.
+A limiter hardly changes the spectrum. The K-weighted energy of each 10 ms therefore scales with the square of its gain.
+That gain is computed from the peaks of groups of 16 frames instead of from every frame, which is a sixteenth of the work.
 """
 
 import numpy as np

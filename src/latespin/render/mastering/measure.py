@@ -191,4 +191,5 @@ def measure(readers: TrackRenderer, stages: Stages, work: Work) -> Measured:
         for block in blocks:
             step(work, 0.97)
             drawn.push(block)
-    return Measured(solved.before_level, solved.finished or facts, plan, drawn.result(), solved.tone)
+    assert solved.finished is not None, "the limiter's last round is the finished sound"
+    return Measured(solved.before_level, solved.finished, plan, drawn.result(), solved.tone)
