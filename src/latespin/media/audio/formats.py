@@ -88,7 +88,7 @@ FORMATS: dict[str, Format] = {
     ".flac": Format("FLAC", "FLAC", {"24": "PCM_24", "16": "PCM_16"}),
     ".m4a": Format("M4A", "ipod", {"": "aac", "24": "PCM_24", "16": "PCM_16"}, _AAC_RATES, 256, 1024),
     ".ogg": Format("Ogg Vorbis", "OGG", {"": "VORBIS"}, best_kbps=256),
-    ".opus": Format("Opus", "OGG", {"": "OPUS"}, (8_000, 12_000, 16_000, 24_000, 48_000), 256, 960),
+    ".opus": Format("Opus", "opus", {"": "libopus"}, (8_000, 12_000, 16_000, 24_000, 48_000), 256, 960),
     ".mp3": Format("MP3", "MP3", {"": "MPEG_LAYER_III"}, _MP3_RATES, 230, 1152),
 }
 

@@ -16,7 +16,7 @@ PAGE_PACKETS = 50
 
 
 class OpusPackets:
-    """The packets of a file as libsndfile writes it, one stream of packets of 20 ms, in order. position : at which what was read so far ends, frames."""
+    """The packets of a file as it is written here, one stream of packets of 20 ms, in order. position : at which what was read so far ends, frames."""
 
     def __init__(self, path: Path) -> None:
         self._path = path
