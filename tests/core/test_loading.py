@@ -13,7 +13,7 @@ from latespin.model.effects.declaration import EFFECTS
 from latespin.render.effects.factory import DECLARED_IN, PROCESSORS
 from tests.conftest import noise
 
-HEAVY = ("scipy.signal", "scipy.stats", "scipy.fft", "scipy.ndimage", "av", "PySide6", "mido")
+HEAVY = ("scipy.signal", "scipy.stats", "scipy.linalg", "scipy.fft", "scipy.ndimage", "cffi", "av", "PySide6", "mido")
 PARTS = {
     "stretch": "latespin.dsp.stretching.phase_vocoder", "reading": "latespin.analysis.reading", "drums": "latespin.dsp.filters.percussive",
     "convolution": "latespin.render.effects.processors.convolution", "held moments": "latespin.render.chain.played_chain",
@@ -49,6 +49,20 @@ def test_a_render_loads_what_its_version_needs(options: tuple[str, ...], parts: 
     assert not found & set(HEAVY) - {"scipy.fft", "scipy.ndimage"}
     if "stretch" not in parts:
         assert not found & set(HEAVY)
+
+
+def test_what_kernels_do_without_can_still_be_loaded() -> None:
+    """Numba is kept from loading it; others are not."""
+    code = (
+        "import sys, numpy as np\n"
+        "from latespin.dsp.metering.loudness import measure_loudness\n"
+        "measure_loudness(np.zeros((2, 44100), np.float32), 44100)\n"
+        "assert not {'scipy.linalg', 'cffi'} & set(sys.modules) and None not in sys.modules.values()\n"
+        "import scipy.linalg.cython_blas, cffi\n"
+        "assert np.allclose(scipy.linalg.solve([[2.0, 0.0], [0.0, 4.0]], [1.0, 1.0]), [0.5, 0.25])\n"
+        "cffi.FFI().cdef('int puts(const char *);')\n"
+    )
+    subprocess.run([sys.executable, "-c", code], check=True)
 
 
 def test_listing_recipes_loads_neither_kernels_nor_codecs() -> None:

@@ -9,12 +9,12 @@ from functools import lru_cache
 from typing import Literal
 
 import numpy as np
-from numba import njit
 
 from latespin.dsp.arrays import Audio, Floats, amplitude
 from latespin.dsp.dynamics.gain_follower import Curve, reduction_db
 from latespin.dsp.filters.band_sums import band_sums
 from latespin.dsp.filters.cascade import FilterCascade, high_pass
+from latespin.dsp.kernels import kernel
 from latespin.dsp.metering.k_weighting import WeightedEnergy, power_response
 
 CENTRES = 1000.0 * 2.0 ** (np.arange(-17, 14) / 3.0)  # IEC 61260, 20 Hz to 20 kHz
@@ -173,7 +173,7 @@ def _weighted(wave: Floats, rate: int) -> float:
     return float(energy.totals()[-1])
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _trail(wanted, speeds, out):  # type: ignore[no-untyped-def]
     gain = wanted[0]
     for n in range(len(wanted)):

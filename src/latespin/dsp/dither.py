@@ -7,10 +7,10 @@ same however the sound is cut into blocks.
 """
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 
 from latespin.dsp.arrays import Audio
+from latespin.dsp.kernels import kernel
 
 SEED = np.uint64(20_260_815)
 _STEP, _FIRST, _SECOND = np.uint64(0x9E3779B97F4A7C15), np.uint64(0xBF58476D1CE4E5B9), np.uint64(0x94D049BB133111EB)
@@ -37,7 +37,7 @@ class Quantiser:
         return out
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _quantise(block, bits, first, out):  # type: ignore[no-untyped-def]
     channels, frames = block.shape
     full, up = float(2 ** (bits - 1)), 32 - bits

@@ -5,7 +5,8 @@ interpolated at Chebyshev points.
 """
 
 import numpy as np
-from numba import njit
+
+from latespin.dsp.kernels import kernel
 
 _ATAN = tuple(np.float32(x) for x in (0.9998660, -0.3302995, 0.1801410, -0.0851330, 0.0208351))
 _LN_2, _ROOT_2 = np.float32(np.log(2.0)), np.float32(np.sqrt(2.0))
@@ -22,7 +23,7 @@ _LARGEST_EXPONENT = np.float32(120.0)
 _HALF_PI, _PI, _TURN = np.float32(np.pi / 2), np.float32(np.pi), np.float32(2 * np.pi)
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def angle_of(re, im):  # type: ignore[no-untyped-def]
     """The angle of a complex number to 1e-5 rad, 0 for 0 (Abramowitz and Stegun, 4.4.49)."""
     wide, high = abs(re), abs(im)
@@ -39,7 +40,7 @@ def angle_of(re, im):  # type: ignore[no-untyped-def]
     return -angle if im < np.float32(0.0) else angle
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def direction_of(angle):  # type: ignore[no-untyped-def]
     """The complex number of length 1 at an angle, to 1e-5: by Taylor at a quarter of it, doubled twice."""
     angle = np.float32(angle)
@@ -52,14 +53,14 @@ def direction_of(angle):  # type: ignore[no-untyped-def]
     return np.complex64(complex(cosine, sine))
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def parabola_top(left, middle, right):  # type: ignore[no-untyped-def]
     """Where the parabola through three values a bin apart is highest, bins from the middle; 0 where it has no top."""
     bend = np.float32(2.0) * middle - left - right
     return (right - left) / (np.float32(2.0) * bend) if bend > 1e-6 else np.float32(0.0)
 
 
-@njit(cache=True, nogil=True, error_model="numpy", fastmath={"contract"})
+@kernel(error_model="numpy", fastmath={"contract"})
 def angles_of(re, im, out):  # type: ignore[no-untyped-def]
     """:func:`angle_of` of many numbers."""
     for n in range(len(out)):
@@ -73,7 +74,7 @@ def angles_of(re, im, out):  # type: ignore[no-untyped-def]
         out[n] = -angle if im[n] < np.float32(0.0) else angle
 
 
-@njit(cache=True, nogil=True, error_model="numpy", fastmath={"contract"})
+@kernel(error_model="numpy", fastmath={"contract"})
 def directions_of(angles, out):  # type: ignore[no-untyped-def]
     """:func:`direction_of` of many angles; out : real and imaginary parts in turn."""
     for n in range(len(angles)):
@@ -89,7 +90,7 @@ def directions_of(angles, out):  # type: ignore[no-untyped-def]
         out[2 * n + 1] = np.float32(2.0) * twice * along
 
 
-@njit(cache=True, nogil=True, error_model="numpy", fastmath={"contract"})
+@kernel(error_model="numpy", fastmath={"contract"})
 def logarithms_of(values, least, bits, out):  # type: ignore[no-untyped-def]
     """Natural logarithms, to 1e-5, of values ≥ 0 plus ``least``, which is no denormal number; bits : int32, to work in."""
     for n in range(len(values)):
@@ -113,7 +114,7 @@ def logarithms_of(values, least, bits, out):  # type: ignore[no-untyped-def]
         out[n] = mantissas[n]
 
 
-@njit(cache=True, nogil=True, error_model="numpy", fastmath={"contract"})
+@kernel(error_model="numpy", fastmath={"contract"})
 def exponentials_of(values, bits, out):  # type: ignore[no-untyped-def]
     """E to the power of values, to 1e-5 of it, from 2^−120 to 2^120; bits : int32, to work in."""
     powers = bits.view(np.float32)

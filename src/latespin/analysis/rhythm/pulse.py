@@ -8,13 +8,13 @@ path through it follows the tempo as it drifts. Pulses along a path are found by
 
 from dataclasses import dataclass
 
-import numba
 import numpy as np
 import scipy.fft
 from scipy.ndimage import gaussian_filter1d, uniform_filter1d
 
 from latespin.analysis.spectra import FPS
 from latespin.dsp.arrays import Floats
+from latespin.dsp.kernels import kernel
 
 BAND_WEIGHTS = (1.0, 0.8, 0.8, 0.8)
 NOTE_WEIGHT = 3.0
@@ -153,7 +153,7 @@ def tempo_path(tempogram: Tempogram, near: float) -> Floats:
     return np.exp(gaussian_filter1d(np.log(tempogram.periods[at]), 1.5, mode="nearest"))
 
 
-@numba.njit(cache=True, nogil=True)
+@kernel()
 def _best_path(score: np.ndarray, farthest: int, cost: float) -> np.ndarray:
     """Viterbi: the path of the highest total, each step at most ``farthest`` places, at a cost for each."""
     times, places = score.shape
@@ -184,7 +184,7 @@ def follow_pulse(strength: Floats, path: Floats) -> Floats:
     return _between_frames(strength, places)
 
 
-@numba.njit(cache=True, nogil=True)
+@kernel()
 def _chain(strength: np.ndarray, periods: np.ndarray, tightness: float) -> np.ndarray:
     """The chain of frames with the highest sum of strengths less the cost of uneven intervals."""
     count = len(strength)

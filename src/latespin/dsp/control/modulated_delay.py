@@ -7,9 +7,9 @@ Band-limited interpolation with a Kaiser-windowed sinc of 32 taps (J. O. Smith, 
 from functools import lru_cache
 
 import numpy as np
-from numba import njit
 
 from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.kernels import kernel
 
 TAPS, PHASES = 32, 512
 
@@ -48,7 +48,7 @@ def _table() -> Audio:
     return np.ascontiguousarray(taps / taps.sum(axis=1, keepdims=True), dtype=np.float32)
 
 
-@njit(cache=True, nogil=True, fastmath=True)
+@kernel(fastmath=True)
 def _read(heard, offsets, table, out):  # type: ignore[no-untyped-def]
     for n in range(out.shape[1]):
         place = n + offsets[n]

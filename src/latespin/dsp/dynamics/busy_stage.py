@@ -6,10 +6,10 @@ It may be a little off, since a quick stage takes off what is left; so it is wor
 from dataclasses import dataclass
 
 import numpy as np
-from numba import njit
 
 from latespin.dsp.arrays import Floats, amplitude
 from latespin.dsp.dynamics.gain_stage import GainStage
+from latespin.dsp.kernels import kernel
 
 BUSY_SECONDS = 0.5
 #: Peaks are held for HELD_SECONDS, the mean reduction goes over MEAN_SECONDS, so that a peak by itself is left to the quick stage however high it is.
@@ -63,7 +63,7 @@ class BusyStage:
         return gains
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _least(values, out):  # type: ignore[no-untyped-def]
     """The least of every GROUP values."""
     for group in range(len(out)):
@@ -73,7 +73,7 @@ def _least(values, out):  # type: ignore[no-untyped-def]
         out[group] = least
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _lines(ends, inside, out):  # type: ignore[no-untyped-def]
     """Straight lines between ``ends``, GROUP values apart, from the value after ``inside`` of them on."""
     for n in range(len(out)):
@@ -82,7 +82,7 @@ def _lines(ends, inside, out):  # type: ignore[no-untyped-def]
         out[n] = ends[group] + (ends[following] - ends[group]) * (part / GROUP)
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def _take(needed, falls, limits, reduction):  # type: ignore[no-untyped-def]
     """Make needed gains what this stage takes on of them, in place."""
     held, mean = reduction

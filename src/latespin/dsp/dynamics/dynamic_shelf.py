@@ -3,13 +3,13 @@
 from dataclasses import dataclass
 
 import numpy as np
-from numba import njit
 
 from latespin.dsp.arrays import Audio
 from latespin.dsp.control.automation import Automation
 from latespin.dsp.control.smoothing import SmoothedValue
 from latespin.dsp.dynamics.gain_follower import Curve, GainFollower, power_of
 from latespin.dsp.filters.cascade import FilterCascade, high_pass
+from latespin.dsp.kernels import kernel
 
 
 @dataclass(frozen=True)
@@ -53,7 +53,7 @@ def _tangent(hz: float, rate: int) -> float:
     return float(np.tan(np.pi * min(hz, 0.49 * rate) / rate))
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _shelve(block, gains_db, g, state):  # type: ignore[no-untyped-def]
     """A high shelf (see ``sections.py``) whose gain moves; no gain leaves the song alone."""
     k = np.sqrt(2.0)

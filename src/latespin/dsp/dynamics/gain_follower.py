@@ -8,9 +8,9 @@ automation in a dynamic range compressor", JAES 61(10), 2013, section 2.
 from dataclasses import dataclass
 
 import numpy as np
-from numba import njit
 
 from latespin.dsp.arrays import Audio, Floats
+from latespin.dsp.kernels import kernel
 
 POWER_SECONDS = 0.006
 CREST_SECONDS = 0.2
@@ -75,7 +75,7 @@ class GainFollower:
         return out
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _follow(power, at, curve, speeds, adaptive, state, out):  # type: ignore[no-untyped-def]
     """Power is averaged; at every eighth frame the wanted gain is worked out and approached, sooner down than up."""
     mean, gain, before, peak, usual = state

@@ -5,9 +5,9 @@ This is the classic arrangement of look-ahead limiters (U. Zölzer (ed.), DAFX: 
 """
 
 import numpy as np
-from numba import njit
 
 from latespin.dsp.arrays import Floats
+from latespin.dsp.kernels import kernel
 
 RELEASES = 64  # release times between the fast and the slow one
 IDLE = 0.999  # gains above it count as no work: rounding turns 1 into a little less
@@ -57,7 +57,7 @@ class _RunningMean:
         return out
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _sliding_minimum(values, span, out):  # type: ignore[no-untyped-def]
     """``out[n]`` is the least of ``values[n : n + span]`` (D. Lemire's streaming minimum, 2006)."""
     queue = np.empty(len(values), np.int64)
@@ -73,7 +73,7 @@ def _sliding_minimum(values, span, out):  # type: ignore[no-untyped-def]
             out[n - span + 1] = values[queue[head]]
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _release(values, releases, share, state):  # type: ignore[no-untyped-def]
     """Down at once, up again exponentially, the more slowly the busier it has been; in place."""
     gain, busy = state
@@ -88,7 +88,7 @@ def _release(values, releases, share, state):  # type: ignore[no-untyped-def]
     state[0], state[1] = gain, busy
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _running_mean(joined, total, out):  # type: ignore[no-untyped-def]
     """``joined`` holds one span of former values, whose sum is ``total[0]``, before the new ones."""
     span = len(joined) - len(out)

@@ -16,11 +16,11 @@ most of it; the quick one is left with the tips. Much limiting then changes the 
 from dataclasses import dataclass
 
 import numpy as np
-from numba import njit
 
 from latespin.dsp.arrays import Audio, Floats, check_audio, check_range
 from latespin.dsp.dynamics.busy_stage import BusyStage, StageSettings
 from latespin.dsp.dynamics.gain_stage import GainStage
+from latespin.dsp.kernels import kernel
 from latespin.dsp.metering.true_peak import HALF_TAPS, peak_envelope
 
 ATTACK_SECONDS = 0.003
@@ -121,7 +121,7 @@ class Limiter:
         )
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _below(peaks, ceilings, out):  # type: ignore[no-untyped-def]
     """The gain that brings each peak to the ceiling, 1 where it is below it. ceilings : of each, or one for all."""
     for n in range(len(out)):

@@ -7,9 +7,9 @@ Samples below −0.1 dBFS pass unchanged.
 import math
 
 import numpy as np
-from numba import njit
 
 from latespin.dsp.arrays import Audio, Floats, amplitude, check_audio, decibels
+from latespin.dsp.kernels import kernel
 
 THRESHOLD = amplitude(-0.1)  # of the limit, up to which samples pass untouched
 RELEASE_SECONDS = 0.1
@@ -77,7 +77,7 @@ class OutputGuard:
             self._lowest = min(self._lowest, lowest)
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _guard(block: Audio, state: Floats, rates: Floats, held: float) -> tuple[float, float]:
     """In place; returns the lowest gain, and for how many frames more the ceiling holds."""
     gain, ceiling, heard = state

@@ -13,7 +13,6 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
-from numba import njit
 
 from latespin.caches import MEGABYTE, kept
 from latespin.dsp.arrays import Audio, Floats, mid_and_side
@@ -24,6 +23,7 @@ from latespin.dsp.effects.hrtf import delay_frames, sphere_pairs
 from latespin.dsp.filters.band_sums import band_sums
 from latespin.dsp.filters.cascade import FilterCascade, high_pass, low_pass
 from latespin.dsp.filters.fir import add_correlation
+from latespin.dsp.kernels import kernel
 
 STEPS = 360  # places along the way
 STRENGTHS = 32  # steps of the amount between which tables are mixed
@@ -178,7 +178,7 @@ def _filter(heard: Audio, table: Audio, places: Floats) -> Audio:
     return out
 
 
-@njit(cache=True, nogil=True, fastmath=True)
+@kernel(fastmath=True)
 def _convolve(heard, table, places, out):  # type: ignore[no-untyped-def]
     """Each frame by the filters between the two nearest places; ``heard`` begins ``taps − 1`` frames earlier.
 
@@ -202,7 +202,7 @@ def _convolve(heard, table, places, out):  # type: ignore[no-untyped-def]
         start = stop
 
 
-@njit(cache=True, nogil=True, fastmath=True)
+@kernel(fastmath=True)
 def _reflect(heard, delays, gains, out):  # type: ignore[no-untyped-def]
     longest = len(heard) - out.shape[1]
     for ear in range(2):

@@ -8,11 +8,11 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
-from numba import njit
 
 from latespin.dsp.arrays import Audio, Floats
 from latespin.dsp.control.automation import Automation
 from latespin.dsp.control.smoothing import SmoothedValue
+from latespin.dsp.kernels import kernel
 
 FALL_DB, LONGEST_SECONDS = 60.0, 30.0
 GLIDE_SECONDS, SWAY_HZ = 0.08, 0.7
@@ -96,7 +96,7 @@ def _numbers(settings: EchoSettings, rate: int) -> Floats:
     return np.array([*shares, settings.feedback])
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _glide(delays, share, head):  # type: ignore[no-untyped-def]
     """The head follows the delays asked for, in place; it begins where the first of them is."""
     now = head[0] if head[0] >= 0.0 else delays[0]
@@ -106,7 +106,7 @@ def _glide(delays, share, head):  # type: ignore[no-untyped-def]
     head[0] = now
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _repeat(block, at, delays, now, then, ping_pong, filters, memory, wet):  # type: ignore[no-untyped-def]
     """Read, filter, and write what is to come again, corners and feedback going from ``now`` to ``then``."""
     mask = memory.shape[1] - 1

@@ -13,10 +13,10 @@ from statistics import NormalDist
 from typing import Protocol, TypeVar
 
 import numpy as np
-from numba import njit
 
 from latespin.caches import MEGABYTE, kept
 from latespin.dsp.arrays import Audio, Floats, amplitudes
+from latespin.dsp.kernels import kernel
 
 BLOCK_FRAMES, LONG = 1 << 14, 1 << 18
 Drawn = TypeVar("Drawn")
@@ -259,7 +259,7 @@ def bubble_damping(radius: Floats) -> Floats:
     return np.asarray(0.13 / radius + 0.0072 * radius**-1.5)
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def ring(out, starts, values, rate):  # type: ignore[no-untyped-def]
     """Add damped oscillations to ``out``, stereo; what lies outside of it is left out. values : as of ``RandomEvents``, ``[count, 5]``."""
     frames = out.shape[1]

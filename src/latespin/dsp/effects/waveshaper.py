@@ -10,11 +10,11 @@ the overtone, since that is how far the nearest pole lies from the real axis. Th
 from functools import lru_cache
 
 import numpy as np
-from numba import njit
 
 from latespin.dsp.arrays import Audio, Floats
 from latespin.dsp.control.delay import Delay
 from latespin.dsp.filters.fir import correlate
+from latespin.dsp.kernels import kernel
 
 TAPS = (127, 19, 15, 15)  # of each doubling, the steepest first; 4 n + 3
 DOUBLINGS = ((4.5, 2), (9.0, 3))  # up to a drive; any higher drive has four
@@ -104,7 +104,7 @@ def _down(block: Audio, side: Audio, kept: Audio) -> Audio:
     return out
 
 
-@njit(cache=True, nogil=True, fastmath=True, error_model="numpy")
+@kernel(fastmath=True, error_model="numpy")
 def _shape(wave, drive, shape):  # type: ignore[no-untyped-def]
     """tanh(d x) / d; with a bias for even harmonics; or x / √(1 + (d x)²), in place."""
     tube = np.float32(TUBE_BIAS) if shape == 1 else np.float32(0.0)
@@ -125,7 +125,7 @@ def _shape(wave, drive, shape):  # type: ignore[no-untyped-def]
                 row[n] = (above - bias * below) * scale / (d * below)
 
 
-@njit(cache=True, nogil=True, fastmath=True, inline="always", error_model="numpy")
+@kernel(fastmath=True, inline="always", error_model="numpy")
 def _tanh(x):  # type: ignore[no-untyped-def]
     """Lambert's continued fraction to its seventh step, held at ±1: within 1e-4 of tanh, and as smooth; above and below its line."""
     x = min(max(x, np.float32(-4.9)), np.float32(4.9))
@@ -135,7 +135,7 @@ def _tanh(x):  # type: ignore[no-untyped-def]
     return x * above, below
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _centre(wave, dry, settle, offset):  # type: ignore[no-untyped-def]
     """Subtract the slow part (a first-order low-pass) of what the curve added, in place. Without drive nothing changes."""
     for c in range(wave.shape[0]):

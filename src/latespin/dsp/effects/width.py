@@ -10,7 +10,6 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
-from numba import njit
 
 from latespin.dsp.arrays import Audio, Floats, mid_and_side
 from latespin.dsp.control.automation import Automation, crossfade_in
@@ -19,6 +18,7 @@ from latespin.dsp.control.modulated_delay import ModulatedDelay
 from latespin.dsp.control.smoothing import SmoothedValue
 from latespin.dsp.effects.waveshaper import Shaper
 from latespin.dsp.filters.cascade import FilterCascade, high_pass, high_shelf
+from latespin.dsp.kernels import kernel
 
 SAFE_LOW_HZ = 220.0
 SAFE_GAIN = 0.6
@@ -180,7 +180,7 @@ class Saturation:
         return crossfade_in(dry, wet, amounts)
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _hold(block, fresh, steps, held, out):  # type: ignore[no-untyped-def]
     """A new value, in coarse steps, at each fresh frame."""
     for n in range(block.shape[1]):

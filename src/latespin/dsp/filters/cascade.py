@@ -10,12 +10,12 @@ import math
 from collections.abc import Callable, Sequence
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 
 from latespin.dsp.arrays import Audio, Floats, check_audio, check_range
 from latespin.dsp.control.automation import Automation
 from latespin.dsp.control.smoothing import STEP, SmoothedValue
+from latespin.dsp.kernels import kernel
 
 SLOPES = (6, 12, 18, 24, 36, 48)
 OPEN_LOW_HZ, OPEN_HIGH_HZ = 20.0, 20_000.0  # cuts here take nothing away
@@ -182,7 +182,7 @@ def state_space(values: Floats) -> Floats:
     )
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _run(block, spaces, state):  # type: ignore[no-untyped-def]
     """Each section in place; two channels at once, since each frame waits for the one before it."""
     for i in range(spaces.shape[0]):
@@ -193,7 +193,7 @@ def _run(block, spaces, state):  # type: ignore[no-untyped-def]
             _run_one(block[2 * pairs], spaces[i], state[i, 2 * pairs])
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _run_pair(left, right, space, state, other):  # type: ignore[no-untyped-def]
     p11, p12, q1, p21, p22, q2, dry, first, last = space
     s1, s2 = state
@@ -208,7 +208,7 @@ def _run_pair(left, right, space, state, other):  # type: ignore[no-untyped-def]
     other[0], other[1] = t1, t2
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _run_one(sound, space, state):  # type: ignore[no-untyped-def]
     p11, p12, q1, p21, p22, q2, dry, first, last = space
     s1, s2 = state
@@ -219,7 +219,7 @@ def _run_one(sound, space, state):  # type: ignore[no-untyped-def]
     state[0], state[1] = s1, s2
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def _run_moving(block, now, then, state):  # type: ignore[no-untyped-def]
     """Each section in place, its values going from ``now`` to ``then`` over the block."""
     frames = block.shape[1]

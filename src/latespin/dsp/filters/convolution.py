@@ -5,10 +5,10 @@ What is heard is ``BLOCK`` frames late; whoever reads ahead by as much hears it 
 """
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 
 from latespin.dsp.arrays import Audio
+from latespin.dsp.kernels import kernel
 
 BLOCK = 4096
 
@@ -77,7 +77,7 @@ def _partitioned(response: Audio) -> NDArray[np.complex64]:
     )
 
 
-@njit(cache=True, nogil=True, fastmath=True)
+@kernel(fastmath=True)
 def _weigh(heard, parts, at, total):  # type: ignore[no-untyped-def]
     """The sum over partitions of what was heard then and the response's part for it; with four responses, from both channels to both."""
     count = heard.shape[0]

@@ -1,9 +1,9 @@
 """The inner loop of FIR filters, vectorised along the frames."""
 
 import numpy as np
-from numba import njit
 
 from latespin.dsp.arrays import Audio
+from latespin.dsp.kernels import kernel
 
 PIECE = 1024  # frames whose sums stay in a processor's nearest memory
 
@@ -16,7 +16,7 @@ def correlate(heard: Audio, taps: Audio) -> Audio:
     return out
 
 
-@njit(cache=True, nogil=True, fastmath=True)
+@kernel(fastmath=True)
 def add_correlation(row, taps, total):  # type: ignore[no-untyped-def]
     """``total[n] += Σ taps[k] · row[n + k]``; all of them contiguous."""
     most = len(taps) - len(taps) % 4

@@ -1,9 +1,9 @@
 """Running medians along rows, many times as fast as a general rank filter."""
 
 import numpy as np
-from numba import njit
 
 from latespin.dsp.arrays import Audio
+from latespin.dsp.kernels import kernel
 
 
 def running_median(rows: Audio, width: int) -> Audio:
@@ -18,7 +18,7 @@ def running_median(rows: Audio, width: int) -> Audio:
     return out
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _medians(padded, width, out):  # type: ignore[no-untyped-def]
     """Keep the values around the place in order; with every step one goes and one comes."""
     ordered = np.empty(width, np.float32)

@@ -5,9 +5,9 @@ a fourth-order Butterworth low-pass, 24 dB an octave.
 """
 
 import numpy as np
-from numba import njit
 
 from latespin.dsp.arrays import Audio, Floats, check_audio
+from latespin.dsp.kernels import kernel
 
 BUTTERWORTH_Q = (0.5411961, 1.3065630)
 
@@ -49,7 +49,7 @@ class HighPass:
         return out
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def _filter(block, g, damping, state, high):  # type: ignore[no-untyped-def]
     """One second-order section, in place; one channel, or two at once, since each frame waits for the one before it."""
     left, right = block[0], block[block.shape[0] - 1]
@@ -65,7 +65,7 @@ def _filter(block, g, damping, state, high):  # type: ignore[no-untyped-def]
     state[block.shape[0] - 1, 0], state[block.shape[0] - 1, 1] = t1, t2
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _next(x, g, damping, share, s1, s2):  # type: ignore[no-untyped-def]
     """Equations 3.20 to 3.23: what is heard above and below, and both states after it."""
     hp = (x - (damping + g) * s1 - s2) * share + 1e-25

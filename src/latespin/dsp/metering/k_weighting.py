@@ -3,9 +3,9 @@
 import math
 
 import numpy as np
-from numba import njit
 
 from latespin.dsp.arrays import Audio, Floats, amplitude, check_audio
+from latespin.dsp.kernels import kernel
 
 # The analogue prototypes behind the coefficients that BS.1770-5 (Annex 1, tables 1 and 2) prints for
 # 48 kHz. Source: B. De Man, "Evaluation of Implementations of the EBU R128 Loudness Measurement",
@@ -103,7 +103,7 @@ class WeightedEnergy:
         return edges[(edges > 0) & (edges <= frames)]
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _weigh(song, c, weights, state, edges, sums):  # type: ignore[no-untyped-def]
     """Transposed direct form II, both biquads in a row; ``sums[i]`` gathers the stretch before edge i."""
     for channel in range(song.shape[0]):

@@ -8,9 +8,9 @@ import math
 from functools import lru_cache
 
 import numpy as np
-from numba import njit
 
 from latespin.dsp.arrays import Audio, check_audio
+from latespin.dsp.kernels import kernel
 
 HALF_TAPS = 12  # input frames to each side of the point that is worked out
 KAISER_BETA = 7.0
@@ -87,7 +87,7 @@ def peak_envelope(song: Audio, rate: float, interesting: float) -> Audio:
     return out
 
 
-@njit(cache=True, nogil=True, fastmath=True)
+@kernel(fastmath=True)
 def _between(channel, first, count, table, sums, points):  # type: ignore[no-untyped-def]
     """``points[i]``: the highest point worked out in the gap read from ``channel[first + i :]``.
 
@@ -111,7 +111,7 @@ def _between(channel, first, count, table, sums, points):  # type: ignore[no-unt
             points[i] = max(points[i], abs(sums[i]))
 
 
-@njit(cache=True, nogil=True, fastmath=True)
+@kernel(fastmath=True)
 def _highest(channel, start, stop):  # type: ignore[no-untyped-def]
     part = channel[start:stop]
     highest = np.float32(0.0)
@@ -120,7 +120,7 @@ def _highest(channel, start, stop):  # type: ignore[no-untyped-def]
     return highest
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _peak(song, table, reach, peak):  # type: ignore[no-untyped-def]
     """Look closely only where the samples are high enough for a new record."""
     width = table.shape[1]
@@ -139,7 +139,7 @@ def _peak(song, table, reach, peak):  # type: ignore[no-untyped-def]
     return peak
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _envelope(padded, table, reach, interesting, out):  # type: ignore[no-untyped-def]
     """``padded`` holds HALF_TAPS frames of silence on both sides."""
     width = table.shape[1]

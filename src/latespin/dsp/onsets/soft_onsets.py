@@ -9,10 +9,10 @@ their new amplitude.
 
 import numpy as np
 import scipy.fft
-from numba import njit
 from scipy.ndimage import maximum_filter1d, median_filter
 
 from latespin.dsp.arrays import Floats
+from latespin.dsp.kernels import kernel
 from latespin.dsp.onsets.spectral_flux import compressed_spectra, magnitudes
 
 WINDOW_SECONDS = 0.046
@@ -59,7 +59,7 @@ def _apart(frames: np.ndarray, attacks: np.ndarray, least: float) -> np.ndarray:
     return np.asarray(np.minimum(*gaps) > least)
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def _outstanding(spectra, lag, around, risen, flux):  # type: ignore[no-untyped-def]
     """What every bin has risen over ``lag`` windows; and all bins together, beyond what is usual ``around``."""
     count, bins = spectra.shape

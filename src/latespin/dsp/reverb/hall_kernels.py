@@ -1,7 +1,8 @@
 """The kernels of the hall: diffusers, delay lines, absorption, early reflections and ducking."""
 
 import numpy as np
-from numba import njit
+
+from latespin.dsp.kernels import kernel
 
 DUCK_FROM_DB, DUCK_TO_DB = -45.0, -15.0  # level of the dry sound between which the reverb is ducked
 DIFFUSER_GAIN = 0.62
@@ -11,7 +12,7 @@ CHUNK = 8 * TILE  # of what does not come round
 RAMP = np.arange(PIECE, dtype=np.float32)
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def diffuse(block, frame, memory, now, then, state, lengths, diffusers, out):  # type: ignore[no-untyped-def]
     """Pre-delay, tone, low cut, and four Schroeder allpasses for each channel. now, then : pre-delay, and eight of the filters."""
     mask = memory.shape[1] - 1
@@ -49,7 +50,7 @@ def diffuse(block, frame, memory, now, then, state, lengths, diffusers, out):  #
             allpass(out[channel], frame, diffusers[channel, i, : lengths[channel, i]])
 
 
-@njit(cache=True, nogil=True, fastmath=True)
+@kernel(fastmath=True)
 def allpass(sound, frame, ring):  # type: ignore[no-untyped-def]
     """Schroeder's allpass, in place, in runs no longer than its delay, so that each is done all at once."""
     gain = np.float32(DIFFUSER_GAIN)
@@ -65,7 +66,7 @@ def allpass(sound, frame, ring):  # type: ignore[no-untyped-def]
         done += count
 
 
-@njit(cache=True, nogil=True, fastmath=True)
+@kernel(fastmath=True)
 def read_lines(lines, now, then, frame, speeds, swing, later_swing, taps):  # type: ignore[no-untyped-def]
     """Every other line's length sways a little; read by third-order Lagrange interpolation. All lengths go from ``now`` to ``then``.
 
@@ -100,7 +101,7 @@ def read_lines(lines, now, then, frame, speeds, swing, later_swing, taps):  # ty
             n += count
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _read_moving(line, place, speed, out):  # type: ignore[no-untyped-def]
     """A line read from a place on at a speed, by third-order Lagrange interpolation."""
     mask = len(line) - 1
@@ -115,7 +116,7 @@ def _read_moving(line, place, speed, out):  # type: ignore[no-untyped-def]
         out[n] = outer + inner
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def copy_line(line, start, out):  # type: ignore[no-untyped-def]
     """Copy from a ring whose length is a power of two."""
     at = start & (len(line) - 1)
@@ -125,7 +126,7 @@ def copy_line(line, start, out):  # type: ignore[no-untyped-def]
         _copy(line[: len(out) - head], out[head:])
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def store_line(line, start, values):  # type: ignore[no-untyped-def]
     """Copy into a ring whose length is a power of two."""
     at = start & (len(line) - 1)
@@ -135,14 +136,14 @@ def store_line(line, start, values):  # type: ignore[no-untyped-def]
         _copy(values[head:], line[: len(values) - head])
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _copy(values, out):  # type: ignore[no-untyped-def]
     """A loop, which costs less than assigning slices where there is little to copy."""
     for n in range(len(out)):
         out[n] = values[n]
 
 
-@njit(cache=True, nogil=True, fastmath=True)
+@kernel(fastmath=True)
 def lagrange(heard, first, slope, ramp, out):  # type: ignore[no-untyped-def]
     """``out[n]`` is read ``first + n · slope`` beyond ``heard[n + 1]``.  ramp : 0, 1, 2 …, since numbers that count up are not vectorised."""
     sixth, half, one, two = np.float32(1.0 / 6.0), np.float32(0.5), np.float32(1.0), np.float32(2.0)
@@ -156,7 +157,7 @@ def lagrange(heard, first, slope, ramp, out):  # type: ignore[no-untyped-def]
         ) * below * far * half
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def absorb_moving(taps, now, then, state):  # type: ignore[no-untyped-def]
     """The loss of one pass through each line, in place, while its values go from ``now`` to ``then``."""
     frames = taps.shape[1]
@@ -177,7 +178,7 @@ def absorb_moving(taps, now, then, state):  # type: ignore[no-untyped-def]
         state[i, 0], state[i, 1], state[i, 2], state[i, 3] = x1, y1, u1, v1
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def duck(left, right, frame, speeds, now, then, heard, gains):  # type: ignore[no-untyped-def]
     """Gains of the wet sound below a dry one, by ``now`` to ``then`` dB: its power is followed, quicker up than down.
 
@@ -198,7 +199,7 @@ def duck(left, right, frame, speeds, now, then, heard, gains):  # type: ignore[n
     heard[0], heard[1], heard[2] = power, gain, before
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def store_early(ring, frame, values):  # type: ignore[no-untyped-def]
     """Copy into a ring whose first CHUNK values are repeated after its end: up to CHUNK values can be read in one go from anywhere."""
     size = len(ring) - CHUNK
@@ -211,7 +212,7 @@ def store_early(ring, frame, values):  # type: ignore[no-untyped-def]
         _copy(values[size - at :], ring[size : at + len(values)])
 
 
-@njit(cache=True, nogil=True, fastmath=True)
+@kernel(fastmath=True)
 def reflect(memory, frame, delays, gains, frames, out):  # type: ignore[no-untyped-def]
     """Early reflections, up to CHUNK frames of them, of the diffused input, which is in ``memory``; four taps at once."""
     size = memory.shape[1] - CHUNK
@@ -227,13 +228,13 @@ def reflect(memory, frame, delays, gains, frames, out):  # type: ignore[no-untyp
                       g[k, 1], g[k + 1, 1], g[k + 2, 1], g[k + 3, 1], out[channel, :frames])  # fmt: skip
 
 
-@njit(cache=True, nogil=True, fastmath=True)
+@kernel(fastmath=True)
 def _add_four(a, b, c, d, first, second, third, fourth, total):  # type: ignore[no-untyped-def]
     for n in range(len(total)):
         total[n] += first * a[n] + second * b[n] + third * c[n] + fourth * d[n]
 
 
-@njit(cache=True, nogil=True, fastmath=True)
+@kernel(fastmath=True)
 def mix_moving(taps, early, room, now, then, out):  # type: ignore[no-untyped-def]
     """Two outputs with uncorrelated signs, beside the early reflections and the dry sound in ``out``, while gains go from ``now`` to ``then``."""
     frames = taps.shape[1]
@@ -250,7 +251,7 @@ def mix_moving(taps, early, room, now, then, out):  # type: ignore[no-untyped-de
         out[1, n] = mix[0] * out[1, n] + room[n] * (mid - side)
 
 
-@njit(cache=True, nogil=True, fastmath=True)
+@kernel(fastmath=True)
 def sum_lines(taps, frames, left, right):  # type: ignore[no-untyped-def]
     """All lines added to two outputs, with signs that make these uncorrelated."""
     for i in range(len(taps)):
@@ -262,7 +263,7 @@ def sum_lines(taps, frames, left, right):  # type: ignore[no-untyped-def]
             right[n] += sign_right * line[n]
 
 
-@njit(cache=True, nogil=True, fastmath=True)
+@kernel(fastmath=True)
 def feed_back(taps, wet_left, wet_right, frames, lines, frame):  # type: ignore[no-untyped-def]
     """The Hadamard feedback, and the new input."""
     count = len(taps)
@@ -276,7 +277,7 @@ def feed_back(taps, wet_left, wet_right, frames, lines, frame):  # type: ignore[
         store_line(lines[i], frame, line[:frames])
 
 
-@njit(cache=True, nogil=True, fastmath=True)
+@kernel(fastmath=True)
 def hadamard(rows):  # type: ignore[no-untyped-def]
     """Fast Walsh-Hadamard transform across the lines, in place, not normalised."""
     span = 1

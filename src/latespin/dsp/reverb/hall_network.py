@@ -1,8 +1,8 @@
 """The hall while nothing of it moves: the whole network in one kernel, a tile of frames at a time, so that what it works on stays near the processor."""
 
 import numpy as np
-from numba import njit
 
+from latespin.dsp.kernels import kernel
 from latespin.dsp.reverb.hall_kernels import (
     CHUNK,
     PIECE,
@@ -20,7 +20,7 @@ from latespin.dsp.reverb.hall_kernels import (
 )  # fmt: skip
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def pass_through(  # type: ignore[no-untyped-def]
     block, frame, fed, filters, filter_state, diffuser_lengths, diffusers, lines, delays, speeds, swing, shelves, shelf_state,
     early_memory, early_delays, early_gains, duck_db, duck_speeds, heard, mix, out,
@@ -57,7 +57,7 @@ def pass_through(  # type: ignore[no-untyped-def]
             feed_back(taps, wet[0, part], wet[1, part], frames, lines, at)
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _feed(left, right, frame, fed, filters, state, out):  # type: ignore[no-untyped-def]
     """Pre-delay, tone and low cut of both channels at once, since each frame waits for the one before it."""
     mask, whole = fed.shape[1] - 1, int(filters[0])
@@ -80,7 +80,7 @@ def _feed(left, right, frame, fed, filters, state, out):  # type: ignore[no-unty
     state[1, 0], state[1, 1], state[1, 2] = t0, t1, t2
 
 
-@njit(cache=True, nogil=True, fastmath=True)
+@kernel(fastmath=True)
 def _read(lines, delays, frame, speeds, swing, frames, heard, taps):  # type: ignore[no-untyped-def]
     """Every other line's length sways a little; read by third-order Lagrange interpolation.
 
@@ -106,7 +106,7 @@ def _read(lines, delays, frame, speeds, swing, frames, heard, taps):  # type: ig
             piece += 1
 
 
-@njit(cache=True, nogil=True, fastmath=True)
+@kernel(fastmath=True)
 def _absorb(one, two, three, four, frames, values, state):  # type: ignore[no-untyped-def]
     """The loss of one pass through four lines, in place; all four at once, since each frame waits for the one before it."""
     a1, a2, a3, a4 = values[0, 0], values[0, 1], values[0, 2], values[0, 3]
@@ -134,7 +134,7 @@ def _absorb(one, two, three, four, frames, values, state):  # type: ignore[no-un
     state[3, 0], state[3, 1], state[3, 2], state[3, 3] = v1, v2, v3, v4
 
 
-@njit(cache=True, nogil=True, fastmath=True)
+@kernel(fastmath=True)
 def _mix(taps, dry_left, dry_right, early_left, early_right, room, mix, out_left, out_right):  # type: ignore[no-untyped-def]
     """Two outputs with uncorrelated signs, beside the early reflections and the dry sound."""
     frames = len(dry_left)

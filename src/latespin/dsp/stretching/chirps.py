@@ -8,9 +8,9 @@ and its phases, as far as they bend, flatter by g.
 """
 
 import numpy as np
-from numba import njit
 
 from latespin.dsp.fast_math import angles_of
+from latespin.dsp.kernels import kernel
 
 LEAST_BEND = np.float32(0.01)  # radians, of a peak's phase: below it a tone is taken as steady
 LEAST_CURVATURE = np.float32(1e-3)  # of a peak, nepers for each bin squared
@@ -26,7 +26,7 @@ ROWS = WORK + 2
 HALF, ONE = np.float32(0.5), np.float32(1.0)
 
 
-@njit(cache=True, nogil=True, error_model="numpy", fastmath={"contract"})
+@kernel(error_model="numpy", fastmath={"contract"})
 def find_tops(level, out):  # type: ignore[no-untyped-def]
     """Where the parabola through each bin and its neighbours is highest, bins; where there is no top, the bin."""
     last = len(level) - 1
@@ -37,7 +37,7 @@ def find_tops(level, out):  # type: ignore[no-untyped-def]
         out[k] = np.float32(k) + (off if bend > np.float32(1e-6) else np.float32(0.0))
 
 
-@njit(cache=True, nogil=True, error_model="numpy", fastmath={"contract"})
+@kernel(error_model="numpy", fastmath={"contract"})
 def measure_glides(level, spectra, g, hop, out):  # type: ignore[no-untyped-def]
     """What a glide would be that had its peak at a bin, for all bins of a frame, into the rows of ``out``.
 
@@ -67,7 +67,7 @@ def measure_glides(level, spectra, g, hop, out):  # type: ignore[no-untyped-def]
         way[k] = -beta * bins_of_a_hop / purity[k]
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def redraw_chirps(glide, level, all_tops, peak_of_bin, m, steps, g, angle, turn, log_gain, via, ahead):  # type: ignore[no-untyped-def]
     """Give tones that glide the spectrum of a glide ``g`` times as slow, where a peak of frame m, not the first nor the last, clearly is one.
 
@@ -111,7 +111,7 @@ def redraw_chirps(glide, level, all_tops, peak_of_bin, m, steps, g, angle, turn,
         _redraw(level, angle, peak, low, high, here, narrowers[peak], less, turn, log_gain)
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def _arrival(peak_of_bin, tops, place):  # type: ignore[no-untyped-def]
     """The peak at about a place, −1 if there is none."""
     k = int(place + HALF)
@@ -121,7 +121,7 @@ def _arrival(peak_of_bin, tops, place):  # type: ignore[no-untyped-def]
     return peak if abs(tops[peak] - place) < FURTHEST_MISS else -1
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def _angles(steps, peak, low, high, out):  # type: ignore[no-untyped-def]
     """Phases of a region relative to its peak, ``out[low … high]``."""
     out[peak] = np.float32(0.0)
@@ -131,7 +131,7 @@ def _angles(steps, peak, low, high, out):  # type: ignore[no-untyped-def]
         out[k] = out[k + 1] - steps[k + 1]
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def _redraw(level, angle, peak, low, high, centre, narrower, less, turn, log_gain):  # type: ignore[no-untyped-def]
     narrower = np.sqrt(narrower)
     higher = HALF * np.log(narrower)
@@ -145,7 +145,7 @@ def _redraw(level, angle, peak, low, high, centre, narrower, less, turn, log_gai
         log_gain[k] = HALF * (_parabola(level, near, x) - level[k]) + higher
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def _nearest(low, high, place):  # type: ignore[no-untyped-def]
     """The bin nearest to a place that has two neighbours in its region, and how far beyond it that is; level beyond the ends of the region."""
     place = np.float32(low) if place < low else place
@@ -156,7 +156,7 @@ def _nearest(low, high, place):  # type: ignore[no-untyped-def]
     return k, place - np.float32(k)
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def _parabola(values, k, x):  # type: ignore[no-untyped-def]
     """The value at ``k + x`` of the parabola through bin k and its neighbours."""
     left, here, right = values[k - 1], values[k], values[k + 1]

@@ -12,11 +12,11 @@ from functools import lru_cache
 
 import numpy as np
 import scipy.fft
-from numba import njit
 from numpy.lib.stride_tricks import sliding_window_view
 
 from latespin.dsp.arrays import Audio, Floats, Spectra, excerpt
 from latespin.dsp.control.fades import hann, raised_cosine
+from latespin.dsp.kernels import kernel
 from latespin.dsp.stretching import phase_kernels as phases
 from latespin.dsp.stretching.regions import Frames, find_regions
 from latespin.dsp.stretching.rereading import Rereading, reread
@@ -177,7 +177,7 @@ def _crossed(hz: Floats) -> Floats:
     return raised_cosine(np.clip((hz - low) / (high - low), 0.0, 1.0))
 
 
-@njit(cache=True, nogil=True, fastmath=True)
+@kernel(fastmath=True)
 def _reduce(song, taps, step, out):  # type: ignore[no-untyped-def]
     """``out[c, n] = Σ taps[k] · song[c, n · step + k]``; the taps are symmetrical."""
     for c in range(song.shape[0]):
@@ -189,7 +189,7 @@ def _reduce(song, taps, step, out):  # type: ignore[no-untyped-def]
             out[c, n] = total
 
 
-@njit(cache=True, nogil=True, fastmath=True)
+@kernel(fastmath=True)
 def _raise(low, taps, out):  # type: ignore[no-untyped-def]
     """Add every frame of the lows times the taps: ``taps`` and ``out`` are ``[…, frames of the lows, frames of the song in each]``."""
     for c in range(low.shape[0]):

@@ -6,9 +6,9 @@ frequency says; all others get phases drawn anew for every frame, the same for a
 """
 
 import numpy as np
-from numba import njit
 
 from latespin.dsp.fast_math import parabola_top
+from latespin.dsp.kernels import kernel
 from latespin.dsp.stretching.phase_kernels import power_of
 
 LOUDER = 4.0  # in power: how far a tone's strength may lie from what it was
@@ -16,7 +16,7 @@ MOST_ERROR = 1.2  # radians by which its phase may have strayed over a window
 MADE_UP = 2.0  # grains with unrelated phases overlap with half the amplitude of related ones
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def randomise_noise(powers, before, after, peak_of_bin, drawn, phase_reset, phase_slopes, gain):  # type: ignore[no-untyped-def]
     """Mark regions that are no tones ``phase_reset``, with the phases ``drawn`` in ``phase_slopes`` and their ``gain`` made up.
 
@@ -46,7 +46,7 @@ def randomise_noise(powers, before, after, peak_of_bin, drawn, phase_reset, phas
                 gain[m, k] *= MADE_UP
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _stands(here, other, peak):  # type: ignore[no-untyped-def]
     """Whether a peak is there in another frame, about as strong."""
     low, high = max(0, peak - 1), min(len(here), peak + 2)
@@ -56,7 +56,7 @@ def _stands(here, other, peak):  # type: ignore[no-untyped-def]
     return is_peak and here[peak] < LOUDER * other[highest] and other[highest] < LOUDER * here[peak]
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _vertex(power, k):  # type: ignore[no-untyped-def]
     """Where the parabola through three logarithmic powers is highest."""
     if k == 0 or k == len(power) - 1:

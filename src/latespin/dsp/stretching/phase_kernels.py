@@ -4,16 +4,16 @@ Spectra are ``[frames, channels, bins]``; what is decided for a bin is decided f
 """
 
 import numpy as np
-from numba import njit
 
 from latespin.dsp.fast_math import direction_of
+from latespin.dsp.kernels import kernel
 from latespin.dsp.stretching.shape_lock import lock_shape
 
 STEEPEST_STEP = np.float32(np.arctan(2.6))  # from bin to bin, radians, that is trusted
 FAINT = np.float32(1e-4)  # of a peak's power: bins below it add nothing to the slope
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def cut_grains(song, starts, shape, out):  # type: ignore[no-untyped-def]
     """Parts of a song ``[channels, frames]``, silent outside, under a window's shape: ``out[i]`` begins at frame ``starts[i]``."""
     window, frames = len(shape), song.shape[1]
@@ -29,14 +29,14 @@ def cut_grains(song, starts, shape, out):  # type: ignore[no-untyped-def]
                     made[n] = heard[n] * under[n]
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def powers(spectra, out):  # type: ignore[no-untyped-def]
     """Power of every bin of every frame, ``[frames, bins]``, all channels added up."""
     for m in range(spectra.shape[0]):
         power_of(spectra[m], out[m])
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def find_peaks(powers, peak_of_bin):  # type: ignore[no-untyped-def]
     """``peak_of_bin[m, k]`` is the peak whose region bin k belongs to; regions end at the lowest bin between."""
     frames, bins = powers.shape
@@ -56,14 +56,14 @@ def find_peaks(powers, peak_of_bin):  # type: ignore[no-untyped-def]
             peak_of_bin[m, j] = max(peak, 0)
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def _is_peak(power, k):  # type: ignore[no-untyped-def]
     """Higher than its neighbours; of equal ones the lowest. Two partials may lie two bins apart."""
     here, last = power[k], len(power) - 1
     return here > 0.0 and (k == 0 or power[k - 1] < here) and (k == last or power[k + 1] <= here)
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def bin_turns(spectra, re, im):  # type: ignore[no-untyped-def]
     """From each bin's lower neighbour to it: Σ over channels of their cross-spectrum, as real and imaginary part ``[bins]``; 0 for the lowest.
 
@@ -78,7 +78,7 @@ def bin_turns(spectra, re, im):  # type: ignore[no-untyped-def]
             im[k] -= b * last_a - a * last_b
 
 
-@njit(cache=True, nogil=True, error_model="numpy", fastmath={"contract"})
+@kernel(error_model="numpy", fastmath={"contract"})
 def scale_phase_slopes(power, steps, peak_of_bin, more, up, down, out):  # type: ignore[no-untyped-def]
     """How much more, radians, each bin of a frame has to be turned than its peak, where the song is ``1 + more`` times as long.
 
@@ -98,7 +98,7 @@ def scale_phase_slopes(power, steps, peak_of_bin, more, up, down, out):  # type:
         out[k] = up[k] - up[peak] if k >= peak else down[k] - down[peak]
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def propagate_phases(now, advance, peak_of_bin, phase_reset, phase_slopes, via, ahead, rate, turns):  # type: ignore[no-untyped-def]
     """Laroche and Dolson's propagation from ``turns[0]`` on: a peak's phase grows by what it grows in one hop of the source.
 
@@ -114,7 +114,7 @@ def propagate_phases(now, advance, peak_of_bin, phase_reset, phase_slopes, via, 
         _turn_regions(peak_of_bin, phase_reset, phase_slopes, turns, m)
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def propagate_with_lows(  # type: ignore[no-untyped-def]
     now, advance, peak_of_bin, phase_reset, phase_slopes, via, ahead, rate, turns,
     low_now, low_advance, low_peak_of_bin, low_phase_reset, low_phase_slopes, low_via, low_ahead, ratio, adopted, low_turns,
@@ -140,7 +140,7 @@ def propagate_with_lows(  # type: ignore[no-untyped-def]
         _turn_regions(low_peak_of_bin, low_phase_reset, low_phase_slopes, low_turns, m)
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def _carry_peaks(now, advance, peak_of_bin, phase_slopes, via, ahead, turns, m):  # type: ignore[no-untyped-def]
     """The turns of the peaks of frame m, carried on from the frame before."""
     for k in range(now.shape[2]):
@@ -152,14 +152,14 @@ def _carry_peaks(now, advance, peak_of_bin, phase_slopes, via, ahead, turns, m):
                 turns[m, k] *= direction_of(ahead[m, k])
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def _turn_regions(peak_of_bin, phase_reset, phase_slopes, turns, m):  # type: ignore[no-untyped-def]
     """The turns of all bins of frame m from those of their peaks, or afresh."""
     for k in range(turns.shape[1]):
         turns[m, k] = phase_slopes[m, k] if phase_reset[m, k] else turns[m, peak_of_bin[m, k]] * phase_slopes[m, k]
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def _step(earlier, later, advance, k):  # type: ignore[no-untyped-def]
     """Σ over channels of ``earlier · conj(later) · advance`` at bin k.
 
@@ -171,7 +171,7 @@ def _step(earlier, later, advance, k):  # type: ignore[no-untyped-def]
     return total
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def _direction(re, im):  # type: ignore[no-untyped-def]
     """The complex number of length 1 in a direction; 1 where there is none."""
     length = np.sqrt(re * re + im * im)
@@ -180,7 +180,7 @@ def _direction(re, im):  # type: ignore[no-untyped-def]
     return np.complex64(complex(re / length, im / length))
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def power_of(spectra, out):  # type: ignore[no-untyped-def]
     """Power of every bin, all channels added up."""
     out[:] = 0.0
@@ -190,7 +190,7 @@ def power_of(spectra, out):  # type: ignore[no-untyped-def]
             out[k] += row[k].real * row[k].real + row[k].imag * row[k].imag
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def rotate(spectra, turns):  # type: ignore[no-untyped-def]
     """Multiply the spectra of all channels by ``turns[frames, bins]``, in place."""
     for m in range(spectra.shape[0]):
@@ -199,7 +199,7 @@ def rotate(spectra, turns):  # type: ignore[no-untyped-def]
                 spectra[m, c, k] *= turns[m, k]
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def overlap_add(grains, shape, hop, out):  # type: ignore[no-untyped-def]
     """Add grains ``[frames, channels, window]`` under a window's shape, a hop apart."""
     for m in range(grains.shape[0]):

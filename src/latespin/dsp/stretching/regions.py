@@ -3,10 +3,10 @@
 from dataclasses import dataclass
 
 import numpy as np
-from numba import njit
 
 from latespin.dsp.arrays import Floats, Spectra
 from latespin.dsp.fast_math import angles_of, directions_of, exponentials_of, logarithms_of
+from latespin.dsp.kernels import kernel
 from latespin.dsp.stretching import phase_kernels as phases
 from latespin.dsp.stretching.chirps import NO_POWER, ROWS, find_tops, measure_glides, redraw_chirps
 from latespin.dsp.stretching.phase_kernels import bin_turns, scale_phase_slopes
@@ -64,7 +64,7 @@ def find_regions(spectra: Spectra, stretch_ratio: Floats, hop: int) -> Regions:
     return Regions(powers, peak_of_bin, phase_slopes, via, ahead, gain)
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def _describe_bins(spectra, powers, peak_of_bin, stretch_ratio, hop, phase_slopes, via, ahead, gain):  # type: ignore[no-untyped-def]
     """Set the phases and gains of all bins: scaled slopes about each peak, or the spectrum of a slower glide.
 

@@ -9,9 +9,9 @@ towards it. Steady chords have no such period and are left as they are.
 """
 
 import numpy as np
-from numba import njit
 
 from latespin.dsp.fast_math import angle_of, direction_of, parabola_top
+from latespin.dsp.kernels import kernel
 
 LONGEST_DELAY_SECONDS = 0.006
 SHORTEST_PERIOD_SECONDS, LONGEST_PERIOD_SECONDS = 0.002, 0.0125
@@ -27,7 +27,7 @@ TOLERATED = 0.2  # radians by which a partial may stray from it
 LOWEST_BIN = 4
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def lock_shape(power, peak_of_bin, turns, rate, periodic_before):  # type: ignore[no-untyped-def]
     """Lead the turns of a frame's peaks towards one delay where the frame is periodic; whether it is.
 
@@ -56,7 +56,7 @@ def lock_shape(power, peak_of_bin, turns, rate, periodic_before):  # type: ignor
     return True
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def _peaks(power, peak_of_bin, highest):  # type: ignore[no-untyped-def]
     """All peaks worth turning, and those below a bin that are not faint."""
     strongest = power[LOWEST_BIN : int(highest)].max()
@@ -73,14 +73,14 @@ def _peaks(power, peak_of_bin, highest):  # type: ignore[no-untyped-def]
     return found[:count], voiced[:counted]
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def _exact(power, k):  # type: ignore[no-untyped-def]
     """The place of a peak between bins."""
     tiny = np.float32(1e-24)
     return k + parabola_top(np.log(power[k - 1] + tiny), np.log(power[k] + tiny), np.log(power[k + 1] + tiny))
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def _best_delay(shares, speeds, shortest, longest, step):  # type: ignore[no-untyped-def]
     """The delay, in frames, that turns of partials come nearest to, and how near: 1 where all are turned as by it.
 
@@ -100,7 +100,7 @@ def _best_delay(shares, speeds, shortest, longest, step):  # type: ignore[no-unt
     return shortest + (best + over) * step, most
 
 
-@njit(cache=True, nogil=True, error_model="numpy", fastmath=True)
+@kernel(error_model="numpy", fastmath=True)
 def _sum_and_turn(re, im, cos, sin):  # type: ignore[no-untyped-def]
     """The sum of ``re``; then each number is turned by its step."""
     total = np.float32(0.0)
@@ -110,7 +110,7 @@ def _sum_and_turn(re, im, cos, sin):  # type: ignore[no-untyped-def]
     return total
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def _lead_bands(power, peaks, turns, first_edge, period, delay, periodic_before):  # type: ignore[no-untyped-def]
     """Lead the peaks of every octave that is together, or repeats with the period. ``period``, ``delay`` : radians per bin."""
     first = 0
@@ -127,7 +127,7 @@ def _lead_bands(power, peaks, turns, first_edge, period, delay, periodic_before)
         first = last
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def _together(power, band, turns, delay):  # type: ignore[no-untyped-def]
     """How near the turns of a band's peaks are to a delay: 1 where all are as by it."""
     total, near = np.float32(1e-30), np.float32(0.0)
@@ -138,7 +138,7 @@ def _together(power, band, turns, delay):  # type: ignore[no-untyped-def]
     return near / total
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def _repeating(power, band, period):  # type: ignore[no-untyped-def]
     """How much of a band's amplitude repeats after a period."""
     total, near = np.float32(1e-30), np.float32(0.0)
@@ -149,7 +149,7 @@ def _repeating(power, band, period):  # type: ignore[no-untyped-def]
     return near / total
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
+@kernel(error_model="numpy")
 def _lead(turns, peaks, delay, part, tolerated):  # type: ignore[no-untyped-def]
     """Turn peaks a ``part`` of the way to ``delay`` times their bin, as far as they are further off than ``tolerated``."""
     for k in peaks:

@@ -6,10 +6,10 @@ the sinc is stretched so that nothing folds back. Stop band −100 dB, pass band
 """
 
 import numpy as np
-from numba import njit
 
 from latespin.caches import MEGABYTE, kept
 from latespin.dsp.arrays import Audio, Floats, check_audio, check_range
+from latespin.dsp.kernels import kernel
 
 HALF_WIDTH = 64  # zero crossings to each side at speeds up to 1
 PHASES = 512  # rows between two frames; linear interpolation between rows errs by less than −105 dB
@@ -95,7 +95,7 @@ def _table(stretch: float) -> Audio:
     return np.ascontiguousarray(cutoff * np.sinc(cutoff * t) * window / stretch, dtype=np.float32)
 
 
-@njit(cache=True, nogil=True, fastmath=True)
+@kernel(fastmath=True)
 def _read(song, first, speed, table, out):  # type: ignore[no-untyped-def]
     """The taps of one frame lie between two rows; two channels are weighed at once, the last of an odd number with itself.
 
@@ -126,7 +126,7 @@ def _read(song, first, speed, table, out):  # type: ignore[no-untyped-def]
             out[c, n], out[other, n] = sum_left, sum_right
 
 
-@njit(cache=True, nogil=True, fastmath=True)
+@kernel(fastmath=True)
 def _read_between(song, positions, weights, table, wider, out):  # type: ignore[no-untyped-def]
     """As :func:`_read` at given positions, the taps between those of two tables, the second at least as wide."""
     channels, frames = song.shape
@@ -162,7 +162,7 @@ def _read_between(song, positions, weights, table, wider, out):  # type: ignore[
             out[c, n] = total
 
 
-@njit(cache=True, nogil=True, fastmath=True, inline="always")
+@kernel(fastmath=True, inline="always")
 def _rows(table, part, gain):  # type: ignore[no-untyped-def]
     """The two rows around a part of a frame, and what each of them counts."""
     place = part * (table.shape[0] - 1)

@@ -5,11 +5,11 @@ That gain is computed from the peaks of groups of 16 frames instead of from ever
 """
 
 import numpy as np
-from numba import njit
 
 from latespin.analysis.facts import BLOCK_FRAMES
 from latespin.dsp.arrays import Audio, Floats, amplitude
 from latespin.dsp.dynamics.limiter import PLACE_SECONDS, LimiterGain
+from latespin.dsp.kernels import kernel
 from latespin.dsp.metering.loudness import STEPS_PER_SECOND, loudness_of
 from latespin.memory import let_go
 from latespin.render.mastering.level import LevelPlan
@@ -100,7 +100,7 @@ def _crossing(loudness, target: float, low: float, high: float) -> float:  # typ
     return float(middle)
 
 
-@njit(cache=True, nogil=True)
+@kernel()
 def _highest(channel, out):  # type: ignore[no-untyped-def]
     for n in range(len(channel)):
         out[n // GROUP] = max(out[n // GROUP], abs(channel[n]))
