@@ -4,6 +4,7 @@ Baselines: decoding and encoding the FLAC only; encoding the MP3 only; starting 
 """
 
 import argparse
+import os
 import statistics
 import subprocess
 import sys
@@ -43,6 +44,7 @@ def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--rounds", type=int, default=5)
     rounds = parser.parse_args().rounds
+    os.environ.pop("PYTHONDONTWRITEBYTECODE", None)  # where people work, modules are kept compiled
     folder = Path(tempfile.mkdtemp(prefix="late-spin-bench-"))
     song = four_minutes(folder)
     track = open_track(song)

@@ -30,6 +30,7 @@ HOURS, RATE = 3, 44_100
 
 def main() -> None:
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    os.environ.pop("PYTHONDONTWRITEBYTECODE", None)  # where people work, modules are kept compiled
     for name in (
         "XDG_CACHE_HOME",
         "XDG_DATA_HOME",
