@@ -70,6 +70,25 @@ def test_the_temperature_makes_chances_true(temperature: float) -> None:
     assert fit_reading.calibrated(held) == pytest.approx(temperature, rel=0.1)
 
 
+def test_a_piece_counts_as_often_as_it_weighs_and_not_in_its_own_fold() -> None:
+    """And is presented with its rightness for the kind that is fitted."""
+    draw = np.random.default_rng(11)
+    pieces = [
+        fit_reading.Piece(
+            (draw.random((3, 2)), draw.random(3)), (draw.random((2, 2)), draw.random(2)), style, np.arange(3), weight
+        )
+        for style, weight in (("waltz", 1), ("freedom", 4), ("hymn", 1))
+    ]
+    for kind, choices in (("beats", 3), ("presence", 4), ("bars", 2)):
+        for left_out in (*range(fit_reading.FOLDS), None):
+            fitted = fit_reading.weighted(kind, pieces, left_out)
+            for piece in pieces:
+                times = sum(np.array_equal(right, getattr(piece, kind)[1]) for _, right in fitted)
+                weight = 1 if kind == "bars" else piece.weight
+                assert times == (0 if piece.fold == left_out else weight)
+            assert {len(right) for _, right in fitted} <= {choices}
+
+
 def test_networks_together_are_their_mean() -> None:
     draw = np.random.default_rng(9)
     pieces = [(draw.standard_normal((5, 6)), draw.random(6)) for _ in range(40)]

@@ -6,7 +6,7 @@ import msgspec
 
 SAME_TEMPO = 0.04  # relative difference up to which two tempi count as one
 SECTION_STRENGTH, SECTION_REACH = 0.2, 0.1  # by which beats at which a section starts are stronger; seconds
-READING_VERSION = 7  # raised whenever a song may be read differently, so that kept readings are made anew
+READING_VERSION = 8  # raised whenever a song may be read differently, so that kept readings are made anew
 
 SectionKind = Literal["", "intro", "verse", "chorus", "bridge", "break", "outro"]
 
