@@ -138,6 +138,27 @@ def test_a_lossy_file_has_the_bitrate_asked_for(tmp_path: Path, suffix: str, kbp
     assert path.stat().st_size * 8 / seconds / 1000 == pytest.approx(kbps, rel=0.08)
 
 
+@pytest.mark.parametrize("kbps", [None, 64, 128, 176, 208, 240, 320])
+def test_an_mp3_is_as_loud_as_its_sound_at_every_bitrate(tmp_path: Path, kbps: int | None) -> None:
+    """Up to full scale: the room that its encoder leaves for peaks is made up for."""
+    for rate in (22_050, 44_100):
+        sound = sine(997.0, 3.0, rate, level=0.98)
+        written(tmp_path / "a.mp3", [sound], rate=rate, encoding=Encoding(kbps=kbps), overwrite=True)
+        heard = open_track(tmp_path / "a.mp3").sound[:, rate : 2 * rate]
+        assert level_db(heard) == pytest.approx(level_db(sound), abs=0.01)
+
+
+@pytest.mark.parametrize(
+    ("rate", "kbps", "expected"),
+    [(44_100, 32, 32), (48_000, 512, 320), (22_050, 32, 32), (22_050, 96, 96), (16_000, 320, 160), (8_000, 64, 64), (11_025, 128, 64)],
+)  # fmt: skip
+def test_an_mp3_has_the_bitrate_asked_for_at_every_rate_or_the_nearest(
+    tmp_path: Path, rate: int, kbps: int, expected: int
+) -> None:
+    written(tmp_path / "a.mp3", [noise(6.0, rate=rate)], rate=rate, encoding=Encoding(kbps=kbps))
+    assert (tmp_path / "a.mp3").stat().st_size * 8 / 6.0 / 1000 == pytest.approx(expected, rel=0.05)
+
+
 @pytest.mark.parametrize("suffix", [name for name, kind in FORMATS.items() if kind.is_lossy(Encoding())])
 def test_the_best_lossy_file_has_about_the_bitrate_that_is_told(tmp_path: Path, lantern: Track, suffix: str) -> None:
     """Of a song; encoders of a variable bitrate need less where there is less."""

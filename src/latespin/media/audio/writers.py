@@ -14,7 +14,18 @@ import numpy as np
 from latespin.media.audio.formats import Encoding, Format
 
 WRITE_FRAMES = 1 << 15  # libsndfile's Vorbis encoder keeps its stack small only with small blocks
-MP3_KBPS = 320.0, 32.0
+MP3_KBPS = {
+    32_000: (320.0, 32.0),
+    16_000: (160.0, 8.0),
+    0: (64.0, 8.0),
+}  # highest and lowest from a sample rate on: MPEG 1, 2 and 2.5
+LAME_SCALES = {
+    160: 0.95,
+    192: 0.97,
+    224: 0.98,
+    256: 1.0,
+}  # by the nearest constant bitrate: LAME 3.100, presets.c, abr_switch_map
+SMALLEST = 0.999  # of libsndfile's compression; it refuses 1 for MP3
 AV_CONTAINERS = "ipod", "opus"
 VORBIS = (64, 80, 96, 112, 128, 160, 192, 224, 256, 320, 500)  # kbit/s of stereo at qualities 0 to 10
 
@@ -44,20 +55,43 @@ def _with_sndfile(path: Path, kind: Format, encoding: Encoding, rate: int, chann
 
     try:
         with soundfile.SoundFile(
-            os.fsencode(path), "w", rate, channels, kind.subtype(encoding), format=kind.container, **_quality(kind, encoding, channels)
+            os.fsencode(path), "w", rate, channels, kind.subtype(encoding), format=kind.container, **_quality(kind, encoding, rate, channels)
         ) as file:  # fmt: skip
-            yield file
+            yield _Louder(file, 1.0 / _lame_scale(encoding.kbps, rate)) if kind.name == "MP3" else file
     except soundfile.SoundFileError as error:
         raise EncoderFailed(str(error)) from error
 
 
-def _quality(kind: Format, encoding: Encoding, channels: int) -> dict[str, Any]:
+def _lame_scale(kbps: int | None, rate: int) -> float:
+    """What LAME multiplies its input by: at lower constant bitrates it leaves room for the peaks it adds, which the limiter has done here."""
+    if kbps is None:
+        return 1.0
+    possible = min(kbps, _mp3_range(rate)[0])
+    return LAME_SCALES[min(LAME_SCALES, key=lambda each: abs(each - possible))]
+
+
+def _mp3_range(rate: int) -> tuple[float, float]:
+    return next(kbps for least, kbps in MP3_KBPS.items() if rate >= least)
+
+
+class _Louder:
+    """A file that is given its sound louder. gain : a ratio."""
+
+    def __init__(self, file: Writer, gain: float) -> None:
+        self._file, self._gain = file, np.float32(gain)
+
+    def write(self, piece: np.ndarray) -> None:
+        """Take samples; LAME takes floating point beyond full scale."""
+        self._file.write(piece * self._gain)
+
+
+def _quality(kind: Format, encoding: Encoding, rate: int, channels: int) -> dict[str, Any]:
     """Options of libsndfile's lossy encoders; ``compression_level`` goes from the best, 0, to the smallest, 1."""
     kbps = encoding.kbps
     if kind.name == "MP3":
         if kbps is None:
             return {"bitrate_mode": "VARIABLE", "compression_level": 0.1}
-        return {"bitrate_mode": "CONSTANT", "compression_level": _level(kbps, *MP3_KBPS)}
+        return {"bitrate_mode": "CONSTANT", "compression_level": _level(kbps, *_mp3_range(rate))}
     if kind.name == "Ogg Vorbis":
         quality = 8.0 if kbps is None else float(np.interp(kbps * 2.0 / channels, VORBIS, np.arange(11)))
         return {"compression_level": 1.0 - quality / 10.0}
@@ -65,7 +99,7 @@ def _quality(kind: Format, encoding: Encoding, channels: int) -> dict[str, Any]:
 
 
 def _level(kbps: float, most: float, least: float) -> float:
-    return min(1.0, max(0.0, (most - kbps) / (most - least)))
+    return min(SMALLEST, max(0.0, (most - kbps) / (most - least)))
 
 
 @contextlib.contextmanager
