@@ -12,13 +12,13 @@ from latespin.dsp.arrays import amplitude
 from latespin.errors import Cancelled
 from latespin.jobs import Quietly
 from latespin.media.audio.encode import encode
-from latespin.media.audio.formats import BEST
+from latespin.media.audio.formats import BEST, Encoding
 from latespin.media.tags import Tags
 from latespin.media.track import Track, open_track
 from latespin.model.version import Level, Stages
 from latespin.render.chain.renderer import TrackRenderer
 from latespin.render.export import codec_trial, export
-from latespin.render.export.codec_headroom import lowered_where_over, over_by_place
+from latespin.render.export.codec_headroom import lowered_where_over, over_by_place, spare_for
 from latespin.render.export.codec_trial import Passage, _common, _Trial, passages_around, settled
 from latespin.render.mastering.measure import LevelSolution, solve
 from tests.conftest import track_of
@@ -81,6 +81,22 @@ def test_a_loud_mp3_is_encoded_twice_at_most(excerpt: Track, tmp_path: Path, mon
     assert len(whole_files) <= 2
     assert made.facts.true_peak_dbtp <= -1.0 + 0.05
     assert made.facts.loudness.integrated_lufs == pytest.approx(LOUDNESS, abs=0.1)
+
+
+@pytest.mark.parametrize(
+    ("name", "kbps", "room_db"),
+    [("a.mp3", None, 0.5), ("a.mp3", 320, 0.5), ("a.mp3", 192, 0.5 - 20 * np.log10(0.97)), ("a.mp3", 128, 0.5 - 20 * np.log10(0.95)),
+     ("a.opus", 128, 0.5), ("a.ogg", None, 0.2), ("a.flac", None, 0.0), ("a.m4a", None, 0.4)],
+)  # fmt: skip
+def test_an_mp3_begins_with_the_room_that_its_encoder_would_leave(name: str, kbps: int | None, room_db: float) -> None:
+    assert spare_for(Path(name), Encoding(kbps=kbps), RATE).headroom_db == pytest.approx(room_db)
+
+
+def test_a_loud_mp3_of_a_low_bitrate_has_its_loudness_and_holds_the_ceiling(excerpt: Track, tmp_path: Path) -> None:
+    loud = Stages(level=Level(target_lufs=-10.0, allowance_db=8.0))
+    made = export.export(TrackRenderer(excerpt), loud, tmp_path / "loud.mp3", Quietly(), encoding=Encoding(kbps=128))
+    assert made.facts.true_peak_dbtp <= -1.0 + 0.05
+    assert made.facts.loudness.integrated_lufs == pytest.approx(-10.0, abs=0.1)
 
 
 def test_cancelling_a_trial_leaves_no_file(

@@ -45,7 +45,7 @@ def listening(player: Player) -> Iterator[Listening]:
         device.close()
 
 
-def until(condition: Callable[[], bool], seconds: float = 20.0) -> None:
+def until(condition: Callable[[], bool], seconds: float = 60.0) -> None:
     """Wait for a state."""
     end = time.monotonic() + seconds
     while not condition():

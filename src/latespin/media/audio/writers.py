@@ -57,13 +57,16 @@ def _with_sndfile(path: Path, kind: Format, encoding: Encoding, rate: int, chann
         with soundfile.SoundFile(
             os.fsencode(path), "w", rate, channels, kind.subtype(encoding), format=kind.container, **_quality(kind, encoding, rate, channels)
         ) as file:  # fmt: skip
-            yield _Louder(file, 1.0 / _lame_scale(encoding.kbps, rate)) if kind.name == "MP3" else file
+            yield _Louder(file, 1.0 / lame_scale(encoding.kbps, rate)) if kind.name == "MP3" else file
     except soundfile.SoundFileError as error:
         raise EncoderFailed(str(error)) from error
 
 
-def _lame_scale(kbps: int | None, rate: int) -> float:
-    """What LAME multiplies its input by: at lower constant bitrates it leaves room for the peaks it adds, which the limiter has done here."""
+def lame_scale(kbps: int | None, rate: int) -> float:
+    """What LAME multiplies its input by, to leave room for peaks that a lower constant bitrate adds. Here its input is as much louder, and the limiter leaves the room.
+
+    rate : of the file, Hz.
+    """
     if kbps is None:
         return 1.0
     possible = min(kbps, _mp3_range(rate)[0])

@@ -11,12 +11,13 @@ from pathlib import Path
 import numpy as np
 
 from latespin.analysis.facts import BLOCK_FRAMES, Facts
-from latespin.dsp.arrays import Audio, Floats, amplitude
+from latespin.dsp.arrays import Audio, Floats, amplitude, decibels
 from latespin.dsp.dynamics.limiter import PLACE_SECONDS
 from latespin.dsp.metering.true_peak import peak_envelope
 from latespin.jobs import Quietly
 from latespin.language import tr
 from latespin.media.audio.formats import Encoding, format_of
+from latespin.media.audio.writers import lame_scale
 from latespin.media.track import open_track
 from latespin.memory import let_go
 from latespin.model.values.units import number
@@ -84,10 +85,13 @@ def is_astray(decoded: Decoded, level: Level, target_lufs: float | None) -> bool
     return decoded.facts.true_peak_dbtp - level.ceiling_dbtp > PEAK_DB or off > LOUDNESS_LU
 
 
-def spare_for(target: Path, encoding: Encoding) -> CodecHeadroom:
-    """Initial headroom of a format."""
-    lossy = format_of(target).is_lossy(encoding)
-    return CodecHeadroom(HEADROOM_DB.get(target.suffix.lower(), 0.0) if lossy else 0.0)
+def spare_for(target: Path, encoding: Encoding, rate: int) -> CodecHeadroom:
+    """Initial headroom of a format, for a song of ``rate``; that of MP3 grows where its encoder would leave room of its own."""
+    kind, suffix = format_of(target), target.suffix.lower()
+    if not kind.is_lossy(encoding):
+        return CodecHeadroom(0.0)
+    room = lame_scale(encoding.kbps, kind.rate_for(rate, encoding)) if suffix == ".mp3" else 1.0
+    return CodecHeadroom(HEADROOM_DB[suffix] - decibels(room))
 
 
 def spared_there(spare: CodecHeadroom, decoded: Decoded, turn: int, target_lufs: float | None = None) -> CodecHeadroom:

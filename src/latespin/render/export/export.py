@@ -87,7 +87,7 @@ def export(
     check_room(target.absolute().parent, needed, target.name)
     known = reading or kept_reading(readers.track.content_id)
     job = _Job(readers, stages, target, encoding, overwrite, known, credit, edits, sources, ready, time.monotonic())
-    headroom = spare_for(target, encoding)
+    headroom = spare_for(target, encoding, track.rate)
     solved, share = solve(readers, stages, Share(work, 0.0, 0.6), headroom, excerpt=excerpt), Share(work, 0.6, 1.0)
     limited = solved.plan.ceiling is not None and changes_samples(target, encoding, solved.matched.rate)
     if limited and not can_be_patched(target):
