@@ -14,17 +14,10 @@ import numpy as np
 from latespin.media.audio.formats import Encoding, Format
 
 WRITE_FRAMES = 1 << 15  # libsndfile's Vorbis encoder keeps its stack small only with small blocks
-MP3_KBPS = {
-    32_000: (320.0, 32.0),
-    16_000: (160.0, 8.0),
-    0: (64.0, 8.0),
-}  # highest and lowest from a sample rate on: MPEG 1, 2 and 2.5
-LAME_SCALES = {
-    160: 0.95,
-    192: 0.97,
-    224: 0.98,
-    256: 1.0,
-}  # by the nearest constant bitrate: LAME 3.100, presets.c, abr_switch_map
+#: Highest and lowest kbit/s from a sample rate on: MPEG 1, 2 and 2.5.
+MP3_KBPS = {32_000: (320.0, 32.0), 16_000: (160.0, 8.0), 0: (64.0, 8.0)}
+#: By the nearest constant bitrate (LAME 3.100, presets.c, abr_switch_map).
+LAME_SCALES = {160: 0.95, 192: 0.97, 224: 0.98, 256: 1.0}
 SMALLEST = 0.999  # of libsndfile's compression; it refuses 1 for MP3
 AV_CONTAINERS = "ipod", "opus"
 VORBIS = (64, 80, 96, 112, 128, 160, 192, 224, 256, 320, 500)  # kbit/s of stereo at qualities 0 to 10
@@ -63,9 +56,9 @@ def _with_sndfile(path: Path, kind: Format, encoding: Encoding, rate: int, chann
 
 
 def lame_scale(kbps: int | None, rate: int) -> float:
-    """What LAME multiplies its input by, to leave room for peaks that a lower constant bitrate adds. Here its input is as much louder, and the limiter leaves the room.
+    """What LAME multiplies its input by, to leave room for the peaks of a lower constant bitrate. rate : of the file, Hz.
 
-    rate : of the file, Hz.
+    Its input is made louder by as much here; the limiter leaves that room instead.
     """
     if kbps is None:
         return 1.0
@@ -78,7 +71,7 @@ def _mp3_range(rate: int) -> tuple[float, float]:
 
 
 class _Louder:
-    """A file that is given its sound louder. gain : a ratio."""
+    """A file whose samples are multiplied by a gain first."""
 
     def __init__(self, file: Writer, gain: float) -> None:
         self._file, self._gain = file, np.float32(gain)
