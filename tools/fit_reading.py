@@ -40,7 +40,7 @@ BEATLESS_SEEDS = range(140)
 BEATLESS = "no beat"
 OTHERS = "each its own style"
 SEQUENCED = "sequenced"  # the folder of pieces that others sequenced
-SEQUENCED_WEIGHT = 4  # of each, against a piece that was made to be read: nobody drew its rhythms to a plan
+SEQUENCED_WEIGHT = 4  # of each; their rhythms come from people, not from our generators
 RIGHT = 0.85  # F-measure from which a choice is right
 FOLDS, NETWORKS = 4, 6
 NETWORK = 16, 5e-3, 0.3  # hidden units, decay of the weights, share of the inputs left out at a time
@@ -103,7 +103,7 @@ def main() -> None:
 
 
 def weighted(kind: str, pieces: list[Piece], left_out: int | None) -> list[Described]:
-    """What is fitted of the pieces that are not in a fold, as often as each weighs. Bars are better with all alike: a linear model has little to bend."""
+    """The pieces outside a fold, each as often as it weighs. In the fit of bars each counts once, which gives better bars."""
     kept = [piece for piece in pieces if piece.fold != left_out]
     return [getattr(piece, kind) for piece in kept for _ in range(1 if kind == "bars" else piece.weight)]
 

@@ -18,7 +18,6 @@ LEAST_TEST_SHARE = 0.22
 LONG_KERNELS = {
     "dsp/stretching/chirps.py:redraw_chirps": "one pass over all peaks; every value is used at once",
 }
-NUMERICAL = ("kernel", "njit", "guvectorize", "vectorize")
 
 
 def modules() -> list[Path]:

@@ -1,6 +1,7 @@
 """What is loaded for what: a version needs only its own parts of the program, a command only its own."""
 
 import os
+import re
 import subprocess
 import sys
 from pathlib import Path
@@ -8,6 +9,7 @@ from pathlib import Path
 import pytest
 import soundfile
 
+import latespin
 from latespin.cli.main import ELSEWHERE, all_commands
 from latespin.model.effects.declaration import EFFECTS
 from latespin.render.effects.factory import DECLARED_IN, PROCESSORS
@@ -63,6 +65,15 @@ def test_what_kernels_do_without_can_still_be_loaded() -> None:
         "cffi.FFI().cdef('int puts(const char *);')\n"
     )
     subprocess.run([sys.executable, "-c", code], check=True)
+
+
+def test_only_one_module_has_numba_compile() -> None:
+    """Others would have it look for what no kernel uses."""
+    source = Path(latespin.__file__).parent
+    using = {
+        path.name for path in source.rglob("*.py") if re.search(r"^\s*(from|import) numba", path.read_text(), re.M)
+    }
+    assert using == {"kernels.py"}
 
 
 def test_listing_recipes_loads_neither_kernels_nor_codecs() -> None:

@@ -20,7 +20,7 @@ def kernel(**options: Any) -> Callable[[Callable[..., Any]], Any]:
 
 
 def _load_without(module: str, unused: str) -> None:
-    """Load a module of Numba that does without another if it cannot be had: None among the modules is such a one."""
+    """Load a module of Numba while the optional module that it looks for cannot be imported (None in ``sys.modules``)."""
     if unused not in sys.modules:
         sys.modules[unused] = None  # type: ignore[assignment]
         try:

@@ -18,8 +18,10 @@ WRITE_FRAMES = 1 << 15  # libsndfile's Vorbis encoder keeps its stack small only
 MP3_KBPS = {32_000: (320.0, 32.0), 16_000: (160.0, 8.0), 0: (64.0, 8.0)}
 #: By the nearest constant bitrate (LAME 3.100, presets.c, abr_switch_map).
 LAME_SCALES = {160: 0.95, 192: 0.97, 224: 0.98, 256: 1.0}
-SMALLEST = 0.999  # of libsndfile's compression; it refuses 1 for MP3
+MOST_COMPRESSION = 0.999  # libsndfile refuses 1 for MP3
 AV_CONTAINERS = "ipod", "opus"
+#: Sample format and options of lossy codecs.
+AV_CODECS = {"aac": ("fltp", {}), "libopus": ("flt", {"vbr": "constrained"})}
 VORBIS = (64, 80, 96, 112, 128, 160, 192, 224, 256, 320, 500)  # kbit/s of stereo at qualities 0 to 10
 
 
@@ -56,9 +58,9 @@ def _with_sndfile(path: Path, kind: Format, encoding: Encoding, rate: int, chann
 
 
 def lame_scale(kbps: int | None, rate: int) -> float:
-    """What LAME multiplies its input by, to leave room for the peaks of a lower constant bitrate. rate : of the file, Hz.
+    """The factor by which LAME attenuates its input at lower constant bitrates, to leave room for their peaks. rate : of the file, Hz.
 
-    Its input is made louder by as much here; the limiter leaves that room instead.
+    The writer compensates for it; the limiter leaves that room instead.
     """
     if kbps is None:
         return 1.0
@@ -95,7 +97,7 @@ def _quality(kind: Format, encoding: Encoding, rate: int, channels: int) -> dict
 
 
 def _level(kbps: float, most: float, least: float) -> float:
-    return min(SMALLEST, max(0.0, (most - kbps) / (most - least)))
+    return min(MOST_COMPRESSION, max(0.0, (most - kbps) / (most - least)))
 
 
 @contextlib.contextmanager
@@ -112,10 +114,9 @@ def _with_av(path: Path, kind: Format, encoding: Encoding, rate: int, channels: 
 
 
 def _options(kind: Format, rate: int) -> dict[str, str]:
-    """Of a container: an MP4 file's head comes first and tells its length to the frame.
+    """Container options. MP4: the header comes first and gives the length to the frame.
 
-    The number of an Ogg stream is not drawn by chance, and its pages (microseconds) are so short that no packet continues on the next page: libsndfile
-    does not read that.
+    Ogg: a fixed stream number, and pages of half a second, because libsndfile cannot read packets that continue on the next page.
     """
     if kind.container == "ipod":
         return {"movflags": "+faststart", "movie_timescale": str(rate)}
@@ -132,8 +133,7 @@ class _AvFile:
         codec = kind.subtypes[""] if self._lossy else "alac"
         self._stream: Any = container.add_stream(codec, rate, layout=self._layout)
         if self._lossy:
-            self._format = "flt" if codec == "libopus" else "fltp"
-            self._stream.options = {"vbr": "constrained"} if codec == "libopus" else {}
+            self._format, self._stream.options = AV_CODECS[codec]
             self._stream.bit_rate = 1000 * (encoding.kbps or kind.best_kbps * channels // 2)
         else:
             self._format = "s16p" if encoding.depth == "16" else "s32p"

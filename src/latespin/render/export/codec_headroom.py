@@ -86,7 +86,7 @@ def is_astray(decoded: Decoded, level: Level, target_lufs: float | None) -> bool
 
 
 def spare_for(target: Path, encoding: Encoding, rate: int) -> CodecHeadroom:
-    """Initial headroom of a format, for a song of ``rate``; that of MP3 grows where its encoder would leave room of its own."""
+    """Initial headroom of a format, for a song of ``rate``. MP3 gets the room that LAME would otherwise leave by itself."""
     kind, suffix = format_of(target), target.suffix.lower()
     if not kind.is_lossy(encoding):
         return CodecHeadroom(0.0)
