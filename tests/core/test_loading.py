@@ -12,6 +12,7 @@ import soundfile
 import latespin
 from latespin.cli.main import ELSEWHERE, all_commands
 from latespin.model.effects.declaration import EFFECTS
+from latespin.render import compiled_stamp
 from latespin.render.effects.factory import DECLARED_IN, PROCESSORS
 from tests.conftest import noise
 
@@ -74,6 +75,14 @@ def test_only_one_module_has_numba_compile() -> None:
         path.name for path in source.rglob("*.py") if re.search(r"^\s*(from|import) numba", path.read_text(), re.M)
     }
     assert using == {"kernels.py"}
+
+
+def test_a_kernel_that_changes_is_compiled_again_before_it_is_heard() -> None:
+    """The stamp of what has been compiled covers every folder that has kernels."""
+    having = {path for path in compiled_stamp.ROOT.rglob("*.py") if "@kernel(" in path.read_text()}
+    covered = {path for folder in compiled_stamp.SOURCES for path in (compiled_stamp.ROOT / folder).rglob("*.py")}
+    assert len(having) > 30
+    assert having <= covered
 
 
 def test_listing_recipes_loads_neither_kernels_nor_codecs() -> None:

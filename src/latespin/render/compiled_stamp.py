@@ -10,7 +10,7 @@ import latespin
 from latespin.memory import cache_folder
 
 ROOT = Path(latespin.__file__).parent
-SOURCES = ("dsp", "analysis")
+SOURCES = ("dsp", "analysis", "render/mastering")  # folders with kernels
 
 
 def are_compiled() -> bool:
