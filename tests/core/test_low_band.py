@@ -69,3 +69,16 @@ def test_frames_beyond_the_song_are_silent(first: int, silent: bool) -> None:
     grains = stretcher.grains(first, first + 20)
     sound = stretcher.finish(grains, stretcher.turns(grains, stretcher.entry())).sound
     assert (np.abs(sound).max() < 1e-6) == silent
+
+
+@pytest.mark.parametrize("frames", [3, 1000, 1023, 1024, 1025, 3000])
+def test_lows_are_raised_through_the_filter(frames: int) -> None:
+    """Zeros between the frames, then the low-pass times the step (the interpolator of multirate theory), whatever the number of frames."""
+    band = low_band_for(44_100, 640, 2560)
+    assert band is not None
+    low = np.random.default_rng(frames).standard_normal((2, frames)).astype(np.float32)
+    between = np.zeros((2, frames * band.step))
+    between[:, :: band.step] = low
+    wanted = fftconvolve(between, band.step * band._filter[None].astype(np.float64), axes=1)
+    raised = band._raised(low)
+    assert np.abs(raised[:, : wanted.shape[1]] - wanted[:, : raised.shape[1]]).max() < 1e-5

@@ -68,11 +68,11 @@ def measure_glides(level, spectra, g, hop, out):  # type: ignore[no-untyped-def]
 
 
 @kernel(error_model="numpy")
-def redraw_chirps(glide, level, all_tops, peak_of_bin, m, steps, g, angle, turn, log_gain, via, ahead):  # type: ignore[no-untyped-def]
+def redraw_chirps(glide, level, phase, all_tops, peak_of_bin, m, g, turn, log_gain, via, ahead):  # type: ignore[no-untyped-def]
     """Give tones that glide the spectrum of a glide ``g`` times as slow, where a peak of frame m, not the first nor the last, clearly is one.
 
     A peak counts as gliding where the one it should arrive at is found a frame later or was found a frame before.
-    glide, from ``measure_glides``, and level of the frame; all_tops and peak_of_bin ``[frames, bins]``; steps, the angles from each bin's lower neighbour to it; angle, to work in.
+    glide, from ``measure_glides``, level and phase (float64, not wrapped) of the frame; all_tops and peak_of_bin ``[frames, bins]``.
 
     Sets, of the bins of those regions, ``turn`` and ``log_gain`` (what they are turned by and their magnitudes are raised by, radians and nepers) and, of peaks: ``via``, the bin
     half-way along the glide, at which its phase is best carried on from the frame before; ``ahead``, the angle it
@@ -107,8 +107,7 @@ def redraw_chirps(glide, level, all_tops, peak_of_bin, m, steps, g, angle, turn,
             if strayed < MOST_STRAY * abs(way) and low <= k <= high and earlier[k] == before:
                 via[peak] = k
                 ahead[peak] = bends[peak] * way * (middle - np.float32(k)) * (narrowers[peak] * less - np.float32(g))
-        _angles(steps, peak, low, high, angle)
-        _redraw(level, angle, peak, low, high, here, narrowers[peak], less, turn, log_gain)
+        _redraw(level, phase, peak, low, high, here, narrowers[peak], less, turn, log_gain)
 
 
 @kernel(error_model="numpy")
@@ -122,37 +121,27 @@ def _arrival(peak_of_bin, tops, place):  # type: ignore[no-untyped-def]
 
 
 @kernel(error_model="numpy")
-def _angles(steps, peak, low, high, out):  # type: ignore[no-untyped-def]
-    """Phases of a region relative to its peak, ``out[low … high]``."""
-    out[peak] = np.float32(0.0)
-    for k in range(peak + 1, high + 1):
-        out[k] = out[k - 1] + steps[k]
-    for k in range(peak - 1, low - 1, -1):
-        out[k] = out[k + 1] - steps[k + 1]
-
-
-@kernel(error_model="numpy")
-def _redraw(level, angle, peak, low, high, centre, narrower, less, turn, log_gain):  # type: ignore[no-untyped-def]
+def _redraw(level, phase, peak, low, high, centre, narrower, less, turn, log_gain):  # type: ignore[no-untyped-def]
+    """Draw a region together by √narrower about its centre, raise it, and bend its phases less."""
     narrower = np.sqrt(narrower)
     higher = HALF * np.log(narrower)
-    near, x = _nearest(low, high, centre)
-    still = _parabola(angle, near, x)
     near, x = _nearest(low, high, centre + narrower * (np.float32(peak) - centre))
-    now = still + (_parabola(angle, near, x) - still) * less
+    moved = less * _parabola(phase, near, x) - phase[peak]
     for k in range(low, high + 1):
         near, x = _nearest(low, high, centre + narrower * (np.float32(k) - centre))
-        turn[k] = still + (_parabola(angle, near, x) - still) * less - now - angle[k]
+        turn[k] = less * _parabola(phase, near, x) - phase[k] - moved
         log_gain[k] = HALF * (_parabola(level, near, x) - level[k]) + higher
 
 
 @kernel(error_model="numpy")
 def _nearest(low, high, place):  # type: ignore[no-untyped-def]
     """The bin nearest to a place that has two neighbours in its region, and how far beyond it that is; level beyond the ends of the region."""
-    place = np.float32(low) if place < low else place
-    place = np.float32(high) if place > high else place
-    k = np.int32(place + HALF)
-    k = np.int32(low + 1) if k <= low else k
-    k = np.int32(high - 1) if k >= high else k
+    first, last = np.float32(low), np.float32(high)
+    place = first if place < first else place
+    place = last if place > last else place
+    k = np.int64(place + HALF)
+    k = low + 1 if k <= low else k
+    k = high - 1 if k >= high else k
     return k, place - np.float32(k)
 
 

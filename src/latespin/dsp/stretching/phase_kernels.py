@@ -11,6 +11,7 @@ from latespin.dsp.stretching.shape_lock import lock_shape
 
 STEEPEST_STEP = np.float32(np.arctan(2.6))  # from bin to bin, radians, that is trusted
 FAINT = np.float32(1e-4)  # of a peak's power: bins below it add nothing to the slope
+NO_STEP = 1e-120  # squared product of three spectra: below it there is no direction
 
 
 @kernel(error_model="numpy")
@@ -40,27 +41,40 @@ def powers(spectra, out):  # type: ignore[no-untyped-def]
 def find_peaks(powers, peak_of_bin):  # type: ignore[no-untyped-def]
     """``peak_of_bin[m, k]`` is the peak whose region bin k belongs to; regions end at the lowest bin between."""
     frames, bins = powers.shape
+    is_peak = np.empty(bins, np.bool_)
     for m in range(frames):
-        power = powers[m]
-        peak, edge = -1, 0
-        lowest, lowest_at = np.float32(np.inf), 0
+        power, owner = powers[m], peak_of_bin[m]
+        _mark_peaks(power, is_peak)
+        owner[:], first, lowest = 0, 0, np.float32(-np.inf)  # the first region begins at bin 0
         for k in range(bins):
-            if _is_peak(power, k):
-                stop = lowest_at if peak >= 0 else 0
-                for j in range(edge, stop):
-                    peak_of_bin[m, j] = peak
-                peak, edge, lowest, lowest_at = k, stop, np.float32(np.inf), k + 1
-            elif power[k] < lowest:
-                lowest, lowest_at = power[k], k
-        for j in range(edge, bins):
-            peak_of_bin[m, j] = max(peak, 0)
+            if is_peak[k]:
+                owner[first], first, lowest = k, k + 1, np.float32(np.inf)
+            else:
+                lower = power[k] < lowest
+                lowest, first = (power[k], k) if lower else (lowest, first)
+        peak = owner[0]
+        for k in range(bins):
+            peak = max(peak, owner[k])
+            owner[k] = peak
 
 
 @kernel(error_model="numpy")
-def _is_peak(power, k):  # type: ignore[no-untyped-def]
-    """Higher than its neighbours; of equal ones the lowest. Two partials may lie two bins apart."""
-    here, last = power[k], len(power) - 1
-    return here > 0.0 and (k == 0 or power[k - 1] < here) and (k == last or power[k + 1] <= here)
+def _mark_peaks(power, is_peak):  # type: ignore[no-untyped-def]
+    """Which bins are higher than their neighbours; of equal ones the lowest. Two partials may lie two bins apart."""
+    last = len(power) - 1
+    for k in range(1, last):
+        is_peak[k] = (power[k - 1] < power[k]) & (power[k + 1] <= power[k])
+    is_peak[0] = power[0] > np.float32(0.0) and power[1] <= power[0]
+    is_peak[last] = power[last - 1] < power[last]
+
+
+@kernel(error_model="numpy")
+def add_up(steps, out):  # type: ignore[no-untyped-def]
+    """The sum of all steps up to each, in double precision."""
+    total = 0.0
+    for k in range(len(steps)):
+        total += steps[k]
+        out[k] = total
 
 
 @kernel(error_model="numpy")
@@ -86,16 +100,21 @@ def scale_phase_slopes(power, steps, peak_of_bin, more, up, down, out):  # type:
     bin sounds. In a song made longer that time grows likewise (Laroche and Dolson's scaled phase locking, with the local growth).
     Steps too steep to be trusted are left as they are, and so are faint bins. Steps are added up over the whole frame; a region takes its part.
     """
-    upwards, downwards, last = np.float32(0.0), np.float32(0.0), len(power) - 1
     for k in range(len(power)):
-        heard = power[k] > FAINT * power[peak_of_bin[k]]
-        here, above = steps[k], steps[min(k + 1, last)]
-        upwards += here * more if heard & (abs(here) < STEEPEST_STEP) else np.float32(0.0)
+        out[k] = FAINT * power[np.uint32(peak_of_bin[k])]
+    down[0] = np.float32(0.0)
+    for k in range(len(power)):
+        up[k] = steps[k] * more if (power[k] > out[k]) & (abs(steps[k]) < STEEPEST_STEP) else np.float32(0.0)
+    for k in range(1, len(power)):
+        down[k] = steps[k] * more if (power[k - 1] > out[k - 1]) & (abs(steps[k]) < STEEPEST_STEP) else np.float32(0.0)
+    upwards, downwards = np.float32(0.0), np.float32(0.0)
+    for k in range(len(power)):
+        upwards, downwards = upwards + up[k], downwards + down[k]
         up[k], down[k] = upwards, downwards
-        downwards += above * more if heard & (abs(above) < STEEPEST_STEP) else np.float32(0.0)
     for k in range(len(power)):
-        peak = peak_of_bin[k]
-        out[k] = up[k] - up[peak] if k >= peak else down[k] - down[peak]
+        peak = np.uint32(peak_of_bin[k])
+        above, below = up[k] - up[peak], down[k] - down[peak]
+        out[k] = above if k >= peak_of_bin[k] else below
 
 
 @kernel(error_model="numpy")
@@ -143,41 +162,39 @@ def propagate_with_lows(  # type: ignore[no-untyped-def]
 @kernel(error_model="numpy")
 def _carry_peaks(now, advance, peak_of_bin, phase_slopes, via, ahead, turns, m):  # type: ignore[no-untyped-def]
     """The turns of the peaks of frame m, carried on from the frame before."""
-    for k in range(now.shape[2]):
-        if peak_of_bin[m, k] == k:
-            b = via[m, k]
-            rotate = _step(now[m - 1], now[m], advance[m], b)
-            turns[m, k] = _direction(rotate.real, rotate.imag) * turns[m - 1, b] * np.conj(phase_slopes[m, b])
-            if ahead[m, k] != 0.0:
-                turns[m, k] *= direction_of(ahead[m, k])
+    owner, through, lacking, slopes = peak_of_bin[m], via[m], ahead[m], phase_slopes[m]
+    earlier, later, between, before, turned = now[m - 1], now[m], advance[m], turns[m - 1], turns[m]
+    for k in range(len(owner)):
+        if owner[k] == k:
+            b = np.uint32(through[k])
+            turned[k] = _step(earlier, later, between, b) * before[b] * np.conj(slopes[b])
+            if lacking[k] != np.float32(0.0):
+                turned[k] *= direction_of(lacking[k])
 
 
 @kernel(error_model="numpy")
 def _turn_regions(peak_of_bin, phase_reset, phase_slopes, turns, m):  # type: ignore[no-untyped-def]
     """The turns of all bins of frame m from those of their peaks, or afresh."""
-    for k in range(turns.shape[1]):
-        turns[m, k] = phase_slopes[m, k] if phase_reset[m, k] else turns[m, peak_of_bin[m, k]] * phase_slopes[m, k]
+    owner, reset, slopes, turned = peak_of_bin[m], phase_reset[m], phase_slopes[m], turns[m]
+    for k in range(len(turned)):
+        carried = turned[np.uint32(owner[k])] * slopes[k]
+        turned[k] = slopes[k] if reset[k] else carried
 
 
 @kernel(error_model="numpy")
 def _step(earlier, later, advance, k):  # type: ignore[no-untyped-def]
-    """Σ over channels of ``earlier · conj(later) · advance`` at bin k.
+    """The direction of Σ over channels of ``earlier · conj(later) · advance`` at bin k; 1 where there is none.
 
-    Its angle is how much more the later frame has to be turned than the earlier one.
+    It is how much more the later frame has to be turned than the earlier one.
     """
     total = complex(0.0, 0.0)
     for c in range(earlier.shape[0]):
         total += complex(earlier[c, k]) * complex(later[c, k]).conjugate() * complex(advance[c, k])
-    return total
-
-
-@kernel(error_model="numpy")
-def _direction(re, im):  # type: ignore[no-untyped-def]
-    """The complex number of length 1 in a direction; 1 where there is none."""
-    length = np.sqrt(re * re + im * im)
-    if length < 1e-60:
+    power = total.real * total.real + total.imag * total.imag
+    if power < NO_STEP:
         return np.complex64(1.0)
-    return np.complex64(complex(re / length, im / length))
+    scale = 1.0 / np.sqrt(power)
+    return np.complex64(complex(total.real * scale, total.imag * scale))
 
 
 @kernel(error_model="numpy")

@@ -174,8 +174,7 @@ class Stretcher:
         half = self.window // 2
         before, after = self._spectra(centres - half), self._spectra(centres + half)
         randomise_noise(
-            regions.powers, before, after, regions.peak_of_bin, _drawn(first, phase_reset.shape), phase_reset,
-            regions.phase_slopes, regions.gain,
+            regions.powers, before, after, regions.peak_of_bin, first, phase_reset, regions.phase_slopes, regions.gain,
         )  # fmt: skip
 
     def turns(self, grains: FrameBatch, entry: Spectra) -> Spectra:
@@ -294,15 +293,6 @@ def _quick_size(wanted: float) -> int:
     """The size nearest to the one wanted that is 4, 5, 6 or 7 times a power of two."""
     power = 2 ** max(2, int(np.floor(np.log2(wanted / 4.0))))
     return int(min((times * power for times in (4, 5, 6, 7, 8)), key=lambda size: abs(size - wanted)))
-
-
-def _drawn(first: int, shape: tuple[int, ...]) -> Spectra:
-    """Random directions for frames from ``first`` on, always the same for a frame."""
-    frames, bins = shape
-    angles = [
-        np.random.default_rng(frame & 0xFFFFFFFF).random(bins, np.float32) for frame in range(first, first + frames)
-    ]
-    return np.asarray(np.exp(2j * np.pi * np.array(angles)), dtype=np.complex64)
 
 
 class ForwardStretch:

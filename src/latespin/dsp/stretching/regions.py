@@ -9,7 +9,7 @@ from latespin.dsp.fast_math import angles_of, directions_of, exponentials_of, lo
 from latespin.dsp.kernels import kernel
 from latespin.dsp.stretching import phase_kernels as phases
 from latespin.dsp.stretching.chirps import NO_POWER, ROWS, find_tops, measure_glides, redraw_chirps
-from latespin.dsp.stretching.phase_kernels import bin_turns, scale_phase_slopes
+from latespin.dsp.stretching.phase_kernels import add_up, bin_turns, scale_phase_slopes
 
 LEAST_STRETCH = 1e-3  # of the length, less than which leaves a frame as it is
 MOST_SLOPE_SCALE = 3.0
@@ -76,8 +76,9 @@ def _describe_bins(spectra, powers, peak_of_bin, stretch_ratio, hop, phase_slope
         np.empty((frames, bins), np.float32),
         np.empty(bins, np.int32),
     )
-    glide, work = np.empty((ROWS, bins), np.float32), np.empty((6, bins), np.float32)
-    steps, angle, turn, log_gain = work[0], work[1], work[2], work[3]
+    glide, work = np.empty((ROWS, bins), np.float32), np.empty((5, bins), np.float32)
+    steps, turn, log_gain = work[0], work[1], work[2]
+    phase = np.empty(bins)
     for m in range(frames):
         logarithms_of(powers[m], NO_POWER, bits, levels[m])
         find_tops(levels[m], tops[m])
@@ -86,13 +87,13 @@ def _describe_bins(spectra, powers, peak_of_bin, stretch_ratio, hop, phase_slope
         for k in range(bins):
             via[m, k], ahead[m, k], turn[k], log_gain[k] = k, np.float32(0.0), np.float32(0.0), np.float32(0.0)
         if abs(g - 1.0) > LEAST_STRETCH:
-            bin_turns(spectra[m], work[4], work[5])
-            angles_of(work[4], work[5], steps)
-            scale_phase_slopes(
-                powers[m], steps, peak_of_bin[m], np.float32(min(g, MOST_SLOPE_SCALE) - 1.0), work[4], work[5], turn
-            )
+            bin_turns(spectra[m], work[3], work[4])
+            angles_of(work[3], work[4], steps)
+            more = np.float32(min(g, MOST_SLOPE_SCALE) - 1.0)
+            scale_phase_slopes(powers[m], steps, peak_of_bin[m], more, work[3], work[4], turn)
             if 0 < m < frames - 1:
                 measure_glides(levels[m], spectra[m], g, hop, glide)
-                redraw_chirps(glide, levels[m], tops, peak_of_bin, m, steps, g, angle, turn, log_gain, via[m], ahead[m])
+                add_up(steps, phase)
+                redraw_chirps(glide, levels[m], phase, tops, peak_of_bin, m, g, turn, log_gain, via[m], ahead[m])
         directions_of(turn, phase_slopes[m].view(np.float32))
         exponentials_of(log_gain, bits, gain[m])
