@@ -68,6 +68,25 @@ def test_what_kernels_do_without_can_still_be_loaded() -> None:
     subprocess.run([sys.executable, "-c", code], check=True)
 
 
+def test_a_kernel_is_compiled_once_and_loaded_without_what_compiles_it(tmp_path: Path) -> None:
+    """Two processes with a cache of their own: the first compiles, the second loads, and both compute the same."""
+    code = (
+        "import sys, numpy as np\n"
+        "from latespin.dsp import dither\n"
+        "made = dither.Quantiser(16).process(np.linspace(-1.0, 1.0, 999, dtype=np.float32)[None])\n"
+        "stats = dither._quantise.stats\n"
+        "print(sum(stats.cache_hits.values()), sum(stats.cache_misses.values()), 'numba.misc.gdb_hook' in sys.modules, made.sum())\n"
+    )
+    environment = {**os.environ, "NUMBA_CACHE_DIR": str(tmp_path)}
+    runs = [
+        subprocess.run([sys.executable, "-c", code], check=True, capture_output=True, text=True, env=environment)
+        for _ in range(2)
+    ]
+    (*first, made), (*second, made_again) = (run.stdout.split() for run in runs)
+    assert (first, second) == (["0", "1", "True"], ["1", "0", "False"])
+    assert made == made_again
+
+
 def test_only_one_module_has_numba_compile() -> None:
     """Others would have it look for what no kernel uses."""
     source = Path(latespin.__file__).parent
