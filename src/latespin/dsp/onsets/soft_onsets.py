@@ -106,6 +106,6 @@ def _on_the_way_up(mono: np.ndarray, risen: np.ndarray, middle: int, size: int, 
     bins = np.unique(np.flatnonzero(risen > RISING * risen.max()) // 2)
     starts = np.arange(max(0, middle - size), min(len(mono) - half, middle) + 1, max(1, round(FINE_SECONDS * rate)))
     parts = np.lib.stride_tricks.sliding_window_view(mono, half)[starts]
-    amplitude = np.sqrt(np.sum(magnitudes(parts)[:, bins] ** 2, axis=1))
+    amplitude = np.sqrt(np.sum(magnitudes(parts, bins) ** 2, axis=1))
     before, after = amplitude[0], amplitude[len(starts) // 2 :].max()
     return int(starts[np.argmax(amplitude >= before + UP * (after - before))] + half // 2)

@@ -19,14 +19,18 @@ def compressed_spectra(mono: np.ndarray, size: int, hop: int, bins: int | None =
 
     A sine of amplitude 1 has the magnitude 1.
     """
-    spectra = magnitudes(sliding_window_view(mono, size)[::hop])[:, :bins]
-    return np.asarray(np.log10(1.0 + COMPRESSION * spectra))
+    spectra = magnitudes(sliding_window_view(mono, size)[::hop], slice(bins))
+    spectra *= np.float32(COMPRESSION)
+    spectra += np.float32(1.0)
+    np.log10(spectra, out=spectra)
+    return spectra
 
 
-def magnitudes(parts: np.ndarray) -> np.ndarray:
-    """Of parts ``[n, size]`` of a sound under a Hann window, ``[n, bins]``."""
+def magnitudes(parts: np.ndarray, bins: "slice | np.ndarray") -> np.ndarray:
+    """Of parts ``[n, size]`` of a sound under a Hann window: those of some bins, ``[n, bins]``."""
     window = np.hanning(parts.shape[1]).astype(np.float32)
-    return np.asarray(np.abs(scipy.fft.rfft(parts * window, axis=1)) * np.float32(2.0 / window.sum()))
+    window /= np.float32(0.5) * window.sum()
+    return np.asarray(np.abs(scipy.fft.rfft(parts * window, axis=1, overwrite_x=True)[:, bins]))
 
 
 def flux(spectra: np.ndarray, lag: int, bins: slice = slice(None)) -> Floats:

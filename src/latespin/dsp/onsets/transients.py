@@ -39,8 +39,8 @@ def find_attacks(sound: Audio, rate: float) -> Transients:
     mono = sound.mean(axis=0)
     spectra = compressed_spectra(mono, size, hop)
     chosen, strengths = _stand_out(flux(spectra, LAG_HOPS), HOP_SECONDS, LEAST_FLUX)
-    energy = np.sum(np.diff(sound, axis=1, prepend=0.0).astype(np.float64) ** 2, axis=0)
-    frames = _steepest(energy, chosen * hop + size // 2, round(REACH_SECONDS * rate), round(FINE_SECONDS * rate))
+    near, reach, fine = chosen * hop + size // 2, round(REACH_SECONDS * rate), round(FINE_SECONDS * rate)
+    frames = _steepest(np.diff(sound, axis=1, prepend=np.float32(0.0)), near, reach, fine)
     low_frames, low_strengths = _low_attacks(mono, rate)
     apart = np.array(
         [np.abs(frames - at).min(initial=1 << 30) > NEIGHBOUR_SECONDS * rate for at in low_frames], np.bool_
@@ -74,7 +74,7 @@ def _low_attacks(mono: np.ndarray, rate: float) -> tuple[np.ndarray, Floats]:
     chosen, strengths = _stand_out(rises, hop_seconds, LEAST_LOW_FLUX)
     near = (chosen * hop + size // 2) * step
     reach, fine = round(LOW_REACH_SECONDS * rate), round(LOW_FINE_SECONDS * rate)
-    return _steepest(low.astype(np.float64) ** 2, near, reach, fine), strengths
+    return _steepest(low[None], near, reach, fine), strengths
 
 
 def _lows(mono: np.ndarray, rate: float) -> np.ndarray:
@@ -85,21 +85,22 @@ def _lows(mono: np.ndarray, rate: float) -> np.ndarray:
     return np.asarray(scipy.fft.irfft(scipy.fft.rfft(mono, size) * kept.astype(np.float32), size)[: len(mono)])
 
 
-def _steepest(energy: Floats, near: np.ndarray, reach: int, fine: int) -> np.ndarray:
-    """The frame within reach of each place at which energy just after exceeds energy just before by the most decibels.
+def _steepest(wave: Audio, near: np.ndarray, reach: int, fine: int) -> np.ndarray:
+    """The frame within reach of each place at which the energy of all channels just after exceeds that just before by the most decibels.
 
     Not by the most energy: where notes that begin together are a little apart, that would find the loudest, which may come last.
     """
-    total = np.concatenate(([0.0], np.cumsum(energy)))
     fine = max(2, fine)
     found = []
     for place in near:
-        at = np.arange(max(4 * fine, place - reach), min(len(energy) - fine, place + reach))
+        at = np.arange(max(4 * fine, place - reach), min(wave.shape[1] - fine, place + reach))
         if len(at) == 0:
             found.append(int(place))
             continue
-        after = total[at + fine] - total[at]
-        before = (total[at] - total[at - 4 * fine]) / 4.0
+        around = wave[:, at[0] - 4 * fine : at[-1] + fine].astype(np.float64)
+        total = np.concatenate(([0.0], np.cumsum(np.sum(around**2, axis=0))))
+        so_far = total[4 * fine : 4 * fine + len(at)]
+        after, before = total[5 * fine :] - so_far, (so_far - total[: len(at)]) / 4.0
         floor = QUIET * after.max() + 1e-12
         steepness = np.log((after + floor) / (before + floor))
         found.append(int(at[np.flatnonzero(steepness >= NEARLY * steepness.max())[-1]]))
