@@ -153,6 +153,17 @@ def test_cards_of_many_versions_come_a_few_at_a_time_and_the_chosen_one_is_scrol
     assert "v33" not in cards
 
 
+def test_the_window_is_built_without_anything_that_computes() -> None:
+    """Loading it takes half a second and longer, in which the window could not be used."""
+    code = (
+        "import sys; from latespin.desktop import app as a; app = a.make_app(); window = a.Window(a.load_settings()); window.show()\n"
+        "window.finish_building(); print({'numba', 'scipy', 'soundfile', 'av', 'mido'} & set(sys.modules)); window.work.close()"
+    )
+    environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True, env=environment)
+    assert done.stdout.strip() == "set()"
+
+
 def test_a_program_with_something_copied_ends_without_a_crash() -> None:
     code = (
         "from latespin.desktop import app as a; app = a.make_app(); window = a.Window(a.load_settings()); window.finish_building()\n"

@@ -10,7 +10,6 @@ as drums; below 250 Hz, drums are what exceeds the median of the surrounding hal
 from dataclasses import dataclass
 
 import numpy as np
-import scipy.fft
 
 from latespin.dsp.arrays import Audio, Floats, check_audio
 from latespin.dsp.control.fades import hann
@@ -46,10 +45,10 @@ class Frames:
 
     def through(self, mask: Audio | Floats) -> Audio:
         """The sound with a mask ``[frames, bins]`` over its spectra."""
+        from scipy.fft import irfft  # loaded with the first drums, for which the first song does not wait
+
         window = hann(self.size)
-        back = (
-            scipy.fft.irfft(self.spectra * np.asarray(mask, np.float32), self.size, axis=2).astype(np.float32) * window
-        )
+        back = irfft(self.spectra * np.asarray(mask, np.float32), self.size, axis=2).astype(np.float32) * window
         out = np.zeros((back.shape[0], (back.shape[1] - 1) * self.hop + self.size), np.float32)
         for i in range(back.shape[1]):
             out[:, i * self.hop : i * self.hop + self.size] += back[:, i]
@@ -77,7 +76,9 @@ def are_drums_clear(sound: Audio, drums: Audio, rate: int) -> bool:
 
     On the demo songs with their drums turned down, this holds where the correlation with the true drums is at least about 0.6.
     """
-    power, of_drums = (np.sum(np.abs(scipy.fft.rfft(part, axis=1)) ** 2, axis=0) for part in (sound, drums))
+    from scipy.fft import rfft
+
+    power, of_drums = (np.sum(np.abs(rfft(part, axis=1)) ** 2, axis=0) for part in (sound, drums))
     high = np.fft.rfftfreq(sound.shape[1], 1.0 / rate) > CLEAR_FROM_HZ
     share = np.sum(of_drums[high]) / (np.sum(power[high]) + TINY)
     level_db = 10.0 * np.log10((np.sum(of_drums[high]) + TINY) / (np.sum(power) + TINY))
@@ -108,12 +109,14 @@ def _low_drums(sound: Audio, rate: int) -> Audio:
 
 def _frames(sound: Audio, shape: tuple[int, int], rate: int) -> Frames:
     """The transform with a window as long as at 44.1 kHz, about."""
+    from scipy.fft import rfft
+
     scale = max(1, round(rate / 44_100))
     size, hop = shape[0] * scale, shape[1] * scale
     count = -(-(sound.shape[1] + size) // hop)
     padded = np.pad(sound, ((0, 0), (size, count * hop + size - sound.shape[1])))
     pieces = np.lib.stride_tricks.sliding_window_view(padded, size, axis=1)[:, ::hop][:, : count + 1]
-    return Frames(scipy.fft.rfft(pieces * hann(size), axis=2), size, hop, sound.shape[1])
+    return Frames(rfft(pieces * hann(size), axis=2), size, hop, sound.shape[1])
 
 
 def _medians(frames: Frames, rate: int, width_hz: float, seconds: float) -> tuple[Audio, Audio]:

@@ -11,7 +11,6 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from latespin.dsp.arrays import Audio, Floats
-from latespin.dsp.metering.k_weighting import WeightedEnergy
 
 STEPS_PER_SECOND = 100
 MOMENTARY_STEPS = 40  # 400 ms, BS.1770-5 Annex 1
@@ -60,6 +59,8 @@ class LoudnessMeter:
     """
 
     def __init__(self, rate: int, channels: int) -> None:
+        from latespin.dsp.metering.k_weighting import WeightedEnergy  # its kernel; the window shows loudness without it
+
         self._energy = WeightedEnergy(rate, channels, STEPS_PER_SECOND)
 
     def push(self, block: Audio) -> None:

@@ -3,10 +3,12 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
-
-import mido
+from typing import TYPE_CHECKING
 
 from latespin.model.playing.surface_map import Source, SurfaceMap
+
+if TYPE_CHECKING:
+    import mido
 
 STEPS = 128.0  # of a knob without end, from one end of a control to the other
 PRESSED = 64  # the least value of a control change that presses a pad
@@ -36,7 +38,7 @@ class SurfaceReader:
         self._surface = surface
         self._coarse: dict[tuple[int, int], int] = {}
 
-    def read(self, message: mido.Message) -> list[PadEvent | KnobEvent]:
+    def read(self, message: "mido.Message") -> list[PadEvent | KnobEvent]:
         """What a message does; nothing for one that the map does not know."""
         events: list[PadEvent | KnobEvent] = []
         for number, pad in enumerate(self._surface.pads):
@@ -49,7 +51,7 @@ class SurfaceReader:
                 events.append(found)
         return events
 
-    def _turn(self, knob: int, source: Source | None, message: mido.Message) -> KnobEvent | None:
+    def _turn(self, knob: int, source: Source | None, message: "mido.Message") -> KnobEvent | None:
         if source is None or not _on_channel(source, message):
             return None
         if source.kind == "pitch-bend" and message.type == "pitchwheel":
@@ -69,11 +71,11 @@ class SurfaceReader:
         return None
 
 
-def _on_channel(source: Source, message: mido.Message) -> bool:
+def _on_channel(source: Source, message: "mido.Message") -> bool:
     return hasattr(message, "channel") and source.channel in (None, message.channel + 1)
 
 
-def _presses(source: Source | None, message: mido.Message) -> bool | None:
+def _presses(source: Source | None, message: "mido.Message") -> bool | None:
     """Whether a message presses a pad (True), lets it go (False), or neither."""
     if source is None or not _on_channel(source, message):
         return None
@@ -84,7 +86,7 @@ def _presses(source: Source | None, message: mido.Message) -> bool | None:
     return None
 
 
-def learnt(messages: Sequence[mido.Message], *, knob: bool) -> Source | None:
+def learnt(messages: "Sequence[mido.Message]", *, knob: bool) -> Source | None:
     """Which source sent some messages, while one knob or pad was moved; None where none of them tells."""
     for message in messages:
         if message.type == "note_on" and message.velocity > 0 and not knob:
@@ -115,8 +117,10 @@ def _runs(values: Sequence[int]) -> bool:
     return all(step > 0 for step in steps) or all(step < 0 for step in steps)
 
 
-def light(source: Source, on: bool) -> mido.Message | None:
+def light(source: Source, on: bool) -> "mido.Message | None":
     """The message that lights a pad, or puts its light out; None where it has none."""
+    import mido  # the window reads no MIDI before a surface is there
+
     channel = (source.channel or 1) - 1
     if source.kind == "note":
         return mido.Message("note_on", note=source.number, velocity=127 if on else 0, channel=channel)
