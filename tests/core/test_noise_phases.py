@@ -20,7 +20,7 @@ def directions(frame: int) -> np.ndarray:
 
 @given(st.integers(-100_000, 100_000))
 def test_directions_are_spread_evenly_and_belong_to_their_frame(frame: int) -> None:
-    """Sums of n random directions are about √n long: a sixth of a millionth of sums exceeds four times that."""
+    """Sums of n random directions are about √n long: one in nine million exceeds four times that."""
     drawn, following = directions(frame), directions(frame + 1)
     assert np.abs(np.abs(drawn) - 1.0).max() < 1e-4
     assert np.array_equal(drawn, directions(frame))
